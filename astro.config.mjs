@@ -1,0 +1,21 @@
+import node from '@astrojs/node';
+import react from '@astrojs/react';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'astro/config';
+
+export default defineConfig({
+  srcDir: './web',
+  publicDir: './web/public',
+  outDir: './dist/web',
+  output: 'server',
+  adapter: node({ mode: 'middleware' }),
+  integrations: [react()],
+  devToolbar: { enabled: false },
+  telemetry: false,
+  security: { checkOrigin: false },
+  vite: {
+    plugins: [tailwindcss()],
+    ssr: { external: ['@electric-sql/pglite'] },
+    worker: { format: 'es' },
+  },
+});

@@ -1,0 +1,7 @@
+/** Things worth telling about a file that do not stop it from being read. Repeats are told once. */
+export class Findings {
+  readonly list: string[] = [];
+  add(text: string): void {
+    if (!this.list.includes(text)) this.list.push(text);
+  }
+}

@@ -1,0 +1,135 @@
+import { ReadError } from '../model/read-error.ts';
+
+export interface Tag {
+  name: string;
+  attributes: Record<string, string>;
+  /** Byte after the closing bracket of the opening tag. */
+  contentStart: number;
+  selfClosing: boolean;
+}
+
+export interface TagHandler {
+  /** Return `stop` to leave the rest of the bytes alone (binary may follow). */
+  open(tag: Tag): 'stop' | undefined;
+  /** Text between tags, as a byte range, without the tags. */
+  text?(from: number, to: number): void;
+  close?(name: string, at: number): void;
+}
+
+const LESS = 60;
+const MORE = 62;
+const decoder = new TextDecoder();
+
+/**
+ * Walks the tags of an XML file without copying what stands between them, which may be gigabytes of numbers.
+ * Declarations of types and entities are refused, and entities other than the five of the XML standard are left
+ * as they stand: nothing is ever expanded.
+ *
+ * @throws ReadError on an unclosed tag or a document type declaration
+ */
+export function walkTags(bytes: Uint8Array, handler: TagHandler): void {
+  let at = 0;
+  const open: string[] = [];
+  while (true) {
+    const less = bytes.indexOf(LESS, at);
+    if (less < 0) break;
+    if (less > at) handler.text?.(at, less);
+    if (startsWith(bytes, less, '<!--')) {
+      at = after(bytes, less, '-->');
+      continue;
+    }
+    if (startsWith(bytes, less, '<?')) {
+      at = after(bytes, less, '?>');
+      continue;
+    }
+    if (startsWith(bytes, less, '<!')) {
+      throw new ReadError(
+        'the file declares a document type or entities, which are refused',
+        `byte ${less}`,
+        'Remove the declaration; result files do not need one.',
+      );
+    }
+    const end = tagEnd(bytes, less);
+    const text = decoder.decode(bytes.subarray(less + 1, end));
+    at = end + 1;
+    if (text.startsWith('/')) {
+      const name = text.slice(1).trim();
+      const expected = open.pop();
+      if (expected !== name) {
+        throw new ReadError(
+          `"${name}" is closed where "${expected ?? 'nothing'}" was open`,
+          `byte ${less}`,
+          'The file may be cut off or damaged; write it again from the solver.',
+        );
+      }
+      handler.close?.(name, less);
+      continue;
+    }
+    const selfClosing = text.endsWith('/');
+    const tag = parseTag(selfClosing ? text.slice(0, -1) : text, less);
+    if (!selfClosing) open.push(tag.name);
+    if (handler.open({ ...tag, contentStart: at, selfClosing }) === 'stop') return;
+    if (selfClosing) handler.close?.(tag.name, at);
+  }
+  if (open.length > 0) {
+    throw new ReadError(
+      `the file ends inside "${open[open.length - 1]}"`,
+      `byte ${bytes.length}`,
+      'The file is cut off; copy or write it again.',
+    );
+  }
+}
+
+function parseTag(text: string, at: number): { name: string; attributes: Record<string, string> } {
+  const name = /^[^\s/]+/.exec(text)?.[0];
+  if (!name) throw new ReadError('a tag has no name', `byte ${at}`, 'The file is damaged; write it again.');
+  const attributes: Record<string, string> = {};
+  for (const m of text.slice(name.length).matchAll(/([^\s=]+)\s*=\s*(?:"([^"]*)"|'([^']*)')/g)) {
+    attributes[m[1]] = decodeText(m[2] ?? m[3] ?? '');
+  }
+  return { name, attributes };
+}
+
+const named: Record<string, string> = { lt: '<', gt: '>', amp: '&', quot: '"', apos: "'" };
+
+/** Replaces the five standard entities and character numbers. */
+export function decodeText(text: string): string {
+  return text.replace(/&(#x?[0-9a-fA-F]{1,6}|[a-z]+);/g, (whole, body: string) => {
+    if (body[0] !== '#') return named[body] ?? whole;
+    const code = body[1] === 'x' ? Number.parseInt(body.slice(2), 16) : Number.parseInt(body.slice(1), 10);
+    return code > 0 && code <= 0x10ffff ? String.fromCodePoint(code) : whole;
+  });
+}
+
+/** Makes a text safe between quotes and between tags. */
+export function encodeText(text: string): string {
+  return text
+    .replaceAll('&', '&amp;')
+    .replaceAll('<', '&lt;')
+    .replaceAll('>', '&gt;')
+    .replaceAll('"', '&quot;')
+    .replaceAll("'", '&apos;');
+}
+
+function tagEnd(bytes: Uint8Array, from: number): number {
+  let quote = 0;
+  for (let i = from + 1; i < bytes.length; i++) {
+    const c = bytes[i];
+    if (quote) {
+      if (c === quote) quote = 0;
+    } else if (c === 34 || c === 39) quote = c;
+    else if (c === MORE) return i;
+    if (i - from > 1 << 20) break;
+  }
+  throw new ReadError('a tag is not closed', `byte ${from}`, 'The file is cut off or damaged; copy or write it again.');
+}
+
+function startsWith(bytes: Uint8Array, at: number, text: string): boolean {
+  for (let i = 0; i < text.length; i++) if (bytes[at + i] !== text.charCodeAt(i)) return false;
+  return true;
+}
+
+function after(bytes: Uint8Array, from: number, text: string): number {
+  for (let i = from; i < bytes.length; i++) if (startsWith(bytes, i, text)) return i + text.length;
+  throw new ReadError(`"${text}" is missing`, `byte ${from}`, 'The file is cut off; copy or write it again.');
+}

@@ -1,0 +1,198 @@
+import { cellTypes } from './cell-types.ts';
+import { GrowingUint32 } from './growing.ts';
+import type { Mesh } from './mesh.ts';
+
+/**
+ * Triangles, lines and points ready for the graphics card, and where each vertex came from.
+ *
+ * - `vertexPoint`, `vertexCell`: the mesh point and the mesh cell behind each vertex; the cell is only meaningful
+ *   when built for cell fields, where no two cells share a vertex
+ * - `edges`: the edges of the faces as vertex pairs, each once
+ */
+export interface Drawable {
+  positions: Float32Array;
+  normals: Float32Array;
+  vertexPoint: Uint32Array;
+  vertexCell: Uint32Array;
+  triangles: Uint32Array;
+  lines: Uint32Array;
+  dots: Uint32Array;
+  edges: Uint32Array;
+}
+
+/** Faces that meet at a sharper angle than this keep a visible edge. Common practice, no source. */
+const CREASE_COSINE = Math.cos((40 * Math.PI) / 180);
+
+/**
+ * Triangulates the polygons of a mesh (as fans) and gives every vertex a normal: smooth within a crease angle,
+ * sharp beyond it.
+ *
+ * @param perCell whether every cell needs vertices of its own, as fields on cells do
+ */
+export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
+  const { types, offsets, connectivity, points } = mesh;
+  const faceNormals = polygonNormals(mesh);
+  const vertexPoint = new GrowingUint32();
+  const vertexCell = new GrowingUint32();
+  const triangles = new GrowingUint32(4096);
+  const lines = new GrowingUint32();
+  const dots = new GrowingUint32();
+  const edges = new EdgeSet();
+  const vertexOfCorner = new Uint32Array(connectivity.length);
+  const shared = perCell ? null : new VerticesByPoint(points.length / 3);
+  const sums: number[][] = [];
+
+  const vertexFor = (point: number, cell: number): number => {
+    const known = shared?.find(point, cell, faceNormals, sums);
+    if (known !== undefined && known >= 0) return known;
+    const v = vertexPoint.length;
+    vertexPoint.push(point);
+    vertexCell.push(cell);
+    sums.push([0, 0, 0, faceNormals[3 * cell], faceNormals[3 * cell + 1], faceNormals[3 * cell + 2]]);
+    shared?.add(point, v);
+    return v;
+  };
+
+  for (let c = 0; c < types.length; c++) {
+    const dimension = cellTypes.get(types[c])!.dimension;
+    const from = offsets[c];
+    const to = offsets[c + 1];
+    for (let i = from; i < to; i++) {
+      const v = vertexFor(connectivity[i], c);
+      vertexOfCorner[i] = v;
+      for (let k = 0; k < 3; k++) sums[v][k] += faceNormals[3 * c + k];
+    }
+    if (dimension === 0) for (let i = from; i < to; i++) dots.push(vertexOfCorner[i]);
+    else if (dimension === 1) {
+      for (let i = from; i + 1 < to; i++) {
+        lines.push(vertexOfCorner[i]);
+        lines.push(vertexOfCorner[i + 1]);
+      }
+    } else {
+      for (let i = from + 1; i + 1 < to; i++) {
+        triangles.push(vertexOfCorner[from]);
+        triangles.push(vertexOfCorner[i]);
+        triangles.push(vertexOfCorner[i + 1]);
+      }
+      for (let i = from; i < to; i++) {
+        const j = i + 1 === to ? from : i + 1;
+        edges.add(connectivity[i], connectivity[j], vertexOfCorner[i], vertexOfCorner[j]);
+      }
+    }
+  }
+
+  const n = vertexPoint.length;
+  const positions = new Float32Array(3 * n);
+  const normals = new Float32Array(3 * n);
+  for (let v = 0; v < n; v++) {
+    const p = vertexPoint.data[v];
+    const [x, y, z] = sums[v];
+    const length = Math.hypot(x, y, z) || 1;
+    positions[3 * v] = points[3 * p];
+    positions[3 * v + 1] = points[3 * p + 1];
+    positions[3 * v + 2] = points[3 * p + 2];
+    normals[3 * v] = x / length;
+    normals[3 * v + 1] = y / length;
+    normals[3 * v + 2] = z / length;
+  }
+  return {
+    positions,
+    normals,
+    vertexPoint: vertexPoint.toArray(),
+    vertexCell: vertexCell.toArray(),
+    triangles: triangles.toArray(),
+    lines: lines.toArray(),
+    dots: dots.toArray(),
+    edges: edges.toArray(),
+  };
+}
+
+/** Area-weighted unit normals by Newell's sum; zero for lines and points. */
+function polygonNormals(mesh: Mesh): Float32Array {
+  const { types, offsets, connectivity, points: p } = mesh;
+  const out = new Float32Array(types.length * 3);
+  for (let c = 0; c < types.length; c++) {
+    if (cellTypes.get(types[c])!.dimension !== 2) continue;
+    let x = 0;
+    let y = 0;
+    let z = 0;
+    for (let i = offsets[c]; i < offsets[c + 1]; i++) {
+      const a = 3 * connectivity[i];
+      const b = 3 * connectivity[i + 1 === offsets[c + 1] ? offsets[c] : i + 1];
+      x += (p[a + 1] - p[b + 1]) * (p[a + 2] + p[b + 2]);
+      y += (p[a + 2] - p[b + 2]) * (p[a] + p[b]);
+      z += (p[a] - p[b]) * (p[a + 1] + p[b + 1]);
+    }
+    const length = Math.hypot(x, y, z) || 1;
+    out[3 * c] = x / length;
+    out[3 * c + 1] = y / length;
+    out[3 * c + 2] = z / length;
+  }
+  return out;
+}
+
+/** The vertices made so far at each point, as linked lists. */
+class VerticesByPoint {
+  private readonly head: Int32Array;
+  private readonly next = new GrowingUint32();
+  constructor(points: number) {
+    this.head = new Int32Array(points).fill(-1);
+  }
+  /** A vertex at `point` whose face looks nearly the same way as `cell`, or -1. */
+  find(point: number, cell: number, normals: Float32Array, sums: number[][]): number {
+    for (let v = this.head[point]; v >= 0; v = this.next.data[v] - 1) {
+      const s = sums[v];
+      const dot = s[3] * normals[3 * cell] + s[4] * normals[3 * cell + 1] + s[5] * normals[3 * cell + 2];
+      if (dot >= CREASE_COSINE) return v;
+    }
+    return -1;
+  }
+  add(point: number, vertex: number): void {
+    this.next.push(this.head[point] + 1);
+    this.head[point] = vertex;
+  }
+}
+
+/** Pairs of vertices, kept once for each pair of points. */
+class EdgeSet {
+  private readonly pairs = new GrowingUint32(4096);
+  private readonly keys = new GrowingUint32(4096);
+  private table = new Int32Array(8192).fill(-1);
+
+  add(pointA: number, pointB: number, vertexA: number, vertexB: number): void {
+    const a = Math.min(pointA, pointB);
+    const b = Math.max(pointA, pointB);
+    let slot = this.slotOf(a, b);
+    if (this.table[slot] >= 0) return;
+    if (this.keys.length >= this.table.length) {
+      this.grow();
+      slot = this.slotOf(a, b);
+    }
+    this.table[slot] = this.keys.length / 2;
+    this.keys.push(a);
+    this.keys.push(b);
+    this.pairs.push(vertexA);
+    this.pairs.push(vertexB);
+  }
+
+  toArray(): Uint32Array {
+    return this.pairs.toArray();
+  }
+
+  private slotOf(a: number, b: number): number {
+    const mask = this.table.length - 1;
+    let slot = (Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b)) & mask;
+    for (let e = this.table[slot]; e >= 0; e = this.table[slot]) {
+      if (this.keys.data[2 * e] === a && this.keys.data[2 * e + 1] === b) break;
+      slot = (slot + 1) & mask;
+    }
+    return slot;
+  }
+
+  private grow(): void {
+    this.table = new Int32Array(this.table.length * 2).fill(-1);
+    for (let e = 0; e < this.keys.length / 2; e++) {
+      this.table[this.slotOf(this.keys.data[2 * e], this.keys.data[2 * e + 1])] = e;
+    }
+  }
+}

@@ -1,0 +1,126 @@
+import { cellTypeName, cellTypes } from './cell-types.ts';
+import { ReadError } from './read-error.ts';
+
+/**
+ * An unstructured mesh. Cell `c` has the nodes `connectivity[offsets[c] .. offsets[c + 1])`.
+ *
+ * - `points`: x y z of each point, relative to the origin of the run (length 3 n)
+ * - `types`: one cell type id per cell
+ * - `offsets`: one more entry than there are cells, starting at 0
+ */
+export interface Mesh {
+  points: Float32Array;
+  types: Uint8Array;
+  offsets: Uint32Array;
+  connectivity: Uint32Array;
+}
+
+export const pointCount = (mesh: Mesh): number => mesh.points.length / 3;
+export const cellCount = (mesh: Mesh): number => mesh.types.length;
+
+/** Axis-aligned bounds `[x0, x1, y0, y1, z0, z1]`. */
+export type Bounds = [number, number, number, number, number, number];
+
+export const emptyBounds = (): Bounds => [Infinity, -Infinity, Infinity, -Infinity, Infinity, -Infinity];
+
+/** Bounds of a coordinate array; points with a coordinate that is not a number are left out. */
+export function boundsOf(points: ArrayLike<number>): Bounds {
+  const b = emptyBounds();
+  for (let i = 0; i + 2 < points.length; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      const v = points[i + k];
+      if (v < b[2 * k]) b[2 * k] = v;
+      if (v > b[2 * k + 1]) b[2 * k + 1] = v;
+    }
+  }
+  return b;
+}
+
+export function joinBounds(a: Bounds, b: Bounds): Bounds {
+  return a.map((v, i) => (i % 2 === 0 ? Math.min(v, b[i]) : Math.max(v, b[i]))) as Bounds;
+}
+
+export const boundsCentre = (b: Bounds): [number, number, number] => [
+  (b[0] + b[1]) / 2,
+  (b[2] + b[3]) / 2,
+  (b[4] + b[5]) / 2,
+];
+
+/** Length of the box diagonal; 0 for an empty box. */
+export function boundsDiagonal(b: Bounds): number {
+  const d = Math.hypot(b[1] - b[0], b[3] - b[2], b[5] - b[4]);
+  return Number.isFinite(d) ? d : 0;
+}
+
+/** Number of cells by type name, in order of first appearance. */
+export function cellsByType(types: Uint8Array): Record<string, number> {
+  const counts = new Uint32Array(256);
+  for (let i = 0; i < types.length; i++) counts[types[i]]++;
+  const out: Record<string, number> = {};
+  for (let id = 0; id < 256; id++) if (counts[id] > 0) out[cellTypeName(id)] = counts[id];
+  return out;
+}
+
+/** Highest dimension among the cells (0 when there are none). */
+export function meshDimension(types: Uint8Array): number {
+  let dimension = 0;
+  const known = new Int8Array(256).fill(-1);
+  for (let i = 0; i < types.length; i++) {
+    let d = known[types[i]];
+    if (d < 0) d = known[types[i]] = cellTypes.get(types[i])?.dimension ?? 0;
+    if (d > dimension) dimension = d;
+  }
+  return dimension;
+}
+
+/**
+ * The door check of every mesh: offsets rise and end at the end of the connectivity, every index points at a
+ * point, every cell has the number of nodes its type asks for.
+ *
+ * @param n number of points
+ * @throws ReadError naming the first cell that breaks a rule
+ */
+export function checkMesh(cells: Omit<Mesh, 'points'>, n: number): void {
+  const { types, offsets, connectivity } = cells;
+  if (offsets.length !== types.length + 1) {
+    throw new ReadError(
+      `${types.length} cell types but ${offsets.length - 1} cell offsets`,
+      'Cells / offsets',
+      'The file is inconsistent; write it again from the solver.',
+    );
+  }
+  for (let c = 0; c < types.length; c++) {
+    const size = offsets[c + 1] - offsets[c];
+    if (offsets[c + 1] < offsets[c] || offsets[c + 1] > connectivity.length) {
+      throw new ReadError(
+        `offset ${offsets[c + 1]} of cell ${c} is outside the connectivity of ${connectivity.length} entries`,
+        `Cells / offsets, entry ${c}`,
+        'The file is inconsistent; write it again from the solver.',
+      );
+    }
+    const type = cellTypes.get(types[c]);
+    if (!type) {
+      throw new ReadError(
+        `cell type ${types[c]} is not read`,
+        `Cells / types, entry ${c}`,
+        'Export the mesh with linear or quadratic cells.',
+      );
+    }
+    if (type.nodes > 0 && size !== type.nodes) {
+      throw new ReadError(
+        `a ${type.name} needs ${type.nodes} nodes but cell ${c} has ${size}`,
+        `Cells / offsets, entry ${c}`,
+        'The file is inconsistent; write it again from the solver.',
+      );
+    }
+  }
+  for (let i = 0; i < connectivity.length; i++) {
+    if (connectivity[i] >= n) {
+      throw new ReadError(
+        `node index ${connectivity[i]} is out of range: the mesh has ${n} points`,
+        `Cells / connectivity, entry ${i}`,
+        'The file is inconsistent; write it again from the solver.',
+      );
+    }
+  }
+}

@@ -1,0 +1,78 @@
+import { type Bounds, boundsCentre, boundsDiagonal } from '../model/mesh.ts';
+import type { Camera } from './document.ts';
+
+export type Vector = [number, number, number];
+
+export const add = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+export const subtract = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+export const times = (a: Vector, s: number): Vector => [a[0] * s, a[1] * s, a[2] * s];
+export const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+export const cross = (a: Vector, b: Vector): Vector => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+export const lengthOf = (a: Vector): number => Math.hypot(...a);
+export const unit = (a: Vector): Vector => times(a, 1 / (lengthOf(a) || 1));
+
+/** Directions from which a model is looked at: where the camera stands, and what is up. */
+export const viewDirections = {
+  front: { from: [0, -1, 0], up: [0, 0, 1], name: 'from −y' },
+  back: { from: [0, 1, 0], up: [0, 0, 1], name: 'from +y' },
+  left: { from: [-1, 0, 0], up: [0, 0, 1], name: 'from −x' },
+  right: { from: [1, 0, 0], up: [0, 0, 1], name: 'from +x' },
+  above: { from: [0, 0, 1], up: [0, 1, 0], name: 'from +z' },
+  below: { from: [0, 0, -1], up: [0, 1, 0], name: 'from −z' },
+  oblique: { from: [0.62, -1, 0.5], up: [0, 0, 1], name: 'oblique' },
+} as const satisfies Record<string, { from: Vector; up: Vector; name: string }>;
+
+export type ViewName = keyof typeof viewDirections;
+
+/** Right, up and backward unit vectors of a camera. */
+export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): { right: Vector; up: Vector; back: Vector } {
+  const back = unit(subtract(camera.position, camera.target));
+  let right = cross(camera.up, back);
+  if (lengthOf(right) < 1e-9) right = cross(Math.abs(back[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0], back);
+  right = unit(right);
+  return { right, up: cross(back, right), back };
+}
+
+/**
+ * Places a camera so that a box just fits a picture of the given aspect, with a margin.
+ *
+ * @param bounds the box, in the coordinates of the files
+ * @param aspect width over height of the picture
+ */
+export function fitCamera(
+  bounds: Bounds,
+  from: Vector,
+  up: Vector,
+  aspect: number,
+  keep: Pick<Camera, 'projection' | 'fieldOfView'>,
+  margin = 1.16,
+): Camera {
+  const target = boundsCentre(bounds);
+  const diagonal = boundsDiagonal(bounds) || 1;
+  const { right, up: rise, back } = cameraAxes({ position: add(target, from), target, up });
+  const tangent = Math.tan((keep.fieldOfView * Math.PI) / 360);
+  let height = 0;
+  let distance = 0;
+  for (let i = 0; i < 8; i++) {
+    const corner: Vector = [bounds[i & 1], bounds[2 + ((i >> 1) & 1)], bounds[4 + ((i >> 2) & 1)]];
+    const d = subtract(corner, target);
+    const across = Math.max(Math.abs(dot(d, right)) / aspect, Math.abs(dot(d, rise)));
+    height = Math.max(height, 2 * across * margin);
+    distance = Math.max(distance, (across * margin) / tangent + dot(d, back));
+  }
+  height = height || diagonal;
+  distance = Math.max(distance, diagonal * 0.05);
+  if (keep.projection === 'parallel') distance = diagonal * 2;
+  return {
+    position: add(target, times(back, distance)),
+    target,
+    up,
+    projection: keep.projection,
+    fieldOfView: keep.fieldOfView,
+    height: keep.projection === 'parallel' ? height : 2 * distance * tangent,
+  };
+}

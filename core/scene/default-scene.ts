@@ -1,0 +1,141 @@
+import { quantityKey, quantityStatistics } from './quantity.ts';
+import type { Bounds } from '../model/mesh.ts';
+import type { FieldRole } from '../model/roles.ts';
+import { type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
+import { section } from '../ops/section.ts';
+import { fitCamera, viewDirections } from './camera.ts';
+import type { Component, Layer, Scale, Scene } from './document.ts';
+import { settingOf } from './layer-sentence.ts';
+
+const preferred: FieldRole[] = ['temperature', 'stress', 'velocity', 'displacement', 'pressure', 'density'];
+
+/** The field a newcomer most likely wants to see: one that varies, by role, points before cells. */
+export function sensibleField(run: RunDescription): { field: RunField; component: Component } | null {
+  const candidates = run.fields
+    .filter((f) => f.role !== 'identifier')
+    .map((field) => ({ field, component: naturalComponent(field) }))
+    .filter(({ field, component }) => {
+      const stats = quantityStatistics(field, component, null);
+      return stats !== null && stats.max > stats.min;
+    });
+  const rank = ({ field }: { field: RunField }): number => {
+    const role = preferred.indexOf(field.role);
+    const tensor = field.components > 3 ? 20 : 0;
+    return (role < 0 ? preferred.length : role) * 2 + (field.location === 'cell' ? 1 : 0) + tensor;
+  };
+  candidates.sort((a, b) => rank(a) - rank(b));
+  return candidates[0] ?? null;
+}
+
+export const naturalComponent = (field: Pick<RunField, 'components'>): Component =>
+  field.components === 2 || field.components === 3 ? 'magnitude' : 0;
+
+const mapForRole: Partial<Record<FieldRole, string>> = { temperature: 'heat', velocity: 'steam', pressure: 'viridis', stress: 'plasma' };
+
+/** A new scale for a quantity, with the map its role suggests. */
+export function newScale(field: RunField, component: Component, id: string, name: string, nth = 0): Scale {
+  return {
+    id,
+    name,
+    quantity: quantityKey(field.key, component),
+    map: mapForRole[field.role] ?? 'viridis',
+    reversed: false,
+    bands: null,
+    range: { kind: 'all-steps' },
+    legend: { visible: true, title: null, upright: true, x: nth % 2 === 0 ? 0.925 : 0.075, y: 0.5 },
+  };
+}
+
+/**
+ * The scene a run opens with. A part that encloses others is opened up, or nothing inside would be seen: bodies are
+ * shown by a section through their middle, shells from their inside only.
+ */
+export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
+  const chosen = sensibleField(run);
+  const scales = chosen ? [newScale(chosen.field, chosen.component, 'scale-1', chosen.field.name)] : [];
+  const colour: Layer['colour'] = chosen
+    ? { kind: 'field', field: chosen.field.key, component: chosen.component, scale: 'scale-1' }
+    : { kind: 'plain', colour: '#d8d2c8' };
+  const flat = run.dimension === 2;
+  const bounds = runBounds(run);
+  const view = flat ? flatView(bounds) : viewDirections.oblique;
+  return {
+    version: 1,
+    name: run.name,
+    layers: defaultLayers(run, colour),
+    scales,
+    camera: fitCamera(bounds, [...view.from], [...view.up], aspect, {
+      projection: flat ? 'parallel' : 'perspective',
+      fieldOfView: 28,
+    }),
+    light: flat
+      ? { rig: 'even', shadow: false, contact: 0, floor: false }
+      : { rig: 'studio', shadow: true, contact: 0.8, floor: true },
+    backdrop: 'paper',
+    stamp: { visible: run.steps.length > 1, style: 'decimals', decimals: stampDecimals(run), unit: null, x: 0.03, y: 0.95 },
+    picture: { aspect: null },
+    step: run.steps.length - 1,
+  };
+}
+
+/** Enough decimals to tell neighbouring steps apart. */
+export function stampDecimals(run: RunDescription): number {
+  const gaps = run.steps.slice(1).map((s, i) => Math.abs(s.time - run.steps[i].time)).filter((g) => g > 0);
+  if (gaps.length === 0) return 0;
+  return Math.min(6, Math.max(0, Math.ceil(-Math.log10(Math.min(...gaps)) - 1e-9)));
+}
+
+/** A flat run is seen along its thin axis. */
+function flatView(b: Bounds): { from: readonly [number, number, number]; up: readonly [number, number, number] } {
+  const size = [b[1] - b[0], b[3] - b[2], b[5] - b[4]];
+  const thin = size.indexOf(Math.min(...size));
+  if (thin === 2) return viewDirections.above;
+  return thin === 1 ? viewDirections.front : viewDirections.right;
+}
+
+function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
+  const layer = (id: string, parts: string[] | null, more: Partial<Layer> = {}): Layer => ({
+    id,
+    name: null,
+    visible: true,
+    parts,
+    chain: [],
+    colour,
+    opacity: 1,
+    meshEdges: false,
+    sides: 'both',
+    ...more,
+  });
+  const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
+  const outer = run.dimension === 3 ? run.parts.filter((p) => run.parts.some((q) => q !== p && encloses(boxes.get(p)!, boxes.get(q)!))) : [];
+  if (outer.length === 0) return [layer('layer-1', null)];
+  const bodies = outer.filter((p) => p.meshes.some((m) => m.dimension === 3));
+  const shells = outer.filter((p) => !bodies.includes(p));
+  const inner = run.parts.filter((p) => !outer.includes(p));
+  const layers: Layer[] = [];
+  if (inner.length > 0) layers.push(layer('layer-inner', inner.map((p) => p.name)));
+  const names = bodies.map((p) => p.name);
+  if (names.length > 0) {
+    layers.push(layer('layer-cut', names, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }));
+  }
+  if (shells.length > 0) {
+    layers.push(layer('layer-shell', shells.map((p) => p.name), { sides: 'inside', colour: { kind: 'plain', colour: '#d8d2c8' } }));
+  }
+  return layers;
+}
+
+function partBounds(part: RunPart): Bounds {
+  const all = part.meshes.map((m) => m.bounds);
+  return [0, 1, 2, 3, 4, 5].map((k) => (k % 2 === 0 ? Math.min : Math.max)(...all.map((b) => b[k]))) as Bounds;
+}
+
+/** Whether `a` reaches around `b` on every side, touching allowed, and is clearly larger. */
+function encloses(a: Bounds, b: Bounds): boolean {
+  let larger = false;
+  for (let k = 0; k < 6; k += 2) {
+    const slack = 1e-6 * Math.max(a[k + 1] - a[k], 1e-30);
+    if (b[k] < a[k] - slack || b[k + 1] > a[k + 1] + slack) return false;
+    if (b[k + 1] - b[k] < 0.98 * (a[k + 1] - a[k])) larger = true;
+  }
+  return larger;
+}

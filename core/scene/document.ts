@@ -1,0 +1,136 @@
+import { z } from 'zod';
+
+const vector = z.tuple([z.number(), z.number(), z.number()]);
+
+export const chainStepSchema = z.object({ op: z.string(), options: z.unknown() });
+
+const layerSchema = z.object({
+  id: z.string(),
+  /** Own name, or null to be called by its sentence. */
+  name: z.string().nullable(),
+  visible: z.boolean(),
+  /** Names of the parts it shows; null means every part. */
+  parts: z.array(z.string()).nullable(),
+  chain: z.array(chainStepSchema),
+  colour: z.discriminatedUnion('kind', [
+    z.object({
+      kind: z.literal('field'),
+      field: z.string(),
+      component: z.union([z.number().int().min(0), z.literal('magnitude')]),
+      scale: z.string(),
+    }),
+    z.object({ kind: z.literal('plain'), colour: z.string().regex(/^#[0-9a-f]{6}$/i) }),
+  ]),
+  opacity: z.number().min(0).max(1),
+  meshEdges: z.boolean(),
+  /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
+  sides: z.enum(['both', 'inside']),
+});
+
+const legendSchema = z.object({
+  visible: z.boolean(),
+  /** Own title, or null for the name of the quantity. */
+  title: z.string().nullable(),
+  upright: z.boolean(),
+  /** Middle of the legend as a fraction of the picture, from the top left. */
+  x: z.number(),
+  y: z.number(),
+});
+
+const scaleSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  /** Field key and component the scale was made for. */
+  quantity: z.string(),
+  map: z.string(),
+  reversed: z.boolean(),
+  bands: z.number().int().min(1).max(64).nullable(),
+  range: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('all-steps') }),
+    z.object({ kind: z.literal('this-step') }),
+    z.object({ kind: z.literal('fixed'), low: z.number(), high: z.number() }),
+  ]),
+  legend: legendSchema,
+});
+
+const cameraSchema = z.object({
+  position: vector,
+  target: vector,
+  up: vector,
+  projection: z.enum(['perspective', 'parallel']),
+  /** Vertical opening angle in degrees, for perspective. */
+  fieldOfView: z.number().min(1).max(150),
+  /** Height of the picture at the target in model units, for parallel projection. */
+  height: z.number().positive(),
+});
+
+const stampSchema = z.object({
+  visible: z.boolean(),
+  style: z.enum(['decimals', 'clock']),
+  decimals: z.number().int().min(0).max(6),
+  /** Unit shown; null for the unit of the run. */
+  unit: z.string().nullable(),
+  x: z.number(),
+  y: z.number(),
+});
+
+export const sceneSchema = z.object({
+  version: z.literal(1),
+  name: z.string().min(1).max(200),
+  layers: z.array(layerSchema),
+  scales: z.array(scaleSchema),
+  camera: cameraSchema,
+  light: z.object({
+    rig: z.enum(['studio', 'even']),
+    shadow: z.boolean(),
+    /** Strength of shading in the corners and under bodies, 0..1. */
+    contact: z.number().min(0).max(1),
+    floor: z.boolean(),
+  }),
+  backdrop: z.enum(['paper', 'mist', 'white', 'ink']),
+  stamp: stampSchema,
+  picture: z.object({
+    /** Width over height; null fills the stage. */
+    aspect: z.number().positive().nullable(),
+  }),
+  /** Index of the step shown. */
+  step: z.number().int().min(0),
+});
+
+export type Scene = z.infer<typeof sceneSchema>;
+export type Layer = Scene['layers'][number];
+export type LayerColour = Layer['colour'];
+export type Scale = Scene['scales'][number];
+export type Legend = Scale['legend'];
+export type Camera = Scene['camera'];
+export type Stamp = Scene['stamp'];
+export type Component = number | 'magnitude';
+
+export const CURRENT_VERSION = 1;
+
+/** Steps from an older version to the next one: `migrations[n]` takes version n to n + 1. */
+const migrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {};
+
+/**
+ * Reads a scene document of any known version.
+ *
+ * @throws Error naming the first place that does not fit, in words for its reader
+ */
+export function readScene(document: unknown): Scene {
+  let current = document as Record<string, unknown>;
+  if (typeof current !== 'object' || current === null || typeof current.version !== 'number') {
+    throw new Error('This is not a scene: it has no version. Choose a file that Dresser saved.');
+  }
+  if (current.version > CURRENT_VERSION) {
+    throw new Error(`This scene has version ${current.version}; this Dresser reads up to ${CURRENT_VERSION}. Use a newer one.`);
+  }
+  while ((current.version as number) < CURRENT_VERSION) {
+    const migrate = migrations[current.version as number];
+    if (!migrate) throw new Error(`Scenes of version ${current.version} cannot be read.`);
+    current = migrate(current);
+  }
+  const result = sceneSchema.safeParse(current);
+  if (result.success) return result.data;
+  const issue = result.error.issues[0];
+  throw new Error(`The scene is damaged at "${issue.path.join(' / ')}": ${issue.message}. Correct or leave out that entry.`);
+}

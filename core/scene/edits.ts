@@ -1,0 +1,116 @@
+import type { Camera, Layer, Legend, Scale, Scene, Stamp } from './document.ts';
+
+/**
+ * Every way a scene can change. An edit is a named, plain record; applying it gives a new scene and leaves the old
+ * one as it was.
+ */
+export type Edit =
+  | { type: 'layer.add'; layer: Layer; scale?: Scale }
+  | { type: 'layer.remove'; id: string }
+  | { type: 'layer.change'; id: string; change: Partial<Omit<Layer, 'id'>>; scale?: Scale }
+  | { type: 'layer.move'; id: string; to: number }
+  | { type: 'layer.duplicate'; id: string; newId: string }
+  | { type: 'chain.change'; id: string; step: number; options: Record<string, unknown> }
+  | { type: 'scale.change'; id: string; change: Partial<Omit<Scale, 'id' | 'legend'>> }
+  | { type: 'legend.change'; id: string; change: Partial<Legend> }
+  | { type: 'camera.set'; camera: Camera }
+  | { type: 'light.change'; change: Partial<Scene['light']> }
+  | { type: 'backdrop.set'; backdrop: Scene['backdrop'] }
+  | { type: 'stamp.change'; change: Partial<Stamp> }
+  | { type: 'picture.set'; aspect: number | null }
+  | { type: 'scene.rename'; name: string }
+  | { type: 'scene.replace'; scene: Scene };
+
+const said: Record<Edit['type'], string> = {
+  'layer.add': 'add a line',
+  'layer.remove': 'delete a line',
+  'layer.change': 'change a line',
+  'layer.move': 'move a line',
+  'layer.duplicate': 'duplicate a line',
+  'chain.change': 'move a plane',
+  'scale.change': 'change a colour scale',
+  'legend.change': 'change a legend',
+  'camera.set': 'move the camera',
+  'light.change': 'change the light',
+  'backdrop.set': 'change the backdrop',
+  'stamp.change': 'change the time stamp',
+  'picture.set': 'change the shape of the picture',
+  'scene.rename': 'rename the scene',
+  'scene.replace': 'open a shot',
+};
+
+/** What an edit does, for "undo ...". */
+export const sayEdit = (edit: Edit): string => said[edit.type];
+
+export function applyEdit(scene: Scene, edit: Edit): Scene {
+  switch (edit.type) {
+    case 'layer.add':
+      return withScale({ ...scene, layers: [...scene.layers, edit.layer] }, edit.scale);
+    case 'layer.remove':
+      return withoutUnusedScales({ ...scene, layers: scene.layers.filter((l) => l.id !== edit.id) });
+    case 'layer.change':
+      return withoutUnusedScales(
+        withScale(changeLayer(scene, edit.id, (l) => ({ ...l, ...edit.change })), edit.scale),
+      );
+    case 'layer.move': {
+      const layers = scene.layers.filter((l) => l.id !== edit.id);
+      const moved = scene.layers.find((l) => l.id === edit.id);
+      if (!moved) return scene;
+      layers.splice(edit.to, 0, moved);
+      return { ...scene, layers };
+    }
+    case 'layer.duplicate': {
+      const at = scene.layers.findIndex((l) => l.id === edit.id);
+      if (at < 0) return scene;
+      const copy = structuredCopy(scene.layers[at]);
+      const layers = [...scene.layers];
+      layers.splice(at + 1, 0, { ...copy, id: edit.newId });
+      return { ...scene, layers };
+    }
+    case 'chain.change':
+      return changeLayer(scene, edit.id, (l) => ({
+        ...l,
+        chain: l.chain.map((s, i) =>
+          i === edit.step ? { ...s, options: { ...(s.options as object), ...edit.options } } : s,
+        ),
+      }));
+    case 'scale.change':
+      return changeScale(scene, edit.id, (s) => ({ ...s, ...edit.change }));
+    case 'legend.change':
+      return changeScale(scene, edit.id, (s) => ({ ...s, legend: { ...s.legend, ...edit.change } }));
+    case 'camera.set':
+      return { ...scene, camera: edit.camera };
+    case 'light.change':
+      return { ...scene, light: { ...scene.light, ...edit.change } };
+    case 'backdrop.set':
+      return { ...scene, backdrop: edit.backdrop };
+    case 'stamp.change':
+      return { ...scene, stamp: { ...scene.stamp, ...edit.change } };
+    case 'picture.set':
+      return { ...scene, picture: { ...scene.picture, aspect: edit.aspect } };
+    case 'scene.rename':
+      return { ...scene, name: edit.name };
+    case 'scene.replace':
+      return edit.scene;
+  }
+}
+
+const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+function changeLayer(scene: Scene, id: string, change: (layer: Layer) => Layer): Scene {
+  return { ...scene, layers: scene.layers.map((l) => (l.id === id ? change(l) : l)) };
+}
+
+function changeScale(scene: Scene, id: string, change: (scale: Scale) => Scale): Scene {
+  return { ...scene, scales: scene.scales.map((s) => (s.id === id ? change(s) : s)) };
+}
+
+function withScale(scene: Scene, scale: Scale | undefined): Scene {
+  return scale ? { ...scene, scales: [...scene.scales, scale] } : scene;
+}
+
+/** A scale no layer uses has no meaning; it goes with its last layer. */
+function withoutUnusedScales(scene: Scene): Scene {
+  const used = new Set(scene.layers.flatMap((l) => (l.colour.kind === 'field' ? [l.colour.scale] : [])));
+  return { ...scene, scales: scene.scales.filter((s) => used.has(s.id)) };
+}

@@ -1,0 +1,67 @@
+import type { Scene } from './document.ts';
+import { applyEdit, type Edit, sayEdit } from './edits.ts';
+
+interface Entry {
+  scene: Scene;
+  said: string;
+  /** Edits in a row with the same key (one drag, one scrub) are undone together. */
+  key: string | null;
+}
+
+/** A scene with what came before and what was undone. Plain and unchanging: every method gives a new history. */
+export class SceneHistory {
+  private constructor(
+    readonly scene: Scene,
+    private readonly past: readonly Entry[],
+    private readonly future: readonly Entry[],
+  ) {}
+
+  static of(scene: Scene): SceneHistory {
+    return new SceneHistory(scene, [], []);
+  }
+
+  /** @param key joins this edit with the one before when both carry the same key */
+  apply(edit: Edit, key: string | null = null): SceneHistory {
+    const scene = applyEdit(this.scene, edit);
+    if (scene === this.scene) return this;
+    const last = this.past[this.past.length - 1];
+    if (key !== null && last?.key === key && this.future.length === 0) {
+      return new SceneHistory(scene, this.past, []);
+    }
+    const entry = { scene: this.scene, said: sayEdit(edit), key };
+    return new SceneHistory(scene, [...this.past.slice(-199), entry], []);
+  }
+
+  /** The step on show is part of the saved scene but not of what is undone. */
+  showStep(step: number): SceneHistory {
+    return new SceneHistory({ ...this.scene, step }, this.past, this.future);
+  }
+
+  undo(): SceneHistory {
+    const entry = this.past[this.past.length - 1];
+    if (!entry) return this;
+    return new SceneHistory({ ...entry.scene, step: this.scene.step }, this.past.slice(0, -1), [
+      { scene: this.scene, said: entry.said, key: null },
+      ...this.future,
+    ]);
+  }
+
+  redo(): SceneHistory {
+    const [entry, ...rest] = this.future;
+    if (!entry) return this;
+    return new SceneHistory(
+      { ...entry.scene, step: this.scene.step },
+      [...this.past, { scene: this.scene, said: entry.said, key: null }],
+      rest,
+    );
+  }
+
+  /** What undo would take back, or null. */
+  get undoText(): string | null {
+    return this.past[this.past.length - 1]?.said ?? null;
+  }
+
+  get redoText(): string | null {
+    return this.future[0]?.said ?? null;
+  }
+}
