@@ -7,7 +7,7 @@ import { operationById } from './registry.ts';
 /** One step of a layer's chain, as the scene document stores it. */
 export interface ChainStep {
   op: string;
-  options: unknown;
+  options?: unknown;
 }
 
 /** A mesh with its blocks kept, so that moving a section does not build them again. */

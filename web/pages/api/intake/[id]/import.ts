@@ -1,0 +1,19 @@
+import { z } from 'zod';
+import { answer, readJson } from '#web/server/answer.ts';
+import { startImport } from '#web/server/intake.ts';
+
+const unit = z.string().max(40).nullable();
+const body = z.object({
+  plan: z.number().int().min(0),
+  choices: z.object({
+    name: z.string().max(200).optional(),
+    timeUnit: unit.optional(),
+    lengthUnit: unit.optional(),
+    units: z.record(z.string(), unit).optional(),
+  }),
+});
+
+export const POST = answer(async ({ params, request }) => {
+  const { plan, choices } = body.parse(await readJson(request));
+  return { job: startImport(params.id!, plan, choices) };
+});

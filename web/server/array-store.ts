@@ -1,0 +1,57 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { mkdir, readdir, rename, rm, unlink, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { NumberArray } from '#core/formats/format.ts';
+import { type ArrayRef, arrayTypeOf } from '#core/model/run.ts';
+import type { ArraySink } from '#engine/import-run.ts';
+
+/**
+ * Arrays as little-endian files named by their content (SHA-256). A file appears under its name only when whole:
+ * it is written aside and renamed.
+ */
+export class ArrayStore implements ArraySink {
+  constructor(private readonly folder: string) {}
+
+  pathOf(hash: string): string {
+    return join(this.folder, hash.slice(0, 2), `${hash}.bin`);
+  }
+
+  async put(data: NumberArray): Promise<ArrayRef> {
+    const ref = refOf(data);
+    const path = this.pathOf(ref.hash);
+    if (existsSync(path)) return ref;
+    await mkdir(join(this.folder, ref.hash.slice(0, 2)), { recursive: true });
+    const aside = `${path}.${randomUUID()}`;
+    try {
+      await writeFile(aside, new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
+      await rename(aside, path);
+    } catch (error) {
+      await rm(aside, { force: true });
+      throw error;
+    }
+    return ref;
+  }
+
+  /** Removes every array no run refers to, and what was left aside by an interruption. */
+  async sweep(inUse: Set<string>): Promise<number> {
+    let removed = 0;
+    for (const sub of await readdir(this.folder).catch(() => [] as string[])) {
+      for (const name of await readdir(join(this.folder, sub)).catch(() => [] as string[])) {
+        if (name.endsWith('.bin') && inUse.has(name.slice(0, -4))) continue;
+        await unlink(join(this.folder, sub, name)).catch(() => undefined);
+        removed++;
+      }
+    }
+    return removed;
+  }
+}
+
+/** The name an array would have in the store. */
+export function refOf(data: NumberArray): ArrayRef {
+  const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+  const type = arrayTypeOf(data);
+  // The type is part of the name: the same bytes read as other numbers are another array.
+  const hash = createHash('sha256').update(type).update(bytes).digest('hex');
+  return { hash, type, length: data.length };
+}

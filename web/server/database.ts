@@ -1,0 +1,67 @@
+import { mkdirSync } from 'node:fs';
+import { PGlite } from '@electric-sql/pglite';
+import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
+import { drizzle } from 'drizzle-orm/pglite';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { databaseFolder } from './paths.ts';
+
+export const runs = pgTable('runs', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  description: jsonb('description').$type<RunDescription>().notNull(),
+  created: timestamp('created', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const scenes = pgTable('scenes', {
+  id: text('id').primaryKey(),
+  run: text('run')
+    .notNull()
+    .references(() => runs.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  document: jsonb('document').$type<Scene>().notNull(),
+  /** PNG as a data address. */
+  thumbnail: text('thumbnail'),
+  changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const shots = pgTable('shots', {
+  id: text('id').primaryKey(),
+  scene: text('scene')
+    .notNull()
+    .references(() => scenes.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  caption: text('caption'),
+  position: integer('position').notNull(),
+  document: jsonb('document').$type<Scene>().notNull(),
+  thumbnail: text('thumbnail').notNull(),
+});
+
+/** Run in order, each once; never change one that was released, add another. */
+const migrations = [
+  `create table runs (id text primary key, name text not null, description jsonb not null, created timestamptz not null default now());
+   create table scenes (id text primary key, run text not null references runs(id) on delete cascade, name text not null, document jsonb not null, thumbnail text, changed timestamptz not null default now());
+   create table shots (id text primary key, scene text not null references scenes(id) on delete cascade, name text not null, caption text, position integer not null, document jsonb not null, thumbnail text not null);`,
+];
+
+async function open() {
+  mkdirSync(databaseFolder, { recursive: true });
+  const client = await PGlite.create(databaseFolder);
+  await client.exec('create table if not exists migrations (number integer primary key)');
+  const done = await client.query<{ number: number }>('select number from migrations');
+  for (let i = done.rows.length; i < migrations.length; i++) {
+    await client.transaction(async (tx) => {
+      await tx.exec(migrations[i]);
+      await tx.query('insert into migrations values ($1)', [i]);
+    });
+  }
+  return drizzle(client);
+}
+
+// The development server loads modules again and again; the database must be opened once only.
+const global = globalThis as { dresserDatabase?: ReturnType<typeof open> };
+
+export function database(): ReturnType<typeof open> {
+  global.dresserDatabase ??= open();
+  return global.dresserDatabase;
+}
