@@ -8,10 +8,9 @@ export default defineConfig({
   publicDir: './web/public',
   outDir: './dist/web',
   output: 'server',
-  adapter: node({ mode: 'middleware' }),
+  adapter: node({ mode: 'standalone' }),
   integrations: [react()],
   devToolbar: { enabled: false },
-  telemetry: false,
   security: { checkOrigin: false },
   vite: {
     plugins: [tailwindcss()],

@@ -258,7 +258,8 @@ function readHeader(bytes: Uint8Array, encoding: FileEncoding, where: string): n
 }
 
 function typed(data: Uint8Array, type: string, size: number, littleEndian: boolean, where: string): NumberArray {
-  const aligned = data.byteOffset % size === 0 && littleEndian ? data : data.slice();
+  // A copy made by the constructor: the bytes may be a view into a larger buffer of a host's own kind.
+  const aligned = data.byteOffset % size === 0 && littleEndian ? data : new Uint8Array(data);
   if (!littleEndian && size > 1) swapBytes(aligned, size);
   const { buffer, byteOffset } = aligned;
   const n = data.length / size;

@@ -76,3 +76,17 @@ export function fitCamera(
     height: keep.projection === 'parallel' ? height : 2 * distance * tangent,
   };
 }
+
+/**
+ * Where a point appears on the picture: fractions from the top left, and how far in front of the camera it lies.
+ *
+ * @param aspect width over height of the picture
+ */
+export function projectPoint(camera: Camera, point: Vector, aspect: number): { x: number; y: number; depth: number } {
+  const { right, up, back } = cameraAxes(camera);
+  const d = subtract(point, camera.position);
+  const depth = -dot(d, back);
+  const half =
+    camera.projection === 'perspective' ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
+  return { x: 0.5 + dot(d, right) / (2 * half * aspect), y: 0.5 - dot(d, up) / (2 * half), depth };
+}

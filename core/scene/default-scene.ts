@@ -70,7 +70,7 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
     }),
     light: flat
       ? { rig: 'even', shadow: false, contact: 0, floor: false }
-      : { rig: 'studio', shadow: true, contact: 0.8, floor: true },
+      : { rig: 'studio', shadow: true, contact: 0.7, floor: true },
     backdrop: 'paper',
     stamp: { visible: run.steps.length > 1, style: 'decimals', decimals: stampDecimals(run), unit: null, x: 0.03, y: 0.95 },
     picture: { aspect: null },
@@ -119,7 +119,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     layers.push(layer('layer-cut', names, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }));
   }
   if (shells.length > 0) {
-    layers.push(layer('layer-shell', shells.map((p) => p.name), { sides: 'inside', colour: { kind: 'plain', colour: '#d8d2c8' } }));
+    layers.push(layer('layer-shell', shells.map((p) => p.name), { sides: 'inside', colour: { kind: 'plain', colour: '#f2ede4' } }));
   }
   return layers;
 }

@@ -1,0 +1,63 @@
+import { add, cameraAxes, cross, dot, lengthOf, subtract, times, unit, type Vector } from './camera.ts';
+import type { Camera } from './document.ts';
+
+/** A vector turned around a unit axis by an angle in radians (Rodrigues' formula). */
+export function rotate(v: Vector, axis: Vector, angle: number): Vector {
+  const c = Math.cos(angle);
+  const s = Math.sin(angle);
+  return add(add(times(v, c), times(cross(axis, v), s)), times(axis, dot(axis, v) * (1 - c)));
+}
+
+/**
+ * Turns the camera around its target: sideways about `pole`, up and down about its own right, stopping short of
+ * the poles.
+ *
+ * @param across, down angles in radians
+ */
+export function orbit(camera: Camera, across: number, down: number, pole: Vector): Camera {
+  const arm = subtract(camera.position, camera.target);
+  const turned = rotate(arm, pole, -across);
+  const { right } = cameraAxes({ ...camera, position: add(camera.target, turned), up: rotate(camera.up, pole, -across) });
+  const height = Math.asin(Math.max(-1, Math.min(1, dot(unit(turned), pole))));
+  const limit = Math.PI / 2 - 0.01;
+  const tilt = Math.max(-limit, Math.min(limit, height + down)) - height;
+  const raised = rotate(turned, right, -tilt);
+  return { ...camera, position: add(camera.target, raised), up: pole };
+}
+
+/** Height of the picture in model units at the depth of the target. */
+export function heightAtTarget(camera: Camera): number {
+  if (camera.projection === 'parallel') return camera.height;
+  return 2 * lengthOf(subtract(camera.position, camera.target)) * Math.tan((camera.fieldOfView * Math.PI) / 360);
+}
+
+/** Moves camera and target along the picture; `across` and `down` are fractions of the picture's height. */
+export function pan(camera: Camera, across: number, down: number): Camera {
+  const { right, up } = cameraAxes(camera);
+  const h = heightAtTarget(camera);
+  const shift = add(times(right, -across * h), times(up, down * h));
+  return { ...camera, position: add(camera.position, shift), target: add(camera.target, shift) };
+}
+
+/**
+ * Comes nearer (factor below 1) or goes away, keeping what lies under the cursor in place.
+ *
+ * @param across, rise place of the cursor from the middle, in fractions of the picture's height, right and up
+ */
+export function zoomAt(camera: Camera, factor: number, across: number, rise: number): Camera {
+  const { right, up } = cameraAxes(camera);
+  const h = heightAtTarget(camera);
+  const shift = add(times(right, across * h * (1 - factor)), times(up, rise * h * (1 - factor)));
+  const target = add(camera.target, shift);
+  const arm = times(subtract(camera.position, camera.target), camera.projection === 'perspective' ? factor : 1);
+  return { ...camera, target, position: add(target, arm), height: camera.height * factor };
+}
+
+/** The same view in the other projection: what lies at the target keeps its size. */
+export function withProjection(camera: Camera, projection: Camera['projection']): Camera {
+  const height = heightAtTarget(camera);
+  if (projection === 'parallel') return { ...camera, projection, height };
+  const distance = height / (2 * Math.tan((camera.fieldOfView * Math.PI) / 360));
+  const { back } = cameraAxes(camera);
+  return { ...camera, projection, height, position: add(camera.target, times(back, distance)) };
+}

@@ -1,0 +1,215 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DataTexture,
+  FloatType,
+  GLSL3,
+  InstancedBufferAttribute,
+  InstancedBufferGeometry,
+  type IUniform,
+  Mesh,
+  NearestFilter,
+  Points,
+  RawShaderMaterial,
+  RGBAFormat,
+  Vector3,
+} from 'three';
+import { MISSING, type ScaleColours, scaleTable } from '#core/colour/scale-colours.ts';
+import { toLinear } from '#core/colour/cielab.ts';
+import type { Drawable } from '#core/model/drawable.ts';
+import type { Layer } from '#core/scene/document.ts';
+import type { FramePart } from '#engine/scene-source.ts';
+import { linearOf } from './backdrops.ts';
+import {
+  casterFragment,
+  dotFragment,
+  dotVertex,
+  lineFragment,
+  lineVertex,
+  surfaceFragment,
+  surfaceVertex,
+} from './shaders.ts';
+
+type Uniforms = Record<string, IUniform>;
+
+/** Uniforms one layer's objects share; changing a map or a range touches these and nothing else. */
+export class LayerUniforms {
+  readonly own: Uniforms = {
+    uTable: { value: null },
+    uLow: { value: 0 },
+    uHigh: { value: 1 },
+    uBands: { value: 0 },
+    uHasField: { value: false },
+    uPlain: { value: new Vector3(0.7, 0.68, 0.64) },
+    uMissing: { value: new Vector3(...MISSING.map(toLinear)) },
+    uOpacity: { value: 1 },
+    uLayer: { value: 1 },
+    uInside: { value: false },
+  };
+  private tableKey = '';
+
+  update(layer: Layer, colours: ScaleColours | null, number: number): void {
+    const u = this.own;
+    u.uOpacity.value = layer.opacity;
+    u.uLayer.value = number + 1;
+    u.uInside.value = layer.sides === 'inside';
+    u.uHasField.value = layer.colour.kind === 'field' && colours !== null;
+    if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
+    if (!colours) return;
+    u.uLow.value = colours.low;
+    u.uHigh.value = colours.high;
+    u.uBands.value = colours.bands ?? 0;
+    const key = `${colours.map}/${colours.reversed}`;
+    if (key === this.tableKey) return;
+    this.tableKey = key;
+    u.uTable.value?.dispose();
+    u.uTable.value = tableTexture(colours);
+  }
+
+  dispose(): void {
+    this.own.uTable.value?.dispose();
+  }
+}
+
+/** The colours of a scale as a small texture of full precision. */
+function tableTexture(colours: ScaleColours): DataTexture {
+  const table = scaleTable(colours);
+  const data = new Float32Array(table.length * 4);
+  for (const [i, c] of table.entries()) data.set([...c, 1], 4 * i);
+  const texture = new DataTexture(data, table.length, 1, RGBAFormat, FloatType);
+  texture.minFilter = NearestFilter;
+  texture.magFilter = NearestFilter;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** The objects that draw one part of one layer. */
+export class PartShape {
+  readonly surface: Mesh | null;
+  /** The same triangles as the lights see them. */
+  readonly caster: Mesh | null;
+  readonly edges: Mesh | null;
+  readonly lines: Mesh | null;
+  readonly dots: Points | null;
+  private values: Float32Array | null = null;
+
+  constructor(
+    readonly key: string,
+    private readonly drawable: Drawable,
+    layer: LayerUniforms,
+    shared: Uniforms,
+    edgeUniforms: Uniforms,
+  ) {
+    const n = drawable.positions.length / 3;
+    const value = new BufferAttribute(new Float32Array(n), 1);
+    const known = new BufferAttribute(new Float32Array(n), 1);
+    const uniforms = { ...shared, ...layer.own };
+    const base = (): BufferGeometry => {
+      const g = new BufferGeometry();
+      g.setAttribute('position', new BufferAttribute(drawable.positions, 3));
+      g.setAttribute('normal', new BufferAttribute(drawable.normals, 3));
+      g.setAttribute('value', value);
+      g.setAttribute('known', known);
+      return g;
+    };
+    this.value = value;
+    this.known = known;
+    this.surface = null;
+    this.caster = null;
+    if (drawable.triangles.length > 0) {
+      const g = base();
+      g.setIndex(new BufferAttribute(drawable.triangles, 1));
+      this.surface = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
+      const shadow = material(surfaceVertex, casterFragment, uniforms);
+      shadow.colorWrite = false;
+      this.caster = new Mesh(g, shadow);
+    }
+    this.edges = drawable.edges.length > 0 ? this.segments(drawable.edges, { ...shared, ...edgeUniforms, uInside: layer.own.uInside }, false) : null;
+    this.lines = drawable.lines.length > 0 ? this.segments(drawable.lines, { ...uniforms, uPull: { value: 1e-4 } }, true) : null;
+    this.dots = null;
+    if (drawable.dots.length > 0) {
+      const g = base();
+      g.setIndex(new BufferAttribute(drawable.dots, 1));
+      this.dots = new Points(g, material(dotVertex, dotFragment, uniforms));
+    }
+    for (const object of this.objects) object.frustumCulled = false;
+  }
+
+  private readonly value: BufferAttribute;
+  private readonly known: BufferAttribute;
+  private lineEnds: { indices: Uint32Array; from: BufferAttribute; to: BufferAttribute; fromKnown: BufferAttribute; toKnown: BufferAttribute } | null = null;
+
+  get objects(): (Mesh | Points)[] {
+    return [this.surface, this.caster, this.edges, this.lines, this.dots].filter((o) => o !== null);
+  }
+
+  /** Puts new values on the vertices; what is not a number is marked as unknown. */
+  setValues(values: FramePart['values']): void {
+    if (values === this.values) return;
+    this.values = values;
+    const value = this.value.array as Float32Array;
+    const known = this.known.array as Float32Array;
+    if (!values) known.fill(0);
+    else {
+      for (let v = 0; v < values.length; v++) {
+        const ok = Number.isFinite(values[v]);
+        value[v] = ok ? values[v] : 0;
+        known[v] = ok ? 1 : 0;
+      }
+    }
+    this.value.needsUpdate = true;
+    this.known.needsUpdate = true;
+    if (!this.lineEnds) return;
+    const { indices, from, to, fromKnown, toKnown } = this.lineEnds;
+    for (let i = 0; i < indices.length / 2; i++) {
+      from.array[i] = value[indices[2 * i]];
+      to.array[i] = value[indices[2 * i + 1]];
+      fromKnown.array[i] = known[indices[2 * i]];
+      toKnown.array[i] = known[indices[2 * i + 1]];
+    }
+    for (const a of [from, to, fromKnown, toKnown]) a.needsUpdate = true;
+  }
+
+  dispose(): void {
+    for (const object of this.objects) {
+      object.geometry.dispose();
+      (object.material as RawShaderMaterial).dispose();
+    }
+  }
+
+  private segments(indices: Uint32Array, uniforms: Uniforms, valued: boolean): Mesh {
+    const n = indices.length / 2;
+    const p = this.drawable.positions;
+    const from = new Float32Array(3 * n);
+    const to = new Float32Array(3 * n);
+    for (let i = 0; i < n; i++) {
+      for (let k = 0; k < 3; k++) {
+        from[3 * i + k] = p[3 * indices[2 * i] + k];
+        to[3 * i + k] = p[3 * indices[2 * i + 1] + k];
+      }
+    }
+    const g = new InstancedBufferGeometry();
+    g.setAttribute('corner', new BufferAttribute(new Float32Array([0, -1, 0, 1, 1, 1, 1, -1]), 2));
+    g.setIndex([0, 2, 1, 0, 3, 2]);
+    g.setAttribute('from', new InstancedBufferAttribute(from, 3));
+    g.setAttribute('to', new InstancedBufferAttribute(to, 3));
+    const ends = ['fromValue', 'toValue', 'fromKnown', 'toKnown'].map((name) => {
+      const a = new InstancedBufferAttribute(new Float32Array(valued ? n : 1), 1, false, valued ? 1 : n);
+      g.setAttribute(name, a);
+      return a;
+    });
+    if (valued) {
+      this.lineEnds = { indices, from: ends[0], to: ends[1], fromKnown: ends[2], toKnown: ends[3] };
+    }
+    g.instanceCount = n;
+    return new Mesh(g, material(lineVertex, lineFragment, uniforms));
+  }
+}
+
+/** Colours are premultiplied throughout, as averaging asks for. */
+export function material(vertexShader: string, fragmentShader: string, uniforms: Uniforms): RawShaderMaterial {
+  const made = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, uniforms });
+  made.side = 2;
+  made.premultipliedAlpha = true;
+  return made;
+}

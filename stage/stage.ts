@@ -1,0 +1,492 @@
+import {
+  AddEquation,
+  CircleGeometry,
+  CustomBlending,
+  DepthTexture,
+  FloatType,
+  HalfFloatType,
+  LinearSRGBColorSpace,
+  Matrix4,
+  Mesh,
+  NearestFilter,
+  NoBlending,
+  OneFactor,
+  OneMinusSrcAlphaFactor,
+  OrthographicCamera,
+  PlaneGeometry,
+  Quaternion,
+  type RawShaderMaterial,
+  Scene as ThreeScene,
+  UnsignedByteType,
+  UnsignedIntType,
+  Vector2,
+  Vector3,
+  Vector4,
+  WebGLRenderer,
+  WebGLRenderTarget,
+} from 'three';
+import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
+import { type RunDescription, runBounds } from '#core/model/run.ts';
+import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { settleScale } from '#core/scene/quantity.ts';
+import type { Frame } from '#engine/scene-source.ts';
+import { backdrops, linearOf } from './backdrops.ts';
+import { keyDirection, WORLD_UP } from './light-rig.ts';
+import { pixelSample, sphereSample } from './samples.ts';
+import {
+  averageFragment,
+  backdropFragment,
+  developFragment,
+  floorFragment,
+  floorVertex,
+  screenVertex,
+} from './shaders.ts';
+import { LayerUniforms, material, PartShape } from './shapes.ts';
+import { threeCamera } from './three-camera.ts';
+
+const SHADOW_PIXELS = 1024;
+
+/** A rectangle of a picture, in its pixels from the top left. */
+export interface Tile {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export interface PictureSize {
+  width: number;
+  height: number;
+}
+
+export interface Picked {
+  layer: string;
+  /** In the coordinates of the files. */
+  place: Vector;
+  value: number | null;
+}
+
+/**
+ * Draws a frame of a scene: passes with soft light, shade and sharp edges, or a quick draft, for the screen and for
+ * pictures of any size. All of it goes through the same code, so that what is seen is what is exported.
+ */
+export class Stage {
+  readonly renderer: WebGLRenderer;
+  private readonly shapes = new Map<string, PartShape>();
+  private readonly layers = new Map<string, LayerUniforms>();
+  private readonly world = new ThreeScene();
+  private readonly casters = new ThreeScene();
+  private readonly screen = new ThreeScene();
+  private readonly screenCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
+  private readonly shared = {
+    uMode: { value: 0 },
+    uEye: { value: new Vector3() },
+    uTowards: { value: new Vector3() },
+    uParallel: { value: false },
+    uEven: { value: false },
+    uKeyMap: { value: null as DepthTexture | null },
+    uKeyMatrix: { value: new Matrix4() },
+    uKeyDirection: { value: new Vector3(0, 0, 1) },
+    uKeyStrength: { value: 0.5 },
+    uSkyMap: { value: null as DepthTexture | null },
+    uSkyMatrix: { value: new Matrix4() },
+    uSkyDirection: { value: new Vector3(0, 0, 1) },
+    uSkyStrength: { value: 0.52 },
+    uGroundStrength: { value: 0.78 },
+    uContact: { value: 0.7 },
+    uBias: { value: 0.0015 },
+    uShift: { value: 0 },
+    uShadow: { value: true },
+    uSampled: { value: false },
+    uPass: { value: 0 },
+    uUp: { value: new Vector3(...WORLD_UP) },
+    uPixels: { value: new Vector2(1, 1) },
+    uWidth: { value: 1 },
+    uPull: { value: 2e-5 },
+    uTop: { value: new Vector3() },
+    uFoot: { value: new Vector3() },
+    uTile: { value: new Vector4(0, 0, 1, 1) },
+    uTransparent: { value: false },
+    uCentre: { value: new Vector3() },
+    uReach: { value: 1 },
+  };
+  private readonly edgeUniforms = {
+    uTable: { value: null },
+    uLow: { value: 0 },
+    uHigh: { value: 1 },
+    uBands: { value: 0 },
+    uHasField: { value: false },
+    uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
+    uMissing: { value: new Vector3() },
+    uOpacity: { value: 0.45 },
+    uLayer: { value: 0 },
+  };
+  private readonly backdrop: Mesh;
+  private readonly floor: Mesh;
+  private readonly average: RawShaderMaterial;
+  private readonly develop: RawShaderMaterial;
+  private readonly screenQuad: Mesh;
+  private readonly keyTarget = depthTarget();
+  private readonly skyTarget = depthTarget();
+  private pickTarget: WebGLRenderTarget | null = null;
+  private scene: Scene | null = null;
+  private run: RunDescription | null = null;
+  private keyReady = false;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new WebGLRenderer({ canvas, alpha: true, antialias: false, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
+    this.renderer.autoClear = false;
+    this.software = drawnBySoftware(this.renderer);
+    this.renderer.outputColorSpace = LinearSRGBColorSpace;
+    this.renderer.setClearColor(0, 0);
+    this.shared.uKeyMap.value = this.keyTarget.depthTexture;
+    this.shared.uSkyMap.value = this.skyTarget.depthTexture;
+    const quad = new PlaneGeometry(2, 2);
+    this.backdrop = new Mesh(quad, material(screenVertex, backdropFragment, this.shared));
+    this.backdrop.renderOrder = -10;
+    withoutDepth(this.backdrop.material as RawShaderMaterial);
+    this.floor = new Mesh(new CircleGeometry(1, 64), material(floorVertex, floorFragment, this.shared));
+    this.floor.renderOrder = -5;
+    const floorMaterial = this.floor.material as RawShaderMaterial;
+    floorMaterial.side = 0;
+    floorMaterial.depthWrite = false;
+    for (const m of [this.backdrop, this.floor]) {
+      m.frustumCulled = false;
+      this.world.add(m);
+    }
+    this.average = material(screenVertex, averageFragment, { uNew: { value: null }, uOld: { value: null }, uShare: { value: 1 } });
+    this.develop = material(screenVertex, developFragment, { uNew: { value: null }, uStraightAlpha: { value: false } });
+    withoutDepth(this.average);
+    withoutDepth(this.develop);
+    this.screenQuad = new Mesh(quad, this.average);
+    this.screenQuad.frustumCulled = false;
+    this.screen.add(this.screenQuad);
+  }
+
+  /** Whether a processor draws instead of a graphics card: then fewer passes are worth waiting for. */
+  readonly software: boolean;
+
+  /** Takes over shapes and values of a frame, together with the scene and the step they belong to. */
+  show(frame: Frame, scene: Scene, run: RunDescription): void {
+    this.scene = scene;
+    this.run = run;
+    this.keyReady = false;
+    const wanted = new Set<string>();
+    for (const part of frame.parts) {
+      const id = `${part.layer}|${part.part}`;
+      wanted.add(id);
+      const layer = this.layerUniforms(part.layer);
+      let shape = this.shapes.get(id);
+      if (!shape || shape.key !== part.key) {
+        if (shape) this.drop(id, shape);
+        shape = new PartShape(part.key, part.drawable, layer, this.shared, this.edgeUniforms);
+        this.shapes.set(id, shape);
+        for (const object of shape.objects) (object === shape.caster ? this.casters : this.world).add(object);
+      }
+      shape.setValues(part.values);
+    }
+    for (const [id, shape] of this.shapes) if (!wanted.has(id)) this.drop(id, shape);
+    for (const id of this.layers.keys()) {
+      if (scene.layers.some((l) => l.id === id)) continue;
+      this.layers.get(id)!.dispose();
+      this.layers.delete(id);
+    }
+    this.restyle(scene, frame.step);
+  }
+
+  /** Applies what changes without new geometry: colours, light, camera, opacity. */
+  restyle(scene: Scene, step: number): void {
+    if (!this.run) return;
+    this.scene = scene;
+    this.keyReady = false;
+    for (const [number, layer] of scene.layers.entries()) {
+      const scale = layer.colour.kind === 'field' ? scene.scales.find((s) => s.id === (layer.colour as { scale: string }).scale) : undefined;
+      this.layerUniforms(layer.id).update(layer, scale ? settleScale(scale, this.run, step) : null, number);
+    }
+    for (const [id, shape] of this.shapes) {
+      const layer = scene.layers.find((l) => l.id === id.slice(0, id.indexOf('|')));
+      if (!layer) continue;
+      const drawn = layer.visible && layer.opacity > 0;
+      for (const object of shape.objects) object.visible = drawn;
+      if (shape.edges) shape.edges.visible = drawn && layer.meshEdges;
+      if (shape.caster) shape.caster.visible = drawn && layer.opacity > 0.6;
+      for (const object of [shape.surface, shape.lines, shape.dots]) if (object) blend(object.material as RawShaderMaterial, layer.opacity);
+      if (shape.edges) blend(shape.edges.material as RawShaderMaterial, 0.5);
+      if (shape.surface) offsetSurface(shape.surface.material as RawShaderMaterial, layer.meshEdges);
+    }
+  }
+
+  /** A quick picture on the canvas, while things move. */
+  drawDraft(size: PictureSize, target: WebGLRenderTarget): void {
+    this.prepare(size, { x: 0, y: 0, ...size }, null, false, target);
+    this.present(target);
+  }
+
+  /** Adds one pass to a running mean. */
+  addPass(sum: PassSum, size: PictureSize, tile: Tile, transparent: boolean): void {
+    this.prepare(size, tile, sum.count, transparent, sum.fresh);
+    const { uNew, uOld, uShare } = this.average.uniforms;
+    uNew.value = sum.fresh.texture;
+    uOld.value = sum.mean.texture;
+    uShare.value = 1 / (sum.count + 1);
+    this.screenQuad.material = this.average;
+    this.renderer.setRenderTarget(sum.spare);
+    this.renderer.render(this.screen, this.screenCamera);
+    sum.turn();
+    this.keyReady = false;
+  }
+
+  /** Shows a linear picture on the canvas. */
+  present(source: WebGLRenderTarget): void {
+    this.screenQuad.material = this.develop;
+    this.develop.uniforms.uNew.value = source.texture;
+    this.develop.uniforms.uStraightAlpha.value = false;
+    this.renderer.setRenderTarget(null);
+    this.renderer.clear();
+    this.renderer.render(this.screen, this.screenCamera);
+  }
+
+  /** The finished picture as bytes, straight alpha, top row first. */
+  developPixels(source: WebGLRenderTarget): Uint8ClampedArray<ArrayBuffer> {
+    const { width, height } = source;
+    const target = new WebGLRenderTarget(width, height, { type: UnsignedByteType, depthBuffer: false });
+    this.screenQuad.material = this.develop;
+    this.develop.uniforms.uNew.value = source.texture;
+    this.develop.uniforms.uStraightAlpha.value = true;
+    this.renderer.setRenderTarget(target);
+    this.renderer.render(this.screen, this.screenCamera);
+    const raw = new Uint8Array(width * height * 4);
+    this.renderer.readRenderTargetPixels(target, 0, 0, width, height, raw);
+    target.dispose();
+    const out = new Uint8ClampedArray(raw.length);
+    for (let y = 0; y < height; y++) out.set(raw.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
+    return out;
+  }
+
+  /** What is drawn at a pixel of a picture of the given size: its layer, place and value; null for the backdrop. */
+  pick(x: number, y: number, size: PictureSize): Picked | null {
+    const { scene, run } = this;
+    if (!scene || !run) return null;
+    this.pickTarget ??= new WebGLRenderTarget(1, 1, { type: FloatType, minFilter: NearestFilter, magFilter: NearestFilter });
+    const tile = { x: Math.floor(x), y: Math.floor(y), width: 1, height: 1 };
+    const camera = this.camera(size, tile, [0, 0]);
+    this.setEye();
+    this.shared.uMode.value = 1;
+    this.shared.uPixels.value.set(1, 1);
+    this.backdrop.visible = false;
+    this.floor.visible = false;
+    const hidden = [...this.shapes.values()].flatMap((s) => (s.edges?.visible ? [s.edges] : []));
+    for (const edge of hidden) edge.visible = false;
+    this.renderer.setRenderTarget(this.pickTarget);
+    this.renderer.clear();
+    this.renderer.render(this.world, camera);
+    for (const edge of hidden) edge.visible = true;
+    this.shared.uMode.value = 0;
+    const found = new Float32Array(4);
+    this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, 1, 1, found);
+    const layer = scene.layers[Math.round(found[1]) - 1];
+    if (!layer) return null;
+    return { layer: layer.id, place: this.placeAt(x, y, found[2], size), value: found[3] > 0.999 ? found[0] : null };
+  }
+
+  /** The point at a depth in front of the camera under a pixel, in the coordinates of the files. */
+  private placeAt(x: number, y: number, depth: number, size: PictureSize): Vector {
+    const { camera } = this.scene!;
+    const { right, up, back } = cameraAxes(camera);
+    const aspect = size.width / size.height;
+    const half =
+      camera.projection === 'perspective' ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
+    const across = ((2 * (x + 0.5)) / size.width - 1) * half * aspect;
+    const rise = (1 - (2 * (y + 0.5)) / size.height) * half;
+    return [0, 1, 2].map((k) => camera.position[k] - back[k] * depth + right[k] * across + up[k] * rise) as Vector;
+  }
+
+  dispose(): void {
+    for (const [id, shape] of this.shapes) this.drop(id, shape);
+    for (const layer of this.layers.values()) layer.dispose();
+    this.keyTarget.dispose();
+    this.skyTarget.dispose();
+    this.pickTarget?.dispose();
+    this.renderer.dispose();
+  }
+
+  private drop(id: string, shape: PartShape): void {
+    for (const object of shape.objects) object.removeFromParent();
+    shape.dispose();
+    this.shapes.delete(id);
+  }
+
+  private layerUniforms(id: string): LayerUniforms {
+    let uniforms = this.layers.get(id);
+    if (!uniforms) this.layers.set(id, (uniforms = new LayerUniforms()));
+    return uniforms;
+  }
+
+  /** Renders one pass (or the draft, `pass` null) of a tile into a linear target. */
+  private prepare(size: PictureSize, tile: Tile, pass: number | null, transparent: boolean, target: WebGLRenderTarget): void {
+    const { scene, run, shared } = this;
+    if (!scene || !run) return;
+    const bounds = runBounds(run);
+    const centre = subtract(boundsCentre(bounds), run.origin);
+    const radius = boundsDiagonal(bounds) / 2 || 1;
+    const { light } = scene;
+    const tone = backdrops[scene.backdrop];
+    this.setEye();
+    shared.uEven.value = light.rig === 'even';
+    shared.uShadow.value = light.shadow;
+    shared.uContact.value = light.contact;
+    shared.uSampled.value = pass !== null && light.contact > 0;
+    shared.uPass.value = pass ?? 0;
+    shared.uShift.value = 0.0035 * radius;
+    shared.uTop.value.set(...linearOf(tone.top));
+    shared.uFoot.value.set(...linearOf(tone.foot));
+    shared.uTransparent.value = transparent;
+    this.backdrop.visible = !transparent;
+    const { back } = cameraAxes(scene.camera);
+    this.floor.visible = light.floor && light.rig !== 'even' && run.dimension === 3 && back[2] > 0.02;
+    if (light.rig !== 'even') this.shineLights(scene, centre, radius, pass);
+    this.layFloor(centre, radius, bounds[4] - run.origin[2]);
+
+    const [jx, jy] = pass === null ? [0, 0] : pixelSample(pass);
+    const camera = this.camera(size, tile, [jx, jy]);
+    shared.uPixels.value.set(tile.width, tile.height);
+    shared.uWidth.value = Math.max(1, (1.15 * size.height) / 760);
+    shared.uTile.value.set(tile.x / size.width, 1 - (tile.y + tile.height) / size.height, tile.width / size.width, tile.height / size.height);
+    const surface = this.floor.material as RawShaderMaterial;
+    surface.transparent = transparent;
+    surface.blending = NoBlending;
+    this.renderer.setRenderTarget(target);
+    this.renderer.clear();
+    this.renderer.render(this.world, camera);
+  }
+
+  private shineLights(scene: Scene, centre: Vector, radius: number, pass: number | null): void {
+    const { shared } = this;
+    const key = keyDirection(scene.camera, pass);
+    shared.uKeyDirection.value.set(...key);
+    if (scene.light.shadow && !(pass === null && this.keyReady)) {
+      this.renderShadow(this.keyTarget, key, centre, radius, shared.uKeyMatrix.value);
+      this.keyReady = pass === null;
+    }
+    if (pass !== null && scene.light.contact > 0) {
+      const sky = sphereSample(pass);
+      shared.uSkyDirection.value.set(...sky);
+      this.renderShadow(this.skyTarget, sky, centre, radius, shared.uSkyMatrix.value);
+    }
+  }
+
+  private renderShadow(target: WebGLRenderTarget, from: Vector, centre: Vector, radius: number, matrix: Matrix4): void {
+    const r = radius * 1.02;
+    const camera = new OrthographicCamera(-r, r, r, -r, 0, 4 * r);
+    const at = new Vector3(...centre);
+    camera.position.copy(at).addScaledVector(new Vector3(...from), 2 * r);
+    camera.up.set(...(Math.abs(from[2]) > 0.95 ? ([0, 1, 0] as Vector) : WORLD_UP));
+    camera.lookAt(at);
+    camera.updateMatrixWorld(true);
+    camera.updateProjectionMatrix();
+    matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
+    this.renderer.setRenderTarget(target);
+    this.renderer.clear();
+    this.renderer.render(this.casters, camera);
+  }
+
+  private layFloor(centre: Vector, radius: number, bottom: number): void {
+    const reach = 5 * radius;
+    this.floor.position.set(centre[0], centre[1], bottom - 0.004 * radius);
+    this.floor.quaternion.copy(new Quaternion());
+    this.floor.scale.setScalar(reach);
+    this.floor.updateMatrixWorld(true);
+    this.shared.uCentre.value.set(centre[0], centre[1], bottom);
+    this.shared.uReach.value = reach;
+  }
+
+  private setEye(): void {
+    const { scene, run, shared } = this;
+    const { camera } = scene!;
+    shared.uEye.value.set(...subtract(camera.position, run!.origin));
+    shared.uTowards.value.set(...cameraAxes(camera).back);
+    shared.uParallel.value = camera.projection === 'parallel';
+  }
+
+  private camera(size: PictureSize, tile: Tile, jitter: [number, number]) {
+    const bounds = runBounds(this.run!);
+    const centre = subtract(boundsCentre(bounds), this.run!.origin);
+    const reach = (boundsDiagonal(bounds) || 1) * (this.scene!.light.floor ? 2.6 : 0.75);
+    const camera = threeCamera(this.scene!.camera, this.run!.origin, size.width / size.height, centre, reach);
+    camera.setViewOffset(size.width, size.height, tile.x + jitter[0], tile.y + jitter[1], tile.width, tile.height);
+    camera.updateProjectionMatrix();
+    return camera;
+  }
+}
+
+/** The running mean of passes over one tile. */
+export class PassSum {
+  count = 0;
+  readonly fresh: WebGLRenderTarget;
+  mean: WebGLRenderTarget;
+  spare: WebGLRenderTarget;
+
+  constructor(
+    readonly width: number,
+    readonly height: number,
+  ) {
+    this.fresh = new WebGLRenderTarget(width, height, { type: HalfFloatType });
+    const exact = { type: FloatType, depthBuffer: false, minFilter: NearestFilter, magFilter: NearestFilter } as const;
+    this.mean = new WebGLRenderTarget(width, height, exact);
+    this.spare = new WebGLRenderTarget(width, height, exact);
+  }
+
+  turn(): void {
+    [this.mean, this.spare] = [this.spare, this.mean];
+    this.count++;
+  }
+
+  restart(): void {
+    this.count = 0;
+  }
+
+  dispose(): void {
+    for (const t of [this.fresh, this.mean, this.spare]) t.dispose();
+  }
+}
+
+function drawnBySoftware(renderer: WebGLRenderer): boolean {
+  const gl = renderer.getContext();
+  const info = gl.getExtension('WEBGL_debug_renderer_info');
+  const name = info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
+  return /swiftshader|llvmpipe|software/i.test(name);
+}
+
+function depthTarget(): WebGLRenderTarget {
+  const depthTexture = new DepthTexture(SHADOW_PIXELS, SHADOW_PIXELS, UnsignedIntType);
+  depthTexture.minFilter = NearestFilter;
+  depthTexture.magFilter = NearestFilter;
+  return new WebGLRenderTarget(SHADOW_PIXELS, SHADOW_PIXELS, { depthTexture });
+}
+
+function withoutDepth(m: RawShaderMaterial): void {
+  m.depthTest = false;
+  m.depthWrite = false;
+  m.blending = NoBlending;
+}
+
+function blend(m: RawShaderMaterial, opacity: number): void {
+  const through = opacity < 1;
+  m.transparent = through;
+  m.depthWrite = !through;
+  m.forceSinglePass = !through;
+  m.blending = through ? CustomBlending : NoBlending;
+  m.blendEquation = AddEquation;
+  m.blendSrc = OneFactor;
+  m.blendDst = OneMinusSrcAlphaFactor;
+  m.blendSrcAlpha = OneFactor;
+  m.blendDstAlpha = OneMinusSrcAlphaFactor;
+}
+
+/** Edges win over the surface they lie on. */
+function offsetSurface(m: RawShaderMaterial, edges: boolean): void {
+  m.polygonOffset = edges;
+  m.polygonOffsetFactor = 1;
+  m.polygonOffsetUnits = 1;
+}

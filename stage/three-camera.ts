@@ -1,0 +1,39 @@
+import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
+import { type Camera } from '#core/scene/document.ts';
+import { cameraAxes, lengthOf, subtract, type Vector } from '#core/scene/camera.ts';
+
+export type ThreeCamera = PerspectiveCamera | OrthographicCamera;
+
+/**
+ * The camera of the scene as three.js wants it, relative to the origin of the run.
+ *
+ * @param aspect width over height of the whole picture
+ * @param reach radius around `centre` (relative) that must not be clipped
+ */
+export function threeCamera(
+  camera: Camera,
+  origin: Vector,
+  aspect: number,
+  centre: Vector,
+  reach: number,
+): ThreeCamera {
+  const position = subtract(camera.position, origin);
+  const target = subtract(camera.target, origin);
+  const { back, up } = cameraAxes(camera);
+  const depth = (position[0] - centre[0]) * back[0] + (position[1] - centre[1]) * back[1] + (position[2] - centre[2]) * back[2];
+  const far = Math.max(depth + reach, reach * 0.01);
+  let made: ThreeCamera;
+  if (camera.projection === 'perspective') {
+    const near = Math.max(depth - reach, lengthOf(subtract(position, target)) * 0.004, far * 1e-4);
+    made = new PerspectiveCamera(camera.fieldOfView, aspect, near, far);
+  } else {
+    const h = camera.height / 2;
+    made = new OrthographicCamera(-h * aspect, h * aspect, h, -h, depth - reach, far);
+  }
+  made.position.set(...position);
+  made.up.set(...up);
+  made.lookAt(new Vector3(...target));
+  made.updateMatrixWorld(true);
+  made.updateProjectionMatrix();
+  return made;
+}

@@ -1,0 +1,216 @@
+import { useEffect, useState } from 'react';
+import { stepRange } from '#core/motion/play-clock.ts';
+import { secondsIn, sayTime } from '#core/motion/time-text.ts';
+import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
+import { NumberField } from '#web/desks/stage/Chooser.tsx';
+import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { developScene } from './darkroom.ts';
+import { type FilmFormat, filmFormats } from './film-formats.ts';
+import type { GiveOutProps } from './GiveOut.tsx';
+import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
+import { fileName, sayBytes, saveFile, useWork } from './work-state.ts';
+
+interface Made {
+  blob: Blob;
+  address: string;
+  format: FilmFormat;
+  said: string;
+}
+
+const LARGEST_FILM: Size = { width: 3840, height: 2160 };
+const qualities = [
+  { passes: 4, name: 'Quick' },
+  { passes: PROOF_PASSES, name: 'Good' },
+  { passes: FINAL_PASSES, name: 'Finest' },
+];
+
+/** A film over the steps of the run. */
+export function FilmTab({ controller, viewport }: GiveOutProps) {
+  const scene = useScene();
+  const run = useRun();
+  const last = run.steps.length;
+  const [format, setFormat] = useState(filmFormats[0]);
+  const [size, setSize] = useState(() => sizeOfStage(720));
+  const [from, setFrom] = useState(1);
+  const [to, setTo] = useState(last);
+  const [every, setEvery] = useState(1);
+  const [rate, setRate] = useState(() => Math.min(30, Math.max(1, Math.round(last / 6))));
+  const [passes, setPasses] = useState(qualities[0].passes);
+  const [made, setMade] = useState<Made | null>(null);
+  const { work, problem, run: doWork } = useWork();
+  const steps = stepRange(from - 1, to - 1, every);
+  const duration = steps.length / rate;
+  useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
+
+  const make = () =>
+    doWork('Making the film', async (progress, signal) => {
+      useDesk.setState({ playing: false });
+      const filmed = { width: even(size.width, format.grain), height: even(size.height, format.grain) };
+      if (!(await format.supported(filmed))) {
+        throw new Error(`This browser cannot write ${format.name} at ${filmed.width} × ${filmed.height}. Choose another kind or a smaller size.`);
+      }
+      const document = sceneNow();
+      const release = viewport.hold();
+      try {
+        const encoder = await format.begin(filmed, rate);
+        for (const [n, step] of steps.entries()) {
+          signal.throwIfAborted();
+          const canvas = await developScene(viewport.stage, controller.source, run, { ...document, step }, step, {
+            ...filmed,
+            transparent: false,
+            passes,
+            signal,
+            progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
+          });
+          await encoder.add(canvas);
+        }
+        const blob = await encoder.finish();
+        const said = `${steps.length} pictures, ${duration.toFixed(1)} s, ${filmed.width} × ${filmed.height}, ${sayBytes(blob.size)}`;
+        setMade({ blob, address: URL.createObjectURL(blob), format, said });
+      } finally {
+        release();
+      }
+    });
+
+  return (
+    <div className="flex flex-col gap-4">
+      <fieldset>
+        <legend className="head mb-1.5">Kind</legend>
+        <div className="flex flex-wrap gap-1">
+          {filmFormats.map((f) => (
+            <button
+              key={f.id}
+              type="button"
+              aria-pressed={f === format}
+              className={`rounded-full border px-2.5 py-0.5 text-sm ${f === format ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
+              onClick={() => setFormat(f)}
+            >
+              {f.name}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
+      <fieldset>
+        <legend className="head mb-1.5">Steps</legend>
+        <div className="flex items-center gap-1.5">
+          <StepNumber label="First step" value={from} low={1} high={to} onChange={setFrom} />
+          <span className="text-soft">to</span>
+          <StepNumber label="Last step" value={to} low={from} high={last} onChange={setTo} />
+          <span className="text-soft">every</span>
+          <StepNumber label="Every so many steps" value={every} low={1} high={last} onChange={setEvery} />
+        </div>
+        <p className="mt-1 text-xs text-soft">
+          {steps.length} pictures, {sayTime(run.steps[from - 1].time, run.timeUnit, scene.stamp)} to{' '}
+          {sayTime(run.steps[steps[steps.length - 1] ?? to - 1].time, run.timeUnit, scene.stamp)}
+        </p>
+      </fieldset>
+      <fieldset className="flex flex-col gap-1.5">
+        <legend className="head mb-1.5">Pace</legend>
+        <NumberField label="Pictures a second" value={rate} onChange={(v) => setRate(Math.min(120, Math.max(0.1, v)))} />
+        <NumberField
+          label="Length"
+          unit="s"
+          value={Number(duration.toFixed(3))}
+          onChange={(v) => v > 0 && setRate(Number(Math.min(120, Math.max(0.1, steps.length / v)).toPrecision(6)))}
+        />
+      </fieldset>
+      <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
+        <legend className="head mb-1.5">Time on the picture</legend>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-accent"
+            checked={scene.stamp.visible}
+            onChange={(e) => edit({ type: 'stamp.change', change: { visible: e.target.checked } })}
+          />
+          Stamp
+        </label>
+        {run.timeUnit !== null && run.timeUnit in secondsIn && (
+          <select
+            aria-label="Time shown in"
+            className="field"
+            value={scene.stamp.style === 'clock' ? 'clock' : (scene.stamp.unit ?? run.timeUnit)}
+            onChange={(e) =>
+              edit({ type: 'stamp.change', change: e.target.value === 'clock' ? { style: 'clock' } : { style: 'decimals', unit: e.target.value } })
+            }
+          >
+            <option value="clock">minutes and seconds</option>
+            {Object.keys(secondsIn).map((u) => (
+              <option key={u} value={u}>
+                in {u}
+              </option>
+            ))}
+          </select>
+        )}
+        <NumberField label="Decimals" value={scene.stamp.decimals} onChange={(v) => edit({ type: 'stamp.change', change: { decimals: Math.min(6, Math.max(0, Math.round(v))) } })} />
+      </fieldset>
+      <fieldset>
+        <legend className="head mb-1.5">Light</legend>
+        <div className="flex gap-1">
+          {qualities.map((q) => (
+            <button
+              key={q.passes}
+              type="button"
+              aria-pressed={q.passes === passes}
+              title={`${q.passes} passes a picture`}
+              className={`rounded-full border px-2.5 py-0.5 text-sm ${q.passes === passes ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
+              onClick={() => setPasses(q.passes)}
+            >
+              {q.name}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      {work ? (
+        <Progress {...work} onCancel={work.cancel} />
+      ) : (
+        <button type="button" className={made ? 'quiet' : 'act'} onClick={make} disabled={steps.length === 0}>
+          Make the film
+        </button>
+      )}
+      {problem && <ProblemNote problem={problem} />}
+      {made && !work && (
+        <figure>
+          {made.format.preview === 'video' && (
+            // biome-ignore lint/a11y/useMediaCaption: the film has no sound
+            <video src={made.address} controls loop autoPlay muted className="w-full rounded-lg border border-rule" data-testid="film" />
+          )}
+          {made.format.preview === 'image' && <img src={made.address} alt="The finished film" className="w-full rounded-lg border border-rule" data-testid="film" />}
+          <figcaption className="mt-1.5 flex items-center justify-between gap-2 text-xs text-soft">
+            {made.said}
+            <button type="button" className="act shrink-0 text-sm" onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.format.ending}`)}>
+              Save
+            </button>
+          </figcaption>
+        </figure>
+      )}
+    </div>
+  );
+}
+
+const even = (v: number, grain: number) => Math.round(v / grain) * grain;
+
+interface StepNumberProps {
+  label: string;
+  value: number;
+  low: number;
+  high: number;
+  onChange(v: number): void;
+}
+
+function StepNumber({ label, value, low, high, onChange }: StepNumberProps) {
+  return (
+    <input
+      type="number"
+      aria-label={label}
+      className="field w-[62px]"
+      min={low}
+      max={high}
+      value={value}
+      onChange={(e) => onChange(Math.min(high, Math.max(low, Math.round(Number(e.target.value)) || low)))}
+    />
+  );
+}

@@ -1,0 +1,53 @@
+import { X } from 'lucide-react';
+import { Tabs } from 'radix-ui';
+import type { Viewport } from '#stage/viewport.ts';
+import type { DeskController } from '#web/desks/stage/desk-controller.ts';
+import { useDesk, useRun } from '#web/desks/stage/desk-store.ts';
+import { FilmTab } from './FilmTab.tsx';
+import { PageTab } from './PageTab.tsx';
+import { StillTab } from './StillTab.tsx';
+
+export interface GiveOutProps {
+  controller: DeskController;
+  viewport: Viewport;
+}
+
+/** Everything that leaves the house: a still, a film, a page. The stage beside it stays in view. */
+export function GiveOut(props: GiveOutProps) {
+  const steps = useRun().steps.length;
+  const tab = (value: string, name: string) => (
+    <Tabs.Trigger
+      value={value}
+      className="border-b-2 border-transparent px-1 pt-2 pb-1.5 text-soft hover:text-ink data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink"
+    >
+      {name}
+    </Tabs.Trigger>
+  );
+  return (
+    <aside aria-label="Give out" className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-paper">
+      <Tabs.Root defaultValue="still" className="flex min-h-0 flex-1 flex-col">
+        <div className="flex items-center border-b border-rule pr-2 pl-4">
+          <Tabs.List aria-label="Kinds" className="flex flex-1 gap-4">
+            {tab('still', 'Still')}
+            {steps > 1 && tab('film', 'Film')}
+            {tab('page', 'Page')}
+          </Tabs.List>
+          <button type="button" className="mark" aria-label="Close" onClick={() => useDesk.setState({ giveOut: false })}>
+            <X size={17} />
+          </button>
+        </div>
+        <div className="min-h-0 flex-1 overflow-y-auto p-4">
+          <Tabs.Content value="still" tabIndex={-1}>
+            <StillTab {...props} />
+          </Tabs.Content>
+          <Tabs.Content value="film" tabIndex={-1}>
+            <FilmTab {...props} />
+          </Tabs.Content>
+          <Tabs.Content value="page" tabIndex={-1}>
+            <PageTab {...props} />
+          </Tabs.Content>
+        </div>
+      </Tabs.Root>
+    </aside>
+  );
+}

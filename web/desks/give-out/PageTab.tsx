@@ -1,0 +1,138 @@
+import { useEffect, useState } from 'react';
+import { sayTime } from '#core/motion/time-text.ts';
+import { readScene } from '#core/scene/document.ts';
+import { sceneCaption } from '#core/scene/layer-sentence.ts';
+import { PROOF_PASSES } from '#stage/picture.ts';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
+import { ask } from '#web/desks/shared/requests.ts';
+import { type Shot, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { developScene } from './darkroom.ts';
+import type { GiveOutProps } from './GiveOut.tsx';
+import { type Figure, pageDocument } from './page-document.ts';
+import { fileName, sayBytes, saveFile, useWork } from './work-state.ts';
+
+const WIDTH = 1600;
+
+/** A page of shots with captions, in one file that opens anywhere. */
+export function PageTab({ controller, viewport }: GiveOutProps) {
+  const scene = useScene();
+  const run = useRun();
+  const shots = useDesk((s) => s.shots);
+  const stageAspect = useDesk((s) => s.stageAspect);
+  const [title, setTitle] = useState(scene.name);
+  const [intro, setIntro] = useState('');
+  const [left, setLeft] = useState<Set<string>>(new Set());
+  const [made, setMade] = useState<{ blob: Blob; address: string } | null>(null);
+  const { work, problem, run: doWork } = useWork();
+  const chosen = shots.filter((s) => !left.has(s.id));
+  useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
+
+  const ownCaption = (shot: Shot) => {
+    const document = readScene(shot.document);
+    const step = Math.min(document.step, run.steps.length - 1);
+    const time = run.steps.length > 1 ? sayTime(run.steps[step].time, run.timeUnit, document.stamp) : null;
+    return sceneCaption(document, run, time);
+  };
+  const setCaption = (shot: Shot, caption: string) => {
+    const kept = caption.trim() === '' || caption === ownCaption(shot) ? null : caption;
+    useDesk.setState((s) => ({ shots: s.shots.map((x) => (x.id === shot.id ? { ...x, caption: kept } : x)) }));
+    void ask(`/api/shots/${shot.id}`, { method: 'PUT', json: { caption: kept } }).catch(() =>
+      useDesk.setState({ trouble: 'The caption was not saved: the server does not answer.' }),
+    );
+  };
+
+  const make = () =>
+    doWork('Making the page', async (progress, signal) => {
+      const release = viewport.hold();
+      try {
+        const figures: Figure[] = [];
+        for (const [n, shot] of chosen.entries()) {
+          const document = readScene(shot.document);
+          const step = Math.min(document.step, run.steps.length - 1);
+          const height = Math.round(WIDTH / (document.picture.aspect ?? stageAspect));
+          const canvas = await developScene(viewport.stage, controller.source, run, { ...document, step }, step, {
+            width: WIDTH,
+            height,
+            transparent: false,
+            passes: PROOF_PASSES,
+            signal,
+            progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
+          });
+          figures.push({ picture: canvas.toDataURL('image/png'), caption: shot.caption ?? ownCaption(shot), width: WIDTH, height });
+        }
+        const blob = new Blob([pageDocument(title, intro, figures, run)], { type: 'text/html' });
+        setMade({ blob, address: URL.createObjectURL(blob) });
+      } finally {
+        release();
+      }
+    });
+
+  if (shots.length === 0) {
+    return <p className="text-soft">A page is made of shots. Compose a view and keep it with “Keep shot” below the stage; then it can be chosen here.</p>;
+  }
+  return (
+    <div className="flex flex-col gap-4">
+      <label>
+        <span className="head block">Title</span>
+        <input className="field mt-1 w-full" value={title} onChange={(e) => setTitle(e.target.value)} />
+      </label>
+      <label>
+        <span className="head block">Opening words</span>
+        <textarea className="field mt-1 h-16 w-full py-1" value={intro} placeholder="optional" onChange={(e) => setIntro(e.target.value)} />
+      </label>
+      <fieldset>
+        <legend className="head mb-1.5">Figures</legend>
+        <ul className="flex flex-col gap-3">
+          {shots.map((shot) => (
+            <li key={shot.id} className="rounded-lg border border-rule bg-sheet p-2">
+              <label className="flex items-center gap-2.5">
+                <input
+                  type="checkbox"
+                  className="size-4 accent-accent"
+                  checked={!left.has(shot.id)}
+                  onChange={(e) => {
+                    const next = new Set(left);
+                    if (e.target.checked) next.delete(shot.id);
+                    else next.add(shot.id);
+                    setLeft(next);
+                  }}
+                />
+                <img src={shot.thumbnail} alt="" className="h-10 rounded border border-rule" />
+                <span className="min-w-0 truncate font-medium">{shot.name}</span>
+              </label>
+              {!left.has(shot.id) && (
+                <textarea
+                  key={shot.caption ?? 'own'}
+                  aria-label={`Caption of ${shot.name}`}
+                  className="field mt-2 h-24 w-full py-1 font-book text-[15px]"
+                  defaultValue={shot.caption ?? ownCaption(shot)}
+                  onBlur={(e) => setCaption(shot, e.target.value)}
+                />
+              )}
+            </li>
+          ))}
+        </ul>
+      </fieldset>
+      {work ? (
+        <Progress {...work} onCancel={work.cancel} />
+      ) : (
+        <button type="button" className={made ? 'quiet' : 'act'} onClick={make} disabled={chosen.length === 0}>
+          Make the page
+        </button>
+      )}
+      {problem && <ProblemNote problem={problem} />}
+      {made && !work && (
+        <figure>
+          <iframe src={made.address} title="The finished page" sandbox="" className="h-72 w-full rounded-lg border border-rule bg-white" />
+          <figcaption className="mt-1.5 flex items-center justify-between text-soft">
+            One file, {sayBytes(made.blob.size)}
+            <button type="button" className="act" onClick={() => saveFile(made.blob, `${fileName(title)}.html`)}>
+              Save page
+            </button>
+          </figcaption>
+        </figure>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,87 @@
+import { encodeText } from '#core/formats/xml-tags.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { quantityStatistics } from '#core/scene/quantity.ts';
+import { naturalComponent } from '#core/scene/default-scene.ts';
+import { sayNumber } from '#core/scene/sentence.ts';
+
+export interface Figure {
+  /** PNG as a data address. */
+  picture: string;
+  caption: string;
+  width: number;
+  height: number;
+}
+
+/**
+ * One HTML file with everything in it: title, figures with captions, the facts of the run. It asks for nothing from
+ * any network. Every text is encoded.
+ */
+export function pageDocument(title: string, intro: string, figures: Figure[], run: RunDescription): string {
+  const figureText = figures
+    .map(
+      (f, i) =>
+        `<figure>\n<img src="${f.picture}" width="${f.width}" height="${f.height}" alt="${encodeText(f.caption)}">\n<figcaption><b>Figure ${i + 1}.</b> ${encodeText(f.caption)}</figcaption>\n</figure>`,
+    )
+    .join('\n');
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>${encodeText(title)}</title>
+<style>${style}</style>
+</head>
+<body>
+<main>
+<h1>${encodeText(title)}</h1>
+${intro.trim() ? `<p class="intro">${encodeText(intro.trim())}</p>` : ''}
+${figureText}
+<h2>The run</h2>
+${facts(run)}
+</main>
+</body>
+</html>
+`;
+}
+
+const style = `
+:root{color-scheme:light}
+body{margin:0;background:#f6f2eb;color:#2a2622;font:17px/1.55 Georgia,'Times New Roman',serif}
+main{max-width:980px;margin:0 auto;padding:48px 32px 80px}
+h1{font-size:36px;line-height:1.15;font-weight:500;margin:0 0 20px}
+h2{font-size:22px;font-weight:500;margin:48px 0 12px}
+.intro{font-size:19px;max-width:46em}
+figure{margin:36px 0}
+img{display:block;width:100%;height:auto;border-radius:8px}
+figcaption{margin-top:10px;color:#5b544c;font-size:15.5px}
+table{border-collapse:collapse;width:100%;font:14px/1.4 system-ui,sans-serif;font-variant-numeric:tabular-nums;margin-bottom:24px}
+th,td{text-align:left;padding:6px 12px 6px 0;border-bottom:1px solid #ddd5c8;vertical-align:top}
+th{color:#6a6259;font-weight:600}
+@media print{body{background:#fff}figure{break-inside:avoid}}
+`;
+
+function facts(run: RunDescription): string {
+  const row = (cells: string[], tag = 'td'): string => `<tr>${cells.map((c) => `<${tag}>${encodeText(c)}</${tag}>`).join('')}</tr>`;
+  const times = run.steps.map((s) => s.time);
+  const unit = run.timeUnit ? ` ${run.timeUnit}` : '';
+  const steps =
+    run.steps.length > 1
+      ? `${run.steps.length} steps, t = ${sayNumber(times[0])} to ${sayNumber(times[times.length - 1])}${unit}`
+      : 'one step';
+  const parts = run.parts.map((p) => {
+    const mesh = p.meshes[0];
+    const cells = Object.entries(mesh.cellsByType).map(([type, n]) => `${n.toLocaleString('en-GB')} ${type}`);
+    return row([p.name, mesh.pointCount.toLocaleString('en-GB'), cells.join(', ')]);
+  });
+  const fields = run.fields.map((f) => {
+    const stats = quantityStatistics(f, naturalComponent(f), null);
+    return row([f.name, f.location, f.unit ?? 'not stated', stats ? `${sayNumber(stats.min)} to ${sayNumber(stats.max)}` : '']);
+  });
+  const notes = run.warnings.length > 0 ? `<p>Noted at import: ${encodeText(run.warnings.join('; '))}.</p>` : '';
+  return [
+    `<p>${encodeText(run.name)}, ${steps}.</p>`,
+    `<table><thead>${row(['Part', 'Points', 'Cells'], 'th')}</thead><tbody>${parts.join('')}</tbody></table>`,
+    `<table><thead>${row(['Field', 'On', 'Unit', 'Range over all steps'], 'th')}</thead><tbody>${fields.join('')}</tbody></table>`,
+    notes,
+  ].join('\n');
+}

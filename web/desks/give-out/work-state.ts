@@ -1,0 +1,55 @@
+import { useState } from 'react';
+import type { FileProblem } from '#core/model/read-error.ts';
+import { problemFrom } from '#web/desks/shared/requests.ts';
+
+export interface Work {
+  label: string;
+  done: number;
+  remaining: number | null;
+  cancel(): void;
+}
+
+/** Long work of this page with its progress, estimate, cancel and problem. */
+export function useWork() {
+  const [work, setWork] = useState<Work | null>(null);
+  const [problem, setProblem] = useState<FileProblem | null>(null);
+
+  const run = async (label: string, action: (progress: (done: number, label?: string) => void, signal: AbortSignal) => Promise<void>) => {
+    const abort = new AbortController();
+    const began = performance.now();
+    const cancel = () => abort.abort(new DOMException('cancelled', 'AbortError'));
+    setProblem(null);
+    setWork({ label, done: 0, remaining: null, cancel });
+    let told = 0;
+    try {
+      await action((done, now = label) => {
+        if (performance.now() - told < 100) return;
+        told = performance.now();
+        const elapsed = (told - began) / 1000;
+        setWork({ label: now, done, remaining: done > 0.03 ? (elapsed * (1 - done)) / done : null, cancel });
+      }, abort.signal);
+    } catch (error) {
+      if ((error as Error).name !== 'AbortError') setProblem(problemFrom(error));
+    } finally {
+      setWork(null);
+    }
+  };
+  return { work, problem, run };
+}
+
+/** Hands a file to the person. */
+export function saveFile(blob: Blob, name: string): void {
+  const address = URL.createObjectURL(blob);
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(address), 60_000);
+}
+
+/** A name that every file system takes. */
+export const fileName = (name: string): string => name.replace(/[^\p{L}\p{N}._ -]+/gu, ' ').trim().replace(/\s+/g, '-') || 'picture';
+
+export function sayBytes(bytes: number): string {
+  return bytes < 1024 ** 2 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 ** 2).toFixed(1)} MB`;
+}

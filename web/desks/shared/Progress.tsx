@@ -1,0 +1,36 @@
+interface Props {
+  label: string;
+  /** 0..1 */
+  done: number;
+  /** Seconds to go, when known. */
+  remaining: number | null;
+  onCancel(): void;
+}
+
+/** Long work: how far, how long still, and a way out. */
+export function Progress({ label, done, remaining, onCancel }: Props) {
+  const percent = Math.round(done * 100);
+  return (
+    <div className="flex items-center gap-3" role="status">
+      <div className="min-w-0 flex-1">
+        <div className="mb-1 flex justify-between gap-3 text-sm">
+          <span className="truncate">{label}</span>
+          <span className="text-soft tabular-nums">
+            {percent} %{remaining !== null && remaining > 1 ? `, about ${sayWait(remaining)}` : ''}
+          </span>
+        </div>
+        <div className="h-1.5 overflow-hidden rounded-full bg-sunk">
+          <div className="h-full rounded-full bg-accent transition-[width]" style={{ width: `${percent}%` }} />
+        </div>
+      </div>
+      <button type="button" className="quiet h-8" onClick={onCancel}>
+        Cancel
+      </button>
+    </div>
+  );
+}
+
+function sayWait(seconds: number): string {
+  if (seconds < 90) return `${Math.round(seconds)} s left`;
+  return `${Math.round(seconds / 60)} min left`;
+}

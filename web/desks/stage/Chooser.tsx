@@ -1,0 +1,91 @@
+import { Popover } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+interface Props {
+  /** The word that opens it. */
+  word: ReactNode;
+  label: string;
+  children: ReactNode;
+  wide?: boolean;
+  /** Class of the word, when it is no word of a sentence. */
+  look?: string;
+}
+
+/** An emphasised word of a sentence; its choices open beside it and apply at once. */
+export function Chooser({ word, label, children, wide = false, look = 'word' }: Props) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger className={look} aria-label={label} title={label}>
+        {word}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side="right"
+          align="start"
+          sideOffset={12}
+          collisionPadding={12}
+          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-80' : 'w-64'}`}
+        >
+          {children}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+interface ChoiceProps {
+  chosen: boolean;
+  onChoose(): void;
+  children: ReactNode;
+}
+
+/** One row of choices. */
+export function Choice({ chosen, onChoose, children }: ChoiceProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      onClick={onChoose}
+      className={`flex w-full items-center gap-2 rounded-md px-2 py-1 text-left hover:bg-sunk ${chosen ? 'bg-accent-wash font-medium' : ''}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+interface NumberFieldProps {
+  label: string;
+  value: number;
+  onChange(value: number): void;
+  unit?: string | null;
+}
+
+/** A number to type; Enter confirms, Escape leaves it as it was. */
+export function NumberField({ label, value, onChange, unit }: NumberFieldProps) {
+  const confirm = (input: HTMLInputElement) => {
+    const typed = Number(input.value.replace(',', '.').replace('−', '-'));
+    if (input.value.trim() !== '' && Number.isFinite(typed)) {
+      if (typed !== value) onChange(typed);
+    } else input.value = String(value);
+  };
+  return (
+    <label className="flex items-center gap-2">
+      <span className="text-soft">{label}</span>
+      <input
+        key={value}
+        className="field w-24 min-w-0 tabular-nums"
+        defaultValue={Number(value.toPrecision(7))}
+        onBlur={(e) => confirm(e.currentTarget)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') confirm(e.currentTarget);
+          if (e.key === 'Escape') {
+            e.currentTarget.value = String(value);
+            e.stopPropagation();
+            e.currentTarget.blur();
+          }
+        }}
+      />
+      {unit && <span className="text-soft">{unit}</span>}
+    </label>
+  );
+}

@@ -1,0 +1,186 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { ChevronDown, Copy, Eye, EyeOff, GripVertical, Trash2 } from 'lucide-react';
+import { cssColour, scaleTable } from '#core/colour/scale-colours.ts';
+import type { Layer, Scale } from '#core/scene/document.ts';
+import { layerSentence } from '#core/scene/layer-sentence.ts';
+import type { SentencePiece } from '#core/scene/sentence.ts';
+import { Chooser } from './Chooser.tsx';
+import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
+import { FieldChoices } from './FieldChoices.tsx';
+import { PartChoices } from './PartChoices.tsx';
+import { PlainChoices } from './PlainChoices.tsx';
+import { PlaneChoices, PlaneWord } from './PlaneChoices.tsx';
+import { ScaleChoices } from './ScaleChoices.tsx';
+
+/** One line of the scene: its sentence, whose emphasised words edit it, and its fine settings beneath. */
+export function LayerLine({ layer }: { layer: Layer }) {
+  const scene = useScene();
+  const run = useRun();
+  const open = useDesk((s) => s.openLayer === layer.id);
+  const sortable = useSortable({ id: layer.id });
+  const pieces = layerSentence(layer, scene, run);
+  return (
+    <li
+      ref={sortable.setNodeRef}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      className={`group border-b border-rule/70 ${sortable.isDragging ? 'relative z-10 bg-sheet shadow-lg' : ''}`}
+      data-layer={layer.id}
+    >
+      <div className="relative flex gap-1 py-2.5 pr-2 pl-1">
+        <div className="flex flex-col items-center">
+          <button
+            type="button"
+            className="mark size-7"
+            onClick={() => edit({ type: 'layer.change', id: layer.id, change: { visible: !layer.visible } })}
+            aria-pressed={layer.visible}
+            aria-label={layer.visible ? 'Hide this line' : 'Show this line'}
+          >
+            {layer.visible ? <Eye size={16} /> : <EyeOff size={16} />}
+          </button>
+          <span {...sortable.attributes} {...sortable.listeners} className="absolute bottom-0.5 cursor-grab p-0.5 text-soft opacity-0 group-hover:opacity-70 focus-visible:opacity-100" aria-label="Move this line">
+            <GripVertical size={14} />
+          </span>
+        </div>
+        <div className={`min-w-0 flex-1 font-book text-[16.5px] leading-[1.42] ${layer.visible ? '' : 'opacity-50'}`}>
+          {layer.name !== null && <p className="font-sans text-xs font-semibold text-soft">{layer.name}</p>}
+          {pieces.map((piece, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a sentence has no other order than its own
+            <Piece key={i} piece={piece} layer={layer} />
+          ))}
+          .
+        </div>
+        <button
+          type="button"
+          className="mark size-7"
+          aria-expanded={open}
+          aria-label="Fine settings"
+          title="Fine settings"
+          onClick={() => useDesk.setState({ openLayer: open ? null : layer.id })}
+        >
+          <ChevronDown size={16} className={`transition ${open ? 'rotate-180' : ''}`} />
+        </button>
+      </div>
+      {open && <FineSettings layer={layer} />}
+    </li>
+  );
+}
+
+function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
+  const scene = useScene();
+  const { control, text } = piece;
+  if (!control) return <span>{text}</span>;
+  switch (control.kind) {
+    case 'parts':
+      return (
+        <Chooser word={text} label="Which parts">
+          <PartChoices layer={layer} />
+        </Chooser>
+      );
+    case 'field':
+    case 'plain':
+      return (
+        <>
+          <Chooser word={text} label="What it is coloured by">
+            {control.kind === 'field' ? <FieldChoices layer={layer} /> : <PlainChoices layer={layer} />}
+          </Chooser>
+          {control.kind === 'plain' && <Swatch colour={(layer.colour as { colour: string }).colour} />}
+        </>
+      );
+    case 'scale': {
+      const scale = scene.scales.find((s) => layer.colour.kind === 'field' && s.id === layer.colour.scale);
+      if (!scale) return <span>{text}</span>;
+      return (
+        <Chooser
+          wide
+          label="The colour scale"
+          word={
+            <>
+              {text}
+              <Ramp scale={scale} />
+            </>
+          }
+        >
+          <ScaleChoices scale={scale} layer={layer} />
+        </Chooser>
+      );
+    }
+    case 'plane':
+      return <PlaneWord layer={layer} step={control.step} text={text} />;
+    case 'number':
+      return <span>{text}</span>;
+  }
+}
+
+function Swatch({ colour }: { colour: string }) {
+  return <span className="ml-1 inline-block h-3 w-5 rounded-sm border border-rule align-baseline" style={{ background: colour }} />;
+}
+
+/** The colours of a scale as a small strip. */
+export function Ramp({ scale, className = 'ml-1.5 inline-block h-3 w-14 rounded-sm align-baseline' }: { scale: Pick<Scale, 'map' | 'reversed'> & { bands?: number | null }; className?: string }) {
+  const table = scaleTable(scale);
+  const n = scale.bands ?? 0;
+  const stops = n
+    ? Array.from({ length: n }, (_, i) => {
+        const colour = cssColour(table[Math.round(n === 1 ? 127 : (i * 255) / (n - 1))]);
+        return `${colour} ${(100 * i) / n}% ${(100 * (i + 1)) / n}%`;
+      })
+    : Array.from({ length: 17 }, (_, i) => cssColour(table[Math.round((i * 255) / 16)]));
+  return <span className={className} style={{ background: `linear-gradient(to right, ${stops.join(', ')})` }} aria-hidden="true" />;
+}
+
+function FineSettings({ layer }: { layer: Layer }) {
+  const run = useRun();
+  const change = (c: Partial<Layer>, key: string | null = null) => edit({ type: 'layer.change', id: layer.id, change: c }, key);
+  const plane = layer.chain.findIndex((s) => s.op === 'section');
+  return (
+    <div className="flex flex-col gap-2.5 pr-3 pb-3.5 pl-9">
+      {plane >= 0 && <PlaneChoices layer={layer} step={plane} />}
+      <label className="flex items-center gap-3">
+        <span className="w-16 text-soft">Opacity</span>
+        <input
+          type="range"
+          min={0}
+          max={1}
+          step={0.01}
+          className="flex-1"
+          value={layer.opacity}
+          onChange={(e) => change({ opacity: Number(e.target.value) }, `opacity-${layer.id}`)}
+        />
+        <span className="w-10 text-right tabular-nums">{Math.round(layer.opacity * 100)} %</span>
+      </label>
+      <div className="flex flex-wrap gap-x-5 gap-y-1.5">
+        <Tick label="Mesh edges" checked={layer.meshEdges} onChange={(meshEdges) => change({ meshEdges })} />
+        {run.dimension === 3 && (
+          <Tick label="Inside only" checked={layer.sides === 'inside'} onChange={(on) => change({ sides: on ? 'inside' : 'both' })} />
+        )}
+      </div>
+      <label className="flex items-center gap-3">
+        <span className="w-16 text-soft">Name</span>
+        <input
+          className="field min-w-0 flex-1"
+          placeholder="as its sentence says"
+          value={layer.name ?? ''}
+          onChange={(e) => change({ name: e.target.value || null }, `name-${layer.id}`)}
+        />
+      </label>
+      <div className="flex gap-2">
+        <button type="button" className="quiet h-8" onClick={() => edit({ type: 'layer.duplicate', id: layer.id, newId: freshId('layer') })}>
+          <Copy size={14} /> Duplicate
+        </button>
+        <button type="button" className="quiet h-8" onClick={() => edit({ type: 'layer.remove', id: layer.id })}>
+          <Trash2 size={14} /> Delete
+        </button>
+      </div>
+    </div>
+  );
+}
+
+export function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange(on: boolean): void }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input type="checkbox" className="size-4 accent-accent" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+      {label}
+    </label>
+  );
+}

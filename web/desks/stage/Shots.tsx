@@ -1,0 +1,134 @@
+import { Camera, RefreshCw, Trash2 } from 'lucide-react';
+import { ContextMenu } from 'radix-ui';
+import { useState } from 'react';
+import { readScene } from '#core/scene/document.ts';
+import type { Viewport } from '#stage/viewport.ts';
+import { ask, problemFrom } from '#web/desks/shared/requests.ts';
+import type { DeskController } from './desk-controller.ts';
+import { edit, goToStep, sceneNow, type Shot, useDesk } from './desk-store.ts';
+import { thumbnailOf } from './StageView.tsx';
+
+interface Props {
+  controller: DeskController;
+  viewport: Viewport | null;
+}
+
+const canvases = (): [HTMLCanvasElement, HTMLCanvasElement] => {
+  const [picture, words] = document.querySelectorAll<HTMLCanvasElement>('[data-testid=picture] canvas');
+  return [picture, words];
+};
+
+/** Opens a shot: scene, camera and time as they were kept. Undo takes it back. */
+function openShot(shot: Shot): void {
+  const scene = readScene(shot.document);
+  edit({ type: 'scene.replace', scene: { ...scene, name: sceneNow().name } });
+  goToStep(scene.step);
+}
+
+/** Kept states of the scene with their pictures. */
+export function Shots({ viewport }: Props) {
+  const shots = useDesk((s) => s.shots);
+  const id = useDesk((s) => s.id);
+  const [renaming, setRenaming] = useState<string | null>(null);
+
+  const attempt = async (action: () => Promise<void>) => {
+    try {
+      await action();
+    } catch (error) {
+      const { reason, remedy } = problemFrom(error);
+      useDesk.setState({ trouble: `The shot was not kept: ${reason}. ${remedy}` });
+    }
+  };
+  const keep = () =>
+    attempt(async () => {
+      const shot = await ask<Shot>(`/api/scenes/${id}/shots`, {
+        method: 'POST',
+        json: { name: nextName(shots), document: sceneNow(), thumbnail: thumbnailOf(...canvases()) },
+      });
+      useDesk.setState((s) => ({ shots: [...s.shots, shot] }));
+    });
+  const change = (shot: Shot, json: object) =>
+    attempt(async () => {
+      const changed = await ask<Shot>(`/api/shots/${shot.id}`, { method: 'PUT', json });
+      useDesk.setState((s) => ({ shots: s.shots.map((x) => (x.id === shot.id ? changed : x)) }));
+    });
+  const remove = (shot: Shot) =>
+    attempt(async () => {
+      await ask(`/api/shots/${shot.id}`, { method: 'DELETE' });
+      useDesk.setState((s) => ({ shots: s.shots.filter((x) => x.id !== shot.id) }));
+    });
+
+  return (
+    <div className="flex max-w-[380px] min-w-0 shrink-0 items-center gap-2 border-l border-rule pl-4">
+      <ul aria-label="Shots" className="flex min-w-0 gap-2 overflow-x-auto py-1">
+        {shots.map((shot) => (
+          <li key={shot.id} className="shrink-0">
+            <ContextMenu.Root>
+              <ContextMenu.Trigger asChild>
+                <button
+                  type="button"
+                  className="group relative block h-[54px] w-[78px] overflow-hidden rounded-md border border-rule hover:border-accent"
+                  onClick={() => openShot(shot)}
+                  onDoubleClick={() => setRenaming(shot.id)}
+                  title={`${shot.name}: click to open, right-click for more`}
+                  aria-label={`Open ${shot.name}`}
+                >
+                  <img src={shot.thumbnail} alt="" className="size-full object-cover" />
+                  <span className="absolute inset-x-0 bottom-0 truncate bg-sheet/85 px-1 text-[11px] leading-[15px]">{shot.name}</span>
+                </button>
+              </ContextMenu.Trigger>
+              <ContextMenu.Portal>
+                <ContextMenu.Content className="card z-50 w-52 p-1.5">
+                  <Item onSelect={() => setRenaming(shot.id)}>Rename</Item>
+                  <Item onSelect={() => change(shot, { document: sceneNow(), thumbnail: thumbnailOf(...canvases()) })}>
+                    <RefreshCw size={14} /> Keep the present state here
+                  </Item>
+                  <Item onSelect={() => remove(shot)}>
+                    <Trash2 size={14} /> Delete
+                  </Item>
+                </ContextMenu.Content>
+              </ContextMenu.Portal>
+            </ContextMenu.Root>
+            {renaming === shot.id && (
+              <input
+                // biome-ignore lint/a11y/noAutofocus: the person just asked to type here
+                autoFocus
+                aria-label="Name of the shot"
+                className="field absolute bottom-20 w-44"
+                defaultValue={shot.name}
+                onBlur={(e) => {
+                  setRenaming(null);
+                  const name = e.target.value.trim();
+                  if (name && name !== shot.name) void change(shot, { name });
+                }}
+                onKeyDown={(e) => {
+                  if (e.key === 'Escape') e.currentTarget.value = shot.name;
+                  if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur();
+                }}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="quiet shrink-0" onClick={keep} disabled={!viewport}>
+        <Camera size={15} /> Keep shot
+      </button>
+    </div>
+  );
+}
+
+function Item({ onSelect, children }: { onSelect(): void; children: React.ReactNode }) {
+  return (
+    <ContextMenu.Item
+      onSelect={onSelect}
+      className="flex cursor-pointer items-center gap-2 rounded-md px-2.5 py-1 outline-none data-highlighted:bg-sunk"
+    >
+      {children}
+    </ContextMenu.Item>
+  );
+}
+
+function nextName(shots: Shot[]): string {
+  const taken = new Set(shots.map((s) => s.name));
+  for (let n = shots.length + 1; ; n++) if (!taken.has(`Shot ${n}`)) return `Shot ${n}`;
+}

@@ -1,0 +1,103 @@
+import { Redo2, Send, Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene } from '#core/scene/document.ts';
+import type { Viewport } from '#stage/viewport.ts';
+import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
+import { TopBar } from '#web/desks/shared/TopBar.tsx';
+import { DeskController } from './desk-controller.ts';
+import { edit, openDesk, redo, type Shot, undo, useDesk, useScene } from './desk-store.ts';
+import { ScenePanel } from './ScenePanel.tsx';
+import { StageView } from './StageView.tsx';
+import { TimeStrip } from './TimeStrip.tsx';
+import { useDeskKeys } from './desk-keys.ts';
+
+interface Props {
+  id: string;
+  runId: string;
+  run: RunDescription;
+  document: Scene;
+  shots: Shot[];
+}
+
+/** The desk where scenes are made. */
+export function StageDesk(props: Props) {
+  const [ready, setReady] = useState(false);
+  const [controller, setController] = useState<DeskController | null>(null);
+  const [viewport, setViewport] = useState<Viewport | null>(null);
+  useEffect(() => {
+    openDesk(props);
+    const made = new DeskController(props.run);
+    setController(made);
+    setReady(true);
+    return () => made.close();
+  }, []);
+  if (!ready || !controller) return null;
+  return <Desk id={props.id} controller={controller} viewport={viewport} onViewport={setViewport} />;
+}
+
+interface DeskProps {
+  id: string;
+  controller: DeskController;
+  viewport: Viewport | null;
+  onViewport(viewport: Viewport | null): void;
+}
+
+function Desk({ id, controller, viewport, onViewport }: DeskProps) {
+  const giveOut = useDesk((s) => s.giveOut);
+  useDeskKeys();
+  return (
+    <div className="flex h-screen flex-col overflow-hidden">
+      <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
+        <UndoRedo />
+        <button type="button" className="act" onClick={() => useDesk.setState({ giveOut: !giveOut })} aria-expanded={giveOut}>
+          <Send size={15} /> Give out
+        </button>
+      </TopBar>
+      <div className="flex min-h-0 flex-1">
+        <ScenePanel />
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="flex min-h-0 flex-1">
+            <StageView controller={controller} onViewport={onViewport} />
+            {giveOut && viewport && <GiveOut controller={controller} viewport={viewport} />}
+          </div>
+          <TimeStrip controller={controller} viewport={viewport} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function SceneName() {
+  const { name } = useScene();
+  const save = useDesk((s) => s.save);
+  const text = save === 'saved' ? 'saved' : save === 'saving' ? 'saving …' : 'not saved: the server does not answer; trying again';
+  return (
+    <div className="flex items-baseline gap-3">
+      <input
+        aria-label="Name of the scene"
+        className="min-w-0 max-w-72 rounded-md px-2 py-1 font-medium [field-sizing:content] hover:bg-sunk focus:bg-sheet"
+        value={name}
+        onChange={(e) => e.target.value && edit({ type: 'scene.rename', name: e.target.value }, 'rename')}
+        onKeyDown={(e) => (e.key === 'Enter' || e.key === 'Escape') && e.currentTarget.blur()}
+      />
+      <span className={`text-xs ${save === 'failed' ? 'text-warn' : 'text-soft'}`} role="status">
+        {text}
+      </span>
+    </div>
+  );
+}
+
+function UndoRedo() {
+  const history = useDesk((s) => s.history);
+  return (
+    <div className="flex">
+      <button type="button" className="mark" onClick={undo} disabled={!history.undoText} aria-label="Undo" title={history.undoText ? `Undo: ${history.undoText}` : 'Nothing to undo'}>
+        <Undo2 size={17} />
+      </button>
+      <button type="button" className="mark" onClick={redo} disabled={!history.redoText} aria-label="Redo" title={history.redoText ? `Redo: ${history.redoText}` : 'Nothing to redo'}>
+        <Redo2 size={17} />
+      </button>
+    </div>
+  );
+}

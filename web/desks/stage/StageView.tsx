@@ -1,0 +1,188 @@
+import { useEffect, useRef, useState } from 'react';
+import { boundsDiagonal } from '#core/model/mesh.ts';
+import { runBounds } from '#core/model/run.ts';
+import { fieldByKey } from '#core/model/run.ts';
+import { sayNumber, sayQuantity } from '#core/scene/sentence.ts';
+import { quantityName } from '#core/scene/quantity.ts';
+import type { Picked } from '#stage/stage.ts';
+import { Viewport } from '#stage/viewport.ts';
+import { useCameraGestures } from './camera-gestures.ts';
+import type { DeskController } from './desk-controller.ts';
+import { pictureAspect, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { SectionHandles } from './SectionHandles.tsx';
+import { ViewButtons } from './ViewButtons.tsx';
+import { WordsHandles } from './WordsHandles.tsx';
+
+interface Props {
+  controller: DeskController;
+  onViewport(viewport: Viewport | null): void;
+}
+
+/** The stage: the picture with its words and handles, edge to edge or in the shape it is given out in. */
+export function StageView({ controller, onViewport }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const picture = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const words = useRef<HTMLCanvasElement>(null);
+  const [viewport, setViewport] = useState<Viewport | null>(null);
+  const [room, setRoom] = useState({ width: 0, height: 0 });
+  const aspect = useDesk((s) => s.history.scene.picture.aspect);
+  const trouble = useDesk((s) => s.trouble);
+  const settled = useDesk((s) => s.settled);
+  const run = useRun();
+
+  const size = fit(room, aspect);
+
+  useEffect(() => {
+    let made: Viewport;
+    try {
+      made = new Viewport(canvas.current!, words.current!, run);
+    } catch {
+      useDesk.setState({ trouble: 'This browser offers no WebGL 2, which the stage draws with. Turn on hardware acceleration or use another browser.' });
+      return;
+    }
+    made.onSettled = (done) => useDesk.setState({ settled: done });
+    setViewport(made);
+    onViewport(made);
+    controller.attach(made);
+    return () => {
+      onViewport(null);
+      made.dispose();
+    };
+  }, [controller, run]);
+
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => {
+      const { width, height } = entry.contentRect;
+      setRoom({ width, height });
+      if (height > 0) useDesk.setState({ stageAspect: width / height });
+    });
+    watch.observe(frame.current!);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const scale = Math.min(2, devicePixelRatio || 1);
+    viewport?.resize(Math.round(size.width * scale), Math.round(size.height * scale));
+  }, [viewport, size.width, size.height]);
+
+  useEffect(() => {
+    if (settled && viewport && !useDesk.getState().playing) void controller.saveThumbnail(thumbnailOf(canvas.current!, words.current!));
+  }, [settled, viewport]);
+
+  useCameraGestures(picture, run.dimension === 2);
+  const probe = useProbe(viewport, picture);
+
+  return (
+    <div ref={frame} className="relative flex min-w-0 flex-1 items-center justify-center overflow-hidden bg-sunk">
+      <div
+        ref={picture}
+        className="relative touch-none select-none"
+        style={{ width: size.width, height: size.height }}
+        data-testid="picture"
+        data-settled={settled}
+      >
+        <canvas ref={canvas} className="absolute inset-0 size-full" aria-label="The picture" />
+        <canvas ref={words} className="pointer-events-none absolute inset-0 size-full" />
+        {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
+        {viewport && <SectionHandles width={size.width} height={size.height} />}
+        {probe && <ProbeNote {...probe} width={size.width} />}
+      </div>
+      <ViewButtons />
+      {trouble && (
+        <p role="alert" className="card absolute top-4 left-4 max-w-md px-4 py-3">
+          {trouble}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function fit(room: { width: number; height: number }, aspect: number | null): { width: number; height: number } {
+  if (aspect === null) return { width: Math.floor(room.width), height: Math.floor(room.height) };
+  const margin = 20;
+  const width = Math.max(50, Math.min(room.width - 2 * margin, (room.height - 2 * margin) * aspect));
+  return { width: Math.round(width), height: Math.round(width / aspect) };
+}
+
+/** A small copy of what is on the screen. */
+export function thumbnailOf(canvas: HTMLCanvasElement, words: HTMLCanvasElement): string {
+  const small = document.createElement('canvas');
+  small.width = 480;
+  small.height = Math.round((480 * canvas.height) / Math.max(1, canvas.width));
+  const painter = small.getContext('2d')!;
+  painter.imageSmoothingQuality = 'high';
+  painter.drawImage(canvas, 0, 0, small.width, small.height);
+  painter.drawImage(words, 0, 0, small.width, small.height);
+  return small.toDataURL('image/jpeg', 0.85);
+}
+
+interface Probe {
+  x: number;
+  y: number;
+  picked: Picked;
+}
+
+/** What lies under the resting cursor. */
+function useProbe(viewport: Viewport | null, picture: React.RefObject<HTMLDivElement | null>): Probe | null {
+  const [probe, setProbe] = useState<Probe | null>(null);
+  const scene = useScene();
+  useEffect(() => setProbe(null), [scene]);
+  useEffect(() => {
+    const element = picture.current;
+    if (!viewport || !element) return;
+    let timer = 0;
+    const onMove = (event: PointerEvent) => {
+      clearTimeout(timer);
+      setProbe(null);
+      if (event.buttons !== 0 || event.target !== element.firstElementChild || useDesk.getState().playing) return;
+      const box = element.getBoundingClientRect();
+      const x = event.clientX - box.left;
+      const y = event.clientY - box.top;
+      const scale = viewport.stage.renderer.domElement.width / box.width;
+      timer = window.setTimeout(() => {
+        const picked = viewport.pick(x * scale, y * scale);
+        if (picked) setProbe({ x, y, picked });
+      }, 40);
+    };
+    const onLeave = () => {
+      clearTimeout(timer);
+      setProbe(null);
+    };
+    element.addEventListener('pointermove', onMove);
+    element.addEventListener('pointerleave', onLeave);
+    return () => {
+      clearTimeout(timer);
+      element.removeEventListener('pointermove', onMove);
+      element.removeEventListener('pointerleave', onLeave);
+    };
+  }, [viewport, picture]);
+  return probe;
+}
+
+function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
+  const run = useRun();
+  const layer = sceneNow().layers.find((l) => l.id === picked.layer);
+  const colour = layer?.colour;
+  const field = colour?.kind === 'field' ? fieldByKey(run, colour.field) : null;
+  const detail = boundsDiagonal(runBounds(run)) * 1e-4;
+  const place = picked.place.map((v) => sayNumber(Math.abs(v) < detail ? 0 : v, 4)).join(', ');
+  return (
+    <div
+      role="status"
+      className="card pointer-events-none absolute z-10 px-2.5 py-1.5 text-xs whitespace-nowrap"
+      style={{ left: x > width - 220 ? x - 14 : x + 14, top: y + 14, transform: x > width - 220 ? 'translateX(-100%)' : undefined }}
+    >
+      {field && colour?.kind === 'field' && (
+        <p className="text-sm font-semibold tabular-nums">
+          {quantityName(field, colour.component)} {picked.value === null ? 'has no value here' : sayQuantity(picked.value, field.unit, 5)}
+        </p>
+      )}
+      <p className="text-soft tabular-nums">
+        at ({place}) {run.lengthUnit ?? ''}
+      </p>
+    </div>
+  );
+}
+
+export const currentAspect = (): number => pictureAspect(useDesk.getState());

@@ -1,0 +1,68 @@
+import { Maximize2 } from 'lucide-react';
+import { runBounds } from '#core/model/run.ts';
+import { cameraAxes, fitCamera, type Vector, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import { withProjection } from '#core/scene/camera-moves.ts';
+import { edit, pictureAspect, sceneNow, useDesk, useScene } from './desk-store.ts';
+
+const axisViews: { view: ViewName; label: string }[] = [
+  { view: 'right', label: '+x' },
+  { view: 'left', label: '−x' },
+  { view: 'back', label: '+y' },
+  { view: 'front', label: '−y' },
+  { view: 'above', label: '+z' },
+  { view: 'below', label: '−z' },
+];
+
+/** Looks from a direction, with the whole run in the picture. */
+function look(from: readonly number[], up: readonly number[]): void {
+  const state = useDesk.getState();
+  const camera = fitCamera(runBounds(state.run), [...from] as Vector, [...up] as Vector, pictureAspect(state), sceneNow().camera);
+  edit({ type: 'camera.set', camera });
+}
+
+/** Views from the axes and aslant, the whole run again, and the two projections. */
+export function ViewButtons() {
+  const { camera } = useScene();
+  const parallel = camera.projection === 'parallel';
+  const fitAgain = () => {
+    const { back, up } = cameraAxes(camera);
+    look(back, Math.abs(back[2]) > 0.98 ? up : camera.up);
+  };
+  return (
+    <div role="toolbar" aria-label="Views" className="absolute bottom-3 left-1/2 flex -translate-x-1/2 items-center rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur">
+      <button type="button" className="mark" onClick={fitAgain} aria-label="Show the whole run" title="Show the whole run">
+        <Maximize2 size={15} />
+      </button>
+      <span className="mx-1 h-4 w-px bg-rule" />
+      {axisViews.map(({ view, label }) => (
+        <button
+          key={view}
+          type="button"
+          className="mark w-8 text-xs font-medium tabular-nums"
+          onClick={() => look(viewDirections[view].from, viewDirections[view].up)}
+          aria-label={`Look ${viewDirections[view].name}`}
+          title={`Look ${viewDirections[view].name}`}
+        >
+          {label}
+        </button>
+      ))}
+      <button
+        type="button"
+        className="mark w-auto px-2.5 text-xs font-medium"
+        onClick={() => look(viewDirections.oblique.from, viewDirections.oblique.up)}
+      >
+        aslant
+      </button>
+      <span className="mx-1 h-4 w-px bg-rule" />
+      <button
+        type="button"
+        className="mark w-auto px-2.5 text-xs font-medium"
+        aria-pressed={parallel}
+        title={parallel ? 'Parallel lines stay parallel; click for perspective' : 'Perspective; click for parallel projection'}
+        onClick={() => edit({ type: 'camera.set', camera: withProjection(camera, parallel ? 'perspective' : 'parallel') })}
+      >
+        {parallel ? 'parallel' : 'perspective'}
+      </button>
+    </div>
+  );
+}

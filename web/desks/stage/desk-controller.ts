@@ -1,0 +1,174 @@
+import { dueStep } from '#core/motion/play-clock.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene } from '#core/scene/document.ts';
+import type { GeometryJob } from '#engine/geometry-worker.ts';
+import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
+import { meshKey } from '#engine/import-run.ts';
+import { type Frame, SceneSource } from '#engine/scene-source.ts';
+import { Superseded, WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
+import type { Viewport } from '#stage/viewport.ts';
+import { ask } from '#web/desks/shared/requests.ts';
+import { goToStep, sceneNow, useDesk } from './desk-store.ts';
+
+/** The pool of the page's geometry workers. */
+export function geometryPool(): WorkerPool {
+  const make = (): WorkerPort =>
+    new Worker(new URL('../../../engine/geometry-worker.ts', import.meta.url), { type: 'module' }) as unknown as WorkerPort;
+  return new WorkerPool(make, Math.max(1, Math.min(4, (navigator.hardwareConcurrency ?? 2) - 1)));
+}
+
+/** The scene source of a run over a worker pool. */
+export function pooledSource(run: RunDescription, pool: WorkerPool): SceneSource {
+  return new SceneSource(run, (request: GeometryRequest, slot: string) => {
+    const job: GeometryJob = { kind: 'make', request };
+    return pool.run<GeometryAnswer>(job, { lane: meshKey(request.mesh), slot });
+  });
+}
+
+/** What decides about shapes and values; everything else only restyles. */
+function geometrySignature(scene: Scene): string {
+  const layers = scene.layers
+    .filter((l) => l.visible && l.opacity > 0)
+    .map((l) => [l.id, l.parts, l.chain, l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null]);
+  return JSON.stringify([scene.step, layers]);
+}
+
+/**
+ * Keeps the stage in step with the scene: asks for geometry when it must, restyles when it can, plays, and saves.
+ * Shapes, colours and step always change together on the stage.
+ */
+export class DeskController {
+  readonly source: SceneSource;
+  private readonly pool: WorkerPool;
+  private viewport: Viewport | null = null;
+  private shown: { scene: Scene; signature: string } | null = null;
+  private asked = '';
+  private saveTimer = 0;
+  private lastSaved: Scene;
+  private readonly leave: () => void;
+  private playStart = { at: 0, step: 0 };
+
+  constructor(readonly run: RunDescription) {
+    this.pool = geometryPool();
+    this.source = pooledSource(run, this.pool);
+    this.lastSaved = sceneNow();
+    this.leave = useDesk.subscribe((s, before) => {
+      if (s.history.scene !== before.history?.scene) this.sceneChanged(s.history.scene);
+      if (s.playing && (!before.playing || s.rate !== before.rate)) void this.play();
+    });
+    addEventListener('pagehide', this.saveNow);
+  }
+
+  attach(viewport: Viewport): void {
+    this.viewport = viewport;
+    this.shown = null;
+    this.asked = '';
+    this.sceneChanged(sceneNow());
+  }
+
+  close(): void {
+    this.saveNow();
+    this.leave();
+    this.pool.close();
+    removeEventListener('pagehide', this.saveNow);
+    clearTimeout(this.saveTimer);
+  }
+
+  private sceneChanged(scene: Scene): void {
+    if (scene !== this.lastSaved) this.saveSoon();
+    const signature = geometrySignature(scene);
+    if (this.shown?.signature === signature) {
+      this.shown.scene = scene;
+      this.viewport?.restyle(scene);
+      return;
+    }
+    if (this.shown) {
+      // New shapes are on their way: what does not depend on them follows at once.
+      const { camera, light, backdrop, stamp, picture } = scene;
+      this.shown.scene = { ...this.shown.scene, camera, light, backdrop, stamp, picture };
+      this.viewport?.restyle(this.shown.scene);
+    }
+    if (signature !== this.asked) void this.fetch(scene, signature);
+  }
+
+  private async fetch(scene: Scene, signature: string): Promise<void> {
+    this.asked = signature;
+    try {
+      const frame = await this.source.frame(scene, scene.step, 'view');
+      if (this.asked !== signature) return;
+      const latest = sceneNow();
+      this.present(frame, geometrySignature(latest) === signature ? latest : scene, signature);
+      useDesk.setState({ trouble: null });
+    } catch (error) {
+      if (error instanceof Superseded) return;
+      if (this.asked === signature) this.asked = '';
+      useDesk.setState({ trouble: (error as Error).message });
+    }
+  }
+
+  private present(frame: Frame, scene: Scene, signature: string): void {
+    this.shown = { scene, signature };
+    this.viewport?.show(frame, scene);
+  }
+
+  /** Shows the step that is due by the clock; when the work takes longer than a step, steps are skipped. */
+  private async play(): Promise<void> {
+    const begin = { at: performance.now(), step: sceneNow().step };
+    this.playStart = begin;
+    const steps = this.run.steps.length;
+    while (useDesk.getState().playing && this.playStart === begin) {
+      const { rate } = useDesk.getState();
+      const due = dueStep((performance.now() - begin.at) / 1000, begin.step, rate, steps);
+      const now = sceneNow();
+      if (due === now.step) {
+        await new Promise((r) => setTimeout(r, 8));
+        continue;
+      }
+      const scene = { ...now, step: due };
+      const signature = geometrySignature(scene);
+      this.asked = signature;
+      try {
+        const frame = await this.source.frame(scene, due, 'view');
+        const latest = { ...sceneNow(), step: due };
+        if (geometrySignature(latest) === signature) {
+          this.present(frame, latest, signature);
+          goToStep(due);
+        }
+      } catch (error) {
+        if (error instanceof Superseded) continue;
+        useDesk.setState({ playing: false, trouble: (error as Error).message });
+      }
+      await new Promise((r) => requestAnimationFrame(r));
+    }
+  }
+
+  private saveSoon(): void {
+    clearTimeout(this.saveTimer);
+    useDesk.setState({ save: 'saving' });
+    this.saveTimer = window.setTimeout(() => void this.save(), 600);
+  }
+
+  private save = async (): Promise<void> => {
+    const scene = sceneNow();
+    try {
+      await ask(`/api/scenes/${useDesk.getState().id}`, { method: 'PUT', json: { document: scene } });
+      this.lastSaved = scene;
+      useDesk.setState({ save: sceneNow() === scene ? 'saved' : 'saving' });
+    } catch {
+      useDesk.setState({ save: 'failed' });
+      this.saveTimer = window.setTimeout(() => void this.save(), 3000);
+    }
+  };
+
+  private saveNow = (): void => {
+    const scene = sceneNow();
+    if (scene === this.lastSaved) return;
+    this.lastSaved = scene;
+    void ask(`/api/scenes/${useDesk.getState().id}`, { method: 'PUT', json: { document: scene }, keepalive: true }).catch(() => undefined);
+  };
+
+  /** Stores a small picture of the scene for the list of scenes. */
+  async saveThumbnail(thumbnail: string): Promise<void> {
+    await ask(`/api/scenes/${useDesk.getState().id}`, { method: 'PUT', json: { document: sceneNow(), thumbnail } }).catch(() => undefined);
+  }
+}

@@ -1,0 +1,90 @@
+import { create } from 'zustand';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Camera, Scene } from '#core/scene/document.ts';
+import type { Edit } from '#core/scene/edits.ts';
+import { SceneHistory } from '#core/scene/history.ts';
+
+export interface Shot {
+  id: string;
+  name: string;
+  caption: string | null;
+  document: Scene;
+  thumbnail: string;
+}
+
+export type SaveState = 'saved' | 'saving' | 'failed';
+
+interface DeskState {
+  id: string;
+  runId: string;
+  run: RunDescription;
+  history: SceneHistory;
+  shots: Shot[];
+  playing: boolean;
+  /** Steps shown in a second while playing. */
+  rate: number;
+  save: SaveState;
+  /** Something that went wrong and should be read. */
+  trouble: string | null;
+  /** Layer whose line is open for fine settings. */
+  openLayer: string | null;
+  giveOut: boolean;
+  /** Width over height of the stage when the picture fills it. */
+  stageAspect: number;
+  /** The picture at rest is complete. */
+  settled: boolean;
+}
+
+export const useDesk = create<DeskState>(() => ({}) as DeskState);
+
+export function openDesk(given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots'> & { document: Scene }): void {
+  const { document, ...rest } = given;
+  const step = Math.min(document.step, rest.run.steps.length - 1);
+  useDesk.setState({
+    ...rest,
+    history: SceneHistory.of({ ...document, step }),
+    playing: false,
+    rate: Math.min(24, Math.max(2, Math.round(rest.run.steps.length / 6))),
+    save: 'saved',
+    trouble: null,
+    openLayer: null,
+    giveOut: false,
+    stageAspect: 1.5,
+    settled: false,
+  });
+}
+
+/** The scene as it stands. */
+export const useScene = (): Scene => useDesk((s) => s.history.scene);
+export const useRun = (): RunDescription => useDesk((s) => s.run);
+
+export const sceneNow = (): Scene => useDesk.getState().history.scene;
+
+/**
+ * Sends an edit to the scene.
+ *
+ * @param key edits in a row with the same key are one step of undo
+ */
+export function edit(change: Edit, key: string | null = null): void {
+  useDesk.setState((s) => ({ history: s.history.apply(change, key) }));
+}
+
+export const undo = (): void => useDesk.setState((s) => ({ history: s.history.undo() }));
+export const redo = (): void => useDesk.setState((s) => ({ history: s.history.redo() }));
+
+export function goToStep(step: number): void {
+  const { run } = useDesk.getState();
+  const within = Math.max(0, Math.min(run.steps.length - 1, Math.round(step)));
+  useDesk.setState((s) => ({ history: s.history.showStep(within) }));
+}
+
+/** Camera moves of one gesture are one step of undo. */
+export const moveCamera = (camera: Camera, gesture: string): void => edit({ type: 'camera.set', camera }, gesture);
+
+/** Width over height of the picture: its own shape, or that of the stage. */
+export const pictureAspect = (s: Pick<DeskState, 'history' | 'stageAspect'>): number =>
+  s.history.scene.picture.aspect ?? s.stageAspect;
+
+let made = 0;
+/** A short name no other thing of the scene has. */
+export const freshId = (kind: string): string => `${kind}-${Date.now().toString(36)}-${made++}`;
