@@ -1,1 +1,56 @@
-console.log('not yet')
+import { Command, InvalidArgumentError } from 'commander';
+import { inspectFiles } from './inspect.ts';
+import { renderScene } from './render.ts';
+
+const program = new Command('dresser')
+  .description('Presentation-quality scenes from finished solver results')
+  .version('0.1.0');
+
+program
+  .command('inspect')
+  .description('say what result files hold')
+  .argument('<files...>', 'result files or collections; numbered files become one run')
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async (files: string[], options: { json?: boolean }) => {
+    process.exitCode = await inspectFiles(files, options.json ?? false);
+  });
+
+program
+  .command('render')
+  .description('render the steps of a scene as PNG files')
+  .argument('<scene>', 'a saved scene (JSON), or "default" for the scene the run would open with')
+  .requiredOption('--run <files...>', 'the result files of the run')
+  .requiredOption('--out <folder>', 'folder for the pictures')
+  .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
+  .option(
+    '--steps <a:b:n>',
+    'steps from a to b, every n-th, counted from 0; without it the step of the scene',
+    parseSteps,
+  )
+  .option('--passes <count>', 'passes of light a picture', Number, 48)
+  .option('--transparent', 'transparent background')
+  .action(async (scene: string, options) => {
+    process.exitCode = await renderScene(scene, options);
+  });
+
+function parseSize(text: string): { width: number; height: number } {
+  const match = /^(\d+)x(\d+)$/i.exec(text);
+  const [width, height] = [Number(match?.[1]), Number(match?.[2])];
+  if (!match || width < 16 || height < 16 || width > 7680 || height > 7680) {
+    throw new InvalidArgumentError('Write it like 1920x1080, up to 7680.');
+  }
+  return { width, height };
+}
+
+function parseSteps(text: string): { from: number; to: number; every: number } {
+  const match = /^(\d+)?:(\d+)?(?::(\d+))?$/.exec(text) ?? /^(\d+)$/.exec(text);
+  if (!match) throw new InvalidArgumentError('Write it like 0:59:10, or one number.');
+  if (!text.includes(':')) return { from: Number(text), to: Number(text), every: 1 };
+  return {
+    from: Number(match[1] ?? 0),
+    to: match[2] === undefined ? Infinity : Number(match[2]),
+    every: Number(match[3] ?? 1) || 1,
+  };
+}
+
+await program.parseAsync();

@@ -1,6 +1,6 @@
-import { HEXAHEDRON, QUAD } from '#core/model/cell-types.ts';
 import type { RawMesh } from '#core/formats/format.ts';
 import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { HEXAHEDRON, QUAD } from '#core/model/cell-types.ts';
 import { CELL, cellIndex, exhaust, NX, NY, NZ, rackLayers, slot } from './chamber.ts';
 import { DENSITY, type OvenFlow, ui, vi, wi } from './oven-flow.ts';
 
@@ -42,7 +42,12 @@ function hexahedra(wanted: (at: number) => boolean): GridMesh {
     for (let j = 0; j < NY; j++) {
       for (let i = 0; i < NX; i++) {
         if (!wanted(cellIndex(i, j, k))) continue;
-        const low = [nodeIndex(i, j, k), nodeIndex(i + 1, j, k), nodeIndex(i + 1, j + 1, k), nodeIndex(i, j + 1, k)];
+        const low = [
+          nodeIndex(i, j, k),
+          nodeIndex(i + 1, j, k),
+          nodeIndex(i + 1, j + 1, k),
+          nodeIndex(i, j + 1, k),
+        ];
         cells.push([...low, ...low.map((n) => n + (NX + 1) * (NY + 1))]);
       }
     }
@@ -62,19 +67,37 @@ function walls(): GridMesh {
     for (let j = 0; j < NY; j++) {
       for (const i of [0, NX]) {
         if (within(i === 0 ? slot : exhaust, j, k)) continue;
-        quad(nodeIndex(i, j, k), nodeIndex(i, j + 1, k), nodeIndex(i, j + 1, k + 1), nodeIndex(i, j, k + 1), i === 0);
+        quad(
+          nodeIndex(i, j, k),
+          nodeIndex(i, j + 1, k),
+          nodeIndex(i, j + 1, k + 1),
+          nodeIndex(i, j, k + 1),
+          i === 0,
+        );
       }
     }
     for (let i = 0; i < NX; i++) {
       for (const j of [0, NY]) {
-        quad(nodeIndex(i, j, k), nodeIndex(i + 1, j, k), nodeIndex(i + 1, j, k + 1), nodeIndex(i, j, k + 1), j === NY);
+        quad(
+          nodeIndex(i, j, k),
+          nodeIndex(i + 1, j, k),
+          nodeIndex(i + 1, j, k + 1),
+          nodeIndex(i, j, k + 1),
+          j === NY,
+        );
       }
     }
   }
   for (let j = 0; j < NY; j++) {
     for (let i = 0; i < NX; i++) {
       for (const k of [0, NZ]) {
-        quad(nodeIndex(i, j, k), nodeIndex(i + 1, j, k), nodeIndex(i + 1, j + 1, k), nodeIndex(i, j + 1, k), k === 0);
+        quad(
+          nodeIndex(i, j, k),
+          nodeIndex(i + 1, j, k),
+          nodeIndex(i + 1, j + 1, k),
+          nodeIndex(i, j + 1, k),
+          k === 0,
+        );
       }
     }
   }
@@ -162,13 +185,15 @@ export class OvenFiles {
     this.tins = hexahedra((at) => flow.solid[at] === 1);
   }
 
-
   /** File content by part name, of the present moment. */
   step(): Record<string, Uint8Array> {
     const { flow } = this;
     const isAir = (at: number): boolean => !flow.solid[at];
     const airT = toNodes((at) => flow.temperature[at], isAir);
-    const tinT = toNodes((at) => flow.temperature[at], (at) => !isAir(at));
+    const tinT = toNodes(
+      (at) => flow.temperature[at],
+      (at) => !isAir(at),
+    );
     const pressure = toNodes((at) => flow.pressure[at] * DENSITY, isAir);
     const [vx, vy, vz] = this.nodeVelocity();
     const velocity = (nodes: Uint32Array): Float32Array => {
@@ -187,12 +212,19 @@ export class OvenFiles {
       unit: '°C',
       data: pick(from, grid.nodes),
     });
-    const write = (grid: GridMesh, fields: FieldToWrite[]): Uint8Array => writeVtu(grid.mesh, fields, flow.time);
+    const write = (grid: GridMesh, fields: FieldToWrite[]): Uint8Array =>
+      writeVtu(grid.mesh, fields, flow.time, { length: 'm', time: 's' });
     return {
       'chamber air': write(this.air, [
         temperature(airT, this.air),
         { name: 'velocity', location: 'point', components: 3, unit: 'm/s', data: velocity(this.air.nodes) },
-        { name: 'pressure', location: 'point', components: 1, unit: 'Pa', data: pick(pressure, this.air.nodes) },
+        {
+          name: 'pressure',
+          location: 'point',
+          components: 1,
+          unit: 'Pa',
+          data: pick(pressure, this.air.nodes),
+        },
       ]),
       tins: write(this.tins, [temperature(tinT, this.tins)]),
       racks: write(this.racks, [temperature(airT, this.racks)]),
@@ -204,7 +236,11 @@ export class OvenFiles {
     const { u, v, w, solid } = this.flow;
     const all = (): boolean => true;
     const still = (at: number, value: number): number => (solid[at] ? 0 : value);
-    const place = (at: number): [number, number, number] => [at % NX, Math.floor(at / NX) % NY, Math.floor(at / (NX * NY))];
+    const place = (at: number): [number, number, number] => [
+      at % NX,
+      Math.floor(at / NX) % NY,
+      Math.floor(at / (NX * NY)),
+    ];
     return [
       toNodes((at) => {
         const [i, j, k] = place(at);

@@ -77,7 +77,12 @@ export class OvenFlow {
   private divergence(i: number, j: number, k: number): number {
     const { u, v, w } = this;
     return (
-      (u[ui(i + 1, j, k)] - u[ui(i, j, k)] + v[vi(i, j + 1, k)] - v[vi(i, j, k)] + w[wi(i, j, k + 1)] - w[wi(i, j, k)]) /
+      (u[ui(i + 1, j, k)] -
+        u[ui(i, j, k)] +
+        v[vi(i, j + 1, k)] -
+        v[vi(i, j, k)] +
+        w[wi(i, j, k + 1)] -
+        w[wi(i, j, k)]) /
       CELL
     );
   }
@@ -165,7 +170,9 @@ export class OvenFlow {
       sum += f * this.temperature[at];
       weight += f;
     }
-    return weight > 1e-6 ? sum / weight : this.temperature[cellIndex(Math.round(x0), Math.round(y0), Math.round(z0))];
+    return weight > 1e-6
+      ? sum / weight
+      : this.temperature[cellIndex(Math.round(x0), Math.round(y0), Math.round(z0))];
   }
 
   private applyForces(dt: number): void {
@@ -224,7 +231,11 @@ export class OvenFlow {
     }
     const { cells } = this.air;
     const x = Float64Array.from(cells, (at) => pressure[at]);
-    conjugateGradients(this.air, x, Float64Array.from(cells, (at) => right[at]));
+    conjugateGradients(
+      this.air,
+      x,
+      Float64Array.from(cells, (at) => right[at]),
+    );
     for (let n = 0; n < cells.length; n++) pressure[cells[n]] = x[n];
     this.correct(dt);
   }
@@ -276,9 +287,17 @@ export const ui = (i: number, j: number, k: number): number => (k * NY + j) * (N
 export const vi = (i: number, j: number, k: number): number => (k * (NY + 1) + j) * NX + i;
 export const wi = (i: number, j: number, k: number): number => (k * NY + j) * NX + i;
 
-const clamp = (x: number, n: number): number => (x < 0 ? 0 : x > n - 1 ? n - 1 : x);
+const clamp = (x: number, n: number): number => Math.max(0, Math.min(x, n - 1));
 
-function sample(f: Float32Array, nx: number, ny: number, nz: number, x: number, y: number, z: number): number {
+function sample(
+  f: Float32Array,
+  nx: number,
+  ny: number,
+  nz: number,
+  x: number,
+  y: number,
+  z: number,
+): number {
   const x0 = clamp(x, nx);
   const y0 = clamp(y, ny);
   const z0 = clamp(z, nz);
@@ -292,7 +311,8 @@ function sample(f: Float32Array, nx: number, ny: number, nz: number, x: number, 
   const up = nx * ny;
   const low = (1 - b) * ((1 - a) * f[at] + a * f[at + 1]) + b * ((1 - a) * f[at + nx] + a * f[at + nx + 1]);
   const high =
-    (1 - b) * ((1 - a) * f[at + up] + a * f[at + up + 1]) + b * ((1 - a) * f[at + up + nx] + a * f[at + up + nx + 1]);
+    (1 - b) * ((1 - a) * f[at + up] + a * f[at + up + 1]) +
+    b * ((1 - a) * f[at + up + nx] + a * f[at + up + nx + 1]);
   return (1 - c) * low + c * high;
 }
 
@@ -326,7 +346,8 @@ class AirCells {
         k > 0 ? at - NX * NY : at,
         k + 1 < NZ ? at + NX * NY : at,
       ];
-      for (const [s, side] of sides.entries()) this.neighbours[6 * n + s] = number[side] < 0 ? n : number[side];
+      for (const [s, side] of sides.entries())
+        this.neighbours[6 * n + s] = number[side] < 0 ? n : number[side];
     }
   }
 

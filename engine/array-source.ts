@@ -32,7 +32,10 @@ export class ArraySource {
 
   private async fetch(ref: ArrayRef): Promise<NumberArray> {
     const array = viewArray(ref.type, await this.load(ref));
-    if (array.length !== ref.length) throw new Error(`A stored array has ${array.length} numbers instead of ${ref.length}. Import the run again.`);
+    if (array.length !== ref.length)
+      throw new Error(
+        `A stored array has ${array.length} numbers instead of ${ref.length}. Import the run again.`,
+      );
     this.kept.set(ref.hash, array);
     this.bytes += array.byteLength;
     for (const [hash, old] of this.kept) {
@@ -49,6 +52,7 @@ export const loadFromServer =
   (base: string) =>
   async (ref: ArrayRef): Promise<ArrayBuffer> => {
     const response = await fetch(`${base}/api/arrays/${ref.hash}`);
-    if (!response.ok) throw new Error(`A stored array is missing (${response.status}). Import the run again.`);
+    if (!response.ok)
+      throw new Error(`A stored array is missing (${response.status}). Import the run again.`);
     return response.arrayBuffer();
   };

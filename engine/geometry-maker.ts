@@ -12,7 +12,12 @@ export interface GeometryRequest {
   origin: [number, number, number];
   chain: ChainStep[];
   /** The field it is coloured by; null for a plain colour or where the part does not have it. */
-  field: { array: ArrayRef; location: 'point' | 'cell'; components: number; component: number | 'magnitude' } | null;
+  field: {
+    array: ArrayRef;
+    location: 'point' | 'cell';
+    components: number;
+    component: number | 'magnitude';
+  } | null;
   /** Key of the geometry the asker holds already; it is not sent again. */
   have: string | null;
 }

@@ -39,7 +39,11 @@ export interface ImportResult {
  *
  * @throws the first problem when no file at all can be read; an AbortError when cancelled
  */
-export async function importRun(plan: RunPlan, choices: ImportChoices, host: ImportHost): Promise<ImportResult> {
+export async function importRun(
+  plan: RunPlan,
+  choices: ImportChoices,
+  host: ImportHost,
+): Promise<ImportResult> {
   const builder = new RunBuilder(plan, choices, host.sink);
   const problems: FileProblem[] = [];
   const total = plan.steps.reduce((n, s) => n + s.files.length, 0);
@@ -78,6 +82,8 @@ class RunBuilder {
   private readonly times: (number | null)[] = [];
   private readonly warnings: string[];
   private origin: [number, number, number] | null = null;
+  private lengthUnit: string | null = null;
+  private timeUnit: string | null = null;
 
   constructor(
     private readonly plan: RunPlan,
@@ -99,7 +105,12 @@ class RunBuilder {
   }
 
   /** Adds what one file holds; returns the problem when one of its fields is damaged. */
-  async addPart(step: number, file: PlannedFile, opened: OpenedMesh, raw: RawMesh): Promise<FileProblem | null> {
+  async addPart(
+    step: number,
+    file: PlannedFile,
+    opened: OpenedMesh,
+    raw: RawMesh,
+  ): Promise<FileProblem | null> {
     let part = this.parts.get(file.part);
     if (!part) {
       part = { name: file.part, kind: 'mesh', meshes: [], steps: this.times.map(() => null) };
@@ -120,6 +131,8 @@ class RunBuilder {
       }
     }
     part.steps[step] = { mesh, fields };
+    this.lengthUnit ??= opened.lengthUnit;
+    this.timeUnit ??= opened.timeUnit;
     for (const finding of opened.findings.list) this.warn(finding);
     return problem;
   }
@@ -133,8 +146,8 @@ class RunBuilder {
       name: this.choices.name?.trim() || this.plan.name,
       dimension: this.dimension(parts),
       origin: this.origin ?? [0, 0, 0],
-      timeUnit: this.choices.timeUnit ?? null,
-      lengthUnit: this.choices.lengthUnit ?? null,
+      timeUnit: this.choices.timeUnit === undefined ? this.timeUnit : this.choices.timeUnit,
+      lengthUnit: this.choices.lengthUnit === undefined ? this.lengthUnit : this.choices.lengthUnit,
       parts,
       steps,
       fields: [...this.fields.values()],
@@ -158,7 +171,9 @@ class RunBuilder {
     const highest = Math.max(...parts.flatMap((p) => p.meshes.map((m) => m.dimension)));
     if (highest !== 2) return highest;
     const all = parts.flatMap((p) => p.meshes.map((m) => m.bounds));
-    const size = [0, 2, 4].map((k) => Math.max(...all.map((b) => b[k + 1])) - Math.min(...all.map((b) => b[k])));
+    const size = [0, 2, 4].map(
+      (k) => Math.max(...all.map((b) => b[k + 1])) - Math.min(...all.map((b) => b[k])),
+    );
     // A curved surface fills space; only a flat one is a 2D result.
     return Math.min(...size) <= 1e-6 * Math.max(...size) ? 2 : 3;
   }
@@ -167,16 +182,19 @@ class RunBuilder {
     for (const part of parts) {
       const absent = part.steps.filter((s) => s === null).length;
       if (absent > 0) this.warn(`${part.name} is absent in ${absent} of ${part.steps.length} steps`);
-      if (part.meshes.length > 1) this.warn(`${part.name} has ${part.meshes.length} different meshes over the steps`);
+      if (part.meshes.length > 1)
+        this.warn(`${part.name} has ${part.meshes.length} different meshes over the steps`);
       for (const field of this.fields.values()) {
         const having = part.steps.filter((s) => s?.fields[field.key]).length;
         const there = part.steps.length - absent;
-        if (having > 0 && having < there) this.warn(`${field.name} is missing in ${there - having} of ${there} steps of ${part.name}`);
+        if (having > 0 && having < there)
+          this.warn(`${field.name} is missing in ${there - having} of ${there} steps of ${part.name}`);
       }
     }
     for (const field of this.fields.values()) {
       const bad = field.overall.components.reduce((n, s) => n + s.nanCount, 0);
-      if (bad > 0) this.warn(`${field.name} has ${bad} values that are not a number; they are left out of ranges`);
+      if (bad > 0)
+        this.warn(`${field.name} has ${bad} values that are not a number; they are left out of ranges`);
     }
   }
 
@@ -201,7 +219,12 @@ class RunBuilder {
   }
 
   /** Joins the statistics of a field; false when it contradicts a field of the same name. */
-  private noteField(step: number, key: string, header: OpenedMesh['fields'][number], data: NumberArray): boolean {
+  private noteField(
+    step: number,
+    key: string,
+    header: OpenedMesh['fields'][number],
+    data: NumberArray,
+  ): boolean {
     const stats = fieldStatistics(data, header.components);
     let field = this.fields.get(key);
     if (!field) {
@@ -216,7 +239,9 @@ class RunBuilder {
       this.fields.set(key, field);
     } else {
       if (field.components !== header.components) {
-        this.warn(`${header.name} changes from ${field.components} to ${header.components} components; the changed steps are left out`);
+        this.warn(
+          `${header.name} changes from ${field.components} to ${header.components} components; the changed steps are left out`,
+        );
         return false;
       }
       field.overall = joinFieldStatistics(field.overall, stats);

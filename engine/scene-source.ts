@@ -37,7 +37,9 @@ export class SceneSource {
 
   /** @param slot frames asked for under the same slot replace each other while they wait */
   async frame(scene: Scene, step: number, slot: string): Promise<Frame> {
-    const wanted = scene.layers.filter((l) => l.visible && l.opacity > 0).flatMap((l) => this.requestsOf(l, step));
+    const wanted = scene.layers
+      .filter((l) => l.visible && l.opacity > 0)
+      .flatMap((l) => this.requestsOf(l, step));
     const held = wanted.flatMap(({ request }) => (request.have ? [request.have] : []));
     for (const key of held) this.pinned.set(key, (this.pinned.get(key) ?? 0) + 1);
     try {
@@ -45,7 +47,13 @@ export class SceneSource {
         wanted.map(async ({ layer, part, request }) => {
           const answer = await this.make(request, `${slot}/${layer}/${part}`);
           if (answer.drawable) this.remember(answer.key, answer.drawable);
-          return { layer, part, key: answer.key, drawable: this.shapes.get(answer.key)!, values: answer.values };
+          return {
+            layer,
+            part,
+            key: answer.key,
+            drawable: this.shapes.get(answer.key)!,
+            values: answer.values,
+          };
         }),
       );
       this.forget(new Set(parts.map((p) => p.key)));
@@ -55,7 +63,10 @@ export class SceneSource {
     }
   }
 
-  private requestsOf(layer: Layer, step: number): { layer: string; part: string; request: GeometryRequest }[] {
+  private requestsOf(
+    layer: Layer,
+    step: number,
+  ): { layer: string; part: string; request: GeometryRequest }[] {
     const { run } = this;
     return run.parts
       .filter((p) => layer.parts === null || layer.parts.includes(p.name))
@@ -76,7 +87,13 @@ export class SceneSource {
           have: null,
         };
         const key = geometryKey(request);
-        return [{ layer: layer.id, part: part.name, request: { ...request, have: this.shapes.has(key) ? key : null } }];
+        return [
+          {
+            layer: layer.id,
+            part: part.name,
+            request: { ...request, have: this.shapes.has(key) ? key : null },
+          },
+        ];
       });
   }
 

@@ -42,7 +42,8 @@ export class WorkerPool {
   }
 
   run<T>(payload: unknown, options: JobOptions = {}): Promise<T> {
-    const lane = options.lane === undefined ? this.shortest() : this.lanes[hashOf(options.lane) % this.lanes.length];
+    const lane =
+      options.lane === undefined ? this.shortest() : this.lanes[hashOf(options.lane) % this.lanes.length];
     return new Promise<T>((resolve, reject) => {
       const job: Job = {
         id: this.nextId++,
@@ -56,7 +57,9 @@ export class WorkerPool {
         reject(options.signal.reason);
         return;
       }
-      options.signal?.addEventListener('abort', () => lane.cancel(job, options.signal!.reason), { once: true });
+      options.signal?.addEventListener('abort', () => lane.cancel(job, options.signal!.reason), {
+        once: true,
+      });
       lane.add(job);
     });
   }
@@ -171,7 +174,8 @@ export function answerJobs(
       const value = await handle(payload, (done) => port.postMessage({ id, kind: 'progress', done }));
       port.postMessage({ id, kind: 'done', value }, transfer(value));
     } catch (error) {
-      const { message, ...details } = error instanceof Error ? { ...error, message: error.message } : { message: String(error) };
+      const { message, ...details } =
+        error instanceof Error ? { ...error, message: error.message } : { message: String(error) };
       port.postMessage({ id, kind: 'failed', message, details });
     }
   };

@@ -1,5 +1,15 @@
+import {
+  add,
+  cameraAxes,
+  cross,
+  dot,
+  lengthOf,
+  subtract,
+  times,
+  unit,
+  type Vector,
+} from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
-import { add, cameraAxes, cross, dot, lengthOf, subtract, times, unit, type Vector } from '#core/scene/camera.ts';
 import { discSample } from './samples.ts';
 
 /** Up of the world the model stands in. */

@@ -48,7 +48,12 @@ export async function renderPicture(
     for (let column = 0; column < columns; column++) {
       const x = column * LARGEST_TILE;
       const y = row * LARGEST_TILE;
-      const tile = { x, y, width: Math.min(LARGEST_TILE, width - x), height: Math.min(LARGEST_TILE, height - y) };
+      const tile = {
+        x,
+        y,
+        width: Math.min(LARGEST_TILE, width - x),
+        height: Math.min(LARGEST_TILE, height - y),
+      };
       const sum = new PassSum(tile.width, tile.height);
       try {
         for (let pass = 0; pass < passes; pass++) {

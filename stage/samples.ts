@@ -3,13 +3,13 @@
  * every run, so that a picture is the same every time.
  */
 export function planeSample(n: number): [number, number] {
-  const g = 1.32471795724474602596;
+  const g = 1.324717957244746;
   return [(0.5 + n / g) % 1, (0.5 + n / (g * g)) % 1];
 }
 
 /** The same in one more dimension pair, for a second use within one pass. */
 export function secondSample(n: number): [number, number] {
-  const g = 1.22074408460575947536;
+  const g = 1.2207440846057596;
   return [(0.5 + n / g ** 2) % 1, (0.5 + n / g ** 3) % 1];
 }
 

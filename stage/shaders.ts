@@ -197,6 +197,7 @@ uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
 uniform vec2 uPixels;
 uniform float uWidth;
+uniform float uThick;
 uniform float uPull;
 out float vValue;
 out float vKnown;
@@ -209,7 +210,7 @@ void main() {
   direction = size > 1e-6 ? direction / size : vec2(1.0, 0.0);
   vec2 across = vec2(-direction.y, direction.x);
   vec4 here = corner.x < 0.5 ? a : b;
-  vec2 offset = across * corner.y * 0.5 * uWidth + direction * (corner.x * 2.0 - 1.0) * 0.35 * uWidth;
+  vec2 offset = (across * corner.y * 0.5 + direction * (corner.x * 2.0 - 1.0) * 0.35) * uWidth * uThick;
   here.xy += 2.0 * offset / uPixels * here.w;
   here.z -= uPull * here.w;
   gl_Position = here;

@@ -14,8 +14,8 @@ import {
   RGBAFormat,
   Vector3,
 } from 'three';
-import { MISSING, type ScaleColours, scaleTable } from '#core/colour/scale-colours.ts';
 import { toLinear } from '#core/colour/cielab.ts';
+import { MISSING, type ScaleColours, scaleTable } from '#core/colour/scale-colours.ts';
 import type { Drawable } from '#core/model/drawable.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { FramePart } from '#engine/scene-source.ts';
@@ -124,8 +124,14 @@ export class PartShape {
       shadow.colorWrite = false;
       this.caster = new Mesh(g, shadow);
     }
-    this.edges = drawable.edges.length > 0 ? this.segments(drawable.edges, { ...shared, ...edgeUniforms, uInside: layer.own.uInside }, false) : null;
-    this.lines = drawable.lines.length > 0 ? this.segments(drawable.lines, { ...uniforms, uPull: { value: 1e-4 } }, true) : null;
+    this.edges =
+      drawable.edges.length > 0
+        ? this.segments(drawable.edges, { ...shared, ...edgeUniforms, uThick: { value: 1 } }, false)
+        : null;
+    this.lines =
+      drawable.lines.length > 0
+        ? this.segments(drawable.lines, { ...uniforms, uPull: { value: 1e-4 }, uThick: { value: 3 } }, true)
+        : null;
     this.dots = null;
     if (drawable.dots.length > 0) {
       const g = base();
@@ -137,7 +143,13 @@ export class PartShape {
 
   private readonly value: BufferAttribute;
   private readonly known: BufferAttribute;
-  private lineEnds: { indices: Uint32Array; from: BufferAttribute; to: BufferAttribute; fromKnown: BufferAttribute; toKnown: BufferAttribute } | null = null;
+  private lineEnds: {
+    indices: Uint32Array;
+    from: BufferAttribute;
+    to: BufferAttribute;
+    fromKnown: BufferAttribute;
+    toKnown: BufferAttribute;
+  } | null = null;
 
   get objects(): (Mesh | Points)[] {
     return [this.surface, this.caster, this.edges, this.lines, this.dots].filter((o) => o !== null);
@@ -207,7 +219,11 @@ export class PartShape {
 }
 
 /** Colours are premultiplied throughout, as averaging asks for. */
-export function material(vertexShader: string, fragmentShader: string, uniforms: Uniforms): RawShaderMaterial {
+export function material(
+  vertexShader: string,
+  fragmentShader: string,
+  uniforms: Uniforms,
+): RawShaderMaterial {
   const made = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, uniforms });
   made.side = 2;
   made.premultipliedAlpha = true;

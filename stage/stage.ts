@@ -135,7 +135,13 @@ export class Stage {
   private keyReady = false;
 
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({ canvas, alpha: true, antialias: false, preserveDrawingBuffer: true, powerPreference: 'high-performance' });
+    this.renderer = new WebGLRenderer({
+      canvas,
+      alpha: true,
+      antialias: false,
+      preserveDrawingBuffer: true,
+      powerPreference: 'high-performance',
+    });
     this.renderer.autoClear = false;
     this.software = drawnBySoftware(this.renderer);
     this.renderer.outputColorSpace = LinearSRGBColorSpace;
@@ -155,8 +161,15 @@ export class Stage {
       m.frustumCulled = false;
       this.world.add(m);
     }
-    this.average = material(screenVertex, averageFragment, { uNew: { value: null }, uOld: { value: null }, uShare: { value: 1 } });
-    this.develop = material(screenVertex, developFragment, { uNew: { value: null }, uStraightAlpha: { value: false } });
+    this.average = material(screenVertex, averageFragment, {
+      uNew: { value: null },
+      uOld: { value: null },
+      uShare: { value: 1 },
+    });
+    this.develop = material(screenVertex, developFragment, {
+      uNew: { value: null },
+      uStraightAlpha: { value: false },
+    });
     withoutDepth(this.average);
     withoutDepth(this.develop);
     this.screenQuad = new Mesh(quad, this.average);
@@ -201,7 +214,10 @@ export class Stage {
     this.scene = scene;
     this.keyReady = false;
     for (const [number, layer] of scene.layers.entries()) {
-      const scale = layer.colour.kind === 'field' ? scene.scales.find((s) => s.id === (layer.colour as { scale: string }).scale) : undefined;
+      const scale =
+        layer.colour.kind === 'field'
+          ? scene.scales.find((s) => s.id === (layer.colour as { scale: string }).scale)
+          : undefined;
       this.layerUniforms(layer.id).update(layer, scale ? settleScale(scale, this.run, step) : null, number);
     }
     for (const [id, shape] of this.shapes) {
@@ -211,7 +227,8 @@ export class Stage {
       for (const object of shape.objects) object.visible = drawn;
       if (shape.edges) shape.edges.visible = drawn && layer.meshEdges;
       if (shape.caster) shape.caster.visible = drawn && layer.opacity > 0.6;
-      for (const object of [shape.surface, shape.lines, shape.dots]) if (object) blend(object.material as RawShaderMaterial, layer.opacity);
+      for (const object of [shape.surface, shape.lines, shape.dots])
+        if (object) blend(object.material as RawShaderMaterial, layer.opacity);
       if (shape.edges) blend(shape.edges.material as RawShaderMaterial, 0.5);
       if (shape.surface) offsetSurface(shape.surface.material as RawShaderMaterial, layer.meshEdges);
     }
@@ -260,7 +277,8 @@ export class Stage {
     this.renderer.readRenderTargetPixels(target, 0, 0, width, height, raw);
     target.dispose();
     const out = new Uint8ClampedArray(raw.length);
-    for (let y = 0; y < height; y++) out.set(raw.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
+    for (let y = 0; y < height; y++)
+      out.set(raw.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
     return out;
   }
 
@@ -268,7 +286,11 @@ export class Stage {
   pick(x: number, y: number, size: PictureSize): Picked | null {
     const { scene, run } = this;
     if (!scene || !run) return null;
-    this.pickTarget ??= new WebGLRenderTarget(1, 1, { type: FloatType, minFilter: NearestFilter, magFilter: NearestFilter });
+    this.pickTarget ??= new WebGLRenderTarget(1, 1, {
+      type: FloatType,
+      minFilter: NearestFilter,
+      magFilter: NearestFilter,
+    });
     const tile = { x: Math.floor(x), y: Math.floor(y), width: 1, height: 1 };
     const camera = this.camera(size, tile, [0, 0]);
     this.setEye();
@@ -287,7 +309,11 @@ export class Stage {
     this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, 1, 1, found);
     const layer = scene.layers[Math.round(found[1]) - 1];
     if (!layer) return null;
-    return { layer: layer.id, place: this.placeAt(x, y, found[2], size), value: found[3] > 0.999 ? found[0] : null };
+    return {
+      layer: layer.id,
+      place: this.placeAt(x, y, found[2], size),
+      value: found[3] > 0.999 ? found[0] : null,
+    };
   }
 
   /** The point at a depth in front of the camera under a pixel, in the coordinates of the files. */
@@ -296,10 +322,14 @@ export class Stage {
     const { right, up, back } = cameraAxes(camera);
     const aspect = size.width / size.height;
     const half =
-      camera.projection === 'perspective' ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
+      camera.projection === 'perspective'
+        ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360)
+        : camera.height / 2;
     const across = ((2 * (x + 0.5)) / size.width - 1) * half * aspect;
     const rise = (1 - (2 * (y + 0.5)) / size.height) * half;
-    return [0, 1, 2].map((k) => camera.position[k] - back[k] * depth + right[k] * across + up[k] * rise) as Vector;
+    return [0, 1, 2].map(
+      (k) => camera.position[k] - back[k] * depth + right[k] * across + up[k] * rise,
+    ) as Vector;
   }
 
   dispose(): void {
@@ -324,7 +354,13 @@ export class Stage {
   }
 
   /** Renders one pass (or the draft, `pass` null) of a tile into a linear target. */
-  private prepare(size: PictureSize, tile: Tile, pass: number | null, transparent: boolean, target: WebGLRenderTarget): void {
+  private prepare(
+    size: PictureSize,
+    tile: Tile,
+    pass: number | null,
+    transparent: boolean,
+    target: WebGLRenderTarget,
+  ): void {
     const { scene, run, shared } = this;
     if (!scene || !run) return;
     const bounds = runBounds(run);
@@ -352,7 +388,12 @@ export class Stage {
     const camera = this.camera(size, tile, [jx, jy]);
     shared.uPixels.value.set(tile.width, tile.height);
     shared.uWidth.value = Math.max(1, (1.15 * size.height) / 760);
-    shared.uTile.value.set(tile.x / size.width, 1 - (tile.y + tile.height) / size.height, tile.width / size.width, tile.height / size.height);
+    shared.uTile.value.set(
+      tile.x / size.width,
+      1 - (tile.y + tile.height) / size.height,
+      tile.width / size.width,
+      tile.height / size.height,
+    );
     const surface = this.floor.material as RawShaderMaterial;
     surface.transparent = transparent;
     surface.blending = NoBlending;
@@ -376,7 +417,13 @@ export class Stage {
     }
   }
 
-  private renderShadow(target: WebGLRenderTarget, from: Vector, centre: Vector, radius: number, matrix: Matrix4): void {
+  private renderShadow(
+    target: WebGLRenderTarget,
+    from: Vector,
+    centre: Vector,
+    radius: number,
+    matrix: Matrix4,
+  ): void {
     const r = radius * 1.02;
     const camera = new OrthographicCamera(-r, r, r, -r, 0, 4 * r);
     const at = new Vector3(...centre);
@@ -414,7 +461,14 @@ export class Stage {
     const centre = subtract(boundsCentre(bounds), this.run!.origin);
     const reach = (boundsDiagonal(bounds) || 1) * (this.scene!.light.floor ? 2.6 : 0.75);
     const camera = threeCamera(this.scene!.camera, this.run!.origin, size.width / size.height, centre, reach);
-    camera.setViewOffset(size.width, size.height, tile.x + jitter[0], tile.y + jitter[1], tile.width, tile.height);
+    camera.setViewOffset(
+      size.width,
+      size.height,
+      tile.x + jitter[0],
+      tile.y + jitter[1],
+      tile.width,
+      tile.height,
+    );
     camera.updateProjectionMatrix();
     return camera;
   }
@@ -432,7 +486,12 @@ export class PassSum {
     readonly height: number,
   ) {
     this.fresh = new WebGLRenderTarget(width, height, { type: HalfFloatType });
-    const exact = { type: FloatType, depthBuffer: false, minFilter: NearestFilter, magFilter: NearestFilter } as const;
+    const exact = {
+      type: FloatType,
+      depthBuffer: false,
+      minFilter: NearestFilter,
+      magFilter: NearestFilter,
+    } as const;
     this.mean = new WebGLRenderTarget(width, height, exact);
     this.spare = new WebGLRenderTarget(width, height, exact);
   }

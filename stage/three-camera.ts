@@ -1,6 +1,6 @@
 import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
-import { type Camera } from '#core/scene/document.ts';
 import { cameraAxes, lengthOf, subtract, type Vector } from '#core/scene/camera.ts';
+import type { Camera } from '#core/scene/document.ts';
 
 export type ThreeCamera = PerspectiveCamera | OrthographicCamera;
 
@@ -20,7 +20,10 @@ export function threeCamera(
   const position = subtract(camera.position, origin);
   const target = subtract(camera.target, origin);
   const { back, up } = cameraAxes(camera);
-  const depth = (position[0] - centre[0]) * back[0] + (position[1] - centre[1]) * back[1] + (position[2] - centre[2]) * back[2];
+  const depth =
+    (position[0] - centre[0]) * back[0] +
+    (position[1] - centre[1]) * back[1] +
+    (position[2] - centre[2]) * back[2];
   const far = Math.max(depth + reach, reach * 0.01);
   let made: ThreeCamera;
   if (camera.projection === 'perspective') {

@@ -116,7 +116,10 @@ export class Viewport {
     if (!scene || !frame || size.width < 2 || size.height < 2 || this.held > 0) return;
     if (this.dirty) {
       this.dirty = false;
-      this.draft ??= new WebGLRenderTarget(size.width, size.height, { type: HalfFloatType, samples: this.stage.software ? 0 : 4 });
+      this.draft ??= new WebGLRenderTarget(size.width, size.height, {
+        type: HalfFloatType,
+        samples: this.stage.software ? 0 : 4,
+      });
       this.stage.drawDraft(size, this.draft);
       this.paintWords(scene, frame.step);
       this.schedule();

@@ -1,9 +1,9 @@
 import { colourOf, cssColour, type ScaleColours } from '#core/colour/scale-colours.ts';
 import { legendTicks, tickTexts } from '#core/colour/ticks.ts';
-import { type RunDescription, fieldByKey } from '#core/model/run.ts';
+import { fieldByKey, type RunDescription } from '#core/model/run.ts';
+import { sayTime } from '#core/motion/time-text.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
 import { parseQuantity, quantityName, settleScale } from '#core/scene/quantity.ts';
-import { sayTime } from '#core/motion/time-text.ts';
 import { backdrops } from './backdrops.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for dragging on the stage. */
@@ -24,7 +24,9 @@ type Painter = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 /** Scales that are in use by a visible layer, in the order of the scene. */
 export function shownScales(scene: Scene): Scale[] {
   const used = new Set(
-    scene.layers.flatMap((l) => (l.visible && l.opacity > 0 && l.colour.kind === 'field' ? [l.colour.scale] : [])),
+    scene.layers.flatMap((l) =>
+      l.visible && l.opacity > 0 && l.colour.kind === 'field' ? [l.colour.scale] : [],
+    ),
   );
   return scene.scales.filter((s) => used.has(s.id));
 }
@@ -54,7 +56,8 @@ export function paintWords(
     if (!scale.legend.visible) continue;
     boxes.push(paintLegend(painter, scene, scale, run, settleScale(scale, run, step), width, height));
   }
-  if (scene.stamp.visible && run.steps.length > 0) boxes.push(paintStamp(painter, scene, run, step, width, height));
+  if (scene.stamp.visible && run.steps.length > 0)
+    boxes.push(paintStamp(painter, scene, run, step, width, height));
   return boxes;
 }
 
@@ -175,7 +178,7 @@ function paintStamp(
   return { kind: 'stamp', id: 'stamp', x, y, ...box };
 }
 
-const clampTo = (v: number, low: number, high: number): number => Math.max(low, Math.min(v, Math.max(low, high)));
+const clampTo = (v: number, low: number, high: number): number =>
+  Math.max(low, Math.min(v, Math.max(low, high)));
 
-const superscript = (n: number): string =>
-  [...String(n)].map((c) => '⁰¹²³⁴⁵⁶⁷⁸⁹'[Number(c)] ?? '⁻').join('');
+const superscript = (n: number): string => [...String(n)].map((c) => '⁰¹²³⁴⁵⁶⁷⁸⁹'[Number(c)] ?? '⁻').join('');

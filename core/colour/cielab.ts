@@ -7,12 +7,13 @@ const WHITE = [0.95047, 1, 1.08883];
 
 /** sRGB transfer function and its inverse (IEC 61966-2-1). */
 export const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-export const fromLinear = (v: number): number => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
+export const fromLinear = (v: number): number =>
+  v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055;
 
 /** CIE 15: L*a*b* to XYZ; IEC 61966-2-1: XYZ to sRGB. May leave 0..1 for colours a screen cannot show. */
 export function labToRgb([l, a, b]: Lab): Rgb {
   const fy = (l + 16) / 116;
-  const inverse = (f: number): number => (f > 6 / 29 ? f ** 3 : (3 * (6 / 29) ** 2 * (f - 4 / 29)));
+  const inverse = (f: number): number => (f > 6 / 29 ? f ** 3 : 3 * (6 / 29) ** 2 * (f - 4 / 29));
   const x = WHITE[0] * inverse(fy + a / 500);
   const y = WHITE[1] * inverse(fy);
   const z = WHITE[2] * inverse(fy - b / 200);

@@ -27,7 +27,10 @@ function published(interpolate: (t: number) => string): Rgb[] {
     if (text.startsWith('#')) {
       return [1, 3, 5].map((at) => Number.parseInt(text.slice(at, at + 2), 16) / 255) as Rgb;
     }
-    return text.match(/\d+/g)!.slice(0, 3).map((v) => Number(v) / 255) as Rgb;
+    return text
+      .match(/\d+/g)!
+      .slice(0, 3)
+      .map((v) => Number(v) / 255) as Rgb;
   });
 }
 
@@ -86,11 +89,41 @@ export const colourMaps: readonly ColourMap[] = [
       [95, -8, 22],
     ]),
   },
-  { id: 'viridis', name: 'Viridis', kind: 'one-way', note: 'published; safe for colour blindness', colours: published(interpolateViridis) },
-  { id: 'cividis', name: 'Cividis', kind: 'one-way', note: 'published; same to nearly every eye', colours: published(interpolateCividis) },
-  { id: 'inferno', name: 'Inferno', kind: 'one-way', note: 'published; black to pale yellow', colours: published(interpolateInferno) },
-  { id: 'magma', name: 'Magma', kind: 'one-way', note: 'published; black to pale rose', colours: published(interpolateMagma) },
-  { id: 'plasma', name: 'Plasma', kind: 'one-way', note: 'published; strong colours throughout', colours: published(interpolatePlasma) },
+  {
+    id: 'viridis',
+    name: 'Viridis',
+    kind: 'one-way',
+    note: 'published; safe for colour blindness',
+    colours: published(interpolateViridis),
+  },
+  {
+    id: 'cividis',
+    name: 'Cividis',
+    kind: 'one-way',
+    note: 'published; same to nearly every eye',
+    colours: published(interpolateCividis),
+  },
+  {
+    id: 'inferno',
+    name: 'Inferno',
+    kind: 'one-way',
+    note: 'published; black to pale yellow',
+    colours: published(interpolateInferno),
+  },
+  {
+    id: 'magma',
+    name: 'Magma',
+    kind: 'one-way',
+    note: 'published; black to pale rose',
+    colours: published(interpolateMagma),
+  },
+  {
+    id: 'plasma',
+    name: 'Plasma',
+    kind: 'one-way',
+    note: 'published; strong colours throughout',
+    colours: published(interpolatePlasma),
+  },
   {
     id: 'frost-fire',
     name: 'Frost and fire',
@@ -131,7 +164,13 @@ export const colourMaps: readonly ColourMap[] = [
       ],
     ),
   },
-  { id: 'turbo', name: 'Turbo', kind: 'spectrum', note: 'published; every colour, uneven lightness', colours: published(interpolateTurbo) },
+  {
+    id: 'turbo',
+    name: 'Turbo',
+    kind: 'spectrum',
+    note: 'published; every colour, uneven lightness',
+    colours: published(interpolateTurbo),
+  },
 ];
 
 /** The named map, or the first one when a scene names a map this version does not have. */

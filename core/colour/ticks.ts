@@ -30,9 +30,13 @@ export function legendTicks(low: number, high: number, bands: number | null, wan
  */
 export function tickTexts(ticks: number[]): { texts: string[]; power: number } {
   const largest = Math.max(...ticks.map(Math.abs), 0);
-  const power = largest >= 1e6 || (largest > 0 && largest < 1e-3) ? 3 * Math.floor(Math.log10(largest) / 3) : 0;
+  const power =
+    largest >= 1e6 || (largest > 0 && largest < 1e-3) ? 3 * Math.floor(Math.log10(largest) / 3) : 0;
   const scaled = ticks.map((t) => t / 10 ** power);
-  const gap = Math.min(...scaled.slice(1).map((t, i) => Math.abs(t - scaled[i])), Math.max(...scaled.map(Math.abs), 1e-12));
+  const gap = Math.min(
+    ...scaled.slice(1).map((t, i) => Math.abs(t - scaled[i])),
+    Math.max(...scaled.map(Math.abs), 1e-12),
+  );
   for (let decimals = 0; decimals < 8; decimals++) {
     const texts = scaled.map((t) => t.toFixed(decimals));
     if (scaled.every((t, i) => Math.abs(Number(texts[i]) - t) <= 0.006 * gap) || decimals === 7) {

@@ -52,7 +52,8 @@ export function withoutWhiteSpace(text: Uint8Array): Uint8Array {
   while (from < to && text[from] <= 32) from++;
   while (to > from && text[to - 1] <= 32) to--;
   const inner = text.subarray(from, to);
-  if (inner.indexOf(10) < 0 && inner.indexOf(32) < 0 && inner.indexOf(9) < 0 && inner.indexOf(13) < 0) return inner;
+  if (inner.indexOf(10) < 0 && inner.indexOf(32) < 0 && inner.indexOf(9) < 0 && inner.indexOf(13) < 0)
+    return inner;
   const out = new Uint8Array(inner.length);
   let n = 0;
   for (let i = 0; i < inner.length; i++) if (inner[i] > 32) out[n++] = inner[i];

@@ -36,6 +36,9 @@ export interface OpenedMesh {
   cells: number;
   /** Time the file itself states, or null. */
   time: number | null;
+  /** Units the file itself states for coordinates and time, or null. */
+  lengthUnit: string | null;
+  timeUnit: string | null;
   fields: FieldHeader[];
   readMesh(): RawMesh;
   /** Values of `fields[index]`, component fastest. */

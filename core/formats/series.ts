@@ -47,7 +47,7 @@ export function planRuns(meshFiles: string[], collections: Map<string, OpenedCol
   }
   for (const [key, list] of numbered) {
     list.sort((a, b) => a.number - b.number || a.path.localeCompare(b.path));
-    const name = list.length > 1 ? (baseName(key).replace(/[_\-. ]+$/, '') || 'run') : stem(list[0].path);
+    const name = list.length > 1 ? baseName(key).replace(/[_\-. ]+$/, '') || 'run' : stem(list[0].path);
     plans.push({
       name,
       steps: list.map((f) => ({ time: null, files: [{ path: f.path, part: name }] })),
@@ -78,7 +78,9 @@ function planCollection(path: string, collection: OpenedCollection, free: Set<st
   for (const step of steps.values()) for (const f of step.files) free.delete(f.path);
   if (missing.length > 0) {
     const shown = missing.slice(0, 3).join(', ');
-    warnings.push(`${missing.length} of ${collection.entries.length} files named in the collection are not there: ${shown}${missing.length > 3 ? ' ...' : ''}`);
+    warnings.push(
+      `${missing.length} of ${collection.entries.length} files named in the collection are not there: ${shown}${missing.length > 3 ? ' ...' : ''}`,
+    );
   }
   const name = stem(path);
   const single = partFiles.size === 1;
@@ -118,8 +120,11 @@ function gaps(numbers: number[]): string[] {
   const stride = Math.min(...strides.filter((s) => s > 0));
   const missing: number[] = [];
   for (let i = 0; i < strides.length; i++) {
-    for (let n = numbers[i] + stride; n < numbers[i + 1] && missing.length < 100; n += stride) missing.push(n);
+    for (let n = numbers[i] + stride; n < numbers[i + 1] && missing.length < 100; n += stride)
+      missing.push(n);
   }
   if (missing.length === 0 || missing.length > numbers.length) return [];
-  return [`the numbering has gaps: ${missing.slice(0, 8).join(', ')}${missing.length > 8 ? ' ...' : ''} missing`];
+  return [
+    `the numbering has gaps: ${missing.slice(0, 8).join(', ')}${missing.length > 8 ? ' ...' : ''} missing`,
+  ];
 }

@@ -87,7 +87,11 @@ export function readDataArray(
 function readAscii(bytes: Uint8Array, tag: ArrayTag, count: number | null): NumberArray {
   const text = tag.text ? bytes.subarray(tag.text[0], tag.text[1]) : new Uint8Array(0);
   if (count !== null && count > text.length / 2 + 1) {
-    throw new ReadError(`the array should hold ${count} numbers but its text has ${text.length} letters`, tag.where, cutOff);
+    throw new ReadError(
+      `the array should hold ${count} numbers but its text has ${text.length} letters`,
+      tag.where,
+      cutOff,
+    );
   }
   const n = count ?? countWords(text);
   const makers: Record<string, new (length: number) => NumberArray> = {
@@ -134,7 +138,11 @@ function readBinary(
     const text = withoutWhiteSpace(tag.text ? bytes.subarray(tag.text[0], tag.text[1]) : new Uint8Array(0));
     return takeArray(new Base64Source(text, tag.where, tools), encoding, tag.where, tools);
   }
-  throw new ReadError(`array format "${tag.format}" is not known`, tag.where, 'Use ascii, binary or appended.');
+  throw new ReadError(
+    `array format "${tag.format}" is not known`,
+    tag.where,
+    'Use ascii, binary or appended.',
+  );
 }
 
 /** A place bytes are taken from in order: headers and bodies are separate base64 groups where compressed. */
@@ -155,7 +163,11 @@ class RawSource implements ByteSource {
   ) {}
   peek(n: number): Uint8Array {
     if (this.at + n > this.bytes.length) {
-      throw new ReadError(`the array needs ${n} bytes but ${this.bytes.length - this.at} are left`, this.where, cutOff);
+      throw new ReadError(
+        `the array needs ${n} bytes but ${this.bytes.length - this.at} are left`,
+        this.where,
+        cutOff,
+      );
     }
     return this.bytes.subarray(this.at, this.at + n);
   }
@@ -185,7 +197,8 @@ class Base64Source implements ByteSource {
       );
     }
     const decoded = this.tools.decodeBase64(this.text.subarray(this.at, this.at + letters));
-    if (decoded.length < n) throw new ReadError('the base64 text of the array is damaged', this.where, cutOff);
+    if (decoded.length < n)
+      throw new ReadError('the base64 text of the array is damaged', this.where, cutOff);
     return decoded.subarray(0, n);
   }
   skipHeader(n: number): void {
@@ -229,7 +242,11 @@ function takeArray(source: ByteSource, encoding: FileEncoding, where: string, to
       throw new ReadError(`compressed block ${b + 1} of ${blocks} is damaged`, where, cutOff);
     }
     if (block.length !== size) {
-      throw new ReadError(`compressed block ${b + 1} of ${blocks} has ${block.length} bytes, not ${size}`, where, cutOff);
+      throw new ReadError(
+        `compressed block ${b + 1} of ${blocks} has ${block.length} bytes, not ${size}`,
+        where,
+        cutOff,
+      );
     }
     out.set(block, b * blockSize);
     from += sizes[b];
@@ -257,7 +274,13 @@ function readHeader(bytes: Uint8Array, encoding: FileEncoding, where: string): n
   return out;
 }
 
-function typed(data: Uint8Array, type: string, size: number, littleEndian: boolean, where: string): NumberArray {
+function typed(
+  data: Uint8Array,
+  type: string,
+  size: number,
+  littleEndian: boolean,
+  where: string,
+): NumberArray {
   // A copy made by the constructor: the bytes may be a view into a larger buffer of a host's own kind.
   const aligned = data.byteOffset % size === 0 && littleEndian ? data : new Uint8Array(data);
   if (!littleEndian && size > 1) swapBytes(aligned, size);

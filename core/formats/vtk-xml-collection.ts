@@ -26,14 +26,22 @@ export const vtkXmlCollection: FileFormat = {
         }
         const time = Number(timestep ?? 0);
         if (!Number.isFinite(time)) {
-          throw new ReadError(`"${timestep}" is not a time`, `DataSet ${entries.length + 1}`, 'Correct the time in the collection file.');
+          throw new ReadError(
+            `"${timestep}" is not a time`,
+            `DataSet ${entries.length + 1}`,
+            'Correct the time in the collection file.',
+          );
         }
         entries.push({ time, part: name || part || '0', file });
         return undefined;
       },
     });
     if (entries.length === 0) {
-      throw new ReadError('the collection lists no files', 'Collection', 'Choose the result files themselves.');
+      throw new ReadError(
+        'the collection lists no files',
+        'Collection',
+        'Choose the result files themselves.',
+      );
     }
     return { kind: 'collection', entries, findings };
   },

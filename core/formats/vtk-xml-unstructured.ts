@@ -2,7 +2,15 @@ import { cellTypes } from '../model/cell-types.ts';
 import { checkMesh } from '../model/mesh.ts';
 import { ReadError } from '../model/read-error.ts';
 import { Findings } from './findings.ts';
-import type { FieldHeader, FieldLocation, FileFormat, NumberArray, OpenedMesh, RawMesh, ReadTools } from './format.ts';
+import type {
+  FieldHeader,
+  FieldLocation,
+  FileFormat,
+  NumberArray,
+  OpenedMesh,
+  RawMesh,
+  ReadTools,
+} from './format.ts';
 import { type AppendedBlock, type ArrayTag, type FileEncoding, readDataArray } from './vtk-xml-arrays.ts';
 import { decodeText, walkTags } from './xml-tags.ts';
 
@@ -76,7 +84,12 @@ function readStructure(bytes: Uint8Array): Structure {
         unitText = [tag.contentStart, tag.contentStart];
       } else if (tag.name === 'AppendedData') {
         const mark = bytes.indexOf(95, tag.contentStart);
-        if (mark < 0) throw new ReadError('the appended data has no start mark', 'AppendedData', 'The file is cut off; copy or write it again.');
+        if (mark < 0)
+          throw new ReadError(
+            'the appended data has no start mark',
+            'AppendedData',
+            'The file is cut off; copy or write it again.',
+          );
         appended = { encoding: a.encoding === 'raw' ? 'raw' : 'base64', start: mark + 1 };
         return 'stop';
       }
@@ -85,7 +98,8 @@ function readStructure(bytes: Uint8Array): Structure {
     },
     text(from, to) {
       const inside = path[path.length - 1];
-      if (inside === 'DataArray' && array && (!array.text || blank(bytes, array.text))) array.text = [from, to];
+      if (inside === 'DataArray' && array && (!array.text || blank(bytes, array.text)))
+        array.text = [from, to];
       if (inside === 'InformationKey' && unitText) unitText = [from, to];
     },
     close(name) {
@@ -98,9 +112,14 @@ function readStructure(bytes: Uint8Array): Structure {
       path.pop();
     },
   });
-  if (!encoding) throw new ReadError('this is not a VTK XML file', 'first tag', 'Check that the right file was chosen.');
+  if (!encoding)
+    throw new ReadError('this is not a VTK XML file', 'first tag', 'Check that the right file was chosen.');
   if (pieces.length === 0) {
-    throw new ReadError('the file holds no mesh piece', 'UnstructuredGrid', 'It may be cut off; write it again.');
+    throw new ReadError(
+      'the file holds no mesh piece',
+      'UnstructuredGrid',
+      'It may be cut off; write it again.',
+    );
   }
   return { encoding, appended, pieces, fieldData };
 }
@@ -108,7 +127,11 @@ function readStructure(bytes: Uint8Array): Structure {
 function encodingOf(a: Record<string, string>): FileEncoding {
   const compressor = a.compressor ?? '';
   if (compressor && !/zlib/i.test(compressor)) {
-    throw new ReadError(`the compression "${compressor}" is not read`, 'VTKFile', 'Write the file with zlib or without compression.');
+    throw new ReadError(
+      `the compression "${compressor}" is not read`,
+      'VTKFile',
+      'Write the file with zlib or without compression.',
+    );
   }
   return {
     littleEndian: a.byte_order !== 'BigEndian',
@@ -121,10 +144,18 @@ function encodingOf(a: Record<string, string>): FileEncoding {
 function wholeNumber(text: string | undefined, where: string, fileBytes: number): number {
   const n = Number((text ?? '').trim() || Number.NaN);
   if (!Number.isInteger(n) || n < 0) {
-    throw new ReadError(`"${text ?? ''}" is not a count`, where, 'The file is damaged; write it again from the solver.');
+    throw new ReadError(
+      `"${text ?? ''}" is not a count`,
+      where,
+      'The file is damaged; write it again from the solver.',
+    );
   }
   if (n > fileBytes * 1040) {
-    throw new ReadError(`a count of ${n} cannot fit in a file of ${fileBytes} bytes`, where, 'The file is damaged; write it again from the solver.');
+    throw new ReadError(
+      `a count of ${n} cannot fit in a file of ${fileBytes} bytes`,
+      where,
+      'The file is damaged; write it again from the solver.',
+    );
   }
   return n;
 }
@@ -147,7 +178,9 @@ function openStructure(bytes: Uint8Array, s: Structure, tools: ReadTools): Opene
     kind: 'mesh',
     points,
     cells,
-    time: readTime(s.fieldData, read),
+    time: readTime(timeTag(s.fieldData), read),
+    lengthUnit: s.pieces[0].arrays.Points[0]?.unit ?? null,
+    timeUnit: timeTag(s.fieldData)?.unit ?? null,
     fields,
     findings,
     readMesh: () => readMesh(s.pieces, points, cells, read, findings),
@@ -163,8 +196,13 @@ function openStructure(bytes: Uint8Array, s: Structure, tools: ReadTools): Opene
   };
 }
 
-function readTime(fieldData: ArrayTag[], read: (tag: ArrayTag, count: number | null) => NumberArray): number | null {
-  const tag = fieldData.find((t) => /^time(value)?$/i.test(t.name));
+const timeTag = (fieldData: ArrayTag[]): ArrayTag | undefined =>
+  fieldData.find((t) => /^time(value)?$/i.test(t.name));
+
+function readTime(
+  tag: ArrayTag | undefined,
+  read: (tag: ArrayTag, count: number | null) => NumberArray,
+): number | null {
   if (!tag) return null;
   const values = read(tag, null);
   return values.length > 0 && Number.isFinite(values[0]) ? values[0] : null;
@@ -206,7 +244,11 @@ function readMesh(
   const named = (piece: Piece, name: string): ArrayTag => {
     const found = piece.arrays.Cells.find((t) => t.name === name);
     if (found) return found;
-    throw new ReadError(`the mesh has no array "${name}"`, 'Cells', 'The file may be cut off; write it again.');
+    throw new ReadError(
+      `the mesh has no array "${name}"`,
+      'Cells',
+      'The file may be cut off; write it again.',
+    );
   };
   // Reading the types first proves the announced number of cells before memory is taken for it.
   const types = Uint8Array.from(joinArrays(pieces.map((p) => read(named(p, 'types'), p.cells))));
@@ -217,10 +259,12 @@ function readMesh(
   let connectionBase = 0;
   for (const piece of pieces) {
     const points = piece.arrays.Points[0];
-    if (!points) throw new ReadError('the mesh has no points', 'Points', 'The file may be cut off; write it again.');
+    if (!points)
+      throw new ReadError('the mesh has no points', 'Points', 'The file may be cut off; write it again.');
     coordinates.push(read({ ...points, where: 'Points' }, piece.points * 3));
     const ends = read(named(piece, 'offsets'), piece.cells);
-    for (let c = 0; c < piece.cells; c++) offsets[cellBase + c + 1] = whole(ends[c], 'Cells / offsets', c) + connectionBase;
+    for (let c = 0; c < piece.cells; c++)
+      offsets[cellBase + c + 1] = whole(ends[c], 'Cells / offsets', c) + connectionBase;
     const nodes = read(named(piece, 'connectivity'), null);
     const shifted = new Uint32Array(nodes.length);
     for (let i = 0; i < nodes.length; i++) {
@@ -239,8 +283,10 @@ function readMesh(
     connectionBase += nodes.length;
   }
   const joined = joinArrays(coordinates);
-  const points = joined instanceof Float64Array || joined instanceof Float32Array ? joined : Float64Array.from(joined);
-  if (points.length !== pointTotal * 3) throw new ReadError('the point count does not fit', 'Points', 'Write the file again.');
+  const points =
+    joined instanceof Float64Array || joined instanceof Float32Array ? joined : Float64Array.from(joined);
+  if (points.length !== pointTotal * 3)
+    throw new ReadError('the point count does not fit', 'Points', 'Write the file again.');
   const mesh = { points, types, offsets, connectivity: joinArrays(connections) as Uint32Array };
   checkMesh(mesh, pointTotal);
   noteUnusual(mesh, findings);
@@ -259,7 +305,11 @@ function noteUnusual(mesh: RawMesh, findings: Findings): void {
 
 function whole(value: number, where: string, entry: number): number {
   if (Number.isInteger(value) && value >= 0 && value <= 0xffffffff) return value;
-  throw new ReadError(`${value} is not an offset`, `${where}, entry ${entry}`, 'The file is damaged; write it again.');
+  throw new ReadError(
+    `${value} is not an offset`,
+    `${where}, entry ${entry}`,
+    'The file is damaged; write it again.',
+  );
 }
 
 function joinArrays(parts: NumberArray[]): NumberArray {

@@ -24,7 +24,12 @@ const typeNames = new Map<unknown, string>([
  * Writes a VTK XML unstructured grid: little-endian, appended raw, 64-bit headers, no compression.
  * Units are written as `UNITS_LABEL` information keys, times as the field data array `TimeValue`.
  */
-export function writeVtu(mesh: RawMesh, fields: FieldToWrite[], time: number | null = null): Uint8Array {
+export function writeVtu(
+  mesh: RawMesh,
+  fields: FieldToWrite[],
+  time: number | null = null,
+  units: { length?: string; time?: string } = {},
+): Uint8Array {
   const blocks: NumberArray[] = [];
   let offset = 0;
   const array = (name: string, components: number, data: NumberArray, unit?: string | null): string => {
@@ -43,9 +48,11 @@ export function writeVtu(mesh: RawMesh, fields: FieldToWrite[], time: number | n
   const header =
     '<?xml version="1.0"?>\n<VTKFile type="UnstructuredGrid" version="1.0" byte_order="LittleEndian" header_type="UInt64">\n' +
     '<UnstructuredGrid>\n' +
-    (time === null ? '' : `<FieldData>\n${array('TimeValue', 1, Float64Array.of(time))}</FieldData>\n`) +
+    (time === null
+      ? ''
+      : `<FieldData>\n${array('TimeValue', 1, Float64Array.of(time), units.time)}</FieldData>\n`) +
     `<Piece NumberOfPoints="${mesh.points.length / 3}" NumberOfCells="${mesh.types.length}">\n` +
-    `<Points>\n${array('Points', 3, mesh.points)}</Points>\n` +
+    `<Points>\n${array('Points', 3, mesh.points, units.length)}</Points>\n` +
     `<Cells>\n${array('connectivity', 1, mesh.connectivity)}${array('offsets', 1, mesh.offsets.subarray(1))}${array('types', 1, mesh.types)}</Cells>\n` +
     `<PointData>\n${list('point')}</PointData>\n<CellData>\n${list('cell')}</CellData>\n` +
     '</Piece>\n</UnstructuredGrid>\n<AppendedData encoding="raw">\n_';

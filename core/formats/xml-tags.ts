@@ -121,7 +121,11 @@ function tagEnd(bytes: Uint8Array, from: number): number {
     else if (c === MORE) return i;
     if (i - from > 1 << 20) break;
   }
-  throw new ReadError('a tag is not closed', `byte ${from}`, 'The file is cut off or damaged; copy or write it again.');
+  throw new ReadError(
+    'a tag is not closed',
+    `byte ${from}`,
+    'The file is cut off or damaged; copy or write it again.',
+  );
 }
 
 function startsWith(bytes: Uint8Array, at: number, text: string): boolean {

@@ -3,7 +3,6 @@ import type { FileProblem } from '../model/read-error.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
 import { meanOf, type Statistics } from './statistics.ts';
 
-
 export interface InspectedField {
   name: string;
   location: 'point' | 'cell';
@@ -20,8 +19,17 @@ export interface InspectedField {
 export interface InspectedRun {
   name: string;
   dimension: number;
-  parts: { name: string; kind: string; points: number; cells: number; cellsByType: Record<string, number>; bounds: Bounds }[];
+  parts: {
+    name: string;
+    kind: string;
+    points: number;
+    cells: number;
+    cellsByType: Record<string, number>;
+    bounds: Bounds;
+  }[];
   steps: { index: number; time: number }[];
+  timeUnit: string | null;
+  lengthUnit: string | null;
   fields: InspectedField[];
   warnings: string[];
 }
@@ -49,6 +57,8 @@ export function inspectRun(run: RunDescription): InspectedRun {
       };
     }),
     steps: run.steps.map(({ index, time }) => ({ index, time })),
+    timeUnit: run.timeUnit,
+    lengthUnit: run.lengthUnit,
     fields: run.fields.map(inspectField),
     warnings: run.warnings,
   };

@@ -113,7 +113,10 @@ const quadratic: Row[] = [
   [37, 'pyramid19', 3, 19, 5, pyramidFaces],
 ];
 
-function row([id, name, dimension, nodes, corners, faces = [], loop = []]: Row, isQuadratic: boolean): CellType {
+function row(
+  [id, name, dimension, nodes, corners, faces = [], loop = []]: Row,
+  isQuadratic: boolean,
+): CellType {
   return { id, name, dimension, nodes, corners, quadratic: isQuadratic, faces, loop };
 }
 

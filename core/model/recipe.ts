@@ -45,7 +45,10 @@ export function composeCells(first: Uint32Array, second: Uint32Array): Uint32Arr
 }
 
 export function compose(first: Recipe, second: Recipe): Recipe {
-  return { points: composeVertices(first.points, second.points), cells: composeCells(first.cells, second.cells) };
+  return {
+    points: composeVertices(first.points, second.points),
+    cells: composeCells(first.cells, second.cells),
+  };
 }
 
 /** The recipe that changes nothing, for `points` points and `cells` cells. */

@@ -10,7 +10,11 @@ export type FieldRole =
   | 'other';
 
 const rules: [FieldRole, RegExp, (components: number) => boolean][] = [
-  ['identifier', /(^|_)(ids?|label|ghosttype|region|material|piece|rank|partition)$|globalnodeid|globalcellid|vtkghosttype/i, (n) => n === 1],
+  [
+    'identifier',
+    /(^|_)(ids?|label|ghosttype|region|material|piece|rank|partition)$|globalnodeid|globalcellid|vtkghosttype/i,
+    (n) => n === 1,
+  ],
   ['temperature', /^t(emp(erature)?)?([_ [(]|$)|temperature/i, (n) => n === 1],
   ['velocity', /^(u|v|vel(ocity)?)([_ [(]|$)|velocity/i, (n) => n === 2 || n === 3],
   ['displacement', /^(d|disp(lacement)?s?)([_ [(]|$)|displacement/i, (n) => n === 2 || n === 3],

@@ -110,7 +110,9 @@ export function viewArray(type: ArrayType, buffer: ArrayBufferLike, byteOffset =
 }
 
 export function arrayTypeOf(array: object): ArrayType {
-  const found = (Object.entries(makers) as [ArrayType, unknown][]).find(([, Maker]) => array.constructor === Maker);
+  const found = (Object.entries(makers) as [ArrayType, unknown][]).find(
+    ([, Maker]) => array.constructor === Maker,
+  );
   if (!found) throw new Error('not a number array');
   return found[0];
 }

@@ -7,7 +7,11 @@ export const secondsIn: Record<string, number> = { ns: 1e-9, µs: 1e-6, ms: 1e-3
  * A time as the stamp asks: decimals with a unit, or minutes and seconds. The time is converted only when the unit
  * of the run is known.
  */
-export function sayTime(time: number, unit: string | null, stamp: Pick<Stamp, 'style' | 'decimals' | 'unit'>): string {
+export function sayTime(
+  time: number,
+  unit: string | null,
+  stamp: Pick<Stamp, 'style' | 'decimals' | 'unit'>,
+): string {
   const from = unit === null ? null : secondsIn[unit];
   if (stamp.style === 'clock') {
     const seconds = time * (from ?? 1);

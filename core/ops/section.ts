@@ -53,7 +53,10 @@ export const section: Operation<SectionOptions> = {
   sentence({ normal, offset }, { lengthUnit }, step): SentencePiece[] {
     const axis = axisOf(normal);
     if (axis >= 0) {
-      return [words(' at '), { text: `${axisNames[axis]} = ${sayQuantity(offset, lengthUnit)}`, control: { kind: 'plane', step } }];
+      return [
+        words(' at '),
+        { text: `${axisNames[axis]} = ${sayQuantity(offset, lengthUnit)}`, control: { kind: 'plane', step } },
+      ];
     }
     const direction = normal.map((v) => sayNumber(v, 3)).join(', ');
     return [
@@ -80,9 +83,13 @@ function cut(input: OperationInput, nx: number, ny: number, nz: number, o: numbe
   for (let b = 0; b + 1 < start.length; b++) {
     const k = 6 * b;
     const far =
-      nx * bounds[k + (nx > 0 ? 1 : 0)] + ny * bounds[k + 2 + (ny > 0 ? 1 : 0)] + nz * bounds[k + 4 + (nz > 0 ? 1 : 0)];
+      nx * bounds[k + (nx > 0 ? 1 : 0)] +
+      ny * bounds[k + 2 + (ny > 0 ? 1 : 0)] +
+      nz * bounds[k + 4 + (nz > 0 ? 1 : 0)];
     const near =
-      nx * bounds[k + (nx > 0 ? 0 : 1)] + ny * bounds[k + 2 + (ny > 0 ? 0 : 1)] + nz * bounds[k + 4 + (nz > 0 ? 0 : 1)];
+      nx * bounds[k + (nx > 0 ? 0 : 1)] +
+      ny * bounds[k + 2 + (ny > 0 ? 0 : 1)] +
+      nz * bounds[k + 4 + (nz > 0 ? 0 : 1)];
     if (far < o || near >= o) continue;
     for (let s = start[b]; s < start[b + 1]; s++) {
       const type = cellTypes.get(mesh.types[cells[s]]);
@@ -136,7 +143,10 @@ class Cutter {
         const a = edgeA[polygons[k + j]];
         const b = edgeB[polygons[k + j]];
         const v = this.vertices.at(connectivity[from + a], connectivity[from + b], d[a], d[b]);
-        if (this.list.open === 0 || (this.list.openNode(this.list.open - 1) !== v && this.list.openNode(0) !== v)) {
+        if (
+          this.list.open === 0 ||
+          (this.list.openNode(this.list.open - 1) !== v && this.list.openNode(0) !== v)
+        ) {
           this.list.node(v);
         }
       }

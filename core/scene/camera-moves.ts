@@ -17,7 +17,11 @@ export function rotate(v: Vector, axis: Vector, angle: number): Vector {
 export function orbit(camera: Camera, across: number, down: number, pole: Vector): Camera {
   const arm = subtract(camera.position, camera.target);
   const turned = rotate(arm, pole, -across);
-  const { right } = cameraAxes({ ...camera, position: add(camera.target, turned), up: rotate(camera.up, pole, -across) });
+  const { right } = cameraAxes({
+    ...camera,
+    position: add(camera.target, turned),
+    up: rotate(camera.up, pole, -across),
+  });
   const height = Math.asin(Math.max(-1, Math.min(1, dot(unit(turned), pole))));
   const limit = Math.PI / 2 - 0.01;
   const tilt = Math.max(-limit, Math.min(limit, height + down)) - height;
@@ -28,7 +32,9 @@ export function orbit(camera: Camera, across: number, down: number, pole: Vector
 /** Height of the picture in model units at the depth of the target. */
 export function heightAtTarget(camera: Camera): number {
   if (camera.projection === 'parallel') return camera.height;
-  return 2 * lengthOf(subtract(camera.position, camera.target)) * Math.tan((camera.fieldOfView * Math.PI) / 360);
+  return (
+    2 * lengthOf(subtract(camera.position, camera.target)) * Math.tan((camera.fieldOfView * Math.PI) / 360)
+  );
 }
 
 /** Moves camera and target along the picture; `across` and `down` are fractions of the picture's height. */
@@ -49,7 +55,10 @@ export function zoomAt(camera: Camera, factor: number, across: number, rise: num
   const h = heightAtTarget(camera);
   const shift = add(times(right, across * h * (1 - factor)), times(up, rise * h * (1 - factor)));
   const target = add(camera.target, shift);
-  const arm = times(subtract(camera.position, camera.target), camera.projection === 'perspective' ? factor : 1);
+  const arm = times(
+    subtract(camera.position, camera.target),
+    camera.projection === 'perspective' ? factor : 1,
+  );
   return { ...camera, target, position: add(target, arm), height: camera.height * factor };
 }
 

@@ -29,7 +29,11 @@ export const viewDirections = {
 export type ViewName = keyof typeof viewDirections;
 
 /** Right, up and backward unit vectors of a camera. */
-export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): { right: Vector; up: Vector; back: Vector } {
+export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): {
+  right: Vector;
+  up: Vector;
+  back: Vector;
+} {
   const back = unit(subtract(camera.position, camera.target));
   let right = cross(camera.up, back);
   if (lengthOf(right) < 1e-9) right = cross(Math.abs(back[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0], back);
@@ -82,11 +86,17 @@ export function fitCamera(
  *
  * @param aspect width over height of the picture
  */
-export function projectPoint(camera: Camera, point: Vector, aspect: number): { x: number; y: number; depth: number } {
+export function projectPoint(
+  camera: Camera,
+  point: Vector,
+  aspect: number,
+): { x: number; y: number; depth: number } {
   const { right, up, back } = cameraAxes(camera);
   const d = subtract(point, camera.position);
   const depth = -dot(d, back);
   const half =
-    camera.projection === 'perspective' ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
+    camera.projection === 'perspective'
+      ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360)
+      : camera.height / 2;
   return { x: 0.5 + dot(d, right) / (2 * half * aspect), y: 0.5 - dot(d, up) / (2 * half), depth };
 }

@@ -1,4 +1,3 @@
-import { quantityKey, quantityStatistics } from './quantity.ts';
 import type { Bounds } from '../model/mesh.ts';
 import type { FieldRole } from '../model/roles.ts';
 import { type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
@@ -6,6 +5,7 @@ import { section } from '../ops/section.ts';
 import { fitCamera, viewDirections } from './camera.ts';
 import type { Component, Layer, Scale, Scene } from './document.ts';
 import { settingOf } from './layer-sentence.ts';
+import { quantityKey, quantityStatistics } from './quantity.ts';
 
 const preferred: FieldRole[] = ['temperature', 'stress', 'velocity', 'displacement', 'pressure', 'density'];
 
@@ -30,7 +30,12 @@ export function sensibleField(run: RunDescription): { field: RunField; component
 export const naturalComponent = (field: Pick<RunField, 'components'>): Component =>
   field.components === 2 || field.components === 3 ? 'magnitude' : 0;
 
-const mapForRole: Partial<Record<FieldRole, string>> = { temperature: 'heat', velocity: 'steam', pressure: 'viridis', stress: 'plasma' };
+const mapForRole: Partial<Record<FieldRole, string>> = {
+  temperature: 'heat',
+  velocity: 'steam',
+  pressure: 'viridis',
+  stress: 'plasma',
+};
 
 /** A new scale for a quantity, with the map its role suggests. */
 export function newScale(field: RunField, component: Component, id: string, name: string, nth = 0): Scale {
@@ -72,7 +77,14 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
       ? { rig: 'even', shadow: false, contact: 0, floor: false }
       : { rig: 'studio', shadow: true, contact: 0.7, floor: true },
     backdrop: 'paper',
-    stamp: { visible: run.steps.length > 1, style: 'decimals', decimals: stampDecimals(run), unit: null, x: 0.03, y: 0.95 },
+    stamp: {
+      visible: run.steps.length > 1,
+      style: 'decimals',
+      decimals: stampDecimals(run),
+      unit: null,
+      x: 0.03,
+      y: 0.95,
+    },
     picture: { aspect: null },
     step: run.steps.length - 1,
   };
@@ -80,13 +92,19 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
 
 /** Enough decimals to tell neighbouring steps apart. */
 export function stampDecimals(run: RunDescription): number {
-  const gaps = run.steps.slice(1).map((s, i) => Math.abs(s.time - run.steps[i].time)).filter((g) => g > 0);
+  const gaps = run.steps
+    .slice(1)
+    .map((s, i) => Math.abs(s.time - run.steps[i].time))
+    .filter((g) => g > 0);
   if (gaps.length === 0) return 0;
   return Math.min(6, Math.max(0, Math.ceil(-Math.log10(Math.min(...gaps)) - 1e-9)));
 }
 
 /** A flat run is seen along its thin axis. */
-function flatView(b: Bounds): { from: readonly [number, number, number]; up: readonly [number, number, number] } {
+function flatView(b: Bounds): {
+  from: readonly [number, number, number];
+  up: readonly [number, number, number];
+} {
   const size = [b[1] - b[0], b[3] - b[2], b[5] - b[4]];
   const thin = size.indexOf(Math.min(...size));
   if (thin === 2) return viewDirections.above;
@@ -107,26 +125,45 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     ...more,
   });
   const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
-  const outer = run.dimension === 3 ? run.parts.filter((p) => run.parts.some((q) => q !== p && encloses(boxes.get(p)!, boxes.get(q)!))) : [];
+  const outer =
+    run.dimension === 3
+      ? run.parts.filter((p) => run.parts.some((q) => q !== p && encloses(boxes.get(p)!, boxes.get(q)!)))
+      : [];
   if (outer.length === 0) return [layer('layer-1', null)];
   const bodies = outer.filter((p) => p.meshes.some((m) => m.dimension === 3));
   const shells = outer.filter((p) => !bodies.includes(p));
   const inner = run.parts.filter((p) => !outer.includes(p));
   const layers: Layer[] = [];
-  if (inner.length > 0) layers.push(layer('layer-inner', inner.map((p) => p.name)));
+  if (inner.length > 0)
+    layers.push(
+      layer(
+        'layer-inner',
+        inner.map((p) => p.name),
+      ),
+    );
   const names = bodies.map((p) => p.name);
   if (names.length > 0) {
-    layers.push(layer('layer-cut', names, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }));
+    layers.push(
+      layer('layer-cut', names, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }),
+    );
   }
   if (shells.length > 0) {
-    layers.push(layer('layer-shell', shells.map((p) => p.name), { sides: 'inside', colour: { kind: 'plain', colour: '#f2ede4' } }));
+    layers.push(
+      layer(
+        'layer-shell',
+        shells.map((p) => p.name),
+        { sides: 'inside', colour: { kind: 'plain', colour: '#f2ede4' } },
+      ),
+    );
   }
   return layers;
 }
 
 function partBounds(part: RunPart): Bounds {
   const all = part.meshes.map((m) => m.bounds);
-  return [0, 1, 2, 3, 4, 5].map((k) => (k % 2 === 0 ? Math.min : Math.max)(...all.map((b) => b[k]))) as Bounds;
+  return [0, 1, 2, 3, 4, 5].map((k) =>
+    (k % 2 === 0 ? Math.min : Math.max)(...all.map((b) => b[k])),
+  ) as Bounds;
 }
 
 /** Whether `a` reaches around `b` on every side, touching allowed, and is clearly larger. */

@@ -122,7 +122,9 @@ export function readScene(document: unknown): Scene {
     throw new Error('This is not a scene: it has no version. Choose a file that Dresser saved.');
   }
   if (current.version > CURRENT_VERSION) {
-    throw new Error(`This scene has version ${current.version}; this Dresser reads up to ${CURRENT_VERSION}. Use a newer one.`);
+    throw new Error(
+      `This scene has version ${current.version}; this Dresser reads up to ${CURRENT_VERSION}. Use a newer one.`,
+    );
   }
   while ((current.version as number) < CURRENT_VERSION) {
     const migrate = migrations[current.version as number];
@@ -132,5 +134,7 @@ export function readScene(document: unknown): Scene {
   const result = sceneSchema.safeParse(current);
   if (result.success) return result.data;
   const issue = result.error.issues[0];
-  throw new Error(`The scene is damaged at "${issue.path.join(' / ')}": ${issue.message}. Correct or leave out that entry.`);
+  throw new Error(
+    `The scene is damaged at "${issue.path.join(' / ')}": ${issue.message}. Correct or leave out that entry.`,
+  );
 }

@@ -50,7 +50,10 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
       return withoutUnusedScales({ ...scene, layers: scene.layers.filter((l) => l.id !== edit.id) });
     case 'layer.change':
       return withoutUnusedScales(
-        withScale(changeLayer(scene, edit.id, (l) => ({ ...l, ...edit.change })), edit.scale),
+        withScale(
+          changeLayer(scene, edit.id, (l) => ({ ...l, ...edit.change })),
+          edit.scale,
+        ),
       );
     case 'layer.move': {
       const layers = scene.layers.filter((l) => l.id !== edit.id);

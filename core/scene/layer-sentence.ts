@@ -1,7 +1,7 @@
-import type { OperationSetting } from '../ops/operation.ts';
-import { operationById } from '../ops/registry.ts';
 import { colourMapById } from '../colour/maps.ts';
 import { fieldByKey, type RunDescription, runBounds } from '../model/run.ts';
+import type { OperationSetting } from '../ops/operation.ts';
+import { operationById } from '../ops/registry.ts';
 import type { Layer, Scene } from './document.ts';
 import { quantityName } from './quantity.ts';
 import { type SentencePiece, sayList, speak, words } from './sentence.ts';
@@ -29,9 +29,13 @@ const plainNames: [string, string][] = [
 ];
 
 /** Colours offered for layers that show no field, by name. */
-export const plainColours: readonly { colour: string; name: string }[] = plainNames.map(([colour, name]) => ({ colour, name }));
+export const plainColours: readonly { colour: string; name: string }[] = plainNames.map(([colour, name]) => ({
+  colour,
+  name,
+}));
 
-const plainName = (colour: string): string => plainNames.find(([c]) => c === colour.toLowerCase())?.[1] ?? colour;
+const plainName = (colour: string): string =>
+  plainNames.find(([c]) => c === colour.toLowerCase())?.[1] ?? colour;
 
 /** The sentence of a layer; each piece that can be changed names its control. */
 export function layerSentence(layer: Layer, scene: Scene, run: RunDescription): SentencePiece[] {
@@ -39,11 +43,12 @@ export function layerSentence(layer: Layer, scene: Scene, run: RunDescription): 
   const steps = layer.chain.map((step, index) => ({ index, step, operation: operationById(step.op) }));
   const pieces: SentencePiece[] = [];
   if (steps.length === 0) pieces.push(words(run.dimension === 3 ? 'Surface of ' : 'All of '));
-  steps
-    .toReversed()
-    .forEach(({ operation }, i) => pieces.push(words(i === 0 ? operation.opening : operation.opening.toLowerCase())));
+  for (const { operation } of steps.toReversed()) {
+    pieces.push(words(pieces.length === 0 ? operation.opening : operation.opening.toLowerCase()));
+  }
   pieces.push({ text: sayParts(layer, run), control: { kind: 'parts' } });
-  for (const { operation, step, index } of steps) pieces.push(...operation.sentence(step.options, setting, index));
+  for (const { operation, step, index } of steps)
+    pieces.push(...operation.sentence(step.options, setting, index));
   const { colour } = layer;
   if (colour.kind === 'plain') {
     pieces.push(words(', in '), { text: plainName(colour.colour), control: { kind: 'plain' } });
@@ -51,10 +56,13 @@ export function layerSentence(layer: Layer, scene: Scene, run: RunDescription): 
     const field = fieldByKey(run, colour.field);
     const scale = scene.scales.find((s) => s.id === colour.scale);
     pieces.push(words(', coloured by '), {
-      text: field ? quantityName(field, colour.component) : `${colour.field.split(':').pop()} (not in this run)`,
+      text: field
+        ? quantityName(field, colour.component)
+        : `${colour.field.split(':').pop()} (not in this run)`,
       control: { kind: 'field' },
     });
-    if (scale) pieces.push(words(' on '), { text: colourMapById(scale.map).name, control: { kind: 'scale' } });
+    if (scale)
+      pieces.push(words(' on '), { text: colourMapById(scale.map).name, control: { kind: 'scale' } });
   }
   return pieces;
 }

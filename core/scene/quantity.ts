@@ -1,6 +1,6 @@
+import type { ScaleColours } from '../colour/scale-colours.ts';
 import type { Statistics } from '../measure/statistics.ts';
 import { fieldByKey, type RunDescription, type RunField } from '../model/run.ts';
-import type { ScaleColours } from '../colour/scale-colours.ts';
 import type { Component, Scale } from './document.ts';
 
 const vectorLetters = ['x', 'y', 'z'];
@@ -37,10 +37,16 @@ export function componentsOf(field: Pick<RunField, 'components'>): Component[] {
 }
 
 /** Statistics of a quantity over all steps, or of one step. */
-export function quantityStatistics(field: RunField, component: Component, step: number | null): Statistics | null {
+export function quantityStatistics(
+  field: RunField,
+  component: Component,
+  step: number | null,
+): Statistics | null {
   const stats = step === null ? field.overall : field.perStep[step];
   if (!stats) return null;
-  return component === 'magnitude' ? (stats.magnitude ?? stats.components[0]) : (stats.components[component] ?? null);
+  return component === 'magnitude'
+    ? (stats.magnitude ?? stats.components[0])
+    : (stats.components[component] ?? null);
 }
 
 /** The colours of a scale at a step, with its range settled from the run. */

@@ -15,8 +15,10 @@ export function answer(handle: (context: APIContext) => Promise<unknown>): APIRo
       if (value instanceof Response) return value;
       return Response.json(value ?? { ok: true });
     } catch (error) {
-      if (error instanceof NotFound) return problem(404, error.message, 'address', 'Go back to Intake and choose again.');
-      if (error instanceof NotAllowed) return problem(403, error.message, 'server folder', 'Choose another place.');
+      if (error instanceof NotFound)
+        return problem(404, error.message, 'address', 'Go back to Intake and choose again.');
+      if (error instanceof NotAllowed)
+        return problem(403, error.message, 'server folder', 'Choose another place.');
       const status = error instanceof ReadError ? 422 : 500;
       if (status === 500) console.error(error);
       const { reason, where, remedy } = problemOf('request', error);
@@ -32,7 +34,8 @@ function problem(status: number, reason: string, where: string, remedy: string):
 /** @throws ReadError when the body is too large or is not JSON */
 export async function readJson(request: Request): Promise<unknown> {
   const text = await request.text();
-  if (text.length > LARGEST_JSON) throw new ReadError('the request is too large', 'request body', 'Send less at once.');
+  if (text.length > LARGEST_JSON)
+    throw new ReadError('the request is too large', 'request body', 'Send less at once.');
   try {
     return JSON.parse(text);
   } catch {

@@ -6,7 +6,7 @@ import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import { type ImportChoices, type ImportResult, importRun } from '#engine/import-run.ts';
 import { answerJobs, type WorkerPort } from '#engine/worker-pool.ts';
 import { ArrayStore, refOf } from './array-store.ts';
-import { openMesh, type NamedFile, understandFiles } from './reading.ts';
+import { type NamedFile, openMesh, understandFiles } from './reading.ts';
 
 /** What is shown before anything is stored. */
 export interface Preview {
@@ -40,19 +40,32 @@ async function preview(
   const { plans, paths, problems } = await understandFiles(files, lookBeside);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
-    const ends = everyStep || plan.steps.length <= 2 ? plan.steps : [plan.steps[0], plan.steps[plan.steps.length - 1]];
+    const ends =
+      everyStep || plan.steps.length <= 2 ? plan.steps : [plan.steps[0], plan.steps[plan.steps.length - 1]];
     try {
       const { run, problems: found } = await importRun(
         { ...plan, steps: ends },
         {},
-        { open: (name) => openMesh(paths[name]), sink: nowhere, progress: (p) => progress((i + p) / plans.length) },
+        {
+          open: (name) => openMesh(paths[name]),
+          sink: nowhere,
+          progress: (p) => progress((i + p) / plans.length),
+        },
       );
       for (const p of found) if (!problems.some((q) => q.file === p.file)) problems.push(p);
-      previews.push({ plan, report: inspectRun(run), fieldKeys: run.fields.map((f) => f.key), readSteps: ends.length });
+      previews.push({
+        plan,
+        report: inspectRun(run),
+        fieldKeys: run.fields.map((f) => f.key),
+        readSteps: ends.length,
+      });
     } catch (error) {
       for (const file of ends.flatMap((s) => s.files)) {
         if (problems.some((p) => p.file === file.path)) continue;
-        const alone = await openMesh(paths[file.path]).then((m) => void m.readMesh(), (e: unknown) => e);
+        const alone = await openMesh(paths[file.path]).then(
+          (m) => void m.readMesh(),
+          (e: unknown) => e,
+        );
         problems.push(problemOf(file.path, alone ?? error));
       }
       if (plan.steps.length > ends.length) previews.push({ plan, report: null, fieldKeys: [], readSteps: 0 });

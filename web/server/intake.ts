@@ -50,15 +50,25 @@ function intakeById(id: string): Intake {
 export async function receiveFile(id: string, name: string, body: ReadableStream<Uint8Array>): Promise<void> {
   const intake = intakeById(id);
   const folder = join(uploadsFolder, intake.id);
-  const path = join(folder, `${intake.files.length}-${basename(name).replace(/[^\w.-]/g, '_').slice(-120)}`);
-  if (!isWithin(folder, path)) throw new ReadError('the name of the file is not usable', name, 'Rename the file.');
+  const path = join(
+    folder,
+    `${intake.files.length}-${basename(name)
+      .replace(/[^\w.-]/g, '_')
+      .slice(-120)}`,
+  );
+  if (!isWithin(folder, path))
+    throw new ReadError('the name of the file is not usable', name, 'Rename the file.');
   await mkdir(folder, { recursive: true });
   let received = 0;
   const limited = async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
     for await (const chunk of source) {
       received += chunk.length;
       if (received > LARGEST_UPLOAD) {
-        throw new ReadError('the file is larger than 2 GiB', name, 'Open it from a folder of the server in pieces.');
+        throw new ReadError(
+          'the file is larger than 2 GiB',
+          name,
+          'Open it from a folder of the server in pieces.',
+        );
       }
       yield chunk;
     }
@@ -107,9 +117,14 @@ async function checkListed(answer: PreviewAnswer, intake: Intake): Promise<void>
     const allowed = await allowedPath(path).catch(() => null);
     if (allowed) continue;
     answer.problems.push(
-      problemOf(name, new ReadError('the file lies outside the folders the server may read', name, 'Move it there.')),
+      problemOf(
+        name,
+        new ReadError('the file lies outside the folders the server may read', name, 'Move it there.'),
+      ),
     );
-    answer.previews = answer.previews.filter((p) => !p.plan.steps.some((s) => s.files.some((f) => f.path === name)));
+    answer.previews = answer.previews.filter(
+      (p) => !p.plan.steps.some((s) => s.files.some((f) => f.path === name)),
+    );
   }
   intake.plans = answer.previews.map((p) => p.plan);
 }
@@ -119,7 +134,12 @@ const withShortName = (p: FileProblem): FileProblem => ({ ...p, file: basename(p
 function intakeProblem(error: unknown): FileProblem {
   const code = (error as NodeJS.ErrnoException)?.code;
   if (code === 'ENOSPC') {
-    return { file: 'data folder', reason: 'the disk is full', where: 'writing arrays', remedy: 'Free some space and import again; nothing was stored.' };
+    return {
+      file: 'data folder',
+      reason: 'the disk is full',
+      where: 'writing arrays',
+      remedy: 'Free some space and import again; nothing was stored.',
+    };
   }
   return problemOf('import', error);
 }
@@ -131,19 +151,28 @@ function intakeProblem(error: unknown): FileProblem {
 export function startImport(id: string, plan: number, choices: ImportChoices): string {
   const intake = intakeById(id);
   const chosen = intake.plans[plan];
-  if (!chosen) throw new ReadError('this run is no longer proposed', `run ${plan + 1}`, 'Drop the files again.');
+  if (!chosen)
+    throw new ReadError('this run is no longer proposed', `run ${plan + 1}`, 'Drop the files again.');
   return startJob(async (progress, signal) => {
     importsUnderWay++;
     let whole = false;
     try {
-      const job: ReadingJob = { kind: 'import', plan: chosen, paths: intake.paths, choices, arrays: arraysFolder };
+      const job: ReadingJob = {
+        kind: 'import',
+        plan: chosen,
+        paths: intake.paths,
+        choices,
+        arrays: arraysFolder,
+      };
       const { run, problems } = await readingPool().run<ImportResult>(job, { progress, signal });
       const ids = { run: randomUUID(), scene: randomUUID() };
       const db = await database();
       signal.throwIfAborted();
       await db.transaction(async (tx) => {
         await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
-        await tx.insert(scenes).values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
+        await tx
+          .insert(scenes)
+          .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
       });
       whole = true;
       return { ...ids, problems: problems.map(withShortName) };
@@ -168,7 +197,8 @@ export async function sweepStore(): Promise<void> {
   const inUse = new Set<string>();
   for (const { description } of rows) {
     for (const part of description.parts) {
-      for (const m of part.meshes) for (const ref of [m.points, m.types, m.offsets, m.connectivity]) inUse.add(ref.hash);
+      for (const m of part.meshes)
+        for (const ref of [m.points, m.types, m.offsets, m.connectivity]) inUse.add(ref.hash);
       for (const step of part.steps) for (const ref of Object.values(step?.fields ?? {})) inUse.add(ref.hash);
     }
   }

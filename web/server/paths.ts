@@ -9,7 +9,9 @@ export const databaseFolder = join(dataFolder, 'database');
 
 /** Folders the server may read results from, by `DRESSER_FOLDERS` (separated like PATH); the demo is always there. */
 export function readableFolders(): string[] {
-  const asked = (process.env.DRESSER_FOLDERS ?? '').split(process.platform === 'win32' ? ';' : ':').filter(Boolean);
+  const asked = (process.env.DRESSER_FOLDERS ?? '')
+    .split(process.platform === 'win32' ? ';' : ':')
+    .filter(Boolean);
   return [...new Set([...asked.map((f) => resolve(f)), join(dataFolder, 'demo')])];
 }
 

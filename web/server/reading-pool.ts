@@ -5,7 +5,9 @@ import { WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
 /** A Node thread with the face of a browser worker. Its memory is bounded: a file cannot take the server down. */
 function thread(): WorkerPort {
   const home = process.env.DRESSER_HOME ?? process.cwd();
-  const worker = new Worker(join(home, 'dist', 'import-worker.mjs'), { resourceLimits: { maxOldGenerationSizeMb: 4096 } });
+  const worker = new Worker(join(home, 'dist', 'import-worker.mjs'), {
+    resourceLimits: { maxOldGenerationSizeMb: 4096 },
+  });
   worker.unref();
   const port: WorkerPort = {
     postMessage: (message) => worker.postMessage(message),

@@ -16,7 +16,11 @@ export const nodeTools: ReadTools = {
     const expected = Math.floor(((letters.length - padding) * 3) / 4);
     // The lenient decoder skips what it does not know; a shorter result tells of damage.
     if (bytes.length < expected) {
-      throw new ReadError('the base64 text of an array is damaged', 'within the array', 'Write the file again.');
+      throw new ReadError(
+        'the base64 text of an array is damaged',
+        'within the array',
+        'Write the file again.',
+      );
     }
     return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length);
   },
@@ -40,7 +44,11 @@ export async function openPath(path: string): Promise<OpenedMesh | OpenedCollect
 export async function openMesh(path: string): Promise<OpenedMesh> {
   const opened = await openPath(path);
   if (opened.kind === 'mesh') return opened;
-  throw new ReadError('a collection is listed inside a collection', 'whole file', 'List the result files themselves.');
+  throw new ReadError(
+    'a collection is listed inside a collection',
+    'whole file',
+    'List the result files themselves.',
+  );
 }
 
 /** A file under the name it is shown by and the path it is read from. */

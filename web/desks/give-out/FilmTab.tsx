@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { stepRange } from '#core/motion/play-clock.ts';
-import { secondsIn, sayTime } from '#core/motion/time-text.ts';
+import { sayTime, secondsIn } from '#core/motion/time-text.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -10,7 +10,7 @@ import { developScene } from './darkroom.ts';
 import { type FilmFormat, filmFormats } from './film-formats.ts';
 import type { GiveOutProps } from './GiveOut.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { fileName, sayBytes, saveFile, useWork } from './work-state.ts';
+import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;
@@ -37,7 +37,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const [to, setTo] = useState(last);
   const [every, setEvery] = useState(1);
   const [rate, setRate] = useState(() => Math.min(30, Math.max(1, Math.round(last / 6))));
-  const [passes, setPasses] = useState(qualities[0].passes);
+  const [passes, setPasses] = useState(viewport.stage.software ? qualities[0].passes : qualities[1].passes);
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
   const steps = stepRange(from - 1, to - 1, every);
@@ -49,7 +49,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       useDesk.setState({ playing: false });
       const filmed = { width: even(size.width, format.grain), height: even(size.height, format.grain) };
       if (!(await format.supported(filmed))) {
-        throw new Error(`This browser cannot write ${format.name} at ${filmed.width} × ${filmed.height}. Choose another kind or a smaller size.`);
+        throw new Error(
+          `This browser cannot write ${format.name} at ${filmed.width} × ${filmed.height}. Choose another kind or a smaller size.`,
+        );
       }
       const document = sceneNow();
       const release = viewport.hold();
@@ -57,13 +59,20 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         const encoder = await format.begin(filmed, rate);
         for (const [n, step] of steps.entries()) {
           signal.throwIfAborted();
-          const canvas = await developScene(viewport.stage, controller.source, run, { ...document, step }, step, {
-            ...filmed,
-            transparent: false,
-            passes,
-            signal,
-            progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
-          });
+          const canvas = await developScene(
+            viewport.stage,
+            controller.source,
+            run,
+            { ...document, step },
+            step,
+            {
+              ...filmed,
+              transparent: false,
+              passes,
+              signal,
+              progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
+            },
+          );
           await encoder.add(canvas);
         }
         const blob = await encoder.finish();
@@ -109,12 +118,18 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       </fieldset>
       <fieldset className="flex flex-col gap-1.5">
         <legend className="head mb-1.5">Pace</legend>
-        <NumberField label="Pictures a second" value={rate} onChange={(v) => setRate(Math.min(120, Math.max(0.1, v)))} />
+        <NumberField
+          label="Pictures a second"
+          value={rate}
+          onChange={(v) => setRate(Math.min(120, Math.max(0.1, v)))}
+        />
         <NumberField
           label="Length"
           unit="s"
           value={Number(duration.toFixed(3))}
-          onChange={(v) => v > 0 && setRate(Number(Math.min(120, Math.max(0.1, steps.length / v)).toPrecision(6)))}
+          onChange={(v) =>
+            v > 0 && setRate(Number(Math.min(120, Math.max(0.1, steps.length / v)).toPrecision(6)))
+          }
         />
       </fieldset>
       <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
@@ -134,7 +149,13 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
             className="field"
             value={scene.stamp.style === 'clock' ? 'clock' : (scene.stamp.unit ?? run.timeUnit)}
             onChange={(e) =>
-              edit({ type: 'stamp.change', change: e.target.value === 'clock' ? { style: 'clock' } : { style: 'decimals', unit: e.target.value } })
+              edit({
+                type: 'stamp.change',
+                change:
+                  e.target.value === 'clock'
+                    ? { style: 'clock' }
+                    : { style: 'decimals', unit: e.target.value },
+              })
             }
           >
             <option value="clock">minutes and seconds</option>
@@ -145,7 +166,13 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
             ))}
           </select>
         )}
-        <NumberField label="Decimals" value={scene.stamp.decimals} onChange={(v) => edit({ type: 'stamp.change', change: { decimals: Math.min(6, Math.max(0, Math.round(v))) } })} />
+        <NumberField
+          label="Decimals"
+          value={scene.stamp.decimals}
+          onChange={(v) =>
+            edit({ type: 'stamp.change', change: { decimals: Math.min(6, Math.max(0, Math.round(v))) } })
+          }
+        />
       </fieldset>
       <fieldset>
         <legend className="head mb-1.5">Light</legend>
@@ -175,13 +202,31 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       {made && !work && (
         <figure>
           {made.format.preview === 'video' && (
-            // biome-ignore lint/a11y/useMediaCaption: the film has no sound
-            <video src={made.address} controls loop autoPlay muted className="w-full rounded-lg border border-rule" data-testid="film" />
+            <video
+              src={made.address}
+              controls
+              loop
+              autoPlay
+              muted
+              className="w-full rounded-lg border border-rule"
+              data-testid="film"
+            />
           )}
-          {made.format.preview === 'image' && <img src={made.address} alt="The finished film" className="w-full rounded-lg border border-rule" data-testid="film" />}
+          {made.format.preview === 'image' && (
+            <img
+              src={made.address}
+              alt="The finished film"
+              className="w-full rounded-lg border border-rule"
+              data-testid="film"
+            />
+          )}
           <figcaption className="mt-1.5 flex items-center justify-between gap-2 text-xs text-soft">
             {made.said}
-            <button type="button" className="act shrink-0 text-sm" onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.format.ending}`)}>
+            <button
+              type="button"
+              className="act shrink-0 text-sm"
+              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.format.ending}`)}
+            >
               Save
             </button>
           </figcaption>

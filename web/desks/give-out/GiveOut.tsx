@@ -12,7 +12,10 @@ export interface GiveOutProps {
   viewport: Viewport;
 }
 
-/** Everything that leaves the house: a still, a film, a page. The stage beside it stays in view. */
+/**
+ * Everything that leaves the house: a still, a film, a page. It stands in the place of the scene's lines, so that the
+ * stage keeps its size and the composition stays as it is.
+ */
 export function GiveOut(props: GiveOutProps) {
   const steps = useRun().steps.length;
   const tab = (value: string, name: string) => (
@@ -24,7 +27,7 @@ export function GiveOut(props: GiveOutProps) {
     </Tabs.Trigger>
   );
   return (
-    <aside aria-label="Give out" className="flex w-[330px] shrink-0 flex-col border-l border-rule bg-paper">
+    <aside aria-label="Give out" className="flex w-[340px] shrink-0 flex-col border-r border-rule bg-paper">
       <Tabs.Root defaultValue="still" className="flex min-h-0 flex-1 flex-col">
         <div className="flex items-center border-b border-rule pr-2 pl-4">
           <Tabs.List aria-label="Kinds" className="flex flex-1 gap-4">
@@ -32,7 +35,13 @@ export function GiveOut(props: GiveOutProps) {
             {steps > 1 && tab('film', 'Film')}
             {tab('page', 'Page')}
           </Tabs.List>
-          <button type="button" className="mark" aria-label="Close" onClick={() => useDesk.setState({ giveOut: false })}>
+          <button
+            type="button"
+            className="mark"
+            aria-label="Back to the scene"
+            title="Back to the scene"
+            onClick={() => useDesk.setState({ giveOut: false })}
+          >
             <X size={17} />
           </button>
         </div>

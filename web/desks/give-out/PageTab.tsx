@@ -10,7 +10,7 @@ import { type Shot, useDesk, useRun, useScene } from '#web/desks/stage/desk-stor
 import { developScene } from './darkroom.ts';
 import type { GiveOutProps } from './GiveOut.tsx';
 import { type Figure, pageDocument } from './page-document.ts';
-import { fileName, sayBytes, saveFile, useWork } from './work-state.ts';
+import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
 
 const WIDTH = 1600;
 
@@ -36,7 +36,9 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
   };
   const setCaption = (shot: Shot, caption: string) => {
     const kept = caption.trim() === '' || caption === ownCaption(shot) ? null : caption;
-    useDesk.setState((s) => ({ shots: s.shots.map((x) => (x.id === shot.id ? { ...x, caption: kept } : x)) }));
+    useDesk.setState((s) => ({
+      shots: s.shots.map((x) => (x.id === shot.id ? { ...x, caption: kept } : x)),
+    }));
     void ask(`/api/shots/${shot.id}`, { method: 'PUT', json: { caption: kept } }).catch(() =>
       useDesk.setState({ trouble: 'The caption was not saved: the server does not answer.' }),
     );
@@ -51,15 +53,27 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
           const document = readScene(shot.document);
           const step = Math.min(document.step, run.steps.length - 1);
           const height = Math.round(WIDTH / (document.picture.aspect ?? stageAspect));
-          const canvas = await developScene(viewport.stage, controller.source, run, { ...document, step }, step, {
+          const canvas = await developScene(
+            viewport.stage,
+            controller.source,
+            run,
+            { ...document, step },
+            step,
+            {
+              width: WIDTH,
+              height,
+              transparent: false,
+              passes: PROOF_PASSES,
+              signal,
+              progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
+            },
+          );
+          figures.push({
+            picture: canvas.toDataURL('image/png'),
+            caption: shot.caption ?? ownCaption(shot),
             width: WIDTH,
             height,
-            transparent: false,
-            passes: PROOF_PASSES,
-            signal,
-            progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
           });
-          figures.push({ picture: canvas.toDataURL('image/png'), caption: shot.caption ?? ownCaption(shot), width: WIDTH, height });
         }
         const blob = new Blob([pageDocument(title, intro, figures, run)], { type: 'text/html' });
         setMade({ blob, address: URL.createObjectURL(blob) });
@@ -69,7 +83,12 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
     });
 
   if (shots.length === 0) {
-    return <p className="text-soft">A page is made of shots. Compose a view and keep it with “Keep shot” below the stage; then it can be chosen here.</p>;
+    return (
+      <p className="text-soft">
+        A page is made of shots. Compose a view and keep it with “Keep shot” below the stage; then it can be
+        chosen here.
+      </p>
+    );
   }
   return (
     <div className="flex flex-col gap-4">
@@ -79,7 +98,12 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
       </label>
       <label>
         <span className="head block">Opening words</span>
-        <textarea className="field mt-1 h-16 w-full py-1" value={intro} placeholder="optional" onChange={(e) => setIntro(e.target.value)} />
+        <textarea
+          className="field mt-1 h-16 w-full py-1"
+          value={intro}
+          placeholder="optional"
+          onChange={(e) => setIntro(e.target.value)}
+        />
       </label>
       <fieldset>
         <legend className="head mb-1.5">Figures</legend>
@@ -117,17 +141,31 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (
-        <button type="button" className={made ? 'quiet' : 'act'} onClick={make} disabled={chosen.length === 0}>
+        <button
+          type="button"
+          className={made ? 'quiet' : 'act'}
+          onClick={make}
+          disabled={chosen.length === 0}
+        >
           Make the page
         </button>
       )}
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
         <figure>
-          <iframe src={made.address} title="The finished page" sandbox="" className="h-72 w-full rounded-lg border border-rule bg-white" />
+          <iframe
+            src={made.address}
+            title="The finished page"
+            sandbox=""
+            className="h-72 w-full rounded-lg border border-rule bg-white"
+          />
           <figcaption className="mt-1.5 flex items-center justify-between text-soft">
             One file, {sayBytes(made.blob.size)}
-            <button type="button" className="act" onClick={() => saveFile(made.blob, `${fileName(title)}.html`)}>
+            <button
+              type="button"
+              className="act"
+              onClick={() => saveFile(made.blob, `${fileName(title)}.html`)}
+            >
               Save page
             </button>
           </figcaption>

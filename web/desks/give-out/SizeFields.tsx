@@ -32,7 +32,8 @@ export function SizeFields({ size, onSize, largest = LARGEST }: Props) {
     const limited = { width: clamp(next.width, largest.width), height: clamp(next.height, largest.height) };
     onSize(limited);
     const aspect = limited.width / limited.height;
-    if (Math.abs(aspect - pictureAspect(useDesk.getState())) > 1e-3) edit({ type: 'picture.set', aspect }, 'picture-size');
+    if (Math.abs(aspect - pictureAspect(useDesk.getState())) > 1e-3)
+      edit({ type: 'picture.set', aspect }, 'picture-size');
   };
   return (
     <fieldset>
@@ -54,9 +55,17 @@ export function SizeFields({ size, onSize, largest = LARGEST }: Props) {
           ))}
       </div>
       <div className="flex items-center gap-2">
-        <SizeNumber label="Width in pixels" value={size.width} onChange={(width) => set({ ...size, width })} />
+        <SizeNumber
+          label="Width in pixels"
+          value={size.width}
+          onChange={(width) => set({ ...size, width })}
+        />
         <span className="text-soft">×</span>
-        <SizeNumber label="Height in pixels" value={size.height} onChange={(height) => set({ ...size, height })} />
+        <SizeNumber
+          label="Height in pixels"
+          value={size.height}
+          onChange={(height) => set({ ...size, height })}
+        />
         <span className="text-soft">pixels</span>
       </div>
     </fieldset>

@@ -7,7 +7,7 @@ import { developScene } from './darkroom.ts';
 import { pngOf } from './film-formats.ts';
 import type { GiveOutProps } from './GiveOut.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { fileName, sayBytes, saveFile, useWork } from './work-state.ts';
+import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;
@@ -31,7 +31,13 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
       const release = viewport.hold();
       try {
         const passes = fine ? FINAL_PASSES : PROOF_PASSES;
-        const canvas = await developScene(viewport.stage, controller.source, run, scene, scene.step, { ...size, transparent, passes, progress, signal });
+        const canvas = await developScene(viewport.stage, controller.source, run, scene, scene.step, {
+          ...size,
+          transparent,
+          passes,
+          progress,
+          signal,
+        });
         const blob = await pngOf(canvas);
         setMade({ blob, address: URL.createObjectURL(blob), size });
       } finally {
@@ -43,11 +49,21 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
     <div className="flex flex-col gap-4">
       <SizeFields size={size} onSize={setSize} />
       <label className="flex items-center gap-2">
-        <input type="checkbox" className="size-4 accent-accent" checked={transparent} onChange={(e) => setTransparent(e.target.checked)} />
+        <input
+          type="checkbox"
+          className="size-4 accent-accent"
+          checked={transparent}
+          onChange={(e) => setTransparent(e.target.checked)}
+        />
         Transparent background
       </label>
       <label className="flex items-center gap-2">
-        <input type="checkbox" className="size-4 accent-accent" checked={fine} onChange={(e) => setFine(e.target.checked)} />
+        <input
+          type="checkbox"
+          className="size-4 accent-accent"
+          checked={fine}
+          onChange={(e) => setFine(e.target.checked)}
+        />
         Finest light, {FINAL_PASSES} passes
       </label>
       {work ? (
@@ -60,10 +76,18 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
         <figure>
-          <img src={made.address} alt="The finished still" className="w-full rounded-lg border border-rule bg-[repeating-conic-gradient(var(--rule)_0_25%,var(--sheet)_0_50%)] bg-[length:16px_16px]" />
+          <img
+            src={made.address}
+            alt="The finished still"
+            className="w-full rounded-lg border border-rule bg-[repeating-conic-gradient(var(--rule)_0_25%,var(--sheet)_0_50%)] bg-[length:16px_16px]"
+          />
           <figcaption className="mt-1.5 flex items-center justify-between text-soft">
             {made.size.width} × {made.size.height}, {sayBytes(made.blob.size)}
-            <button type="button" className="act" onClick={() => saveFile(made.blob, `${fileName(scene.name)}.png`)}>
+            <button
+              type="button"
+              className="act"
+              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.png`)}
+            >
               Save PNG
             </button>
           </figcaption>

@@ -2,8 +2,8 @@ import { Zip, ZipPassThrough } from 'fflate';
 import { applyPalette, GIFEncoder, quantize } from 'gifenc';
 import {
   BufferTarget,
-  canEncodeVideo,
   CanvasSource,
+  canEncodeVideo,
   Mp4OutputFormat,
   Output,
   type OutputFormat,
@@ -36,7 +36,13 @@ export interface FilmFormat {
   begin(size: FilmSize, rate: number): Promise<FilmEncoder>;
 }
 
-function videoFormat(id: string, name: string, codec: VideoCodec, container: () => OutputFormat, type: string): FilmFormat {
+function videoFormat(
+  id: string,
+  name: string,
+  codec: VideoCodec,
+  container: () => OutputFormat,
+  type: string,
+): FilmFormat {
   return {
     id,
     name,
@@ -129,6 +135,10 @@ export const filmFormats: readonly FilmFormat[] = [
 
 export function pngOf(canvas: HTMLCanvasElement): Promise<Blob> {
   return new Promise((resolve, reject) =>
-    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('The picture is too large for this browser to save.'))), 'image/png'),
+    canvas.toBlob(
+      (blob) =>
+        blob ? resolve(blob) : reject(new Error('The picture is too large for this browser to save.')),
+      'image/png',
+    ),
   );
 }

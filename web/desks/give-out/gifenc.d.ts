@@ -1,7 +1,12 @@
 declare module 'gifenc' {
   type Palette = number[][];
   interface Encoder {
-    writeFrame(index: Uint8Array, width: number, height: number, options: { palette: Palette; delay: number }): void;
+    writeFrame(
+      index: Uint8Array,
+      width: number,
+      height: number,
+      options: { palette: Palette; delay: number },
+    ): void;
     finish(): void;
     bytes(): Uint8Array;
   }

@@ -1,7 +1,7 @@
 import { encodeText } from '#core/formats/xml-tags.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { quantityStatistics } from '#core/scene/quantity.ts';
 import { naturalComponent } from '#core/scene/default-scene.ts';
+import { quantityStatistics } from '#core/scene/quantity.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 
 export interface Figure {
@@ -61,7 +61,8 @@ th{color:#6a6259;font-weight:600}
 `;
 
 function facts(run: RunDescription): string {
-  const row = (cells: string[], tag = 'td'): string => `<tr>${cells.map((c) => `<${tag}>${encodeText(c)}</${tag}>`).join('')}</tr>`;
+  const row = (cells: string[], tag = 'td'): string =>
+    `<tr>${cells.map((c) => `<${tag}>${encodeText(c)}</${tag}>`).join('')}</tr>`;
   const times = run.steps.map((s) => s.time);
   const unit = run.timeUnit ? ` ${run.timeUnit}` : '';
   const steps =
@@ -75,9 +76,15 @@ function facts(run: RunDescription): string {
   });
   const fields = run.fields.map((f) => {
     const stats = quantityStatistics(f, naturalComponent(f), null);
-    return row([f.name, f.location, f.unit ?? 'not stated', stats ? `${sayNumber(stats.min)} to ${sayNumber(stats.max)}` : '']);
+    return row([
+      f.name,
+      f.location,
+      f.unit ?? 'not stated',
+      stats ? `${sayNumber(stats.min)} to ${sayNumber(stats.max)}` : '',
+    ]);
   });
-  const notes = run.warnings.length > 0 ? `<p>Noted at import: ${encodeText(run.warnings.join('; '))}.</p>` : '';
+  const notes =
+    run.warnings.length > 0 ? `<p>Noted at import: ${encodeText(run.warnings.join('; '))}.</p>` : '';
   return [
     `<p>${encodeText(run.name)}, ${steps}.</p>`,
     `<table><thead>${row(['Part', 'Points', 'Cells'], 'th')}</thead><tbody>${parts.join('')}</tbody></table>`,

@@ -14,7 +14,10 @@ export function useWork() {
   const [work, setWork] = useState<Work | null>(null);
   const [problem, setProblem] = useState<FileProblem | null>(null);
 
-  const run = async (label: string, action: (progress: (done: number, label?: string) => void, signal: AbortSignal) => Promise<void>) => {
+  const run = async (
+    label: string,
+    action: (progress: (done: number, label?: string) => void, signal: AbortSignal) => Promise<void>,
+  ) => {
     const abort = new AbortController();
     const began = performance.now();
     const cancel = () => abort.abort(new DOMException('cancelled', 'AbortError'));
@@ -48,8 +51,14 @@ export function saveFile(blob: Blob, name: string): void {
 }
 
 /** A name that every file system takes. */
-export const fileName = (name: string): string => name.replace(/[^\p{L}\p{N}._ -]+/gu, ' ').trim().replace(/\s+/g, '-') || 'picture';
+export const fileName = (name: string): string =>
+  name
+    .replace(/[^\p{L}\p{N}._ -]+/gu, ' ')
+    .trim()
+    .replace(/\s+/g, '-') || 'picture';
 
 export function sayBytes(bytes: number): string {
-  return bytes < 1024 ** 2 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 ** 2).toFixed(1)} MB`;
+  return bytes < 1024 ** 2
+    ? `${Math.max(1, Math.round(bytes / 1024))} KB`
+    : `${(bytes / 1024 ** 2).toFixed(1)} MB`;
 }

@@ -1,8 +1,8 @@
 import { FolderOpen, Trash2, Upload } from 'lucide-react';
 import { type DragEvent, useRef, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
-import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ask, followJob, type JobProgress, problemFrom } from '#web/desks/shared/requests.ts';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import type { Preview } from '#web/server/import-worker.ts';
@@ -98,8 +98,15 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
 
   const importRun = (plan: number, choices: RunChoices) =>
     during(`Importing ${choices.name}`, async (w) => {
-      const { job } = await ask<{ job: string }>(`/api/intake/${proposal!.intake}/import`, { method: 'POST', json: { plan, choices } });
-      const { scene } = await followJob<{ scene: string }>(job, (p) => setWork({ ...w, ...p }), w.abort.signal);
+      const { job } = await ask<{ job: string }>(`/api/intake/${proposal!.intake}/import`, {
+        method: 'POST',
+        json: { plan, choices },
+      });
+      const { scene } = await followJob<{ scene: string }>(
+        job,
+        (p) => setWork({ ...w, ...p }),
+        w.abort.signal,
+      );
       if (proposal!.previews.length === 1) await discard();
       location.href = `/scene/${scene}`;
     });
@@ -119,6 +126,7 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
   };
 
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the buttons offer the same to the keyboard
     <div
       className="flex h-screen flex-col"
       onDragOver={(e) => {
@@ -138,8 +146,8 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
             <div className="flex-1">
               <h1 className="font-book text-[26px] leading-tight font-medium">Drop result files here</h1>
               <p className="mt-1.5 max-w-xl text-soft">
-                One file, a numbered series, a collection or a whole folder. You see what they hold before anything is stored. Read:
-                VTK XML unstructured grids (.vtu) and collections (.pvd).
+                One file, a numbered series, a collection or a whole folder. You see what they hold before
+                anything is stored. Read: VTK XML unstructured grids (.vtu) and collections (.pvd).
               </p>
             </div>
             <div className="flex shrink-0 flex-col gap-2">
@@ -150,7 +158,12 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
                 <button type="button" className="quiet flex-1" onClick={() => folderInput.current?.click()}>
                   Folder
                 </button>
-                <button type="button" className="quiet flex-1" onClick={() => setBrowsing(!browsing)} aria-expanded={browsing}>
+                <button
+                  type="button"
+                  className="quiet flex-1"
+                  onClick={() => setBrowsing(!browsing)}
+                  aria-expanded={browsing}
+                >
                   <FolderOpen size={16} /> Server
                 </button>
               </div>
@@ -183,7 +196,10 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
           {browsing && <ServerFolder onOpen={takeServerPath} />}
           {work && (
             <div className="mt-5 rounded-xl border border-rule bg-sheet px-5 py-4">
-              <Progress {...work} onCancel={() => work.abort.abort(new DOMException('cancelled', 'AbortError'))} />
+              <Progress
+                {...work}
+                onCancel={() => work.abort.abort(new DOMException('cancelled', 'AbortError'))}
+              />
             </div>
           )}
           {problem && (
@@ -193,7 +209,7 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
           )}
           {proposal && (
             <section aria-label="What the files hold" className="mt-6 flex flex-col gap-4">
-              {proposal.problems.map((p) => (
+              {gathered(proposal.problems).map((p) => (
                 <ProblemNote key={`${p.file}${p.reason}`} problem={p} />
               ))}
               {proposal.previews.length === 0 && proposal.problems.length === 0 && (
@@ -227,6 +243,21 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
   );
 }
 
+/** Files with the same trouble are told of together. */
+function gathered(problems: FileProblem[]): FileProblem[] {
+  const groups = new Map<string, FileProblem[]>();
+  for (const p of problems) {
+    const key = `${p.reason}|${p.where}|${p.remedy}`;
+    groups.set(key, [...(groups.get(key) ?? []), p]);
+  }
+  return [...groups.values()].map((group) => {
+    const names = group.map((p) => p.file);
+    const file =
+      names.length > 6 ? `${names.slice(0, 5).join(', ')} and ${names.length - 5} more` : names.join(', ');
+    return { ...group[0], file };
+  });
+}
+
 function SceneCard({ scene, onRemove }: { scene: SavedScene; onRemove(): void }) {
   const when = new Date(scene.changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
   return (
@@ -234,9 +265,11 @@ function SceneCard({ scene, onRemove }: { scene: SavedScene; onRemove(): void })
       <a href={`/scene/${scene.id}`} className="block">
         <div className="aspect-[3/2] bg-sunk">
           {scene.thumbnail ? (
-            <img src={scene.thumbnail} alt={`Picture of ${scene.name}`} className="size-full object-cover" />
+            <img src={scene.thumbnail} alt={scene.name} className="size-full object-cover" />
           ) : (
-            <div className="flex size-full items-center justify-center text-soft">Open to see its first picture</div>
+            <div className="flex size-full items-center justify-center text-soft">
+              Open to see its first picture
+            </div>
           )}
         </div>
         <div className="px-4 py-3">

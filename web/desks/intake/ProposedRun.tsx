@@ -1,8 +1,8 @@
 import { Info } from 'lucide-react';
 import { useState } from 'react';
+import type { InspectedField, InspectedRun } from '#core/measure/inspect-report.ts';
 import { secondsIn } from '#core/motion/time-text.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
-import type { InspectedField, InspectedRun } from '#core/measure/inspect-report.ts';
 import type { Preview } from '#web/server/import-worker.ts';
 
 export interface RunChoices {
@@ -23,8 +23,8 @@ interface Props {
 export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
   const { plan, report, fieldKeys, readSteps } = preview;
   const [name, setName] = useState(plan.name);
-  const [timeUnit, setTimeUnit] = useState('s');
-  const [lengthUnit, setLengthUnit] = useState('m');
+  const [timeUnit, setTimeUnit] = useState(report?.timeUnit ?? '');
+  const [lengthUnit, setLengthUnit] = useState(report?.lengthUnit ?? '');
   const [units, setUnits] = useState<Record<string, string | null>>({});
   const steps = plan.steps.length;
   const choices: RunChoices = {
@@ -38,16 +38,32 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
       <div className="flex flex-wrap items-end gap-4 border-b border-rule px-5 py-4">
         <label className="min-w-48 flex-1">
           <span className="head block">Run</span>
-          <input className="field mt-1 w-full font-medium" value={name} onChange={(e) => setName(e.target.value)} />
+          <input
+            className="field mt-1 w-full font-medium"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
         </label>
         <label>
           <span className="head block">Lengths in</span>
-          <input className="field mt-1 w-24" list="length-units" value={lengthUnit} placeholder="no unit" onChange={(e) => setLengthUnit(e.target.value)} />
+          <input
+            className="field mt-1 w-24"
+            list="length-units"
+            value={lengthUnit}
+            placeholder="no unit"
+            onChange={(e) => setLengthUnit(e.target.value)}
+          />
         </label>
         {steps > 1 && (
           <label>
             <span className="head block">Times in</span>
-            <input className="field mt-1 w-24" list="time-units" value={timeUnit} placeholder="no unit" onChange={(e) => setTimeUnit(e.target.value)} />
+            <input
+              className="field mt-1 w-24"
+              list="time-units"
+              value={timeUnit}
+              placeholder="no unit"
+              onChange={(e) => setTimeUnit(e.target.value)}
+            />
           </label>
         )}
         <datalist id="length-units">
@@ -63,7 +79,12 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
         <button type="button" className="quiet" onClick={onDiscard} disabled={busy}>
           Leave it
         </button>
-        <button type="button" className="act" disabled={busy || name.trim() === ''} onClick={() => onImport(choices)}>
+        <button
+          type="button"
+          className="act"
+          disabled={busy || name.trim() === ''}
+          onClick={() => onImport(choices)}
+        >
           Import
         </button>
       </div>
@@ -82,7 +103,11 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
           <Odd warnings={[...new Set([...plan.warnings, ...report.warnings])]} />
         </div>
       )}
-      {!report && <p className="px-5 py-4 text-soft">The first and last step cannot be read; the import takes the steps between them.</p>}
+      {!report && (
+        <p className="px-5 py-4 text-soft">
+          The first and last step cannot be read; the import takes the steps between them.
+        </p>
+      )}
     </article>
   );
 }
@@ -96,7 +121,10 @@ function sayContent({ plan, report }: Preview): string {
   const first = times[0] ?? report?.steps[0]?.time ?? null;
   const last = times[times.length - 1] ?? report?.steps[report.steps.length - 1]?.time ?? null;
   const stated = times.every((t) => t !== null);
-  const span = first !== null && last !== null && (stated || first !== 0 || last !== 1) ? `, t = ${sayNumber(first)} to ${sayNumber(last)}` : '';
+  const span =
+    first !== null && last !== null && (stated || first !== 0 || last !== 1)
+      ? `, t = ${sayNumber(first)} to ${sayNumber(last)}`
+      : '';
   const uneven = stated && plan.steps.length > 2 && isUneven(times as number[]) ? ' at uneven times' : '';
   return `${kind} of ${plan.steps.length} steps${uneven}${span}, from ${fileText}${plan.collection ? ' listed in a collection' : ''}.`;
 }
@@ -130,7 +158,9 @@ function PartTable({ report, lengthUnit }: { report: InspectedRun; lengthUnit: s
                 .join(', ')}
             </td>
             <td className="py-1.5 pl-6 tabular-nums text-soft">
-              {[0, 2, 4].map((k) => `${sayNumber(part.bounds[k], 3)} … ${sayNumber(part.bounds[k + 1], 3)}`).join(' · ')}
+              {[0, 2, 4]
+                .map((k) => `${sayNumber(part.bounds[k], 3)} … ${sayNumber(part.bounds[k + 1], 3)}`)
+                .join(' · ')}
             </td>
           </tr>
         ))}
@@ -149,40 +179,39 @@ interface FieldTableProps {
 }
 
 function FieldTable({ report, keys, units, onUnit, readSteps, steps }: FieldTableProps) {
-  if (report.fields.length === 0) return <p className="mt-4 text-soft">There are no fields: only the shape can be shown.</p>;
+  if (report.fields.length === 0)
+    return <p className="mt-4 text-soft">There are no fields: only the shape can be shown.</p>;
   return (
-    <>
-      <table className="mt-5 w-full text-left">
-        <thead>
-          <tr className="head border-b border-rule">
-            <th className="py-1.5 font-semibold">Field</th>
-            <th className="font-semibold">On</th>
-            <th className="font-semibold">Kind</th>
-            <th className="font-semibold">Range{readSteps < steps && ' in the first and last step'}</th>
-            <th className="font-semibold">Unit</th>
+    <table className="mt-5 w-full text-left">
+      <thead>
+        <tr className="head border-b border-rule">
+          <th className="py-1.5 font-semibold">Field</th>
+          <th className="font-semibold">On</th>
+          <th className="font-semibold">Kind</th>
+          <th className="font-semibold">Range{readSteps < steps && ' in the first and last step'}</th>
+          <th className="font-semibold">Unit</th>
+        </tr>
+      </thead>
+      <tbody>
+        {report.fields.map((field, i) => (
+          <tr key={keys[i]} className="border-b border-rule/60">
+            <td className="py-1 font-medium">{field.name}</td>
+            <td>{field.location}s</td>
+            <td>{sayKind(field)}</td>
+            <td className="tabular-nums">{sayRange(field)}</td>
+            <td>
+              <input
+                className="field h-7 w-24"
+                aria-label={`Unit of ${field.name}`}
+                placeholder="no unit"
+                value={(keys[i] in units ? units[keys[i]] : field.unit) ?? ''}
+                onChange={(e) => onUnit(keys[i], e.target.value)}
+              />
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {report.fields.map((field, i) => (
-            <tr key={keys[i]} className="border-b border-rule/60">
-              <td className="py-1 font-medium">{field.name}</td>
-              <td>{field.location}s</td>
-              <td>{sayKind(field)}</td>
-              <td className="tabular-nums">{sayRange(field)}</td>
-              <td>
-                <input
-                  className="field h-7 w-24"
-                  aria-label={`Unit of ${field.name}`}
-                  placeholder="no unit"
-                  value={(keys[i] in units ? units[keys[i]] : field.unit) ?? ''}
-                  onChange={(e) => onUnit(keys[i], e.target.value)}
-                />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -38,7 +38,9 @@ export function ServerFolder({ onOpen }: { onOpen(path: string): void }) {
         >
           <ChevronUp size={17} />
         </button>
-        <span className="min-w-0 flex-1 truncate text-soft">{listing?.path ?? 'Folders this server may read'}</span>
+        <span className="min-w-0 flex-1 truncate text-soft">
+          {listing?.path ?? 'Folders this server may read'}
+        </span>
         {listing?.path && (
           <button type="button" className="quiet h-8" onClick={() => onOpen(listing.path!)}>
             Open all of this folder
@@ -58,7 +60,11 @@ export function ServerFolder({ onOpen }: { onOpen(path: string): void }) {
               className="flex w-full items-center gap-2.5 rounded-md px-2.5 py-1 text-left hover:bg-sunk"
               onClick={() => (entry.folder ? go(entry.path) : onOpen(entry.path))}
             >
-              {entry.folder ? <Folder size={16} className="text-accent" /> : <File size={16} className="text-soft" />}
+              {entry.folder ? (
+                <Folder size={16} className="text-accent" />
+              ) : (
+                <File size={16} className="text-soft" />
+              )}
               <span className="min-w-0 flex-1 truncate">{entry.name}</span>
               {!entry.folder && <span className="text-soft tabular-nums">{sayBytes(entry.bytes)}</span>}
             </button>

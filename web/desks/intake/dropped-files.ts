@@ -18,13 +18,17 @@ export const filesOfChooser = (list: FileList): DroppedFile[] =>
 
 async function collect(entry: FileSystemEntry, found: DroppedFile[]): Promise<void> {
   if (entry.isFile) {
-    const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
+    const file = await new Promise<File>((resolve, reject) =>
+      (entry as FileSystemFileEntry).file(resolve, reject),
+    );
     if (!file.name.startsWith('.')) found.push({ name: entry.fullPath.replace(/^\//, ''), file });
     return;
   }
   const reader = (entry as FileSystemDirectoryEntry).createReader();
   for (;;) {
-    const batch = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+    const batch = await new Promise<FileSystemEntry[]>((resolve, reject) =>
+      reader.readEntries(resolve, reject),
+    );
     if (batch.length === 0) return;
     for (const inner of batch) await collect(inner, found);
   }

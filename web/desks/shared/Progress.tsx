@@ -20,7 +20,10 @@ export function Progress({ label, done, remaining, onCancel }: Props) {
           </span>
         </div>
         <div className="h-1.5 overflow-hidden rounded-full bg-sunk">
-          <div className="h-full rounded-full bg-accent transition-[width]" style={{ width: `${percent}%` }} />
+          <div
+            className="h-full rounded-full bg-accent transition-[width]"
+            style={{ width: `${percent}%` }}
+          />
         </div>
       </div>
       <button type="button" className="quiet h-8" onClick={onCancel}>

@@ -13,7 +13,11 @@ interface Props {
 export function TopBar({ desk, stageHref, title, children }: Props) {
   return (
     <header className="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-paper px-4">
-      <a href="/" className="flex items-center gap-2 font-book text-xl font-semibold tracking-tight" aria-label="Dresser, all scenes">
+      <a
+        href="/"
+        className="flex items-center gap-2 font-book text-xl font-semibold tracking-tight"
+        aria-label="Dresser, all scenes"
+      >
         <img src="/mark.svg" alt="" className="size-6" />
         Dresser
       </a>
@@ -51,7 +55,13 @@ function ThemeSwitch() {
     setTheme(other);
   };
   return (
-    <button type="button" className="mark" onClick={change} aria-label={`Use the ${other} theme`} title={`Use the ${other} theme`}>
+    <button
+      type="button"
+      className="mark"
+      onClick={change}
+      aria-label={`Use the ${other} theme`}
+      title={`Use the ${other} theme`}
+    >
       {theme === 'light' ? <Moon size={17} /> : <Sun size={17} />}
     </button>
   );

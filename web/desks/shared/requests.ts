@@ -8,7 +8,10 @@ export class RequestProblem extends Error {
 }
 
 /** Sends a request to the own server and reads its JSON answer. */
-export async function ask<T>(path: string, init: { method?: string; json?: unknown; body?: BodyInit; keepalive?: boolean } = {}): Promise<T> {
+export async function ask<T>(
+  path: string,
+  init: { method?: string; json?: unknown; body?: BodyInit; keepalive?: boolean } = {},
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
@@ -27,7 +30,13 @@ export async function ask<T>(path: string, init: { method?: string; json?: unkno
   }
   const answer = await response.json().catch(() => ({}));
   if (!response.ok) {
-    throw new RequestProblem({ file: '', reason: 'the server could not do this', where: path, remedy: 'Try again.', ...answer });
+    throw new RequestProblem({
+      file: '',
+      reason: 'the server could not do this',
+      where: path,
+      remedy: 'Try again.',
+      ...answer,
+    });
   }
   return answer as T;
 }
@@ -35,7 +44,12 @@ export async function ask<T>(path: string, init: { method?: string; json?: unkno
 export function problemFrom(error: unknown): FileProblem {
   if (error instanceof RequestProblem) return error.problem;
   const reason = error instanceof Error ? error.message : String(error);
-  return { file: '', reason, where: 'this page', remedy: 'Try again; if it stays, reload the page. Nothing saved is lost.' };
+  return {
+    file: '',
+    reason,
+    where: 'this page',
+    remedy: 'Try again; if it stays, reload the page. Nothing saved is lost.',
+  };
 }
 
 interface JobState<T> {
@@ -52,7 +66,11 @@ export interface JobProgress {
 }
 
 /** Follows long work on the server to its end; cancelling the signal cancels the work. */
-export async function followJob<T>(job: string, progress: (p: JobProgress) => void, signal: AbortSignal): Promise<T> {
+export async function followJob<T>(
+  job: string,
+  progress: (p: JobProgress) => void,
+  signal: AbortSignal,
+): Promise<T> {
   const cancel = () => void ask(`/api/jobs/${job}`, { method: 'DELETE' }).catch(() => undefined);
   signal.addEventListener('abort', cancel, { once: true });
   for (let wait = 60; ; wait = Math.min(300, wait * 1.4)) {

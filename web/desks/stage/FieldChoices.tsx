@@ -1,6 +1,6 @@
-import { componentName, componentsOf } from '#core/scene/quantity.ts';
 import { naturalComponent } from '#core/scene/default-scene.ts';
 import type { Layer } from '#core/scene/document.ts';
+import { componentName, componentsOf } from '#core/scene/quantity.ts';
 import { Choice } from './Chooser.tsx';
 import { edit, useRun } from './desk-store.ts';
 import { colourBy } from './layer-edits.ts';
@@ -18,7 +18,9 @@ export function FieldChoices({ layer }: { layer: Layer }) {
           <div key={field.key}>
             <Choice chosen={chosen} onChoose={() => colourBy(layer.id, field, naturalComponent(field))}>
               <span className="min-w-0 flex-1 truncate">{field.name}</span>
-              <span className="text-xs font-normal text-soft">{[field.location === 'cell' ? 'per cell' : '', field.unit ?? ''].filter(Boolean).join(', ')}</span>
+              <span className="text-xs font-normal text-soft">
+                {[field.location === 'cell' ? 'per cell' : '', field.unit ?? ''].filter(Boolean).join(', ')}
+              </span>
             </Choice>
             {chosen && field.components > 1 && (
               <div className="my-1 ml-2 flex flex-wrap gap-1">
@@ -42,7 +44,16 @@ export function FieldChoices({ layer }: { layer: Layer }) {
         );
       })}
       <hr className="my-1.5 border-rule" />
-      <Choice chosen={colour.kind === 'plain'} onChoose={() => edit({ type: 'layer.change', id: layer.id, change: { colour: { kind: 'plain', colour: '#d8d2c8' } } })}>
+      <Choice
+        chosen={colour.kind === 'plain'}
+        onChoose={() =>
+          edit({
+            type: 'layer.change',
+            id: layer.id,
+            change: { colour: { kind: 'plain', colour: '#d8d2c8' } },
+          })
+        }
+      >
         no field, one colour
       </Choice>
     </div>

@@ -38,11 +38,19 @@ export function LayerLine({ layer }: { layer: Layer }) {
           >
             {layer.visible ? <Eye size={16} /> : <EyeOff size={16} />}
           </button>
-          <span {...sortable.attributes} {...sortable.listeners} className="absolute bottom-0.5 cursor-grab p-0.5 text-soft opacity-0 group-hover:opacity-70 focus-visible:opacity-100" aria-label="Move this line">
+          <button
+            type="button"
+            {...sortable.attributes}
+            {...sortable.listeners}
+            className="absolute bottom-0.5 cursor-grab p-0.5 text-soft opacity-0 group-hover:opacity-70 focus-visible:opacity-100"
+            aria-label="Move this line"
+          >
             <GripVertical size={14} />
-          </span>
+          </button>
         </div>
-        <div className={`min-w-0 flex-1 font-book text-[16.5px] leading-[1.42] ${layer.visible ? '' : 'opacity-50'}`}>
+        <div
+          className={`min-w-0 flex-1 font-book text-[16.5px] leading-[1.42] ${layer.visible ? '' : 'opacity-50'}`}
+        >
           {layer.name !== null && <p className="font-sans text-xs font-semibold text-soft">{layer.name}</p>}
           {pieces.map((piece, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a sentence has no other order than its own
@@ -113,11 +121,22 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
 }
 
 function Swatch({ colour }: { colour: string }) {
-  return <span className="ml-1 inline-block h-3 w-5 rounded-sm border border-rule align-baseline" style={{ background: colour }} />;
+  return (
+    <span
+      className="ml-1 inline-block h-3 w-5 rounded-sm border border-rule align-baseline"
+      style={{ background: colour }}
+    />
+  );
 }
 
 /** The colours of a scale as a small strip. */
-export function Ramp({ scale, className = 'ml-1.5 inline-block h-3 w-14 rounded-sm align-baseline' }: { scale: Pick<Scale, 'map' | 'reversed'> & { bands?: number | null }; className?: string }) {
+export function Ramp({
+  scale,
+  className = 'ml-1.5 inline-block h-3 w-14 rounded-sm align-baseline',
+}: {
+  scale: Pick<Scale, 'map' | 'reversed'> & { bands?: number | null };
+  className?: string;
+}) {
   const table = scaleTable(scale);
   const n = scale.bands ?? 0;
   const stops = n
@@ -126,12 +145,19 @@ export function Ramp({ scale, className = 'ml-1.5 inline-block h-3 w-14 rounded-
         return `${colour} ${(100 * i) / n}% ${(100 * (i + 1)) / n}%`;
       })
     : Array.from({ length: 17 }, (_, i) => cssColour(table[Math.round((i * 255) / 16)]));
-  return <span className={className} style={{ background: `linear-gradient(to right, ${stops.join(', ')})` }} aria-hidden="true" />;
+  return (
+    <span
+      className={className}
+      style={{ background: `linear-gradient(to right, ${stops.join(', ')})` }}
+      aria-hidden="true"
+    />
+  );
 }
 
 function FineSettings({ layer }: { layer: Layer }) {
   const run = useRun();
-  const change = (c: Partial<Layer>, key: string | null = null) => edit({ type: 'layer.change', id: layer.id, change: c }, key);
+  const change = (c: Partial<Layer>, key: string | null = null) =>
+    edit({ type: 'layer.change', id: layer.id, change: c }, key);
   const plane = layer.chain.findIndex((s) => s.op === 'section');
   return (
     <div className="flex flex-col gap-2.5 pr-3 pb-3.5 pl-9">
@@ -147,12 +173,18 @@ function FineSettings({ layer }: { layer: Layer }) {
           value={layer.opacity}
           onChange={(e) => change({ opacity: Number(e.target.value) }, `opacity-${layer.id}`)}
         />
-        <span className="w-10 text-right tabular-nums">{Math.round(layer.opacity * 100)} %</span>
+        <span className="w-12 text-right whitespace-nowrap tabular-nums">
+          {Math.round(layer.opacity * 100)} %
+        </span>
       </label>
       <div className="flex flex-wrap gap-x-5 gap-y-1.5">
         <Tick label="Mesh edges" checked={layer.meshEdges} onChange={(meshEdges) => change({ meshEdges })} />
         {run.dimension === 3 && (
-          <Tick label="Inside only" checked={layer.sides === 'inside'} onChange={(on) => change({ sides: on ? 'inside' : 'both' })} />
+          <Tick
+            label="Inside only"
+            checked={layer.sides === 'inside'}
+            onChange={(on) => change({ sides: on ? 'inside' : 'both' })}
+          />
         )}
       </div>
       <label className="flex items-center gap-3">
@@ -165,10 +197,18 @@ function FineSettings({ layer }: { layer: Layer }) {
         />
       </label>
       <div className="flex gap-2">
-        <button type="button" className="quiet h-8" onClick={() => edit({ type: 'layer.duplicate', id: layer.id, newId: freshId('layer') })}>
+        <button
+          type="button"
+          className="quiet h-8"
+          onClick={() => edit({ type: 'layer.duplicate', id: layer.id, newId: freshId('layer') })}
+        >
           <Copy size={14} /> Duplicate
         </button>
-        <button type="button" className="quiet h-8" onClick={() => edit({ type: 'layer.remove', id: layer.id })}>
+        <button
+          type="button"
+          className="quiet h-8"
+          onClick={() => edit({ type: 'layer.remove', id: layer.id })}
+        >
           <Trash2 size={14} /> Delete
         </button>
       </div>
@@ -176,10 +216,23 @@ function FineSettings({ layer }: { layer: Layer }) {
   );
 }
 
-export function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange(on: boolean): void }) {
+export function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange(on: boolean): void;
+}) {
   return (
     <label className="flex items-center gap-2">
-      <input type="checkbox" className="size-4 accent-accent" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+      <input
+        type="checkbox"
+        className="size-4 accent-accent"
+        checked={checked}
+        onChange={(e) => onChange(e.target.checked)}
+      />
       {label}
     </label>
   );

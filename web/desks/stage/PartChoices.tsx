@@ -10,7 +10,10 @@ export function PartChoices({ layer }: { layer: Layer }) {
     <fieldset>
       <legend className="head mb-1.5">Parts</legend>
       {run.parts.map((part) => (
-        <div key={part.name} className="group/part flex items-center gap-2 rounded-md px-1 py-0.5 hover:bg-sunk">
+        <div
+          key={part.name}
+          className="group/part flex items-center gap-2 rounded-md px-1 py-0.5 hover:bg-sunk"
+        >
           <label className="flex min-w-0 flex-1 items-center gap-2">
             <input
               type="checkbox"
@@ -26,7 +29,11 @@ export function PartChoices({ layer }: { layer: Layer }) {
             <span className="truncate">{part.name}</span>
           </label>
           {run.parts.length > 1 && (
-            <button type="button" className="px-1 text-xs text-soft hover:text-accent" onClick={() => set([part.name])}>
+            <button
+              type="button"
+              className="px-1 text-xs text-soft hover:text-accent"
+              onClick={() => set([part.name])}
+            >
               only
             </button>
           )}

@@ -1,5 +1,5 @@
-import { plainColours } from '#core/scene/layer-sentence.ts';
 import type { Layer } from '#core/scene/document.ts';
+import { plainColours } from '#core/scene/layer-sentence.ts';
 import { Choice } from './Chooser.tsx';
 import { edit } from './desk-store.ts';
 import { FieldChoices } from './FieldChoices.tsx';
@@ -7,7 +7,11 @@ import { FieldChoices } from './FieldChoices.tsx';
 /** One colour for a whole layer, or back to a field. */
 export function PlainChoices({ layer }: { layer: Layer }) {
   const now = layer.colour.kind === 'plain' ? layer.colour.colour : '#d8d2c8';
-  const set = (colour: string) => edit({ type: 'layer.change', id: layer.id, change: { colour: { kind: 'plain', colour } } }, `plain-${layer.id}`);
+  const set = (colour: string) =>
+    edit(
+      { type: 'layer.change', id: layer.id, change: { colour: { kind: 'plain', colour } } },
+      `plain-${layer.id}`,
+    );
   return (
     <div>
       <p className="head mb-1.5">One colour</p>

@@ -37,7 +37,10 @@ export function PlaneWord({ layer, step, text }: Props & { text: string }) {
         if (!d || locked || (!d.moved && Math.abs(e.clientX - d.x) < 4)) return;
         d.moved = true;
         const next = Math.min(high, Math.max(low, d.offset + ((e.clientX - d.x) / 300) * (high - low)));
-        edit({ type: 'chain.change', id: layer.id, step, options: { offset: roundTo(next, high - low) } }, d.key);
+        edit(
+          { type: 'chain.change', id: layer.id, step, options: { offset: roundTo(next, high - low) } },
+          d.key,
+        );
       }}
       onPointerUp={() => {
         if (drag.current && !drag.current.moved) useDesk.setState({ openLayer: layer.id });
@@ -46,7 +49,15 @@ export function PlaneWord({ layer, step, text }: Props & { text: string }) {
       onKeyDown={(e) => {
         if (locked || (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight')) return;
         const next = offset + ((e.key === 'ArrowRight' ? 1 : -1) * (high - low)) / 100;
-        edit({ type: 'chain.change', id: layer.id, step, options: { offset: roundTo(Math.min(high, Math.max(low, next)), high - low) } }, `keys-${layer.id}`);
+        edit(
+          {
+            type: 'chain.change',
+            id: layer.id,
+            step,
+            options: { offset: roundTo(Math.min(high, Math.max(low, next)), high - low) },
+          },
+          `keys-${layer.id}`,
+        );
       }}
     >
       {text}
@@ -61,7 +72,8 @@ export function PlaneChoices({ layer, step }: Props) {
   const bounds = runBounds(run);
   const [low, high] = planeRange(bounds, normal);
   const axis = axisOf(normal);
-  const set = (options: Partial<SectionOptions>, key: string | null = null) => edit({ type: 'chain.change', id: layer.id, step, options }, key);
+  const set = (options: Partial<SectionOptions>, key: string | null = null) =>
+    edit({ type: 'chain.change', id: layer.id, step, options }, key);
   const turn = (next: Vector) => {
     const n = unit(next);
     set({ normal: n, offset: roundTo(dot(boundsCentre(bounds), n), high - low || 1) });
@@ -91,7 +103,14 @@ export function PlaneChoices({ layer, step }: Props) {
         >
           facing
         </button>
-        <button type="button" className="mark ml-auto size-7" aria-pressed={locked} aria-label={locked ? 'Unlock the plane' : 'Lock the plane'} title={locked ? 'Unlock the plane' : 'Lock the plane'} onClick={() => set({ locked: !locked })}>
+        <button
+          type="button"
+          className="mark ml-auto size-7"
+          aria-pressed={locked}
+          aria-label={locked ? 'Unlock the plane' : 'Lock the plane'}
+          title={locked ? 'Unlock the plane' : 'Lock the plane'}
+          onClick={() => set({ locked: !locked })}
+        >
           {locked ? <Lock size={15} /> : <LockOpen size={15} />}
         </button>
       </div>
@@ -108,7 +127,8 @@ export function PlaneChoices({ layer, step }: Props) {
             onBlur={(e) => {
               const typed = Number(e.target.value.replace(',', '.'));
               const next = normal.map((w, j) => (j === k ? typed : w)) as Vector;
-              if (Number.isFinite(typed) && typed !== Number(v.toFixed(4)) && Math.hypot(...next) > 1e-9) turn(next);
+              if (Number.isFinite(typed) && typed !== Number(v.toFixed(4)) && Math.hypot(...next) > 1e-9)
+                turn(next);
               else e.target.value = String(Number(v.toFixed(4)));
             }}
             onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
@@ -116,7 +136,12 @@ export function PlaneChoices({ layer, step }: Props) {
         ))}
       </div>
       <div className="flex items-center gap-2">
-        <NumberField label={axis >= 0 ? `${'xyz'[axis]} =` : 'at'} value={offset} unit={run.lengthUnit} onChange={(v) => !locked && set({ offset: v })} />
+        <NumberField
+          label={axis >= 0 ? `${'xyz'[axis]} =` : 'at'}
+          value={offset}
+          unit={run.lengthUnit}
+          onChange={(v) => !locked && set({ offset: v })}
+        />
         <input
           type="range"
           aria-label="Place of the plane"

@@ -4,8 +4,8 @@ import type { Layer, Legend, Scale } from '#core/scene/document.ts';
 import { parseQuantity, settleScale } from '#core/scene/quantity.ts';
 import { NumberField } from './Chooser.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
-import { ownScale } from './layer-edits.ts';
 import { Ramp, Tick } from './LayerLine.tsx';
+import { ownScale } from './layer-edits.ts';
 
 const ranges = [
   { kind: 'all-steps', label: 'all steps' },
@@ -20,15 +20,22 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
   const settled = settleScale(scale, run, scene.step);
   const field = fieldByKey(run, parseQuantity(scale.quantity).field);
   const sharing = scene.layers.filter((l) => l.colour.kind === 'field' && l.colour.scale === scale.id).length;
-  const change = (c: Partial<Omit<Scale, 'id' | 'legend'>>, key: string | null = null) => edit({ type: 'scale.change', id: scale.id, change: c }, key);
-  const legend = (c: Partial<Legend>, key: string | null = null) => edit({ type: 'legend.change', id: scale.id, change: c }, key);
-  const fix = (low: number, high: number) => change({ range: { kind: 'fixed', low: Math.min(low, high), high: Math.max(low, high) } });
+  const change = (c: Partial<Omit<Scale, 'id' | 'legend'>>, key: string | null = null) =>
+    edit({ type: 'scale.change', id: scale.id, change: c }, key);
+  const legend = (c: Partial<Legend>, key: string | null = null) =>
+    edit({ type: 'legend.change', id: scale.id, change: c }, key);
+  const fix = (low: number, high: number) =>
+    change({ range: { kind: 'fixed', low: Math.min(low, high), high: Math.max(low, high) } });
   return (
     <div className="flex flex-col gap-3">
       {sharing > 1 && (
         <p className="flex items-baseline justify-between text-soft">
           Shared by {sharing} lines.
-          <button type="button" className="text-accent hover:underline" onClick={() => ownScale(layer, scale)}>
+          <button
+            type="button"
+            className="text-accent hover:underline"
+            onClick={() => ownScale(layer, scale)}
+          >
             Own scale for this line
           </button>
         </p>
@@ -41,7 +48,11 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
             <Pill
               key={kind}
               on={scale.range.kind === kind}
-              onClick={() => (kind === 'fixed' ? fix(Number(settled.low.toPrecision(5)), Number(settled.high.toPrecision(5))) : change({ range: { kind } }))}
+              onClick={() =>
+                kind === 'fixed'
+                  ? fix(Number(settled.low.toPrecision(5)), Number(settled.high.toPrecision(5)))
+                  : change({ range: { kind } })
+              }
             >
               {label}
             </Pill>
@@ -49,7 +60,12 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
         </div>
         <div className="flex items-center gap-3">
           <NumberField label="from" value={settled.low} onChange={(v) => fix(v, settled.high)} />
-          <NumberField label="to" value={settled.high} onChange={(v) => fix(settled.low, v)} unit={field?.unit} />
+          <NumberField
+            label="to"
+            value={settled.high}
+            onChange={(v) => fix(settled.low, v)}
+            unit={field?.unit}
+          />
         </div>
       </section>
       <section aria-label="Bands">
@@ -69,7 +85,12 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
               min={1}
               max={64}
               value={scale.bands}
-              onChange={(e) => change({ bands: Math.min(64, Math.max(1, Math.round(Number(e.target.value)) || 1)) }, `bands-${scale.id}`)}
+              onChange={(e) =>
+                change(
+                  { bands: Math.min(64, Math.max(1, Math.round(Number(e.target.value)) || 1)) },
+                  `bands-${scale.id}`,
+                )
+              }
             />
           )}
           <span className="ml-auto">
@@ -89,7 +110,10 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
               onClick={() => change({ map: map.id })}
               className={`rounded-md border p-1 text-left text-xs ${scale.map === map.id ? 'border-accent bg-accent-wash font-semibold' : 'border-transparent hover:bg-sunk'}`}
             >
-              <Ramp scale={{ map: map.id, reversed: scale.reversed, bands: scale.bands }} className="mb-1 block h-4 rounded-sm" />
+              <Ramp
+                scale={{ map: map.id, reversed: scale.reversed, bands: scale.bands }}
+                className="mb-1 block h-4 rounded-sm"
+              />
               {map.name}
             </button>
           ))}
@@ -102,7 +126,9 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
           <Tick
             label="Lying"
             checked={!scale.legend.upright}
-            onChange={(lying) => legend(lying ? { upright: false, x: 0.5, y: 0.08 } : { upright: true, x: 0.925, y: 0.5 })}
+            onChange={(lying) =>
+              legend(lying ? { upright: false, x: 0.5, y: 0.08 } : { upright: true, x: 0.925, y: 0.5 })
+            }
           />
         </div>
         <input
@@ -132,7 +158,9 @@ function OtherScales({ scale, layer }: { scale: Scale; layer: Layer }) {
           type="button"
           className="rounded-md border border-rule p-1 hover:border-soft"
           aria-label={`Share the scale ${s.name}`}
-          onClick={() => edit({ type: 'layer.change', id: layer.id, change: { colour: { ...colour, scale: s.id } } })}
+          onClick={() =>
+            edit({ type: 'layer.change', id: layer.id, change: { colour: { ...colour, scale: s.id } } })
+          }
         >
           <Ramp scale={s} className="block h-3 w-14 rounded-sm" />
         </button>

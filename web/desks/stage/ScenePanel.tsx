@@ -1,12 +1,19 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
 import { restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { operations } from '#core/ops/registry.ts';
-import { addLayer } from './layer-edits.ts';
 import { edit, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
+import { addLayer } from './layer-edits.ts';
 import { LensLine, LightLine, WordsLine } from './SettingLines.tsx';
 
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
@@ -25,7 +32,11 @@ export function ScenePanel() {
           modifiers={[restrictToVerticalAxis]}
           onDragEnd={({ active, over }) => {
             if (!over || active.id === over.id) return;
-            edit({ type: 'layer.move', id: String(active.id), to: layers.findIndex((l) => l.id === over.id) });
+            edit({
+              type: 'layer.move',
+              id: String(active.id),
+              to: layers.findIndex((l) => l.id === over.id),
+            });
           }}
         >
           <SortableContext items={layers.map((l) => l.id)} strategy={verticalListSortingStrategy}>
@@ -36,7 +47,9 @@ export function ScenePanel() {
             </ul>
           </SortableContext>
         </DndContext>
-        {layers.length === 0 && <p className="px-5 py-4 text-soft">Nothing is shown yet. Add a line to begin.</p>}
+        {layers.length === 0 && (
+          <p className="px-5 py-4 text-soft">Nothing is shown yet. Add a line to begin.</p>
+        )}
         <AddLine />
       </div>
       <div className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]">
@@ -58,7 +71,11 @@ function AddLine() {
         <Popover.Content side="right" align="start" sideOffset={8} className="card z-50 w-64 p-2">
           {operations.map((operation) => (
             <Popover.Close asChild key={operation.id}>
-              <button type="button" className="block w-full rounded-md px-3 py-1.5 text-left hover:bg-sunk" onClick={() => addLayer(operation)}>
+              <button
+                type="button"
+                className="block w-full rounded-md px-3 py-1.5 text-left hover:bg-sunk"
+                onClick={() => addLayer(operation)}
+              >
                 <span className="font-medium">{operation.name}</span>
                 <span className="block text-soft">{operation.purpose}</span>
               </button>

@@ -2,9 +2,9 @@ import { Lock, MoveHorizontal } from 'lucide-react';
 import { useRef } from 'react';
 import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { runBounds } from '#core/model/run.ts';
+import { type SectionOptions, section } from '#core/ops/section.ts';
 import { add, cameraAxes, dot, projectPoint, times, type Vector } from '#core/scene/camera.ts';
 import type { Layer } from '#core/scene/document.ts';
-import { type SectionOptions, section } from '#core/ops/section.ts';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { planeRange } from './plane-range.ts';
 
@@ -79,7 +79,10 @@ function SectionHandle({ layer, step, options, open, width, height }: HandleProp
       : ((dx * along[0] + dy * along[1]) / (pixels * pixels)) * reach;
     const [low, high] = planeRange(bounds, normal);
     const offset = Math.min(high, Math.max(low, begin.offset + moved));
-    edit({ type: 'chain.change', id: layer.id, step, options: { offset: roundTo(offset, high - low) } }, begin.key);
+    edit(
+      { type: 'chain.change', id: layer.id, step, options: { offset: roundTo(offset, high - low) } },
+      begin.key,
+    );
   };
 
   return (
@@ -104,7 +107,11 @@ function SectionHandle({ layer, step, options, open, width, height }: HandleProp
       {options.locked ? (
         <Lock size={14} />
       ) : (
-        <MoveHorizontal size={18} strokeWidth={2.4} style={{ transform: `rotate(${straightOn ? -90 : angle}deg)` }} />
+        <MoveHorizontal
+          size={18}
+          strokeWidth={2.4}
+          style={{ transform: `rotate(${straightOn ? -90 : angle}deg)` }}
+        />
       )}
     </button>
   );

@@ -1,8 +1,8 @@
-import { backdrops } from '#stage/backdrops.ts';
+import { secondsIn } from '#core/motion/time-text.ts';
 import { cameraAxes, type Vector } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
-import { secondsIn } from '#core/motion/time-text.ts';
 import type { Scene, Stamp } from '#core/scene/document.ts';
+import { backdrops } from '#stage/backdrops.ts';
 import { Choice, Chooser, NumberField } from './Chooser.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
 import { Tick } from './LayerLine.tsx';
@@ -12,12 +12,18 @@ export function LightLine() {
   const { light, backdrop } = useScene();
   const run = useRun();
   const flat = run.dimension === 2;
-  const change = (c: Partial<Scene['light']>, key: string | null = null) => edit({ type: 'light.change', change: c }, key);
+  const change = (c: Partial<Scene['light']>, key: string | null = null) =>
+    edit({ type: 'light.change', change: c }, key);
   return (
     <p>
       <Chooser word={light.rig === 'studio' ? 'Studio light' : 'Even light'} label="The light">
         <p className="head mb-1.5">Light</p>
-        <Choice chosen={light.rig === 'studio'} onChoose={() => change({ rig: 'studio', ...(flat ? {} : { floor: true, shadow: true, contact: 0.7 }) })}>
+        <Choice
+          chosen={light.rig === 'studio'}
+          onChoose={() =>
+            change({ rig: 'studio', ...(flat ? {} : { floor: true, shadow: true, contact: 0.7 }) })
+          }
+        >
           <span>
             Studio light <span className="block text-xs text-soft">soft lamp, shade and shadow</span>
           </span>
@@ -30,10 +36,22 @@ export function LightLine() {
         {light.rig === 'studio' && (
           <div className="mt-2 flex flex-col gap-1.5 px-2">
             <Tick label="Floor" checked={light.floor} onChange={(floor) => change({ floor })} />
-            <Tick label="Shadow of the lamp" checked={light.shadow} onChange={(shadow) => change({ shadow })} />
+            <Tick
+              label="Shadow of the lamp"
+              checked={light.shadow}
+              onChange={(shadow) => change({ shadow })}
+            />
             <label className="flex items-center gap-2">
               <span className="text-soft">Shade in corners</span>
-              <input type="range" className="min-w-0 flex-1" min={0} max={1} step={0.05} value={light.contact} onChange={(e) => change({ contact: Number(e.target.value) }, 'contact')} />
+              <input
+                type="range"
+                className="min-w-0 flex-1"
+                min={0}
+                max={1}
+                step={0.05}
+                value={light.contact}
+                onChange={(e) => change({ contact: Number(e.target.value) }, 'contact')}
+              />
             </label>
           </div>
         )}
@@ -42,8 +60,15 @@ export function LightLine() {
       <Chooser word={backdrops[backdrop].name} label="The backdrop">
         <p className="head mb-1.5">Backdrop</p>
         {(Object.keys(backdrops) as Scene['backdrop'][]).map((id) => (
-          <Choice key={id} chosen={backdrop === id} onChoose={() => edit({ type: 'backdrop.set', backdrop: id })}>
-            <span className="h-4 w-7 rounded-sm border border-rule" style={{ background: `linear-gradient(${backdrops[id].top}, ${backdrops[id].foot})` }} />
+          <Choice
+            key={id}
+            chosen={backdrop === id}
+            onChoose={() => edit({ type: 'backdrop.set', backdrop: id })}
+          >
+            <span
+              className="h-4 w-7 rounded-sm border border-rule"
+              style={{ background: `linear-gradient(${backdrops[id].top}, ${backdrops[id].foot})` }}
+            />
             {backdrops[id].name}
           </Choice>
         ))}
@@ -58,10 +83,21 @@ export function LensLine() {
   const { camera } = useScene();
   return (
     <p>
-      <Chooser word={camera.projection === 'parallel' ? 'Parallel view' : `Perspective of ${Math.round(camera.fieldOfView)}°`} label="The lens">
+      <Chooser
+        word={
+          camera.projection === 'parallel'
+            ? 'Parallel view'
+            : `Perspective of ${Math.round(camera.fieldOfView)}°`
+        }
+        label="The lens"
+      >
         <p className="head mb-1.5">Lens</p>
         {(['perspective', 'parallel'] as const).map((projection) => (
-          <Choice key={projection} chosen={camera.projection === projection} onChoose={() => edit({ type: 'camera.set', camera: withProjection(camera, projection) })}>
+          <Choice
+            key={projection}
+            chosen={camera.projection === projection}
+            onChoose={() => edit({ type: 'camera.set', camera: withProjection(camera, projection) })}
+          >
             {projection === 'perspective' ? 'Perspective' : 'Parallel'}
           </Choice>
         ))}
@@ -72,7 +108,10 @@ export function LensLine() {
               unit="°"
               value={camera.fieldOfView}
               onChange={(v) => {
-                const wider = { ...withProjection(camera, 'parallel'), fieldOfView: Math.min(120, Math.max(2, v)) };
+                const wider = {
+                  ...withProjection(camera, 'parallel'),
+                  fieldOfView: Math.min(120, Math.max(2, v)),
+                };
                 edit({ type: 'camera.set', camera: withProjection(wider, 'perspective') });
               }}
             />
@@ -91,7 +130,9 @@ function sayDirection(back: Vector): string {
     .map((v, k) => ({ v, k }))
     .filter(({ v }) => Math.abs(v) > 0.25)
     .sort((a, b) => Math.abs(b.v) - Math.abs(a.v))
-    .map(({ v, k }) => (k === 2 && Math.abs(v) < 0.97 ? (v > 0 ? 'above' : 'below') : `${v > 0 ? '+' : '−'}${names[k]}`));
+    .map(({ v, k }) =>
+      k === 2 && Math.abs(v) < 0.97 ? (v > 0 ? 'above' : 'below') : `${v > 0 ? '+' : '−'}${names[k]}`,
+    );
   return `from ${strong.join(', ')}`;
 }
 
@@ -99,16 +140,32 @@ function sayDirection(back: Vector): string {
 export function WordsLine() {
   const { stamp, picture } = useScene();
   const run = useRun();
-  const change = (c: Partial<Stamp>, key: string | null = null) => edit({ type: 'stamp.change', change: c }, key);
+  const change = (c: Partial<Stamp>, key: string | null = null) =>
+    edit({ type: 'stamp.change', change: c }, key);
   const unit = stamp.unit ?? run.timeUnit;
   const known = run.timeUnit !== null && run.timeUnit in secondsIn;
   return (
     <p>
-      <Chooser word={!stamp.visible ? 'No time' : stamp.style === 'clock' ? 'Time as a clock' : `Time${unit ? ` in ${unit}` : ''}`} label="The time on the picture">
+      <Chooser
+        word={
+          !stamp.visible
+            ? 'No time'
+            : stamp.style === 'clock'
+              ? 'Time as a clock'
+              : `Time${unit ? ` in ${unit}` : ''}`
+        }
+        label="The time on the picture"
+      >
         <p className="head mb-1.5">Time on the picture</p>
         <div className="flex flex-col gap-1.5 px-1">
           <Tick label="Shown" checked={stamp.visible} onChange={(visible) => change({ visible })} />
-          {known && <Tick label="Minutes and seconds" checked={stamp.style === 'clock'} onChange={(on) => change({ style: on ? 'clock' : 'decimals' })} />}
+          {known && (
+            <Tick
+              label="Minutes and seconds"
+              checked={stamp.style === 'clock'}
+              onChange={(on) => change({ style: on ? 'clock' : 'decimals' })}
+            />
+          )}
           {known && stamp.style === 'decimals' && (
             <label className="flex items-center gap-2">
               <span className="text-soft">Unit</span>
@@ -119,14 +176,22 @@ export function WordsLine() {
               </select>
             </label>
           )}
-          <NumberField label="Decimals" value={stamp.decimals} onChange={(v) => change({ decimals: Math.min(6, Math.max(0, Math.round(v))) })} />
+          <NumberField
+            label="Decimals"
+            value={stamp.decimals}
+            onChange={(v) => change({ decimals: Math.min(6, Math.max(0, Math.round(v))) })}
+          />
         </div>
       </Chooser>
       {' on a '}
       <Chooser word={sayShape(picture.aspect)} label="The shape of the picture">
         <p className="head mb-1.5">Shape of the picture</p>
         {shapes.map(({ aspect, name }) => (
-          <Choice key={name} chosen={picture.aspect === aspect} onChoose={() => edit({ type: 'picture.set', aspect })}>
+          <Choice
+            key={name}
+            chosen={picture.aspect === aspect}
+            onChoose={() => edit({ type: 'picture.set', aspect })}
+          >
             {name}
           </Choice>
         ))}
@@ -146,6 +211,8 @@ const shapes: { aspect: number | null; name: string }[] = [
 ];
 
 function sayShape(aspect: number | null): string {
-  const found = shapes.find((s) => s.aspect === aspect || (s.aspect && aspect && Math.abs(s.aspect - aspect) < 1e-3));
+  const found = shapes.find(
+    (s) => s.aspect === aspect || (s.aspect && aspect && Math.abs(s.aspect - aspect) < 1e-3),
+  );
   return found?.name ?? `picture of ${aspect!.toFixed(2)} to 1`;
 }

@@ -5,7 +5,7 @@ import { readScene } from '#core/scene/document.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { ask, problemFrom } from '#web/desks/shared/requests.ts';
 import type { DeskController } from './desk-controller.ts';
-import { edit, goToStep, sceneNow, type Shot, useDesk } from './desk-store.ts';
+import { edit, goToStep, type Shot, sceneNow, useDesk } from './desk-store.ts';
 import { thumbnailOf } from './StageView.tsx';
 
 interface Props {
@@ -74,13 +74,19 @@ export function Shots({ viewport }: Props) {
                   aria-label={`Open ${shot.name}`}
                 >
                   <img src={shot.thumbnail} alt="" className="size-full object-cover" />
-                  <span className="absolute inset-x-0 bottom-0 truncate bg-sheet/85 px-1 text-[11px] leading-[15px]">{shot.name}</span>
+                  <span className="absolute inset-x-0 bottom-0 truncate bg-sheet/85 px-1 text-[11px] leading-[15px]">
+                    {shot.name}
+                  </span>
                 </button>
               </ContextMenu.Trigger>
               <ContextMenu.Portal>
                 <ContextMenu.Content className="card z-50 w-52 p-1.5">
                   <Item onSelect={() => setRenaming(shot.id)}>Rename</Item>
-                  <Item onSelect={() => change(shot, { document: sceneNow(), thumbnail: thumbnailOf(...canvases()) })}>
+                  <Item
+                    onSelect={() =>
+                      change(shot, { document: sceneNow(), thumbnail: thumbnailOf(...canvases()) })
+                    }
+                  >
                     <RefreshCw size={14} /> Keep the present state here
                   </Item>
                   <Item onSelect={() => remove(shot)}>

@@ -6,11 +6,11 @@ import type { Viewport } from '#stage/viewport.ts';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { DeskController } from './desk-controller.ts';
+import { useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, type Shot, undo, useDesk, useScene } from './desk-store.ts';
 import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import { TimeStrip } from './TimeStrip.tsx';
-import { useDeskKeys } from './desk-keys.ts';
 
 interface Props {
   id: string;
@@ -50,17 +50,19 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
     <div className="flex h-screen flex-col overflow-hidden">
       <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
         <UndoRedo />
-        <button type="button" className="act" onClick={() => useDesk.setState({ giveOut: !giveOut })} aria-expanded={giveOut}>
+        <button
+          type="button"
+          className="act"
+          onClick={() => useDesk.setState({ giveOut: !giveOut })}
+          aria-expanded={giveOut}
+        >
           <Send size={15} /> Give out
         </button>
       </TopBar>
       <div className="flex min-h-0 flex-1">
-        <ScenePanel />
+        {giveOut && viewport ? <GiveOut controller={controller} viewport={viewport} /> : <ScenePanel />}
         <div className="flex min-w-0 flex-1 flex-col">
-          <div className="flex min-h-0 flex-1">
-            <StageView controller={controller} onViewport={onViewport} />
-            {giveOut && viewport && <GiveOut controller={controller} viewport={viewport} />}
-          </div>
+          <StageView controller={controller} onViewport={onViewport} />
           <TimeStrip controller={controller} viewport={viewport} />
         </div>
       </div>
@@ -71,7 +73,12 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
 function SceneName() {
   const { name } = useScene();
   const save = useDesk((s) => s.save);
-  const text = save === 'saved' ? 'saved' : save === 'saving' ? 'saving …' : 'not saved: the server does not answer; trying again';
+  const text =
+    save === 'saved'
+      ? 'saved'
+      : save === 'saving'
+        ? 'saving …'
+        : 'not saved: the server does not answer; trying again';
   return (
     <div className="flex items-baseline gap-3">
       <input
@@ -92,10 +99,24 @@ function UndoRedo() {
   const history = useDesk((s) => s.history);
   return (
     <div className="flex">
-      <button type="button" className="mark" onClick={undo} disabled={!history.undoText} aria-label="Undo" title={history.undoText ? `Undo: ${history.undoText}` : 'Nothing to undo'}>
+      <button
+        type="button"
+        className="mark"
+        onClick={undo}
+        disabled={!history.undoText}
+        aria-label="Undo"
+        title={history.undoText ? `Undo: ${history.undoText}` : 'Nothing to undo'}
+      >
         <Undo2 size={17} />
       </button>
-      <button type="button" className="mark" onClick={redo} disabled={!history.redoText} aria-label="Redo" title={history.redoText ? `Redo: ${history.redoText}` : 'Nothing to redo'}>
+      <button
+        type="button"
+        className="mark"
+        onClick={redo}
+        disabled={!history.redoText}
+        aria-label="Redo"
+        title={history.redoText ? `Redo: ${history.redoText}` : 'Nothing to redo'}
+      >
         <Redo2 size={17} />
       </button>
     </div>

@@ -1,9 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { boundsDiagonal } from '#core/model/mesh.ts';
-import { runBounds } from '#core/model/run.ts';
-import { fieldByKey } from '#core/model/run.ts';
-import { sayNumber, sayQuantity } from '#core/scene/sentence.ts';
+import { fieldByKey, runBounds } from '#core/model/run.ts';
 import { quantityName } from '#core/scene/quantity.ts';
+import { sayNumber, sayQuantity } from '#core/scene/sentence.ts';
 import type { Picked } from '#stage/stage.ts';
 import { Viewport } from '#stage/viewport.ts';
 import { useCameraGestures } from './camera-gestures.ts';
@@ -31,14 +30,17 @@ export function StageView({ controller, onViewport }: Props) {
   const settled = useDesk((s) => s.settled);
   const run = useRun();
 
-  const size = fit(room, aspect);
+  const size = pictureSize(room, aspect);
 
   useEffect(() => {
     let made: Viewport;
     try {
       made = new Viewport(canvas.current!, words.current!, run);
     } catch {
-      useDesk.setState({ trouble: 'This browser offers no WebGL 2, which the stage draws with. Turn on hardware acceleration or use another browser.' });
+      useDesk.setState({
+        trouble:
+          'This browser offers no WebGL 2, which the stage draws with. Turn on hardware acceleration or use another browser.',
+      });
       return;
     }
     made.onSettled = (done) => useDesk.setState({ settled: done });
@@ -67,14 +69,18 @@ export function StageView({ controller, onViewport }: Props) {
   }, [viewport, size.width, size.height]);
 
   useEffect(() => {
-    if (settled && viewport && !useDesk.getState().playing) void controller.saveThumbnail(thumbnailOf(canvas.current!, words.current!));
+    if (settled && viewport && !useDesk.getState().playing)
+      void controller.saveThumbnail(thumbnailOf(canvas.current!, words.current!));
   }, [settled, viewport]);
 
   useCameraGestures(picture, run.dimension === 2);
   const probe = useProbe(viewport, picture);
 
   return (
-    <div ref={frame} className="relative flex min-w-0 flex-1 items-center justify-center overflow-hidden bg-sunk">
+    <div
+      ref={frame}
+      className="relative flex min-h-0 min-w-0 flex-1 items-center justify-center overflow-hidden bg-sunk"
+    >
       <div
         ref={picture}
         className="relative touch-none select-none"
@@ -98,7 +104,10 @@ export function StageView({ controller, onViewport }: Props) {
   );
 }
 
-function fit(room: { width: number; height: number }, aspect: number | null): { width: number; height: number } {
+function pictureSize(
+  room: { width: number; height: number },
+  aspect: number | null,
+): { width: number; height: number } {
   if (aspect === null) return { width: Math.floor(room.width), height: Math.floor(room.height) };
   const margin = 20;
   const width = Math.max(50, Math.min(room.width - 2 * margin, (room.height - 2 * margin) * aspect));
@@ -135,7 +144,8 @@ function useProbe(viewport: Viewport | null, picture: React.RefObject<HTMLDivEle
     const onMove = (event: PointerEvent) => {
       clearTimeout(timer);
       setProbe(null);
-      if (event.buttons !== 0 || event.target !== element.firstElementChild || useDesk.getState().playing) return;
+      if (event.buttons !== 0 || event.target !== element.firstElementChild || useDesk.getState().playing)
+        return;
       const box = element.getBoundingClientRect();
       const x = event.clientX - box.left;
       const y = event.clientY - box.top;
@@ -171,11 +181,16 @@ function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
     <div
       role="status"
       className="card pointer-events-none absolute z-10 px-2.5 py-1.5 text-xs whitespace-nowrap"
-      style={{ left: x > width - 220 ? x - 14 : x + 14, top: y + 14, transform: x > width - 220 ? 'translateX(-100%)' : undefined }}
+      style={{
+        left: x > width - 220 ? x - 14 : x + 14,
+        top: y + 14,
+        transform: x > width - 220 ? 'translateX(-100%)' : undefined,
+      }}
     >
       {field && colour?.kind === 'field' && (
         <p className="text-sm font-semibold tabular-nums">
-          {quantityName(field, colour.component)} {picked.value === null ? 'has no value here' : sayQuantity(picked.value, field.unit, 5)}
+          {quantityName(field, colour.component)}{' '}
+          {picked.value === null ? 'has no value here' : sayQuantity(picked.value, field.unit, 5)}
         </p>
       )}
       <p className="text-soft tabular-nums">

@@ -49,7 +49,11 @@ function Transport() {
           onClick={() => useDesk.setState({ playing: !playing })}
           aria-label={playing ? 'Pause' : 'Play'}
         >
-          {playing ? <Pause size={18} fill="currentColor" /> : <Play size={18} fill="currentColor" className="ml-0.5" />}
+          {playing ? (
+            <Pause size={18} fill="currentColor" />
+          ) : (
+            <Play size={18} fill="currentColor" className="ml-0.5" />
+          )}
         </button>
         <button type="button" className="mark" onClick={() => go(step + 1)} aria-label="One step on">
           <ChevronRight size={18} />
@@ -75,7 +79,12 @@ function Transport() {
         </p>
       </div>
       <label className="flex shrink-0 flex-col text-xs text-soft">
-        <select className="field h-7 text-ink" aria-label="Speed" value={rate} onChange={(e) => useDesk.setState({ rate: Number(e.target.value) })}>
+        <select
+          className="field h-7 text-ink"
+          aria-label="Speed"
+          value={rate}
+          onChange={(e) => useDesk.setState({ rate: Number(e.target.value) })}
+        >
           {all.map((r) => (
             <option key={r} value={r}>
               {r} / s

@@ -16,7 +16,13 @@ const axisViews: { view: ViewName; label: string }[] = [
 /** Looks from a direction, with the whole run in the picture. */
 function look(from: readonly number[], up: readonly number[]): void {
   const state = useDesk.getState();
-  const camera = fitCamera(runBounds(state.run), [...from] as Vector, [...up] as Vector, pictureAspect(state), sceneNow().camera);
+  const camera = fitCamera(
+    runBounds(state.run),
+    [...from] as Vector,
+    [...up] as Vector,
+    pictureAspect(state),
+    sceneNow().camera,
+  );
   edit({ type: 'camera.set', camera });
 }
 
@@ -29,8 +35,18 @@ export function ViewButtons() {
     look(back, Math.abs(back[2]) > 0.98 ? up : camera.up);
   };
   return (
-    <div role="toolbar" aria-label="Views" className="absolute bottom-3 left-1/2 flex -translate-x-1/2 items-center rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur">
-      <button type="button" className="mark" onClick={fitAgain} aria-label="Show the whole run" title="Show the whole run">
+    <div
+      role="toolbar"
+      aria-label="Views"
+      className="absolute bottom-3 left-1/2 flex -translate-x-1/2 items-center rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur"
+    >
+      <button
+        type="button"
+        className="mark"
+        onClick={fitAgain}
+        aria-label="Show the whole run"
+        title="Show the whole run"
+      >
         <Maximize2 size={15} />
       </button>
       <span className="mx-1 h-4 w-px bg-rule" />
@@ -58,8 +74,14 @@ export function ViewButtons() {
         type="button"
         className="mark w-auto px-2.5 text-xs font-medium"
         aria-pressed={parallel}
-        title={parallel ? 'Parallel lines stay parallel; click for perspective' : 'Perspective; click for parallel projection'}
-        onClick={() => edit({ type: 'camera.set', camera: withProjection(camera, parallel ? 'perspective' : 'parallel') })}
+        title={
+          parallel
+            ? 'Parallel lines stay parallel; click for perspective'
+            : 'Perspective; click for parallel projection'
+        }
+        onClick={() =>
+          edit({ type: 'camera.set', camera: withProjection(camera, parallel ? 'perspective' : 'parallel') })
+        }
       >
         {parallel ? 'parallel' : 'perspective'}
       </button>

@@ -16,7 +16,9 @@ export function WordsHandles({ viewport, width, height }: Props) {
   const [drag, setDrag] = useState<{ id: string; key: string; dx: number; dy: number } | null>(null);
   const scale = viewport.stage.renderer.domElement.width / Math.max(1, width);
   const shown = new Set(scene.scales.filter((s) => s.legend.visible).map((s) => s.id));
-  const boxes = viewport.boxes.filter((b) => (b.kind === 'legend' ? shown.has(b.id) : scene.stamp.visible && run.steps.length > 0));
+  const boxes = viewport.boxes.filter((b) =>
+    b.kind === 'legend' ? shown.has(b.id) : scene.stamp.visible && run.steps.length > 0,
+  );
 
   const move = (box: WordsBox, x: number, y: number, key: string) => {
     if (box.kind === 'legend') edit({ type: 'legend.change', id: box.id, change: { x, y } }, key);
@@ -28,12 +30,18 @@ export function WordsHandles({ viewport, width, height }: Props) {
     const top = box.y / scale;
     const name = box.kind === 'legend' ? 'Legend' : 'Time';
     return (
+      // biome-ignore lint/a11y/noStaticElementInteractions: the place can be typed nowhere yet, but the legend's settings are in its line
       <div
         key={box.id}
         data-handle={box.kind}
         title={`${name}: drag to move${box.kind === 'legend' ? ', double-click to turn' : ''}`}
         className="absolute cursor-move rounded-md border border-transparent hover:border-accent/60"
-        style={{ left: left - 5, top: top - 5, width: box.width / scale + 10, height: box.height / scale + 10 }}
+        style={{
+          left: left - 5,
+          top: top - 5,
+          width: box.width / scale + 10,
+          height: box.height / scale + 10,
+        }}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
           e.currentTarget.setPointerCapture(e.pointerId);
@@ -57,7 +65,11 @@ export function WordsHandles({ viewport, width, height }: Props) {
         onDoubleClick={() => {
           if (box.kind !== 'legend') return;
           const upright = !scene.scales.find((s) => s.id === box.id)!.legend.upright;
-          edit({ type: 'legend.change', id: box.id, change: upright ? { upright, x: 0.925, y: 0.5 } : { upright, x: 0.5, y: 0.08 } });
+          edit({
+            type: 'legend.change',
+            id: box.id,
+            change: upright ? { upright, x: 0.925, y: 0.5 } : { upright, x: 0.5, y: 0.08 },
+          });
         }}
       />
     );

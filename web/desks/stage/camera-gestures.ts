@@ -19,7 +19,12 @@ export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, fla
     const onDown = (event: PointerEvent) => {
       if ((event.target as HTMLElement).closest('[data-handle]')) return;
       const moves = event.button !== 0 || event.shiftKey;
-      gesture = { id: freshId('camera'), moves: flat ? !moves || event.button === 1 : moves, x: event.clientX, y: event.clientY };
+      gesture = {
+        id: freshId('camera'),
+        moves: flat ? !moves || event.button === 1 : moves,
+        x: event.clientX,
+        y: event.clientY,
+      };
       element.setPointerCapture(event.pointerId);
     };
     const onMove = (event: PointerEvent) => {
@@ -33,7 +38,9 @@ export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, fla
       const { camera } = sceneNow();
       const pole: [number, number, number] = flat && Math.abs(camera.up[1]) > 0.9 ? [0, 1, 0] : [0, 0, 1];
       moveCamera(
-        gesture.moves ? pan(camera, across, down) : orbit(camera, across * Math.PI * TURN, down * Math.PI * TURN, pole),
+        gesture.moves
+          ? pan(camera, across, down)
+          : orbit(camera, across * Math.PI * TURN, down * Math.PI * TURN, pole),
         gesture.id,
       );
     };
@@ -49,7 +56,10 @@ export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, fla
       if (now - wheel.at > 400) wheel = { id: freshId('zoom'), at: now };
       wheel.at = now;
       const lines = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
-      moveCamera(zoomAt(sceneNow().camera, Math.exp(Math.max(-200, Math.min(200, lines)) * 0.0016), across, rise), wheel.id);
+      moveCamera(
+        zoomAt(sceneNow().camera, Math.exp(Math.max(-200, Math.min(200, lines)) * 0.0016), across, rise),
+        wheel.id,
+      );
     };
     const noMenu = (event: Event) => event.preventDefault();
     element.addEventListener('pointerdown', onDown);

@@ -1,35 +1,23 @@
-import { dueStep } from '#core/motion/play-clock.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { dueStep } from '#core/motion/play-clock.ts';
 import type { Scene } from '#core/scene/document.ts';
-import type { GeometryJob } from '#engine/geometry-worker.ts';
-import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
-import { meshKey } from '#engine/import-run.ts';
-import { type Frame, SceneSource } from '#engine/scene-source.ts';
-import { Superseded, WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
+import type { Frame, SceneSource } from '#engine/scene-source.ts';
+import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { ask } from '#web/desks/shared/requests.ts';
 import { goToStep, sceneNow, useDesk } from './desk-store.ts';
-
-/** The pool of the page's geometry workers. */
-export function geometryPool(): WorkerPool {
-  const make = (): WorkerPort =>
-    new Worker(new URL('../../../engine/geometry-worker.ts', import.meta.url), { type: 'module' }) as unknown as WorkerPort;
-  return new WorkerPool(make, Math.max(1, Math.min(4, (navigator.hardwareConcurrency ?? 2) - 1)));
-}
-
-/** The scene source of a run over a worker pool. */
-export function pooledSource(run: RunDescription, pool: WorkerPool): SceneSource {
-  return new SceneSource(run, (request: GeometryRequest, slot: string) => {
-    const job: GeometryJob = { kind: 'make', request };
-    return pool.run<GeometryAnswer>(job, { lane: meshKey(request.mesh), slot });
-  });
-}
+import { geometryPool, pooledSource } from './geometry-pool.ts';
 
 /** What decides about shapes and values; everything else only restyles. */
 function geometrySignature(scene: Scene): string {
   const layers = scene.layers
     .filter((l) => l.visible && l.opacity > 0)
-    .map((l) => [l.id, l.parts, l.chain, l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null]);
+    .map((l) => [
+      l.id,
+      l.parts,
+      l.chain,
+      l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
+    ]);
   return JSON.stringify([scene.step, layers]);
 }
 
@@ -164,11 +152,18 @@ export class DeskController {
     const scene = sceneNow();
     if (scene === this.lastSaved) return;
     this.lastSaved = scene;
-    void ask(`/api/scenes/${useDesk.getState().id}`, { method: 'PUT', json: { document: scene }, keepalive: true }).catch(() => undefined);
+    void ask(`/api/scenes/${useDesk.getState().id}`, {
+      method: 'PUT',
+      json: { document: scene },
+      keepalive: true,
+    }).catch(() => undefined);
   };
 
   /** Stores a small picture of the scene for the list of scenes. */
   async saveThumbnail(thumbnail: string): Promise<void> {
-    await ask(`/api/scenes/${useDesk.getState().id}`, { method: 'PUT', json: { document: sceneNow(), thumbnail } }).catch(() => undefined);
+    await ask(`/api/scenes/${useDesk.getState().id}`, {
+      method: 'PUT',
+      json: { document: sceneNow(), thumbnail },
+    }).catch(() => undefined);
   }
 }

@@ -14,7 +14,12 @@ export function useDeskKeys(): void {
       } else if (command && event.key.toLowerCase() === 'y' && !typing) {
         event.preventDefault();
         redo();
-      } else if (!typing && !command && event.key === ' ' && !target.matches('button, a, summary, [role=slider]')) {
+      } else if (
+        !typing &&
+        !command &&
+        event.key === ' ' &&
+        !target.matches('button, a, summary, [role=slider]')
+      ) {
         event.preventDefault();
         useDesk.setState((s) => ({ playing: !s.playing && s.run.steps.length > 1 }));
       } else if (!typing && !command && (event.key === ',' || event.key === '.')) {

@@ -37,7 +37,9 @@ interface DeskState {
 
 export const useDesk = create<DeskState>(() => ({}) as DeskState);
 
-export function openDesk(given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots'> & { document: Scene }): void {
+export function openDesk(
+  given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots'> & { document: Scene },
+): void {
   const { document, ...rest } = given;
   const step = Math.min(document.step, rest.run.steps.length - 1);
   useDesk.setState({
@@ -79,7 +81,8 @@ export function goToStep(step: number): void {
 }
 
 /** Camera moves of one gesture are one step of undo. */
-export const moveCamera = (camera: Camera, gesture: string): void => edit({ type: 'camera.set', camera }, gesture);
+export const moveCamera = (camera: Camera, gesture: string): void =>
+  edit({ type: 'camera.set', camera }, gesture);
 
 /** Width over height of the picture: its own shape, or that of the stage. */
 export const pictureAspect = (s: Pick<DeskState, 'history' | 'stageAspect'>): number =>

@@ -1,9 +1,9 @@
-import { quantityKey, quantityName } from '#core/scene/quantity.ts';
-import { defaultScene, naturalComponent, newScale, sensibleField } from '#core/scene/default-scene.ts';
 import type { RunField } from '#core/model/run.ts';
+import type { AnyOperation } from '#core/ops/registry.ts';
+import { defaultScene, naturalComponent, newScale, sensibleField } from '#core/scene/default-scene.ts';
 import type { Component, Layer, Scale } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/layer-sentence.ts';
-import type { AnyOperation } from '#core/ops/registry.ts';
+import { quantityKey, quantityName } from '#core/scene/quantity.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
 
 /** The scale a quantity has already, or a new one: layers that show the same share their colours. */
@@ -29,7 +29,12 @@ export function colourBy(layer: string, field: RunField, component: Component): 
 export function ownScale(layer: Layer, scale: Scale): void {
   if (layer.colour.kind !== 'field') return;
   const made: Scale = { ...scale, id: freshId('scale'), legend: { ...scale.legend, x: 1 - scale.legend.x } };
-  edit({ type: 'layer.change', id: layer.id, change: { colour: { ...layer.colour, scale: made.id } }, scale: made });
+  edit({
+    type: 'layer.change',
+    id: layer.id,
+    change: { colour: { ...layer.colour, scale: made.id } },
+    scale: made,
+  });
 }
 
 /** Adds a line of the scene; it shows what a newcomer most likely wants of its kind. */
@@ -44,11 +49,20 @@ export function addLayer(operation: AnyOperation | null): void {
     id: freshId('layer'),
     name: null,
     parts: run.parts.length === 1 || !largest ? null : [largest.name],
-    chain: operation && operation.id !== 'surface' ? [{ op: operation.id, options: operation.defaults(settingOf(run)) }] : [],
+    chain:
+      operation && operation.id !== 'surface'
+        ? [{ op: operation.id, options: operation.defaults(settingOf(run)) }]
+        : [],
+    // On a flat run a section is a line on its own surface: in the same colours it would not be seen.
     colour:
-      chosen && scale
-        ? { kind: 'field', field: chosen.field.key, component: naturalComponent(chosen.field), scale: scale.id }
-        : { kind: 'plain', colour: '#d8d2c8' },
+      chosen && scale && !(run.dimension === 2 && operation?.id === 'section')
+        ? {
+            kind: 'field',
+            field: chosen.field.key,
+            component: naturalComponent(chosen.field),
+            scale: scale.id,
+          }
+        : { kind: 'plain', colour: '#5a5753' },
     sides: 'both',
   };
   edit({ type: 'layer.add', layer, scale: scale?.made });

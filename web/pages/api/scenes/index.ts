@@ -7,7 +7,11 @@ import { readScene } from '#core/scene/document.ts';
 import { answer, NotFound, readJson } from '#web/server/answer.ts';
 import { database, runs, scenes } from '#web/server/database.ts';
 
-const body = z.object({ run: z.string(), name: z.string().max(200).optional(), document: z.unknown().optional() });
+const body = z.object({
+  run: z.string(),
+  name: z.string().max(200).optional(),
+  document: z.unknown().optional(),
+});
 
 /** Makes a scene of a run: the one it would open with, or a given document. */
 export const POST = answer(async ({ request }) => {

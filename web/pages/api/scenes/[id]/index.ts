@@ -4,7 +4,10 @@ import { sceneSchema } from '#core/scene/document.ts';
 import { answer, NotFound, readJson } from '#web/server/answer.ts';
 import { database, scenes } from '#web/server/database.ts';
 
-const body = z.object({ document: sceneSchema, thumbnail: z.string().startsWith('data:image/').nullable().optional() });
+const body = z.object({
+  document: sceneSchema,
+  thumbnail: z.string().startsWith('data:image/').nullable().optional(),
+});
 
 export const GET = answer(async ({ params }) => {
   const db = await database();
@@ -18,7 +21,12 @@ export const PUT = answer(async ({ params, request }) => {
   const db = await database();
   const [row] = await db
     .update(scenes)
-    .set({ document, name: document.name, changed: new Date(), ...(thumbnail === undefined ? {} : { thumbnail }) })
+    .set({
+      document,
+      name: document.name,
+      changed: new Date(),
+      ...(thumbnail === undefined ? {} : { thumbnail }),
+    })
     .where(eq(scenes.id, params.id!))
     .returning({ id: scenes.id });
   if (!row) throw new NotFound('There is no such scene.');

@@ -14,10 +14,19 @@ const body = z.object({
 export const POST = answer(async ({ params, request }) => {
   const shot = body.parse(await readJson(request));
   const db = await database();
-  const [last] = await db.select({ position: max(shots.position) }).from(shots).where(eq(shots.scene, params.id!));
+  const [last] = await db
+    .select({ position: max(shots.position) })
+    .from(shots)
+    .where(eq(shots.scene, params.id!));
   const [row] = await db
     .insert(shots)
-    .values({ id: randomUUID(), scene: params.id!, caption: null, position: (last?.position ?? -1) + 1, ...shot })
+    .values({
+      id: randomUUID(),
+      scene: params.id!,
+      caption: null,
+      position: (last?.position ?? -1) + 1,
+      ...shot,
+    })
     .returning();
   return row;
 });

@@ -1,0 +1,223 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { basename, dirname, join, resolve } from 'node:path';
+import { chromium } from 'playwright-core';
+import { type FileProblem, problemOf } from '#core/model/read-error.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { stepRange } from '#core/motion/play-clock.ts';
+import { readScene, type Scene } from '#core/scene/document.ts';
+import { chromiumFlags, chromiumPath } from './chromium.ts';
+
+export interface RenderOptions {
+  run: string[];
+  out: string;
+  size: { width: number; height: number };
+  steps?: { from: number; to: number; every: number };
+  passes: number;
+  transparent?: boolean;
+}
+
+interface Job<T> {
+  state: string;
+  result: T;
+  problem: FileProblem | null;
+}
+
+/** Renders a scene of a run into PNG files, a line for each; returns the exit code. */
+export async function renderScene(scenePath: string, options: RenderOptions): Promise<number> {
+  const folder = await mkdtemp(join(tmpdir(), 'dresser-'));
+  let server: ChildProcess | null = null;
+  try {
+    const given =
+      scenePath === 'default' ? null : readSceneFile(scenePath, await readFile(scenePath, 'utf8'));
+    await mkdir(options.out, { recursive: true });
+    const port = await freePort();
+    const address = `http://127.0.0.1:${port}`;
+    server = await startServer(port, folder, options.run);
+    const { run, scene } = await importFiles(address, options.run);
+    await renderSteps(address, run, given ?? scene, options);
+    return 0;
+  } catch (error) {
+    const { reason, where, remedy } = problemOf('render', error);
+    console.error(`${reason}\n  where: ${where}\n  what to do: ${remedy}`);
+    return 1;
+  } finally {
+    server?.kill();
+    await rm(folder, { recursive: true, force: true, maxRetries: 5 });
+  }
+}
+
+function readSceneFile(path: string, text: string): Scene {
+  try {
+    const document = JSON.parse(text) as { document?: unknown };
+    return readScene(document.document ?? document);
+  } catch (error) {
+    throw {
+      reason: (error as Error).message,
+      where: path,
+      remedy: 'Give a scene that Dresser saved, or the word "default".',
+    };
+  }
+}
+
+async function startServer(port: number, data: string, files: string[]): Promise<ChildProcess> {
+  const home = process.env.DRESSER_HOME ?? process.cwd();
+  const entry = join(home, 'dist', 'web', 'server', 'entry.mjs');
+  if (!existsSync(entry)) {
+    throw {
+      reason: 'the site is not built yet',
+      where: entry,
+      remedy: 'Run "npm run build" once in the Dresser folder.',
+    };
+  }
+  const folders = [...new Set(files.map((f) => dirname(resolve(f))))].join(
+    process.platform === 'win32' ? ';' : ':',
+  );
+  const server = spawn(process.execPath, [entry], {
+    env: {
+      ...process.env,
+      HOST: '127.0.0.1',
+      PORT: String(port),
+      DRESSER_DATA: data,
+      DRESSER_FOLDERS: folders,
+      DRESSER_HOME: home,
+    },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  for (let i = 0; i < 300; i++) {
+    if (server.exitCode !== null) break;
+    const up = await fetch(`http://127.0.0.1:${port}/api/folders`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (up) return server;
+    await new Promise((r) => setTimeout(r, 100));
+  }
+  server.kill();
+  throw {
+    reason: 'the rendering server did not start',
+    where: `port ${port}`,
+    remedy: 'Look at the lines above; free memory or disk and try again.',
+  };
+}
+
+async function importFiles(
+  address: string,
+  files: string[],
+): Promise<{ run: string; scene: Scene; description: RunDescription }> {
+  const { id } = await send<{ id: string }>(`${address}/api/intake`, 'POST');
+  for (const file of files)
+    await send(`${address}/api/intake/${id}/server-path`, 'POST', { path: resolve(file) });
+  const preview = await send<{ job: string }>(`${address}/api/intake/${id}/preview`, 'POST');
+  const seen = await follow<{ previews: unknown[]; problems: FileProblem[] }>(address, preview.job);
+  if (seen.previews.length === 0) {
+    throw (
+      seen.problems[0] ?? {
+        reason: 'the files hold no run',
+        where: files.map((f) => basename(f)).join(', '),
+        remedy: 'Give result files.',
+      }
+    );
+  }
+  const { job } = await send<{ job: string }>(`${address}/api/intake/${id}/import`, 'POST', {
+    plan: 0,
+    choices: {},
+  });
+  const made = await follow<{ run: string; scene: string }>(address, job);
+  const [run, scene] = await Promise.all([
+    send<{ description: RunDescription }>(`${address}/api/runs/${made.run}`),
+    send<{ document: Scene }>(`${address}/api/scenes/${made.scene}`),
+  ]);
+  return { run: made.run, scene: scene.document, description: run.description };
+}
+
+async function renderSteps(
+  address: string,
+  run: string,
+  scene: Scene,
+  options: RenderOptions,
+): Promise<void> {
+  const { description } = await send<{ description: RunDescription }>(`${address}/api/runs/${run}`);
+  const last = description.steps.length - 1;
+  const steps = options.steps
+    ? stepRange(options.steps.from, Math.min(options.steps.to, last), options.steps.every)
+    : [Math.min(scene.step, last)];
+  if (steps.length === 0) {
+    throw {
+      reason: 'no step is in the range',
+      where: '--steps',
+      remedy: `The run has the steps 0 to ${last}.`,
+    };
+  }
+  const browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
+  try {
+    const page = await browser.newPage();
+    await page.goto(`${address}/render`);
+    await page.waitForFunction(() => 'dresserRender' in window);
+    let told = false;
+    for (const step of steps) {
+      const order = {
+        run,
+        scene,
+        step,
+        ...options.size,
+        transparent: options.transparent ?? false,
+        passes: options.passes,
+      };
+      const answer = await page.evaluate(
+        (o) =>
+          (
+            window as never as {
+              dresserRender(order: unknown): Promise<{ picture: string; mismatches: string[] }>;
+            }
+          ).dresserRender(o),
+        order,
+      );
+      if (!told) for (const m of answer.mismatches) console.error(`note: ${m}`);
+      told = true;
+      const file = join(options.out, `${safe(scene.name)}-${String(step).padStart(4, '0')}.png`);
+      await writeFile(file, Buffer.from(answer.picture.split(',')[1], 'base64'));
+      console.log(
+        `${file} step ${step} t ${description.steps[step].time} ${options.size.width}x${options.size.height}`,
+      );
+    }
+  } finally {
+    await browser.close();
+  }
+}
+
+const safe = (name: string): string => name.replace(/[^\p{L}\p{N}._-]+/gu, '-');
+
+async function send<T = unknown>(url: string, method = 'GET', body?: unknown): Promise<T> {
+  const response = await fetch(url, {
+    method,
+    body: body === undefined ? undefined : JSON.stringify(body),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  const answer = await response.json();
+  if (!response.ok) throw answer;
+  return answer as T;
+}
+
+async function follow<T>(address: string, id: string): Promise<T> {
+  for (;;) {
+    const job = await send<Job<T>>(`${address}/api/jobs/${id}`);
+    if (job.state === 'done') return job.result;
+    if (job.state !== 'running') throw job.problem;
+    await new Promise((r) => setTimeout(r, 100));
+  }
+}
+
+function freePort(): Promise<number> {
+  return new Promise((done, fail) => {
+    const probe = createServer();
+    probe.once('error', fail);
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => done(port));
+    });
+  });
+}

@@ -1,0 +1,43 @@
+import type { RunDescription } from '#core/model/run.ts';
+import { sceneMismatches } from '#core/scene/apply-scene.ts';
+import { readScene } from '#core/scene/document.ts';
+import { Stage } from '#stage/stage.ts';
+import { developScene } from '#web/desks/give-out/darkroom.ts';
+import { ask } from '#web/desks/shared/requests.ts';
+import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
+
+export interface RenderOrder {
+  run: string;
+  /** A scene document, or null for the one the run would open with. */
+  scene: unknown;
+  step: number;
+  width: number;
+  height: number;
+  transparent: boolean;
+  passes: number;
+}
+
+export interface RenderAnswer {
+  /** PNG as a data address. */
+  picture: string;
+  mismatches: string[];
+}
+
+const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
+const pool = geometryPool();
+const runs = new Map<string, Promise<RunDescription>>();
+
+/** Called by the command line: one picture of one step. */
+async function render(order: RenderOrder): Promise<RenderAnswer> {
+  let known = runs.get(order.run);
+  if (!known) {
+    known = ask<{ description: RunDescription }>(`/api/runs/${order.run}`).then((r) => r.description);
+    runs.set(order.run, known);
+  }
+  const run = await known;
+  const scene = readScene(order.scene);
+  const canvas = await developScene(stage, pooledSource(run, pool), run, scene, order.step, order);
+  return { picture: canvas.toDataURL('image/png'), mismatches: sceneMismatches(scene, run) };
+}
+
+Object.assign(window, { dresserRender: render });

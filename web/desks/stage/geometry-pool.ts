@@ -1,0 +1,23 @@
+import type { RunDescription } from '#core/model/run.ts';
+import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
+import type { GeometryJob } from '#engine/geometry-worker.ts';
+import { meshKey } from '#engine/import-run.ts';
+import { SceneSource } from '#engine/scene-source.ts';
+import { WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
+
+/** The pool of the page's geometry workers. */
+export function geometryPool(): WorkerPool {
+  const make = (): WorkerPort =>
+    new Worker(new URL('../../../engine/geometry-worker.ts', import.meta.url), {
+      type: 'module',
+    }) as unknown as WorkerPort;
+  return new WorkerPool(make, Math.max(1, Math.min(4, (navigator.hardwareConcurrency ?? 2) - 1)));
+}
+
+/** The scene source of a run over a worker pool. */
+export function pooledSource(run: RunDescription, pool: WorkerPool): SceneSource {
+  return new SceneSource(run, (request: GeometryRequest, slot: string) => {
+    const job: GeometryJob = { kind: 'make', request };
+    return pool.run<GeometryAnswer>(job, { lane: meshKey(request.mesh), slot });
+  });
+}
