@@ -4,7 +4,7 @@ import { problemOf } from '#core/model/read-error.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 import { importRun } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
-import { openMesh, understandFiles } from '#web/server/reading.ts';
+import { openMesh, understandFiles, whyUnreadable } from '#web/server/reading.ts';
 
 /** Reads every step of the given files; returns the exit code: 1 when something could not be read. */
 export async function inspectFiles(files: string[], json: boolean): Promise<number> {
@@ -30,10 +30,7 @@ export async function inspect(files: string[]): Promise<InspectReport> {
       report.errors.push(...found);
     } catch (error) {
       for (const { path } of plan.steps.flatMap((s) => s.files)) {
-        const own = await openMesh(paths[path]).then(
-          (m) => void m.readMesh(),
-          (e: unknown) => e,
-        );
+        const own = await whyUnreadable(paths[path]);
         if (own ?? plan.steps.length === 1) report.errors.push(problemOf(path, own ?? error));
       }
     }

@@ -22,7 +22,7 @@ const KEY_SIZE = 0.22;
  * Where the key light shines from: high, to the left of whoever looks, as a photographer would set it. It goes
  * round with the camera, so that no view is a view from behind.
  *
- * @param pass which sample of the lamp's face; null takes its middle
+ * @param pass which sample of the face of the lamp; null takes its middle
  */
 export function keyDirection(camera: Camera, pass: number | null): Vector {
   const { back, right } = cameraAxes(camera);

@@ -15,7 +15,7 @@ export function secondSample(n: number): [number, number] {
 
 /** A direction uniform on the unit sphere (Archimedes' cylinder). */
 export function sphereSample(n: number): [number, number, number] {
-  const [a, b] = secondSample(n);
+  const [a, b] = planeSample(n);
   const z = 1 - 2 * a;
   const r = Math.sqrt(Math.max(0, 1 - z * z));
   return [r * Math.cos(2 * Math.PI * b), r * Math.sin(2 * Math.PI * b), z];
@@ -31,6 +31,6 @@ export function discSample(n: number): [number, number] {
 /** Offset within a pixel, -0.5..0.5, drawn towards the middle by a tent filter. */
 export function pixelSample(n: number): [number, number] {
   const tent = (u: number): number => (u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)) * 0.75;
-  const [a, b] = planeSample(n);
+  const [a, b] = secondSample(n);
   return [tent(a), tent(b)];
 }

@@ -98,7 +98,7 @@ float lightOn(vec3 normal, vec3 place, vec3 shift) {
   float open;
   if (uSampled) {
     float facing = max(0.0, dot(normal, uSkyDirection));
-    float sees = facing > 0.0 ? lit(uSkyMap, uSkyMatrix, place + 3.0 * shift, 6.0) : 0.0;
+    float sees = facing > 0.0 ? lit(uSkyMap, uSkyMatrix, place + 4.0 * shift, 5.0) : 0.0;
     float plain = surroundings(dot(normal, uUp)) * (uContact < 1.0 ? 1.0 - uContact : 0.0);
     open = plain + uContact * 4.0 * facing * sees * surroundings(dot(uSkyDirection, uUp));
   } else {
@@ -325,7 +325,7 @@ out vec4 outColour;
 void main() {
   float free = uKeyStrength * max(0.0, dot(uUp, uKeyDirection)) + uSkyStrength;
   float light = lightOn(uUp, vWorld, uUp * uBias) / free;
-  float fade = smoothstep(0.55 * uReach, uReach, length(vWorld - uCentre));
+  float fade = smoothstep(0.22 * uReach, 0.62 * uReach, length(vWorld - uCentre));
   float share = mix(light, 1.0, fade);
   share = mix(share, 1.0, 0.12);
   if (uTransparent) outColour = vec4(0.0, 0.0, 0.0, 1.0 - share);

@@ -45,7 +45,9 @@ import {
 import { LayerUniforms, material, PartShape } from './shapes.ts';
 import { threeCamera } from './three-camera.ts';
 
-const SHADOW_PIXELS = 1024;
+/** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
+const KEY_PIXELS = 1024;
+const SKY_PIXELS = 512;
 
 /** A rectangle of a picture, in its pixels from the top left. */
 export interface Tile {
@@ -88,12 +90,12 @@ export class Stage {
     uKeyMap: { value: null as DepthTexture | null },
     uKeyMatrix: { value: new Matrix4() },
     uKeyDirection: { value: new Vector3(0, 0, 1) },
-    uKeyStrength: { value: 0.5 },
+    uKeyStrength: { value: 0.44 },
     uSkyMap: { value: null as DepthTexture | null },
     uSkyMatrix: { value: new Matrix4() },
     uSkyDirection: { value: new Vector3(0, 0, 1) },
-    uSkyStrength: { value: 0.52 },
-    uGroundStrength: { value: 0.78 },
+    uSkyStrength: { value: 0.56 },
+    uGroundStrength: { value: 0.85 },
     uContact: { value: 0.7 },
     uBias: { value: 0.0015 },
     uShift: { value: 0 },
@@ -127,12 +129,13 @@ export class Stage {
   private readonly average: RawShaderMaterial;
   private readonly develop: RawShaderMaterial;
   private readonly screenQuad: Mesh;
-  private readonly keyTarget = depthTarget();
-  private readonly skyTarget = depthTarget();
+  private readonly keyTarget = depthTarget(KEY_PIXELS);
+  private readonly skyTarget = depthTarget(SKY_PIXELS);
   private pickTarget: WebGLRenderTarget | null = null;
   private scene: Scene | null = null;
   private run: RunDescription | null = null;
-  private keyReady = false;
+  /** What the shadow of the lamp was last drawn from, for drafts. */
+  private keyDrawn = '';
 
   constructor(canvas: HTMLCanvasElement) {
     this.renderer = new WebGLRenderer({
@@ -184,7 +187,6 @@ export class Stage {
   show(frame: Frame, scene: Scene, run: RunDescription): void {
     this.scene = scene;
     this.run = run;
-    this.keyReady = false;
     const wanted = new Set<string>();
     for (const part of frame.parts) {
       const id = `${part.layer}|${part.part}`;
@@ -212,7 +214,6 @@ export class Stage {
   restyle(scene: Scene, step: number): void {
     if (!this.run) return;
     this.scene = scene;
-    this.keyReady = false;
     for (const [number, layer] of scene.layers.entries()) {
       const scale =
         layer.colour.kind === 'field'
@@ -251,7 +252,7 @@ export class Stage {
     this.renderer.setRenderTarget(sum.spare);
     this.renderer.render(this.screen, this.screenCamera);
     sum.turn();
-    this.keyReady = false;
+    this.keyDrawn = '';
   }
 
   /** Shows a linear picture on the canvas. */
@@ -406,15 +407,22 @@ export class Stage {
     const { shared } = this;
     const key = keyDirection(scene.camera, pass);
     shared.uKeyDirection.value.set(...key);
-    if (scene.light.shadow && !(pass === null && this.keyReady)) {
+    const drawn = pass === null ? this.shadowSource(scene) : '';
+    if (scene.light.shadow && (drawn === '' || drawn !== this.keyDrawn)) {
       this.renderShadow(this.keyTarget, key, centre, radius, shared.uKeyMatrix.value);
-      this.keyReady = pass === null;
+      this.keyDrawn = drawn;
     }
     if (pass !== null && scene.light.contact > 0) {
       const sky = sphereSample(pass);
       shared.uSkyDirection.value.set(...sky);
       this.renderShadow(this.skyTarget, sky, centre, radius, shared.uSkyMatrix.value);
     }
+  }
+
+  /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
+  private shadowSource(scene: Scene): string {
+    const shapes = [...this.shapes].map(([id, s]) => [id, s.key, s.caster?.visible]);
+    return JSON.stringify([scene.camera, scene.layers.map((l) => l.sides), shapes]);
   }
 
   private renderShadow(
@@ -517,11 +525,11 @@ function drawnBySoftware(renderer: WebGLRenderer): boolean {
   return /swiftshader|llvmpipe|software/i.test(name);
 }
 
-function depthTarget(): WebGLRenderTarget {
-  const depthTexture = new DepthTexture(SHADOW_PIXELS, SHADOW_PIXELS, UnsignedIntType);
+function depthTarget(pixels: number): WebGLRenderTarget {
+  const depthTexture = new DepthTexture(pixels, pixels, UnsignedIntType);
   depthTexture.minFilter = NearestFilter;
   depthTexture.magFilter = NearestFilter;
-  return new WebGLRenderTarget(SHADOW_PIXELS, SHADOW_PIXELS, { depthTexture });
+  return new WebGLRenderTarget(pixels, pixels, { depthTexture });
 }
 
 function withoutDepth(m: RawShaderMaterial): void {

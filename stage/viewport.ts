@@ -30,6 +30,7 @@ export class Viewport {
   private changed = 0;
   private request = 0;
   private held = 0;
+  private moving = false;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -74,6 +75,12 @@ export class Viewport {
 
   pick(x: number, y: number): Picked | null {
     return this.frame ? this.stage.pick(x, y, this.size) : null;
+  }
+
+  /** While steps play, only drafts are drawn. */
+  setMoving(moving: boolean): void {
+    this.moving = moving;
+    if (!moving) this.touch();
   }
 
   /** Leaves the graphics card to someone else until the returned function is called. */
@@ -125,6 +132,7 @@ export class Viewport {
       this.schedule();
       return;
     }
+    if (this.moving) return;
     const wait = REST - (performance.now() - this.changed);
     if (wait > 0) {
       setTimeout(() => this.schedule(), wait);

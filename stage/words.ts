@@ -78,15 +78,15 @@ function paintLegend(
   const unitText = [power ? `× 10${superscript(power)}` : '', unit ?? ''].filter(Boolean).join(' ');
   const heading = unitText ? `${title}, ${unitText}` : title;
   const font = (size: number, weight = 400): string => `${weight} ${size * u}px ${WORDS_FONT}`;
-  painter.font = font(1.9);
+  painter.font = font(2.25);
   const labelWidth = Math.max(...texts.map((t) => painter.measureText(t).width), 0);
-  painter.font = font(2.1, 600);
+  painter.font = font(2.5, 600);
   const headingWidth = painter.measureText(heading).width;
   const bar = upright ? { width: 2.2 * u, height: 42 * u } : { width: 48 * u, height: 2.2 * u };
   const gap = 0.8 * u;
   const box = upright
-    ? { width: Math.max(bar.width + gap + 0.6 * u + labelWidth, headingWidth), height: bar.height + 4.4 * u }
-    : { width: Math.max(bar.width + labelWidth, headingWidth), height: bar.height + 6.6 * u };
+    ? { width: Math.max(bar.width + gap + 0.6 * u + labelWidth, headingWidth), height: bar.height + 5 * u }
+    : { width: Math.max(bar.width + labelWidth, headingWidth), height: bar.height + 7.4 * u };
   const x = clampTo(scale.legend.x * width - box.width / 2, u, width - box.width - u);
   const y = clampTo(scale.legend.y * height - box.height / 2, u, height - box.height - u);
   const tone = backdrops[scene.backdrop];
@@ -101,16 +101,16 @@ function paintLegend(
 
   painter.textBaseline = 'alphabetic';
   painter.textAlign = 'left';
-  painter.font = font(2.1, 600);
-  say(heading, upright ? x : x + (box.width - Math.max(bar.width, headingWidth)) / 2, y + 2.1 * u);
+  painter.font = font(2.5, 600);
+  say(heading, upright ? x : x + (box.width - Math.max(bar.width, headingWidth)) / 2, y + 2.3 * u);
   const left = upright ? x : x + (box.width - bar.width) / 2;
-  const top = y + 3.6 * u;
+  const top = y + 4.1 * u;
   paintBar(painter, colours, left, top, bar.width, bar.height, upright);
   painter.strokeStyle = tone.ink;
   painter.lineWidth = 0.12 * u;
   painter.strokeRect(left, top, bar.width, bar.height);
 
-  painter.font = font(1.9);
+  painter.font = font(2.25);
   const span = colours.high - colours.low;
   for (const [i, tick] of ticks.entries()) {
     const t = span > 0 ? (tick - colours.low) / span : 0.5;
@@ -162,10 +162,10 @@ function paintStamp(
 ): WordsBox {
   const u = height / 100;
   const text = sayTime(run.steps[Math.min(step, run.steps.length - 1)].time, run.timeUnit, scene.stamp);
-  painter.font = `500 ${2.6 * u}px ${WORDS_FONT}`;
+  painter.font = `500 ${3 * u}px ${WORDS_FONT}`;
   painter.textBaseline = 'middle';
   painter.textAlign = 'left';
-  const box = { width: painter.measureText(text).width, height: 3.4 * u };
+  const box = { width: painter.measureText(text).width, height: 3.8 * u };
   const x = clampTo(scene.stamp.x * width, u, width - box.width - u);
   const y = clampTo(scene.stamp.y * height - box.height / 2, u, height - box.height - u);
   const tone = backdrops[scene.backdrop];

@@ -7,7 +7,15 @@ export function roundTicks(low: number, high: number, wanted = 5): number[] {
   if (!(width > 0) || !Number.isFinite(width)) return Number.isFinite(low) ? [low] : [];
   const rough = width / Math.max(1, wanted);
   const power = 10 ** Math.floor(Math.log10(rough));
-  const step = power * (rough / power < 1.5 ? 1 : rough / power < 3.5 ? 2 : rough / power < 7.5 ? 5 : 10);
+  const step =
+    power *
+    (rough / power < Math.SQRT2
+      ? 1
+      : rough / power < Math.sqrt(10)
+        ? 2
+        : rough / power < Math.sqrt(50)
+          ? 5
+          : 10);
   const first = Math.ceil(low / step - 1e-9);
   const last = Math.floor(high / step + 1e-9);
   const out: number[] = [];

@@ -6,7 +6,7 @@ import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import { type ImportChoices, type ImportResult, importRun } from '#engine/import-run.ts';
 import { answerJobs, type WorkerPort } from '#engine/worker-pool.ts';
 import { ArrayStore, refOf } from './array-store.ts';
-import { type NamedFile, openMesh, understandFiles } from './reading.ts';
+import { type NamedFile, openMesh, understandFiles, whyUnreadable } from './reading.ts';
 
 /** What is shown before anything is stored. */
 export interface Preview {
@@ -62,10 +62,7 @@ async function preview(
     } catch (error) {
       for (const file of ends.flatMap((s) => s.files)) {
         if (problems.some((p) => p.file === file.path)) continue;
-        const alone = await openMesh(paths[file.path]).then(
-          (m) => void m.readMesh(),
-          (e: unknown) => e,
-        );
+        const alone = await whyUnreadable(paths[file.path]);
         problems.push(problemOf(file.path, alone ?? error));
       }
       if (plan.steps.length > ends.length) previews.push({ plan, report: null, fieldKeys: [], readSteps: 0 });

@@ -51,6 +51,16 @@ export async function openMesh(path: string): Promise<OpenedMesh> {
   );
 }
 
+/** Why a mesh file cannot be read, or null when it can. */
+export async function whyUnreadable(path: string): Promise<unknown> {
+  try {
+    (await openMesh(path)).readMesh();
+    return null;
+  } catch (error) {
+    return error;
+  }
+}
+
 /** A file under the name it is shown by and the path it is read from. */
 export interface NamedFile {
   name: string;

@@ -108,30 +108,30 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
       <fieldset>
         <legend className="head mb-1.5">Figures</legend>
         <ul className="flex flex-col gap-3">
-          {shots.map((shot) => (
-            <li key={shot.id} className="rounded-lg border border-rule bg-sheet p-2">
+          {shots.map((kept) => (
+            <li key={kept.id} className="rounded-lg border border-rule bg-sheet p-2">
               <label className="flex items-center gap-2.5">
                 <input
                   type="checkbox"
                   className="size-4 accent-accent"
-                  checked={!left.has(shot.id)}
+                  checked={!left.has(kept.id)}
                   onChange={(e) => {
                     const next = new Set(left);
-                    if (e.target.checked) next.delete(shot.id);
-                    else next.add(shot.id);
+                    if (e.target.checked) next.delete(kept.id);
+                    else next.add(kept.id);
                     setLeft(next);
                   }}
                 />
-                <img src={shot.thumbnail} alt="" className="h-10 rounded border border-rule" />
-                <span className="min-w-0 truncate font-medium">{shot.name}</span>
+                <img src={kept.thumbnail} alt="" className="h-10 rounded border border-rule" />
+                <span className="min-w-0 truncate font-medium">{kept.name}</span>
               </label>
-              {!left.has(shot.id) && (
+              {!left.has(kept.id) && (
                 <textarea
-                  key={shot.caption ?? 'own'}
-                  aria-label={`Caption of ${shot.name}`}
+                  key={kept.caption ?? 'own'}
+                  aria-label={`Caption of ${kept.name}`}
                   className="field mt-2 h-24 w-full py-1 font-book text-[15px]"
-                  defaultValue={shot.caption ?? ownCaption(shot)}
-                  onBlur={(e) => setCaption(shot, e.target.value)}
+                  defaultValue={kept.caption ?? ownCaption(kept)}
+                  onBlur={(e) => setCaption(kept, e.target.value)}
                 />
               )}
             </li>

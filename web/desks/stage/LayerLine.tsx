@@ -52,11 +52,17 @@ export function LayerLine({ layer }: { layer: Layer }) {
           className={`min-w-0 flex-1 font-book text-[16.5px] leading-[1.42] ${layer.visible ? '' : 'opacity-50'}`}
         >
           {layer.name !== null && <p className="font-sans text-xs font-semibold text-soft">{layer.name}</p>}
-          {pieces.map((piece, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a sentence has no other order than its own
-            <Piece key={i} piece={piece} layer={layer} />
-          ))}
-          .
+          {pieces.map((piece, i) => {
+            // A comma stays with the word before it.
+            const behind = piece.control ? /^[,.]/.exec(pieces[i + 1]?.text ?? '.')?.[0] : undefined;
+            const glued = i > 0 && pieces[i - 1].control ? piece.text.replace(/^[,.]/, '') : piece.text;
+            return (
+              <span key={i} className={behind ? 'whitespace-nowrap' : undefined}>
+                <Piece piece={{ ...piece, text: glued }} layer={layer} />
+                {behind}
+              </span>
+            );
+          })}
         </div>
         <button
           type="button"

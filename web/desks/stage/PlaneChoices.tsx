@@ -118,7 +118,6 @@ export function PlaneChoices({ layer, step }: Props) {
         <span className="w-16 text-soft">Normal</span>
         {normal.map((v, k) => (
           <input
-            // biome-ignore lint/suspicious/noArrayIndexKey: x, y and z have no other name
             key={`${k}-${v}`}
             aria-label={`Normal ${'xyz'[k]}`}
             disabled={locked}

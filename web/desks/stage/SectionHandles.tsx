@@ -22,7 +22,6 @@ export function SectionHandles({ width, height }: Props) {
       ? layer.chain.map((step, i) =>
           step.op === section.id ? (
             <SectionHandle
-              // biome-ignore lint/suspicious/noArrayIndexKey: the place in the chain is what the handle edits
               key={`${layer.id}/${i}`}
               layer={layer}
               step={i}

@@ -61,54 +61,54 @@ export function Shots({ viewport }: Props) {
   return (
     <div className="flex max-w-[380px] min-w-0 shrink-0 items-center gap-2 border-l border-rule pl-4">
       <ul aria-label="Shots" className="flex min-w-0 gap-2 overflow-x-auto py-1">
-        {shots.map((shot) => (
-          <li key={shot.id} className="shrink-0">
+        {shots.map((kept) => (
+          <li key={kept.id} className="shrink-0">
             <ContextMenu.Root>
               <ContextMenu.Trigger asChild>
                 <button
                   type="button"
                   className="group relative block h-[54px] w-[78px] overflow-hidden rounded-md border border-rule hover:border-accent"
-                  onClick={() => openShot(shot)}
-                  onDoubleClick={() => setRenaming(shot.id)}
-                  title={`${shot.name}: click to open, right-click for more`}
-                  aria-label={`Open ${shot.name}`}
+                  onClick={() => openShot(kept)}
+                  onDoubleClick={() => setRenaming(kept.id)}
+                  title={`${kept.name}: click to open, right-click for more`}
+                  aria-label={`Open ${kept.name}`}
                 >
-                  <img src={shot.thumbnail} alt="" className="size-full object-cover" />
+                  <img src={kept.thumbnail} alt="" className="size-full object-cover" />
                   <span className="absolute inset-x-0 bottom-0 truncate bg-sheet/85 px-1 text-[11px] leading-[15px]">
-                    {shot.name}
+                    {kept.name}
                   </span>
                 </button>
               </ContextMenu.Trigger>
               <ContextMenu.Portal>
                 <ContextMenu.Content className="card z-50 w-52 p-1.5">
-                  <Item onSelect={() => setRenaming(shot.id)}>Rename</Item>
+                  <Item onSelect={() => setRenaming(kept.id)}>Rename</Item>
                   <Item
                     onSelect={() =>
-                      change(shot, { document: sceneNow(), thumbnail: thumbnailOf(...canvases()) })
+                      change(kept, { document: sceneNow(), thumbnail: thumbnailOf(...canvases()) })
                     }
                   >
                     <RefreshCw size={14} /> Keep the present state here
                   </Item>
-                  <Item onSelect={() => remove(shot)}>
+                  <Item onSelect={() => remove(kept)}>
                     <Trash2 size={14} /> Delete
                   </Item>
                 </ContextMenu.Content>
               </ContextMenu.Portal>
             </ContextMenu.Root>
-            {renaming === shot.id && (
+            {renaming === kept.id && (
               <input
                 // biome-ignore lint/a11y/noAutofocus: the person just asked to type here
                 autoFocus
                 aria-label="Name of the shot"
                 className="field absolute bottom-20 w-44"
-                defaultValue={shot.name}
+                defaultValue={kept.name}
                 onBlur={(e) => {
                   setRenaming(null);
                   const name = e.target.value.trim();
-                  if (name && name !== shot.name) void change(shot, { name });
+                  if (name && name !== kept.name) void change(kept, { name });
                 }}
                 onKeyDown={(e) => {
-                  if (e.key === 'Escape') e.currentTarget.value = shot.name;
+                  if (e.key === 'Escape') e.currentTarget.value = kept.name;
                   if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur();
                 }}
               />

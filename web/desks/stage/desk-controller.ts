@@ -21,6 +21,10 @@ function geometrySignature(scene: Scene): string {
   return JSON.stringify([scene.step, layers]);
 }
 
+/** Whether two scenes hold the very same things, though they are two records. */
+const sameContent = (a: Scene, b: Scene): boolean =>
+  (Object.keys(a) as (keyof Scene)[]).every((key) => a[key] === b[key]);
+
 /**
  * Keeps the stage in step with the scene: asks for geometry when it must, restyles when it can, plays, and saves.
  * Shapes, colours and step always change together on the stage.
@@ -66,6 +70,7 @@ export class DeskController {
     if (scene !== this.lastSaved) this.saveSoon();
     const signature = geometrySignature(scene);
     if (this.shown?.signature === signature) {
+      if (sameContent(this.shown.scene, scene)) return;
       this.shown.scene = scene;
       this.viewport?.restyle(scene);
       return;
@@ -103,6 +108,7 @@ export class DeskController {
   private async play(): Promise<void> {
     const begin = { at: performance.now(), step: sceneNow().step };
     this.playStart = begin;
+    this.viewport?.setMoving(true);
     const steps = this.run.steps.length;
     while (useDesk.getState().playing && this.playStart === begin) {
       const { rate } = useDesk.getState();
@@ -128,6 +134,7 @@ export class DeskController {
       }
       await new Promise((r) => requestAnimationFrame(r));
     }
+    if (!useDesk.getState().playing) this.viewport?.setMoving(false);
   }
 
   private saveSoon(): void {

@@ -1,0 +1,117 @@
+import { converter, differenceCiede2000 } from 'culori';
+import inferno from 'scale-color-perceptual/hex/inferno.json';
+import magma from 'scale-color-perceptual/hex/magma.json';
+import plasma from 'scale-color-perceptual/hex/plasma.json';
+import viridis from 'scale-color-perceptual/hex/viridis.json';
+import { describe, expect, it } from 'vitest';
+import { labToRgb, type Rgb } from './cielab.ts';
+import { colourMapById, colourMaps } from './maps.ts';
+import { colourOf, MISSING, scalePosition } from './scale-colours.ts';
+import { legendTicks, roundTicks, tickTexts } from './ticks.ts';
+
+// The reference for colour is culori, a general-purpose colour library.
+const toLab = converter('lab65');
+const lab = ([r, g, b]: Rgb) => toLab({ mode: 'rgb', r, g, b });
+const difference = differenceCiede2000();
+
+describe('published maps', () => {
+  // The tables of the package scale-color-perceptual, which carries the originals.
+  for (const [id, table] of Object.entries({ viridis, inferno, magma, plasma }) as [string, string[]][]) {
+    it(`${id} is the published table`, () => {
+      const { colours } = colourMapById(id);
+      expect(table).toHaveLength(256);
+      for (const [i, hex] of table.entries()) {
+        const rgb = [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255) as Rgb;
+        expect(
+          difference(
+            { mode: 'rgb', r: rgb[0], g: rgb[1], b: rgb[2] },
+            { mode: 'rgb', r: colours[i][0], g: colours[i][1], b: colours[i][2] },
+          ),
+        ).toBeLessThan(0.7);
+      }
+    });
+  }
+});
+
+describe('every map', () => {
+  it('has its own name, 256 colours a screen can show, and there are at least eight even ones', () => {
+    expect(new Set(colourMaps.map((m) => m.id)).size).toBe(colourMaps.length);
+    for (const { colours } of colourMaps) {
+      expect(colours).toHaveLength(256);
+      for (const c of colours) for (const v of c) expect(v >= 0 && v <= 1).toBe(true);
+    }
+    expect(colourMaps.filter((m) => m.kind !== 'spectrum').length).toBeGreaterThanOrEqual(8);
+  });
+
+  for (const map of colourMaps.filter((m) => m.kind === 'one-way')) {
+    it(`${map.name} rises steadily in lightness`, () => {
+      const lightness = map.colours.map((c) => lab(c).l);
+      for (let i = 1; i < 256; i++) expect(lightness[i]).toBeGreaterThan(lightness[i - 1] - 0.15);
+      // The published maps were made straight in another space (CAM02-UCS) than L*; ours are straight in L*.
+      const straight = lightness.map((_, i) => lightness[0] + ((lightness[255] - lightness[0]) * i) / 255);
+      expect(Math.max(...lightness.map((l, i) => Math.abs(l - straight[i])))).toBeLessThan(
+        map.note.startsWith('published') ? 8 : 1,
+      );
+    });
+  }
+
+  for (const map of colourMaps.filter((m) => m.kind === 'two-sided')) {
+    it(`${map.name} has arms of equal lightness`, () => {
+      for (let i = 0; i < 128; i++)
+        expect(Math.abs(lab(map.colours[i]).l - lab(map.colours[255 - i]).l)).toBeLessThan(2.5);
+    });
+  }
+});
+
+it('CIE L*a*b* to sRGB agrees with the reference', () => {
+  const toRgb = converter('rgb');
+  for (const [l, a, b] of [
+    [50, 20, -30],
+    [95, 0, 12],
+    [18, 26, 6],
+    [70, -30, 40],
+    [5, 0, 0],
+  ]) {
+    const ours = labToRgb([l, a, b]);
+    const theirs = toRgb({ mode: 'lab65', l, a, b });
+    for (const [k, v] of [theirs.r, theirs.g, theirs.b].entries()) expect(ours[k]).toBeCloseTo(v, 3);
+  }
+});
+
+describe('a scale', () => {
+  const scale = { map: 'heat', reversed: false, bands: null, low: 20, high: 220 };
+  const { colours } = colourMapById('heat');
+  it('gives the ends of the map at and beyond the ends of the range', () => {
+    for (const v of [-5, 20]) expect(colourOf(scale, v)).toEqual(colours[0]);
+    for (const v of [220, 1e9]) expect(colourOf(scale, v)).toEqual(colours[255]);
+    expect(colourOf({ ...scale, reversed: true }, 20)).toEqual(colours[255]);
+    expect(colourOf(scale, Number.NaN)).toEqual(MISSING);
+  });
+  it('in bands gives as many colours as bands, equal within a band', () => {
+    const banded = { ...scale, bands: 5 };
+    const seen = new Set(Array.from({ length: 1001 }, (_, i) => colourOf(banded, 20 + i / 5).join()));
+    expect(seen.size).toBe(5);
+    expect(scalePosition(banded, 20)).toBe(0);
+    expect(scalePosition(banded, 59.99)).toBe(0);
+    expect(scalePosition(banded, 60.01)).toBe(0.25);
+    expect(scalePosition(banded, 220)).toBe(1);
+    expect(scalePosition({ ...scale, bands: 1 }, 30)).toBe(0.5);
+  });
+  it('of no width shows the middle', () => expect(scalePosition({ ...scale, high: 20 }, 20)).toBe(0.5));
+});
+
+describe('ticks', () => {
+  it('are round and lie in the range', () => {
+    expect(roundTicks(0, 1)).toEqual([0, 0.2, 0.4, 0.6, 0.8, 1]);
+    expect(roundTicks(30, 230)).toEqual([50, 100, 150, 200]);
+    expect(roundTicks(-3.2e-6, 4.1e-6)).toEqual([-2e-6, 0, 2e-6, 4e-6]);
+    expect(roundTicks(5, 5)).toEqual([5]);
+    expect(roundTicks(Number.NaN, 1)).toEqual([]);
+  });
+  it('of bands are their edges', () => expect(legendTicks(0, 10, 5)).toEqual([0, 2, 4, 6, 8, 10]));
+  it('are told apart by their texts, with a shared power of ten', () => {
+    expect(tickTexts([0, 0.25, 0.5]).texts).toEqual(['0.00', '0.25', '0.50']);
+    expect(tickTexts([1e6, 2e6])).toEqual({ texts: ['1', '2'], power: 6 });
+    expect(tickTexts([-2e-6, 0, 2e-6])).toEqual({ texts: ['−2', '0', '2'], power: -6 });
+  });
+});

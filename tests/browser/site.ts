@@ -1,0 +1,159 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type Browser, chromium, type Page } from 'playwright-core';
+import { PNG } from 'pngjs';
+import { chromiumFlags, chromiumPath } from '../../cli/chromium.ts';
+
+/** A server of its own with an empty data folder, and a browser to drive it. */
+export class Site {
+  readonly data = mkdtempSync(join(tmpdir(), 'dresser-site-'));
+  address = '';
+  private server: ChildProcess | null = null;
+  private browser: Browser | null = null;
+
+  async start(folders: string[] = []): Promise<this> {
+    const port = await freePort();
+    this.address = `http://127.0.0.1:${port}`;
+    this.server = spawn(process.execPath, ['dist/web/server/entry.mjs'], {
+      env: {
+        ...process.env,
+        HOST: '127.0.0.1',
+        PORT: String(port),
+        DRESSER_DATA: this.data,
+        DRESSER_HOME: process.cwd(),
+        DRESSER_FOLDERS: folders.join(':'),
+      },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    for (let i = 0; i < 400; i++) {
+      if (
+        await fetch(`${this.address}/api/folders`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        return this;
+      await new Promise((r) => setTimeout(r, 100));
+    }
+    throw new Error('the server did not start');
+  }
+
+  /** Stops the server as a power cut would. */
+  async kill(): Promise<void> {
+    const gone = new Promise((r) => this.server?.once('exit', r));
+    this.server?.kill('SIGKILL');
+    await gone;
+  }
+
+  async page(): Promise<Page> {
+    this.browser ??= await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
+    const page = await this.browser.newPage({
+      viewport: { width: 1000, height: 640 },
+      acceptDownloads: true,
+    });
+    page.on('pageerror', (error) => {
+      throw error;
+    });
+    await page.goto(this.address);
+    return page;
+  }
+
+  async stop(): Promise<void> {
+    await this.browser?.close();
+    await this.kill();
+    rmSync(this.data, { recursive: true, force: true, maxRetries: 5 });
+  }
+
+  async get<T>(path: string): Promise<T> {
+    return (await fetch(this.address + path)).json() as Promise<T>;
+  }
+}
+
+function freePort(): Promise<number> {
+  return new Promise((done) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => done(port));
+    });
+  });
+}
+
+export interface UploadFile {
+  name: string;
+  mimeType: string;
+  buffer: Buffer;
+}
+
+export const upload = (name: string, bytes: Uint8Array): UploadFile => ({
+  name,
+  mimeType: 'application/octet-stream',
+  buffer: Buffer.from(bytes),
+});
+
+/** Chooses files, imports the first proposed run, and waits for its picture. */
+export async function importFiles(page: Page, files: UploadFile[]): Promise<void> {
+  await page.getByTestId('file-input').setInputFiles(files);
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await page.waitForURL(/\/scene\//);
+  await settled(page);
+}
+
+/** Waits until the picture at rest is complete. */
+export async function settled(page: Page): Promise<void> {
+  // A change is noticed within a frame or two; then the finished picture is waited for.
+  await page.waitForTimeout(300);
+  await page.locator('[data-settled=true]').waitFor({ timeout: 90_000 });
+}
+
+/** The picture on the screen, without the desk around it. */
+export async function pictureOnScreen(page: Page): Promise<PNG> {
+  const url = await page.evaluate(() =>
+    document.querySelector<HTMLCanvasElement>('[data-testid=picture] canvas')!.toDataURL('image/png'),
+  );
+  return PNG.sync.read(Buffer.from(url.split(',')[1], 'base64'));
+}
+
+export const pixel = (png: PNG, x: number, y: number): [number, number, number, number] => {
+  const at = 4 * (Math.round(y) * png.width + Math.round(x));
+  return Array.from(png.data.subarray(at, at + 4)) as [number, number, number, number];
+};
+
+/** Share of pixels that differ clearly between two pictures of the same size. */
+export function differing(a: PNG, b: PNG): number {
+  let n = 0;
+  for (let i = 0; i < a.data.length; i += 4) {
+    if (
+      Math.abs(a.data[i] - b.data[i]) +
+        Math.abs(a.data[i + 1] - b.data[i + 1]) +
+        Math.abs(a.data[i + 2] - b.data[i + 2]) >
+      24
+    )
+      n++;
+  }
+  return (4 * n) / a.data.length;
+}
+
+/** Share of pixels with a strong colour: the backdrop and plain things have none. */
+export function coloured(png: PNG): number {
+  let n = 0;
+  for (let i = 0; i < png.data.length; i += 4) {
+    const c = png.data.subarray(i, i + 3);
+    if (Math.max(...c) - Math.min(...c) > 60) n++;
+  }
+  return (4 * n) / png.data.length;
+}
+
+/** Clicks something that starts a download and gives its bytes. */
+export async function downloaded(page: Page, name: string): Promise<{ name: string; bytes: Buffer }> {
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name, exact: true }).click(),
+  ]);
+  const chunks: Buffer[] = [];
+  for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+  return { name: download.suggestedFilename(), bytes: Buffer.concat(chunks) };
+}
