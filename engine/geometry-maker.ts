@@ -36,7 +36,7 @@ interface Made {
   cells: Uint32Array;
 }
 
-/** Bytes of kept results; the meshes beneath are kept by the array source. */
+/** How many results and meshes are kept at most. */
 const KEPT_RESULTS = 24;
 const KEPT_SOURCES = 6;
 
@@ -61,11 +61,6 @@ export class GeometryMaker {
     const made = kept(this.results, key) ?? (await this.run(request, key));
     const values = await this.gather(request, made);
     return { key, drawable: request.have === key ? null : made.drawable, values };
-  }
-
-  /** Fetches the arrays a request will need, without running anything. */
-  async prepare(request: GeometryRequest): Promise<void> {
-    if (request.field) await this.arrays.get(request.field.array);
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {

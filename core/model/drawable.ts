@@ -1,5 +1,5 @@
 import { cellTypes } from './cell-types.ts';
-import { GrowingUint32 } from './growing.ts';
+import { GrowingFloat32, GrowingUint32 } from './growing.ts';
 import type { Mesh } from './mesh.ts';
 
 /**
@@ -40,7 +40,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
   const edges = new EdgeSet();
   const vertexOfCorner = new Uint32Array(connectivity.length);
   const shared = perCell ? null : new VerticesByPoint(points.length / 3);
-  const sums: number[][] = [];
+  const sums = new VertexSums();
 
   const vertexFor = (point: number, cell: number): number => {
     const known = shared?.find(point, cell, faceNormals, sums);
@@ -48,7 +48,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
     const v = vertexPoint.length;
     vertexPoint.push(point);
     vertexCell.push(cell);
-    sums.push([0, 0, 0, faceNormals[3 * cell], faceNormals[3 * cell + 1], faceNormals[3 * cell + 2]]);
+    sums.begin(faceNormals, cell);
     shared?.add(point, v);
     return v;
   };
@@ -60,7 +60,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
     for (let i = from; i < to; i++) {
       const v = vertexFor(connectivity[i], c);
       vertexOfCorner[i] = v;
-      for (let k = 0; k < 3; k++) sums[v][k] += faceNormals[3 * c + k];
+      sums.add(v, faceNormals, c);
     }
     if (dimension === 0) for (let i = from; i < to; i++) dots.push(vertexOfCorner[i]);
     else if (dimension === 1) {
@@ -86,7 +86,9 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
   const normals = new Float32Array(3 * n);
   for (let v = 0; v < n; v++) {
     const p = vertexPoint.data[v];
-    const [x, y, z] = sums[v];
+    const x = sums.data.data[6 * v];
+    const y = sums.data.data[6 * v + 1];
+    const z = sums.data.data[6 * v + 2];
     const length = Math.hypot(x, y, z) || 1;
     positions[3 * v] = points[3 * p];
     positions[3 * v + 1] = points[3 * p + 1];
@@ -131,6 +133,24 @@ function polygonNormals(mesh: Mesh): Float32Array {
   return out;
 }
 
+/** For each vertex: the sum of the normals around it, and the normal of the face it was made for. */
+class VertexSums {
+  readonly data = new GrowingFloat32(6144);
+  begin(normals: Float32Array, cell: number): void {
+    for (let k = 0; k < 3; k++) this.data.push(0);
+    for (let k = 0; k < 3; k++) this.data.push(normals[3 * cell + k]);
+  }
+  add(vertex: number, normals: Float32Array, cell: number): void {
+    for (let k = 0; k < 3; k++) this.data.data[6 * vertex + k] += normals[3 * cell + k];
+  }
+  /** Cosine between the first face of a vertex and another face. */
+  along(vertex: number, normals: Float32Array, cell: number): number {
+    const s = this.data.data;
+    const at = 6 * vertex + 3;
+    return s[at] * normals[3 * cell] + s[at + 1] * normals[3 * cell + 1] + s[at + 2] * normals[3 * cell + 2];
+  }
+}
+
 /** The vertices made so far at each point, as linked lists. */
 class VerticesByPoint {
   private readonly head: Int32Array;
@@ -139,10 +159,9 @@ class VerticesByPoint {
     this.head = new Int32Array(points).fill(-1);
   }
   /** A vertex at `point` whose face looks nearly the same way as `cell`, or -1. */
-  find(point: number, cell: number, normals: Float32Array, sums: number[][]): number {
+  find(point: number, cell: number, normals: Float32Array, sums: VertexSums): number {
     for (let v = this.head[point]; v >= 0; v = this.next.data[v] - 1) {
-      const s = sums[v];
-      const dot = s[3] * normals[3 * cell] + s[4] * normals[3 * cell + 1] + s[5] * normals[3 * cell + 2];
+      const dot = sums.along(v, normals, cell);
       if (dot >= CREASE_COSINE) return v;
     }
     return -1;

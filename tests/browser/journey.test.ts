@@ -311,6 +311,57 @@ describe('the way from files to what is given out', () => {
     await context.close();
   });
 
+  it('give out the scene as a file, which the command line renders and another run opens', async () => {
+    await page.getByRole('tab', { name: 'Scene file' }).click();
+    const { name, bytes } = await downloaded(page, 'Save scene file');
+    expect(name).toBe('oven.scene.json');
+    const path = join(folder, name);
+    writeFileSync(path, bytes);
+    for (const f of ovenFiles(2)) writeFileSync(join(folder, f.name), f.buffer);
+    const runFiles = ['oven_0.vtu', 'oven_1.vtu'].map((f) => join(folder, f));
+    const lines = execFileSync(
+      process.execPath,
+      [
+        'cli/bin.mjs',
+        'render',
+        path,
+        '--run',
+        ...runFiles,
+        '--out',
+        folder,
+        '--size',
+        '200x150',
+        '--steps',
+        '1',
+        '--passes',
+        '1',
+      ],
+      { encoding: 'utf8' },
+    );
+    expect(lines).toMatch(/oven-0001\.png step 1 t 2 200x150/);
+    await page.locator('input[accept*=json]').setInputFiles(path);
+    await page.getByText('everything in it was found').waitFor();
+    const other = JSON.parse(bytes.toString());
+    other.layers[0].parts = ['roof'];
+    await page
+      .locator('input[accept*=json]')
+      .setInputFiles({
+        name: 'other.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(JSON.stringify(other)),
+      });
+    await page.getByText('the run has no part "roof"').waitFor();
+    await page
+      .locator('input[accept*=json]')
+      .setInputFiles({
+        name: 'bad.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from('{"version":1}'),
+      });
+    await page.getByRole('alert').filter({ hasText: 'bad.json' }).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+  });
+
   it('find the scene on Intake, with its picture, after a restart of the server', async () => {
     await page.getByRole('button', { name: 'Back to the scene' }).click();
     await settled(page);

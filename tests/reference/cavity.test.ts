@@ -60,6 +60,34 @@ describe('the cavity as inspect sees it', () => {
   });
 });
 
+it('area and integral of the temperature over the drawn triangles are those of the facts', async () => {
+  for (const [file, fact] of [
+    ['cavity_00.vtu', 'T_integral_first'],
+    ['cavity_20.vtu', 'T_integral_last'],
+  ] as const) {
+    const opened = await openMesh(`tests/fixtures/cavity/${file}`);
+    const T = opened.readField(opened.fields.findIndex((f) => f.name === 'T'));
+    const { mesh, recipe } = runChain(new ChainSource(opened.readMesh() as Mesh, [0, 0, 0]), []);
+    const values = replay(recipe.points, T, 1, 0);
+    const { points: p, connectivity: c, offsets } = mesh;
+    let area = 0;
+    let integral = 0;
+    for (let i = 0; i < mesh.types.length; i++) {
+      const [a, b, d] = c.subarray(offsets[i], offsets[i + 1]);
+      const piece =
+        Math.abs(
+          (p[3 * b] - p[3 * a]) * (p[3 * d + 1] - p[3 * a + 1]) -
+            (p[3 * d] - p[3 * a]) * (p[3 * b + 1] - p[3 * a + 1]),
+        ) / 2;
+      area += piece;
+      integral += (piece * (values[a] + values[b] + values[d])) / 3;
+    }
+    expect(mesh.types).toHaveLength(facts.cells.triangle);
+    expect(area).toBeCloseTo(facts.integrals.area, 6);
+    near(integral, facts.integrals[fact]);
+  }
+});
+
 describe('the published benchmark of the cavity', () => {
   /**
    * G. de Vahl Davis, "Natural convection of air in a square cavity: a bench mark numerical solution", Int. J. Numer.

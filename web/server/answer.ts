@@ -1,4 +1,5 @@
 import type { APIContext, APIRoute } from 'astro';
+import type { z } from 'zod';
 import { problemOf, ReadError } from '#core/model/read-error.ts';
 import { NotAllowed } from './paths.ts';
 
@@ -31,14 +32,27 @@ function problem(status: number, reason: string, where: string, remedy: string):
   return Response.json({ reason, where, remedy }, { status });
 }
 
-/** @throws ReadError when the body is too large or is not JSON */
-export async function readJson(request: Request): Promise<unknown> {
+/**
+ * The body of a request, checked.
+ *
+ * @throws ReadError when it is too large, is not JSON, or does not fit the schema
+ */
+export async function readBody<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
   const text = await request.text();
   if (text.length > LARGEST_JSON)
     throw new ReadError('the request is too large', 'request body', 'Send less at once.');
+  let json: unknown;
   try {
-    return JSON.parse(text);
+    json = JSON.parse(text);
   } catch {
     throw new ReadError('the request is not JSON', 'request body', 'Reload the page and try again.');
   }
+  const result = schema.safeParse(json);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  throw new ReadError(
+    issue.message,
+    `request body, ${issue.path.join(' / ') || 'top'}`,
+    'Correct the entry and try again.',
+  );
 }

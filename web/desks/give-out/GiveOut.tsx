@@ -5,6 +5,7 @@ import type { DeskController } from '#web/desks/stage/desk-controller.ts';
 import { useDesk, useRun } from '#web/desks/stage/desk-store.ts';
 import { FilmTab } from './FilmTab.tsx';
 import { PageTab } from './PageTab.tsx';
+import { SceneTab } from './SceneTab.tsx';
 import { StillTab } from './StillTab.tsx';
 
 export interface GiveOutProps {
@@ -34,6 +35,7 @@ export function GiveOut(props: GiveOutProps) {
             {tab('still', 'Still')}
             {steps > 1 && tab('film', 'Film')}
             {tab('page', 'Page')}
+            {tab('scene', 'Scene file')}
           </Tabs.List>
           <button
             type="button"
@@ -54,6 +56,9 @@ export function GiveOut(props: GiveOutProps) {
           </Tabs.Content>
           <Tabs.Content value="page" tabIndex={-1}>
             <PageTab {...props} />
+          </Tabs.Content>
+          <Tabs.Content value="scene" tabIndex={-1}>
+            <SceneTab />
           </Tabs.Content>
         </div>
       </Tabs.Root>

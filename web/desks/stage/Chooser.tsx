@@ -24,7 +24,7 @@ export function Chooser({ word, label, children, wide = false, look = 'word' }: 
           align="start"
           sideOffset={12}
           collisionPadding={12}
-          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-80' : 'w-64'}`}
+          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[344px]' : 'w-64'}`}
         >
           {children}
         </Popover.Content>
@@ -73,7 +73,7 @@ export function NumberField({ label, value, onChange, unit }: NumberFieldProps) 
       <span className="text-soft">{label}</span>
       <input
         key={value}
-        className="field w-24 min-w-0 tabular-nums"
+        className="field w-20 min-w-0 tabular-nums"
         defaultValue={Number(value.toPrecision(7))}
         onBlur={(e) => confirm(e.currentTarget)}
         onKeyDown={(e) => {

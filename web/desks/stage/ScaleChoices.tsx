@@ -36,7 +36,7 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
             className="text-accent hover:underline"
             onClick={() => ownScale(layer, scale)}
           >
-            Own scale for this line
+            Give this line its own
           </button>
         </p>
       )}

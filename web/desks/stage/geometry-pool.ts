@@ -1,6 +1,5 @@
 import type { RunDescription } from '#core/model/run.ts';
 import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
-import type { GeometryJob } from '#engine/geometry-worker.ts';
 import { meshKey } from '#engine/import-run.ts';
 import { SceneSource } from '#engine/scene-source.ts';
 import { WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
@@ -16,8 +15,7 @@ export function geometryPool(): WorkerPool {
 
 /** The scene source of a run over a worker pool. */
 export function pooledSource(run: RunDescription, pool: WorkerPool): SceneSource {
-  return new SceneSource(run, (request: GeometryRequest, slot: string) => {
-    const job: GeometryJob = { kind: 'make', request };
-    return pool.run<GeometryAnswer>(job, { lane: meshKey(request.mesh), slot });
-  });
+  return new SceneSource(run, (request: GeometryRequest, slot: string) =>
+    pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot }),
+  );
 }

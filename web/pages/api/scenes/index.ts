@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { ReadError } from '#core/model/read-error.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { readScene } from '#core/scene/document.ts';
-import { answer, NotFound, readJson } from '#web/server/answer.ts';
+import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, runs, scenes } from '#web/server/database.ts';
 
 const body = z.object({
@@ -15,7 +15,7 @@ const body = z.object({
 
 /** Makes a scene of a run: the one it would open with, or a given document. */
 export const POST = answer(async ({ request }) => {
-  const asked = body.parse(await readJson(request));
+  const asked = await readBody(request, body);
   const db = await database();
   const [run] = await db.select().from(runs).where(eq(runs.id, asked.run));
   if (!run) throw new NotFound('There is no such run.');

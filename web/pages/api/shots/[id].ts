@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sceneSchema } from '#core/scene/document.ts';
-import { answer, NotFound, readJson } from '#web/server/answer.ts';
+import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, shots } from '#web/server/database.ts';
 
 const body = z.object({
@@ -12,7 +12,7 @@ const body = z.object({
 });
 
 export const PUT = answer(async ({ params, request }) => {
-  const change = body.parse(await readJson(request));
+  const change = await readBody(request, body);
   const db = await database();
   const [row] = await db.update(shots).set(change).where(eq(shots.id, params.id!)).returning();
   if (!row) throw new NotFound('There is no such shot.');

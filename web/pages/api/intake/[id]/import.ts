@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, readJson } from '#web/server/answer.ts';
+import { answer, readBody } from '#web/server/answer.ts';
 import { startImport } from '#web/server/intake.ts';
 
 const unit = z.string().max(40).nullable();
@@ -14,6 +14,6 @@ const body = z.object({
 });
 
 export const POST = answer(async ({ params, request }) => {
-  const { plan, choices } = body.parse(await readJson(request));
+  const { plan, choices } = await readBody(request, body);
   return { job: startImport(params.id!, plan, choices) };
 });

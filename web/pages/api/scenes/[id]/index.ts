@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sceneSchema } from '#core/scene/document.ts';
-import { answer, NotFound, readJson } from '#web/server/answer.ts';
+import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, scenes } from '#web/server/database.ts';
 
 const body = z.object({
@@ -17,7 +17,7 @@ export const GET = answer(async ({ params }) => {
 });
 
 export const PUT = answer(async ({ params, request }) => {
-  const { document, thumbnail } = body.parse(await readJson(request));
+  const { document, thumbnail } = await readBody(request, body);
   const db = await database();
   const [row] = await db
     .update(scenes)

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { eq, max } from 'drizzle-orm';
 import { z } from 'zod';
 import { sceneSchema } from '#core/scene/document.ts';
-import { answer, readJson } from '#web/server/answer.ts';
+import { answer, readBody } from '#web/server/answer.ts';
 import { database, shots } from '#web/server/database.ts';
 
 const body = z.object({
@@ -12,7 +12,7 @@ const body = z.object({
 });
 
 export const POST = answer(async ({ params, request }) => {
-  const shot = body.parse(await readJson(request));
+  const shot = await readBody(request, body);
   const db = await database();
   const [last] = await db
     .select({ position: max(shots.position) })

@@ -1,0 +1,77 @@
+import { useState } from 'react';
+import type { FileProblem } from '#core/model/read-error.ts';
+import { sceneMismatches } from '#core/scene/apply-scene.ts';
+import { readScene } from '#core/scene/document.ts';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { problemFrom } from '#web/desks/shared/requests.ts';
+import { edit, goToStep, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { fileName, saveFile } from './work-state.ts';
+
+/** The scene as one file: for another run, another installation, or the command line. */
+export function SceneTab() {
+  const scene = useScene();
+  const run = useRun();
+  const [problem, setProblem] = useState<FileProblem | null>(null);
+  const [missing, setMissing] = useState<string[] | null>(null);
+
+  const save = () =>
+    saveFile(
+      new Blob([JSON.stringify(scene, null, 2)], { type: 'application/json' }),
+      `${fileName(scene.name)}.scene.json`,
+    );
+
+  const open = async (file: File) => {
+    setProblem(null);
+    setMissing(null);
+    try {
+      const opened = readScene(JSON.parse(await file.text()));
+      edit({ type: 'scene.replace', scene: { ...opened, name: scene.name } });
+      goToStep(opened.step);
+      setMissing(sceneMismatches(opened, run));
+    } catch (error) {
+      setProblem({
+        ...problemFrom(error),
+        file: file.name,
+        where: 'scene file',
+        remedy: 'Choose a scene file that Dresser saved.',
+      });
+    }
+  };
+
+  return (
+    <div className="flex flex-col gap-4">
+      <p className="text-soft">
+        Everything of this scene but the data, in one JSON file.{' '}
+        <code className="text-ink">dresser render</code> takes it, and it can be opened on another run.
+      </p>
+      <button type="button" className="act" onClick={save}>
+        Save scene file
+      </button>
+      <label className="quiet cursor-pointer">
+        Open a scene file on this run
+        <input
+          type="file"
+          accept=".json,application/json"
+          hidden
+          onChange={(e) => {
+            const [file] = e.target.files ?? [];
+            e.target.value = '';
+            if (file) void open(file);
+          }}
+        />
+      </label>
+      {problem && <ProblemNote problem={problem} />}
+      {missing?.length === 0 && <p role="status">Opened; everything in it was found in this run.</p>}
+      {missing && missing.length > 0 && (
+        <div role="status" className="text-warn">
+          <p>Opened, with these left out:</p>
+          <ul className="list-disc pl-5">
+            {missing.map((m) => (
+              <li key={m}>{m}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
+}
