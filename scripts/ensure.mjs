@@ -13,7 +13,8 @@ export function ensurePackages() {
   const mark = 'node_modules/.dresser-installed';
   if (time(mark) > time('package-lock.json') && time(mark) > time('package.json')) return;
   console.log('Installing packages ...');
-  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+  // Not `npm ci`: it refuses a lock file that lacks the builds of other platforms, which not every registry serves.
+  execFileSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], {
     stdio: 'inherit',
     shell: process.platform === 'win32',
   });

@@ -1,0 +1,18 @@
+/** Middle of several timings in milliseconds, after one to warm up. */
+export function timed(action: () => unknown, rounds = 5): number {
+  action();
+  const times = Array.from({ length: rounds }, () => {
+    const began = performance.now();
+    action();
+    return performance.now() - began;
+  });
+  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
+}
+
+/** One line of the table: ours against the yardstick, and how they relate. */
+export function compare(name: string, ours: number, yardstick: number, goal: string): void {
+  const ratio = ours / yardstick;
+  console.log(
+    `${name.padEnd(58)} ${ours.toFixed(1).padStart(9)} ms ${yardstick.toFixed(1).padStart(9)} ms   x ${ratio.toFixed(2).padStart(6)}   ${goal}`,
+  );
+}
