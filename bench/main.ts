@@ -73,11 +73,12 @@ const fields = ['a', 'b', 'c', 'd', 'e'].map((name, f) => ({
     'goal: at most 2',
   );
   const base64 = inlineVtu(mesh, fields, (b) => Buffer.from(b).toString('base64'));
-  const texts = base64.payloads;
+  // The bare decode starts where a reader starts: at the bytes of the file.
+  const texts = base64.payloads.map((t) => Buffer.from(t, 'latin1'));
   compare(
     'read base64 / bare base64 decode',
     timed(() => readAll(base64.bytes), 3),
-    timed(() => texts.map((t) => Buffer.from(t, 'base64')), 3),
+    timed(() => texts.map((t) => Buffer.from(t.toString('latin1'), 'base64')), 3),
     'goal: at most 2',
   );
 }

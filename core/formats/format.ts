@@ -57,7 +57,10 @@ export interface OpenedCollection {
 export interface ReadTools {
   /** Inflates one zlib stream that must give exactly `size` bytes. */
   inflate(data: Uint8Array, size: number): Uint8Array;
+  /** Decodes base64 text without white space; damaged text throws a ReadError. */
   decodeBase64(text: Uint8Array): Uint8Array;
+  /** First place of a byte at or after `from`, or -1. */
+  find(bytes: Uint8Array, byte: number, from: number): number;
 }
 
 export interface FileFormat {

@@ -12,6 +12,7 @@ export const formats: readonly FileFormat[] = [vtkXmlUnstructured, vtkXmlCollect
 export const portableTools: ReadTools = {
   inflate: (data, size) => unzlibSync(data, { out: new Uint8Array(size) }),
   decodeBase64,
+  find: (bytes, byte, from) => bytes.indexOf(byte, from),
 };
 
 export function detectFormat(head: Uint8Array): FileFormat | null {

@@ -135,7 +135,10 @@ function readBinary(
       : takeArray(new Base64Source(source, tag.where, tools), encoding, tag.where, tools);
   }
   if (tag.format === 'binary') {
-    const text = withoutWhiteSpace(tag.text ? bytes.subarray(tag.text[0], tag.text[1]) : new Uint8Array(0));
+    const text = withoutWhiteSpace(
+      tag.text ? bytes.subarray(tag.text[0], tag.text[1]) : new Uint8Array(0),
+      tools.find,
+    );
     return takeArray(new Base64Source(text, tag.where, tools), encoding, tag.where, tools);
   }
   throw new ReadError(

@@ -13,29 +13,33 @@ export const vtkXmlCollection: FileFormat = {
   detect(head) {
     return /<VTKFile[^>]*type\s*=\s*["']Collection["']/.test(decoder.decode(head.subarray(0, 4096)));
   },
-  open(bytes): OpenedCollection {
+  open(bytes, tools): OpenedCollection {
     const findings = new Findings();
     const entries: OpenedCollection['entries'] = [];
-    walkTags(bytes, {
-      open(tag) {
-        if (tag.name !== 'DataSet') return undefined;
-        const { timestep, part, name, file } = tag.attributes;
-        if (!file) {
-          findings.add(`entry ${entries.length + 1} of the collection names no file and is left out`);
+    walkTags(
+      bytes,
+      {
+        open(tag) {
+          if (tag.name !== 'DataSet') return undefined;
+          const { timestep, part, name, file } = tag.attributes;
+          if (!file) {
+            findings.add(`entry ${entries.length + 1} of the collection names no file and is left out`);
+            return undefined;
+          }
+          const time = Number(timestep ?? 0);
+          if (!Number.isFinite(time)) {
+            throw new ReadError(
+              `"${timestep}" is not a time`,
+              `DataSet ${entries.length + 1}`,
+              'Correct the time in the collection file.',
+            );
+          }
+          entries.push({ time, part: name || part || '0', file });
           return undefined;
-        }
-        const time = Number(timestep ?? 0);
-        if (!Number.isFinite(time)) {
-          throw new ReadError(
-            `"${timestep}" is not a time`,
-            `DataSet ${entries.length + 1}`,
-            'Correct the time in the collection file.',
-          );
-        }
-        entries.push({ time, part: name || part || '0', file });
-        return undefined;
+        },
       },
-    });
+      tools.find,
+    );
     if (entries.length === 0) {
       throw new ReadError(
         'the collection lists no files',

@@ -1,5 +1,5 @@
 import { cellTypes } from '../model/cell-types.ts';
-import { checkMesh } from '../model/mesh.ts';
+import { checkCells } from '../model/mesh.ts';
 import { ReadError } from '../model/read-error.ts';
 import { Findings } from './findings.ts';
 import type {
@@ -43,11 +43,11 @@ export const vtkXmlUnstructured: FileFormat = {
     return /<VTKFile[^>]*type\s*=\s*["']UnstructuredGrid["']/.test(text);
   },
   open(bytes, tools) {
-    return openStructure(bytes, readStructure(bytes), tools);
+    return openStructure(bytes, readStructure(bytes, tools), tools);
   },
 };
 
-function readStructure(bytes: Uint8Array): Structure {
+function readStructure(bytes: Uint8Array, tools: ReadTools): Structure {
   let encoding: FileEncoding | null = null;
   let appended: AppendedBlock | null = null;
   const pieces: Piece[] = [];
@@ -56,62 +56,66 @@ function readStructure(bytes: Uint8Array): Structure {
   let array: ArrayTag | null = null;
   let unitText: [number, number] | null = null;
 
-  walkTags(bytes, {
-    open(tag) {
-      const a = tag.attributes;
-      if (tag.name === 'VTKFile') encoding = encodingOf(a);
-      else if (tag.name === 'Piece') {
-        pieces.push({
-          points: wholeNumber(a.NumberOfPoints, 'Piece / NumberOfPoints', bytes.length),
-          cells: wholeNumber(a.NumberOfCells, 'Piece / NumberOfCells', bytes.length),
-          arrays: { Points: [], Cells: [], PointData: [], CellData: [] },
-        });
-      } else if (tag.name === 'DataArray') {
-        const section = path[path.length - 1] ?? '';
-        array = {
-          name: a.Name ?? section,
-          where: `${section} / ${a.Name ?? 'unnamed array'}`,
-          type: a.type ?? 'Float32',
-          components: Math.max(1, Math.floor(Number(a.NumberOfComponents ?? 1)) || 1),
-          format: a.format ?? 'ascii',
-          unit: /\[([^\]]+)\]\s*$/.exec(a.Name ?? '')?.[1] ?? null,
-          offset: a.offset === undefined ? null : Number(a.offset),
-          text: null,
-        };
-        if (section === 'FieldData') fieldData.push(array);
-        else if (sections.includes(section)) pieces[pieces.length - 1]?.arrays[section].push(array);
-      } else if (tag.name === 'InformationKey' && a.name === 'UNITS_LABEL' && array) {
-        unitText = [tag.contentStart, tag.contentStart];
-      } else if (tag.name === 'AppendedData') {
-        const mark = bytes.indexOf(95, tag.contentStart);
-        if (mark < 0)
-          throw new ReadError(
-            'the appended data has no start mark',
-            'AppendedData',
-            'The file is cut off; copy or write it again.',
-          );
-        appended = { encoding: a.encoding === 'raw' ? 'raw' : 'base64', start: mark + 1 };
-        return 'stop';
-      }
-      path.push(tag.name);
-      return undefined;
+  walkTags(
+    bytes,
+    {
+      open(tag) {
+        const a = tag.attributes;
+        if (tag.name === 'VTKFile') encoding = encodingOf(a);
+        else if (tag.name === 'Piece') {
+          pieces.push({
+            points: wholeNumber(a.NumberOfPoints, 'Piece / NumberOfPoints', bytes.length),
+            cells: wholeNumber(a.NumberOfCells, 'Piece / NumberOfCells', bytes.length),
+            arrays: { Points: [], Cells: [], PointData: [], CellData: [] },
+          });
+        } else if (tag.name === 'DataArray') {
+          const section = path[path.length - 1] ?? '';
+          array = {
+            name: a.Name ?? section,
+            where: `${section} / ${a.Name ?? 'unnamed array'}`,
+            type: a.type ?? 'Float32',
+            components: Math.max(1, Math.floor(Number(a.NumberOfComponents ?? 1)) || 1),
+            format: a.format ?? 'ascii',
+            unit: /\[([^\]]+)\]\s*$/.exec(a.Name ?? '')?.[1] ?? null,
+            offset: a.offset === undefined ? null : Number(a.offset),
+            text: null,
+          };
+          if (section === 'FieldData') fieldData.push(array);
+          else if (sections.includes(section)) pieces[pieces.length - 1]?.arrays[section].push(array);
+        } else if (tag.name === 'InformationKey' && a.name === 'UNITS_LABEL' && array) {
+          unitText = [tag.contentStart, tag.contentStart];
+        } else if (tag.name === 'AppendedData') {
+          const mark = bytes.indexOf(95, tag.contentStart);
+          if (mark < 0)
+            throw new ReadError(
+              'the appended data has no start mark',
+              'AppendedData',
+              'The file is cut off; copy or write it again.',
+            );
+          appended = { encoding: a.encoding === 'raw' ? 'raw' : 'base64', start: mark + 1 };
+          return 'stop';
+        }
+        path.push(tag.name);
+        return undefined;
+      },
+      text(from, to) {
+        const inside = path[path.length - 1];
+        if (inside === 'DataArray' && array && (!array.text || blank(bytes, array.text)))
+          array.text = [from, to];
+        if (inside === 'InformationKey' && unitText) unitText = [from, to];
+      },
+      close(name) {
+        if (name === 'InformationKey' && unitText && array) {
+          const unit = decodeText(decoder.decode(bytes.subarray(...unitText))).trim();
+          if (unit) array.unit = unit;
+          unitText = null;
+        }
+        if (name === 'DataArray') array = null;
+        path.pop();
+      },
     },
-    text(from, to) {
-      const inside = path[path.length - 1];
-      if (inside === 'DataArray' && array && (!array.text || blank(bytes, array.text)))
-        array.text = [from, to];
-      if (inside === 'InformationKey' && unitText) unitText = [from, to];
-    },
-    close(name) {
-      if (name === 'InformationKey' && unitText && array) {
-        const unit = decodeText(decoder.decode(bytes.subarray(...unitText))).trim();
-        if (unit) array.unit = unit;
-        unitText = null;
-      }
-      if (name === 'DataArray') array = null;
-      path.pop();
-    },
-  });
+    tools.find,
+  );
   if (!encoding)
     throw new ReadError('this is not a VTK XML file', 'first tag', 'Check that the right file was chosen.');
   if (pieces.length === 0) {
@@ -251,7 +255,8 @@ function readMesh(
     );
   };
   // Reading the types first proves the announced number of cells before memory is taken for it.
-  const types = Uint8Array.from(joinArrays(pieces.map((p) => read(named(p, 'types'), p.cells))));
+  const joinedTypes = joinArrays(pieces.map((p) => read(named(p, 'types'), p.cells)));
+  const types = joinedTypes instanceof Uint8Array ? joinedTypes : Uint8Array.from(joinedTypes);
   const offsets = new Uint32Array(cellTotal + 1);
   const connections: Uint32Array[] = [];
   let pointBase = 0;
@@ -266,7 +271,7 @@ function readMesh(
     for (let c = 0; c < piece.cells; c++)
       offsets[cellBase + c + 1] = whole(ends[c], 'Cells / offsets', c) + connectionBase;
     const nodes = read(named(piece, 'connectivity'), null);
-    const shifted = new Uint32Array(nodes.length);
+    const shifted = shiftedNodes(nodes, pointBase);
     for (let i = 0; i < nodes.length; i++) {
       if (!(nodes[i] >= 0 && nodes[i] < piece.points)) {
         throw new ReadError(
@@ -275,7 +280,6 @@ function readMesh(
           'The file is inconsistent; write it again from the solver.',
         );
       }
-      shifted[i] = nodes[i] + pointBase;
     }
     connections.push(shifted);
     pointBase += piece.points;
@@ -288,18 +292,30 @@ function readMesh(
   if (points.length !== pointTotal * 3)
     throw new ReadError('the point count does not fit', 'Points', 'Write the file again.');
   const mesh = { points, types, offsets, connectivity: joinArrays(connections) as Uint32Array };
-  checkMesh(mesh, pointTotal);
+  checkCells(mesh);
   noteUnusual(mesh, findings);
   return mesh;
 }
 
+/** Nodes of a piece as unsigned numbers, moved behind the points of the pieces before; without a copy where none is needed. */
+function shiftedNodes(nodes: NumberArray, base: number): Uint32Array {
+  if (base === 0 && (nodes instanceof Int32Array || nodes instanceof Uint32Array)) {
+    return new Uint32Array(nodes.buffer, nodes.byteOffset, nodes.length);
+  }
+  const out = new Uint32Array(nodes.length);
+  for (let i = 0; i < nodes.length; i++) out[i] = nodes[i] + base;
+  return out;
+}
+
 function noteUnusual(mesh: RawMesh, findings: Findings): void {
-  const seen = new Set(mesh.types);
-  if ([...seen].some((id) => cellTypes.get(id)?.quadratic)) {
+  const isQuadratic = Uint8Array.from({ length: 256 }, (_, id) =>
+    Number(cellTypes.get(id)?.quadratic ?? false),
+  );
+  if (mesh.types.some((id) => isQuadratic[id] === 1)) {
     findings.add('quadratic cells are drawn with straight edges for now');
   }
   let bad = 0;
-  for (let i = 0; i < mesh.points.length; i++) if (!Number.isFinite(mesh.points[i])) bad++;
+  for (let i = 0; i < mesh.points.length; i++) if (mesh.points[i] - mesh.points[i] !== 0) bad++;
   if (bad > 0) findings.add(`${bad} coordinates are not finite numbers`);
 }
 

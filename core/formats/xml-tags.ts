@@ -1,4 +1,5 @@
 import { ReadError } from '../model/read-error.ts';
+import type { FindByte } from './base64.ts';
 
 export interface Tag {
   name: string;
@@ -27,11 +28,11 @@ const decoder = new TextDecoder();
  *
  * @throws ReadError on an unclosed tag or a document type declaration
  */
-export function walkTags(bytes: Uint8Array, handler: TagHandler): void {
+export function walkTags(bytes: Uint8Array, handler: TagHandler, find: FindByte): void {
   let at = 0;
   const open: string[] = [];
   while (true) {
-    const less = bytes.indexOf(LESS, at);
+    const less = find(bytes, LESS, at);
     if (less < 0) break;
     if (less > at) handler.text?.(at, less);
     if (startsWith(bytes, less, '<!--')) {

@@ -343,21 +343,17 @@ describe('the way from files to what is given out', () => {
     await page.getByText('everything in it was found').waitFor();
     const other = JSON.parse(bytes.toString());
     other.layers[0].parts = ['roof'];
-    await page
-      .locator('input[accept*=json]')
-      .setInputFiles({
-        name: 'other.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from(JSON.stringify(other)),
-      });
+    await page.locator('input[accept*=json]').setInputFiles({
+      name: 'other.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(JSON.stringify(other)),
+    });
     await page.getByText('the run has no part "roof"').waitFor();
-    await page
-      .locator('input[accept*=json]')
-      .setInputFiles({
-        name: 'bad.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from('{"version":1}'),
-      });
+    await page.locator('input[accept*=json]').setInputFiles({
+      name: 'bad.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"version":1}'),
+    });
     await page.getByRole('alert').filter({ hasText: 'bad.json' }).waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
   });
