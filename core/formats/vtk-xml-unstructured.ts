@@ -268,8 +268,14 @@ function readMesh(
       throw new ReadError('the mesh has no points', 'Points', 'The file may be cut off; write it again.');
     coordinates.push(read({ ...points, where: 'Points' }, piece.points * 3));
     const ends = read(named(piece, 'offsets'), piece.cells);
-    for (let c = 0; c < piece.cells; c++)
-      offsets[cellBase + c + 1] = whole(ends[c], 'Cells / offsets', c) + connectionBase;
+    if (connectionBase === 0 && (ends instanceof Int32Array || ends instanceof Uint32Array)) {
+      // A negative offset turns into a huge one, which the check of the cells finds.
+      offsets.set(ends, cellBase + 1);
+    } else {
+      for (let c = 0; c < piece.cells; c++) {
+        offsets[cellBase + c + 1] = whole(ends[c], 'Cells / offsets', c) + connectionBase;
+      }
+    }
     const nodes = read(named(piece, 'connectivity'), null);
     const shifted = shiftedNodes(nodes, pointBase);
     for (let i = 0; i < nodes.length; i++) {

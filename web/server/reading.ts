@@ -10,7 +10,7 @@ import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.t
 export const nodeTools: ReadTools = {
   inflate: (data, size) => inflateSync(data, { maxOutputLength: Math.max(1, size) }),
   decodeBase64(text) {
-    const letters = Buffer.from(text.buffer, text.byteOffset, text.length).latin1Slice();
+    const letters = Buffer.from(text.buffer, text.byteOffset, text.length).toString('latin1');
     const bytes = Buffer.from(letters, 'base64');
     const padding = letters.endsWith('==') ? 2 : letters.endsWith('=') ? 1 : 0;
     // The lenient decoder skips letters it does not know; a shorter result tells of damage.
