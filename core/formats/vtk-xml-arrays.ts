@@ -293,7 +293,7 @@ function typed(
     case 'Int8':
       return new Int8Array(buffer, byteOffset, n);
     case 'UInt8':
-      return aligned;
+      return new Uint8Array(buffer, byteOffset, n);
     case 'Int16':
       return new Int16Array(buffer, byteOffset, n);
     case 'UInt16':

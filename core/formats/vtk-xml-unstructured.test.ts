@@ -88,6 +88,17 @@ describe('reading every encoding', () => {
   });
 });
 
+it('gives plain arrays, whatever the host calls its bytes', () => {
+  const raw: BuildOptions = { format: 'appended', appended: 'raw', header: 8, big: false, zlib: false };
+  const data = Array.from({ length: points }, (_, i) => i);
+  const opened = open(
+    buildVtu(block, [{ name: 'n', location: 'point', components: 1, type: 'UInt8', data }], raw),
+    nodeTools,
+  );
+  expect(opened.readMesh().types.constructor).toBe(Uint8Array);
+  expect(opened.readField(0).constructor).toBe(Uint8Array);
+});
+
 describe('writing', () => {
   it('gives back mesh, fields, units and time', () => {
     const data = Float32Array.from(temperature);
