@@ -87,8 +87,8 @@ function paintLegend(
   const box = upright
     ? { width: Math.max(bar.width + gap + 0.6 * u + labelWidth, headingWidth), height: bar.height + 5 * u }
     : { width: Math.max(bar.width + labelWidth, headingWidth), height: bar.height + 7.4 * u };
-  const x = clampTo(scale.legend.x * width - box.width / 2, u, width - box.width - u);
-  const y = clampTo(scale.legend.y * height - box.height / 2, u, height - box.height - u);
+  const x = clampTo(scale.legend.x * width - box.width / 2, 2 * u, width - box.width - 2 * u);
+  const y = clampTo(scale.legend.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
   const tone = backdrops[scene.backdrop];
   const say = (text: string, at: number, down: number): void => {
     painter.lineJoin = 'round';
@@ -166,8 +166,8 @@ function paintStamp(
   painter.textBaseline = 'middle';
   painter.textAlign = 'left';
   const box = { width: painter.measureText(text).width, height: 3.8 * u };
-  const x = clampTo(scene.stamp.x * width, u, width - box.width - u);
-  const y = clampTo(scene.stamp.y * height - box.height / 2, u, height - box.height - u);
+  const x = clampTo(scene.stamp.x * width, 2 * u, width - box.width - 2 * u);
+  const y = clampTo(scene.stamp.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
   const tone = backdrops[scene.backdrop];
   painter.lineJoin = 'round';
   painter.strokeStyle = tone.halo;

@@ -17,6 +17,12 @@ function scaleFor(field: RunField, component: Component): { id: string; made?: S
 
 export function colourBy(layer: string, field: RunField, component: Component): void {
   const { id, made } = scaleFor(field, component);
+  const { layers, scales } = sceneNow();
+  const colour = layers.find((l) => l.id === layer)?.colour;
+  const before = colour?.kind === 'field' ? scales.find((s) => s.id === colour.scale) : undefined;
+  const shared = layers.filter((l) => l.colour.kind === 'field' && l.colour.scale === before?.id).length > 1;
+  // A scale that takes the place of another takes over the place of its legend too.
+  if (made && before && !shared) made.legend = { ...before.legend, title: null };
   edit({
     type: 'layer.change',
     id: layer,
