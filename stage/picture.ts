@@ -1,6 +1,7 @@
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { PassSum, type PictureSize, type Stage } from './stage.ts';
+import { PassSum } from './render-targets.ts';
+import type { PictureSize, Stage } from './stage.ts';
 import { paintWords, WORDS_FONT } from './words.ts';
 
 export interface PictureOptions extends PictureSize {

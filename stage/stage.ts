@@ -1,24 +1,18 @@
 import {
-  AddEquation,
   CircleGeometry,
-  CustomBlending,
-  DepthTexture,
+  type DepthTexture,
   FloatType,
-  HalfFloatType,
   LinearSRGBColorSpace,
   Matrix4,
   Mesh,
   NearestFilter,
   NoBlending,
-  OneFactor,
-  OneMinusSrcAlphaFactor,
   OrthographicCamera,
   PlaneGeometry,
   Quaternion,
   type RawShaderMaterial,
   Scene as ThreeScene,
   UnsignedByteType,
-  UnsignedIntType,
   Vector2,
   Vector3,
   Vector4,
@@ -32,7 +26,9 @@ import type { Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/quantity.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { backdrops, linearOf } from './backdrops.ts';
+import { blend, offsetSurface, withoutDepth } from './blending.ts';
 import { keyDirection, WORLD_UP } from './light-rig.ts';
+import { depthTarget, type PassSum } from './render-targets.ts';
 import { pixelSample, sphereSample } from './samples.ts';
 import {
   averageFragment,
@@ -482,78 +478,9 @@ export class Stage {
   }
 }
 
-/** The running mean of passes over one tile. */
-export class PassSum {
-  count = 0;
-  readonly fresh: WebGLRenderTarget;
-  mean: WebGLRenderTarget;
-  spare: WebGLRenderTarget;
-
-  constructor(
-    readonly width: number,
-    readonly height: number,
-  ) {
-    this.fresh = new WebGLRenderTarget(width, height, { type: HalfFloatType });
-    const exact = {
-      type: FloatType,
-      depthBuffer: false,
-      minFilter: NearestFilter,
-      magFilter: NearestFilter,
-    } as const;
-    this.mean = new WebGLRenderTarget(width, height, exact);
-    this.spare = new WebGLRenderTarget(width, height, exact);
-  }
-
-  turn(): void {
-    [this.mean, this.spare] = [this.spare, this.mean];
-    this.count++;
-  }
-
-  restart(): void {
-    this.count = 0;
-  }
-
-  dispose(): void {
-    for (const t of [this.fresh, this.mean, this.spare]) t.dispose();
-  }
-}
-
 function drawnBySoftware(renderer: WebGLRenderer): boolean {
   const gl = renderer.getContext();
   const info = gl.getExtension('WEBGL_debug_renderer_info');
   const name = info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
   return /swiftshader|llvmpipe|software/i.test(name);
-}
-
-function depthTarget(pixels: number): WebGLRenderTarget {
-  const depthTexture = new DepthTexture(pixels, pixels, UnsignedIntType);
-  depthTexture.minFilter = NearestFilter;
-  depthTexture.magFilter = NearestFilter;
-  return new WebGLRenderTarget(pixels, pixels, { depthTexture });
-}
-
-function withoutDepth(m: RawShaderMaterial): void {
-  m.depthTest = false;
-  m.depthWrite = false;
-  m.blending = NoBlending;
-}
-
-function blend(m: RawShaderMaterial, opacity: number): void {
-  const through = opacity < 1;
-  m.transparent = through;
-  m.depthWrite = !through;
-  m.forceSinglePass = !through;
-  m.blending = through ? CustomBlending : NoBlending;
-  m.blendEquation = AddEquation;
-  m.blendSrc = OneFactor;
-  m.blendDst = OneMinusSrcAlphaFactor;
-  m.blendSrcAlpha = OneFactor;
-  m.blendDstAlpha = OneMinusSrcAlphaFactor;
-}
-
-/** Edges win over the surface they lie on. */
-function offsetSurface(m: RawShaderMaterial, edges: boolean): void {
-  m.polygonOffset = edges;
-  m.polygonOffsetFactor = 1;
-  m.polygonOffsetUnits = 1;
 }

@@ -3,7 +3,8 @@ import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './picture.ts';
-import { PassSum, type Picked, type PictureSize, Stage } from './stage.ts';
+import { PassSum } from './render-targets.ts';
+import { type Picked, type PictureSize, Stage } from './stage.ts';
 import { paintWords, type WordsBox } from './words.ts';
 
 /** Rest before the fine picture begins, in milliseconds. */

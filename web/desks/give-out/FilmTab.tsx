@@ -2,8 +2,10 @@ import { useEffect, useState } from 'react';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { sayTime, secondsIn } from '#core/motion/time-text.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
+import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
@@ -89,15 +91,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         <legend className="head mb-1.5">Kind</legend>
         <div className="flex flex-wrap gap-1">
           {filmFormats.map((f) => (
-            <button
-              key={f.id}
-              type="button"
-              aria-pressed={f === format}
-              className={`rounded-full border px-2.5 py-0.5 text-sm ${f === format ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
-              onClick={() => setFormat(f)}
-            >
+            <Pill key={f.id} on={f === format} onClick={() => setFormat(f)}>
               {f.name}
-            </button>
+            </Pill>
           ))}
         </div>
       </fieldset>
@@ -134,15 +130,11 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       </fieldset>
       <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
         <legend className="head mb-1.5">Time on the picture</legend>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-accent"
-            checked={scene.stamp.visible}
-            onChange={(e) => edit({ type: 'stamp.change', change: { visible: e.target.checked } })}
-          />
-          Stamp
-        </label>
+        <Tick
+          label="Stamp"
+          checked={scene.stamp.visible}
+          onChange={(on) => edit({ type: 'stamp.change', change: { visible: on } })}
+        />
         {run.timeUnit !== null && run.timeUnit in secondsIn && (
           <select
             aria-label="Time shown in"
@@ -178,16 +170,14 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         <legend className="head mb-1.5">Light</legend>
         <div className="flex gap-1">
           {qualities.map((q) => (
-            <button
+            <Pill
               key={q.passes}
-              type="button"
-              aria-pressed={q.passes === passes}
+              on={q.passes === passes}
               title={`${q.passes} passes a picture`}
-              className={`rounded-full border px-2.5 py-0.5 text-sm ${q.passes === passes ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
               onClick={() => setPasses(q.passes)}
             >
               {q.name}
-            </button>
+            </Pill>
           ))}
         </div>
       </fieldset>

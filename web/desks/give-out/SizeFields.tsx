@@ -1,3 +1,4 @@
+import { Pill } from '#web/desks/shared/Pill.tsx';
 import { edit, pictureAspect, useDesk } from '#web/desks/stage/desk-store.ts';
 
 export interface Size {
@@ -42,16 +43,14 @@ export function SizeFields({ size, onSize, largest = LARGEST }: Props) {
         {presets
           .filter((p) => p.width <= largest.width && p.height <= largest.height)
           .map((p) => (
-            <button
+            <Pill
               key={p.name}
-              type="button"
-              aria-pressed={p.width === size.width && p.height === size.height}
+              on={p.width === size.width && p.height === size.height}
               title={`${p.width} × ${p.height}`}
-              className={`rounded-full border px-2.5 py-0.5 text-sm ${p.width === size.width && p.height === size.height ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
               onClick={() => set(p)}
             >
               {p.name}
-            </button>
+            </Pill>
           ))}
       </div>
       <div className="flex items-center gap-2">

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import { pngOf } from './film-formats.ts';
@@ -48,24 +49,8 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
   return (
     <div className="flex flex-col gap-4">
       <SizeFields size={size} onSize={setSize} />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-accent"
-          checked={transparent}
-          onChange={(e) => setTransparent(e.target.checked)}
-        />
-        Transparent background
-      </label>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-accent"
-          checked={fine}
-          onChange={(e) => setFine(e.target.checked)}
-        />
-        Finest light, {FINAL_PASSES} passes
-      </label>
+      <Tick label="Transparent background" checked={transparent} onChange={(on) => setTransparent(on)} />
+      <Tick label={`Finest light, ${FINAL_PASSES} passes`} checked={fine} onChange={(on) => setFine(on)} />
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (

@@ -5,6 +5,7 @@ import { cssColour, scaleTable } from '#core/colour/scale-colours.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import type { SentencePiece } from '#core/scene/sentence.ts';
+import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { FieldChoices } from './FieldChoices.tsx';
@@ -219,27 +220,5 @@ function FineSettings({ layer }: { layer: Layer }) {
         </button>
       </div>
     </div>
-  );
-}
-
-export function Tick({
-  label,
-  checked,
-  onChange,
-}: {
-  label: string;
-  checked: boolean;
-  onChange(on: boolean): void;
-}) {
-  return (
-    <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="size-4 accent-accent"
-        checked={checked}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      {label}
-    </label>
   );
 }

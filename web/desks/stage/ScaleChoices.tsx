@@ -2,9 +2,11 @@ import { colourMaps } from '#core/colour/maps.ts';
 import { fieldByKey } from '#core/model/run.ts';
 import type { Layer, Legend, Scale } from '#core/scene/document.ts';
 import { parseQuantity, settleScale } from '#core/scene/quantity.ts';
+import { Pill } from '#web/desks/shared/Pill.tsx';
+import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from './Chooser.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
-import { Ramp, Tick } from './LayerLine.tsx';
+import { Ramp } from './LayerLine.tsx';
 import { ownScale } from './layer-edits.ts';
 
 const ranges = [
@@ -166,18 +168,5 @@ function OtherScales({ scale, layer }: { scale: Scale; layer: Layer }) {
         </button>
       ))}
     </div>
-  );
-}
-
-export function Pill({ on, onClick, children }: { on: boolean; onClick(): void; children: React.ReactNode }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={onClick}
-      className={`rounded-full border px-2.5 py-0.5 text-sm ${on ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
-    >
-      {children}
-    </button>
   );
 }

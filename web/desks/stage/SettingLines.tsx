@@ -3,9 +3,9 @@ import { cameraAxes, type Vector } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import type { Scene, Stamp } from '#core/scene/document.ts';
 import { backdrops } from '#stage/backdrops.ts';
+import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Choice, Chooser, NumberField } from './Chooser.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
-import { Tick } from './LayerLine.tsx';
 
 /** "Studio light on paper, shadow on the floor." */
 export function LightLine() {

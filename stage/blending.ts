@@ -1,0 +1,36 @@
+import {
+  AddEquation,
+  CustomBlending,
+  NoBlending,
+  OneFactor,
+  OneMinusSrcAlphaFactor,
+  type RawShaderMaterial,
+} from 'three';
+
+/** For what fills the screen. */
+export function withoutDepth(m: RawShaderMaterial): void {
+  m.depthTest = false;
+  m.depthWrite = false;
+  m.blending = NoBlending;
+}
+
+/** Opaque, or see-through in premultiplied colours. */
+export function blend(m: RawShaderMaterial, opacity: number): void {
+  const through = opacity < 1;
+  m.transparent = through;
+  m.depthWrite = !through;
+  m.forceSinglePass = !through;
+  m.blending = through ? CustomBlending : NoBlending;
+  m.blendEquation = AddEquation;
+  m.blendSrc = OneFactor;
+  m.blendDst = OneMinusSrcAlphaFactor;
+  m.blendSrcAlpha = OneFactor;
+  m.blendDstAlpha = OneMinusSrcAlphaFactor;
+}
+
+/** Edges win over the surface they lie on. */
+export function offsetSurface(m: RawShaderMaterial, edges: boolean): void {
+  m.polygonOffset = edges;
+  m.polygonOffsetFactor = 1;
+  m.polygonOffsetUnits = 1;
+}
