@@ -65,7 +65,8 @@ export function ensureDemo(data) {
   execFileSync(process.execPath, ['dist/demo.mjs', join(data, 'demo')], { stdio: 'inherit' });
 }
 
-const installed = (command) => spawnSync('sh', ['-c', `command -v ${command}`], { stdio: 'ignore' }).status === 0;
+const installed = (command) =>
+  spawnSync('sh', ['-c', `command -v ${command}`], { stdio: 'ignore' }).status === 0;
 
 /** Installs Debian packages that are missing; needs rights for that, and says so when they lack. */
 export function ensureDebian(packages) {

@@ -10,7 +10,7 @@ import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import { type FilmFormat, filmFormats } from './film-formats.ts';
-import type { GiveOutProps } from './GiveOut.tsx';
+import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
 

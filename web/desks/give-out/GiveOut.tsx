@@ -1,17 +1,11 @@
 import { X } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import type { Viewport } from '#stage/viewport.ts';
-import type { DeskController } from '#web/desks/stage/desk-controller.ts';
 import { useDesk, useRun } from '#web/desks/stage/desk-store.ts';
 import { FilmTab } from './FilmTab.tsx';
+import type { GiveOutProps } from './give-out-props.ts';
 import { PageTab } from './PageTab.tsx';
 import { SceneTab } from './SceneTab.tsx';
 import { StillTab } from './StillTab.tsx';
-
-export interface GiveOutProps {
-  controller: DeskController;
-  viewport: Viewport;
-}
 
 /**
  * Everything that leaves the house: a still, a film, a page. It stands in the place of the scene's lines, so that the

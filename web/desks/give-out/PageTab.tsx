@@ -8,7 +8,7 @@ import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ask } from '#web/desks/shared/requests.ts';
 import { type Shot, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
-import type { GiveOutProps } from './GiveOut.tsx';
+import type { GiveOutProps } from './give-out-props.ts';
 import { type Figure, pageDocument } from './page-document.ts';
 import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
 

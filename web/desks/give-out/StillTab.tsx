@@ -6,7 +6,7 @@ import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import { pngOf } from './film-formats.ts';
-import type { GiveOutProps } from './GiveOut.tsx';
+import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
 

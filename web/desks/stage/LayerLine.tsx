@@ -1,8 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ChevronDown, Copy, Eye, EyeOff, GripVertical, Trash2 } from 'lucide-react';
-import { cssColour, scaleTable } from '#core/colour/scale-colours.ts';
-import type { Layer, Scale } from '#core/scene/document.ts';
+import type { Layer } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import type { SentencePiece } from '#core/scene/sentence.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
@@ -12,6 +11,7 @@ import { FieldChoices } from './FieldChoices.tsx';
 import { PartChoices } from './PartChoices.tsx';
 import { PlainChoices } from './PlainChoices.tsx';
 import { PlaneChoices, PlaneWord } from './PlaneChoices.tsx';
+import { Ramp } from './Ramp.tsx';
 import { ScaleChoices } from './ScaleChoices.tsx';
 
 /** One line of the scene: its sentence, whose emphasised words edit it, and its fine settings beneath. */
@@ -132,31 +132,6 @@ function Swatch({ colour }: { colour: string }) {
     <span
       className="ml-1 inline-block h-3 w-5 rounded-sm border border-rule align-baseline"
       style={{ background: colour }}
-    />
-  );
-}
-
-/** The colours of a scale as a small strip. */
-export function Ramp({
-  scale,
-  className = 'ml-1.5 inline-block h-3 w-14 rounded-sm align-baseline',
-}: {
-  scale: Pick<Scale, 'map' | 'reversed'> & { bands?: number | null };
-  className?: string;
-}) {
-  const table = scaleTable(scale);
-  const n = scale.bands ?? 0;
-  const stops = n
-    ? Array.from({ length: n }, (_, i) => {
-        const colour = cssColour(table[Math.round(n === 1 ? 127 : (i * 255) / (n - 1))]);
-        return `${colour} ${(100 * i) / n}% ${(100 * (i + 1)) / n}%`;
-      })
-    : Array.from({ length: 17 }, (_, i) => cssColour(table[Math.round((i * 255) / 16)]));
-  return (
-    <span
-      className={className}
-      style={{ background: `linear-gradient(to right, ${stops.join(', ')})` }}
-      aria-hidden="true"
     />
   );
 }

@@ -6,8 +6,8 @@ import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from './Chooser.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
-import { Ramp } from './LayerLine.tsx';
 import { ownScale } from './layer-edits.ts';
+import { Ramp } from './Ramp.tsx';
 
 const ranges = [
   { kind: 'all-steps', label: 'all steps' },
