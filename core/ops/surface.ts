@@ -46,13 +46,20 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
   const local = new Uint8Array(total);
   const bucket = new Uint32Array(pointCount(mesh) + 1);
   let f = 0;
-  const add = (cell: number, face: number, corners: number, node: (k: number) => number): void => {
+  /** A face of `n` nodes behind `from`, at the given corners or, for a surface cell, as they stand. */
+  const add = (
+    cell: number,
+    face: number,
+    from: number,
+    corners: readonly number[] | null,
+    n: number,
+  ): void => {
     let lo = 0xffffffff;
     let next = 0xffffffff;
     let hi = 0;
     let s = 0;
-    for (let k = 0; k < corners; k++) {
-      const v = node(k);
+    for (let k = 0; k < n; k++) {
+      const v = connectivity[from + (corners ? corners[k] : k)];
       s += v;
       if (v < lo) {
         next = lo;
@@ -74,12 +81,10 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
     const from = offsets[c];
     if (type.dimension === 3) {
       for (let i = 0; i < type.faces.length; i++) {
-        const corners = type.faces[i];
-        add(c, i, corners.length, (k) => connectivity[from + corners[k]]);
+        add(c, i, from, type.faces[i], type.faces[i].length);
       }
     } else if (type.dimension === 2) {
-      const n = type.corners || offsets[c + 1] - from;
-      add(c, 255, n, (k) => connectivity[from + k]);
+      add(c, 255, from, null, type.corners || offsets[c + 1] - from);
     }
   }
   for (let p = 1; p < bucket.length; p++) bucket[p] += bucket[p - 1];
@@ -172,6 +177,10 @@ function emitSurfaceCell(mesh: Mesh, list: CellList, cell: number): void {
 /** Lines and points are kept unless they lie within the bodies or surfaces of the same mesh. */
 function addLinesAndPoints(mesh: Mesh, list: CellList, dimension: number): void {
   const { types, offsets, connectivity } = mesh;
+  const slender = Uint8Array.from({ length: 256 }, (_, id) =>
+    Number((cellTypes.get(id)?.dimension ?? 2) < 2),
+  );
+  if (!types.some((id) => slender[id] === 1)) return;
   const covered = new Uint8Array(pointCount(mesh));
   if (dimension >= 2) {
     for (let c = 0; c < types.length; c++) {
