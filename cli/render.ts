@@ -1,7 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { chromium } from 'playwright-core';
@@ -10,6 +9,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
+import { freePort } from './free-port.ts';
 
 export interface RenderOptions {
   run: string[];
@@ -37,8 +37,8 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
     const port = await freePort();
     const address = `http://127.0.0.1:${port}`;
     server = await startServer(port, folder, options.run);
-    const { run, scene } = await importFiles(address, options.run);
-    await renderSteps(address, run, given ?? scene, options);
+    const { scene, ...imported } = await importFiles(address, options.run);
+    await renderSteps(address, imported, given ?? scene, options);
     return 0;
   } catch (error) {
     const { reason, where, remedy } = problemOf('render', error);
@@ -136,11 +136,10 @@ async function importFiles(
 
 async function renderSteps(
   address: string,
-  run: string,
+  { run, description }: { run: string; description: RunDescription },
   scene: Scene,
   options: RenderOptions,
 ): Promise<void> {
-  const { description } = await send<{ description: RunDescription }>(`${address}/api/runs/${run}`);
   const last = description.steps.length - 1;
   const steps = options.steps
     ? stepRange(options.steps.from, Math.min(options.steps.to, last), options.steps.every)
@@ -209,15 +208,4 @@ async function follow<T>(address: string, id: string): Promise<T> {
     if (job.state !== 'running') throw job.problem;
     await new Promise((r) => setTimeout(r, 100));
   }
-}
-
-function freePort(): Promise<number> {
-  return new Promise((done, fail) => {
-    const probe = createServer();
-    probe.once('error', fail);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => done(port));
-    });
-  });
 }

@@ -4,7 +4,7 @@ import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayTime } from '#core/motion/time-text.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
 import { parseQuantity, quantityName, settleScale } from '#core/scene/quantity.ts';
-import { backdrops } from './backdrops.ts';
+import { type Backdrop, backdrops } from './backdrops.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for dragging on the stage. */
 export interface WordsBox {
@@ -90,14 +90,7 @@ function paintLegend(
   const x = clampTo(scale.legend.x * width - box.width / 2, 2 * u, width - box.width - 2 * u);
   const y = clampTo(scale.legend.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
   const tone = backdrops[scene.backdrop];
-  const say = (text: string, at: number, down: number): void => {
-    painter.lineJoin = 'round';
-    painter.strokeStyle = tone.halo;
-    painter.lineWidth = 0.5 * u;
-    painter.strokeText(text, at, down);
-    painter.fillStyle = tone.ink;
-    painter.fillText(text, at, down);
-  };
+  const say = (text: string, at: number, down: number): void => writeText(painter, tone, text, at, down, u);
 
   painter.textBaseline = 'alphabetic';
   painter.textAlign = 'left';
@@ -169,13 +162,18 @@ function paintStamp(
   const x = clampTo(scene.stamp.x * width, 2 * u, width - box.width - 2 * u);
   const y = clampTo(scene.stamp.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
   const tone = backdrops[scene.backdrop];
+  writeText(painter, tone, text, x, y + box.height / 2, u);
+  return { kind: 'stamp', id: 'stamp', x, y, ...box };
+}
+
+/** Words in ink with a thin halo, legible on whatever lies beneath. */
+function writeText(painter: Painter, tone: Backdrop, text: string, x: number, y: number, u: number): void {
   painter.lineJoin = 'round';
   painter.strokeStyle = tone.halo;
   painter.lineWidth = 0.5 * u;
-  painter.strokeText(text, x, y + box.height / 2);
+  painter.strokeText(text, x, y);
   painter.fillStyle = tone.ink;
-  painter.fillText(text, x, y + box.height / 2);
-  return { kind: 'stamp', id: 'stamp', x, y, ...box };
+  painter.fillText(text, x, y);
 }
 
 const clampTo = (v: number, low: number, high: number): number =>

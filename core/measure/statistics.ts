@@ -13,14 +13,6 @@ export interface FieldStatistics {
   magnitude: Statistics | null;
 }
 
-export const emptyStatistics = (): Statistics => ({
-  min: Infinity,
-  max: -Infinity,
-  sum: 0,
-  count: 0,
-  nanCount: 0,
-});
-
 export function fieldStatistics(data: ArrayLike<number>, components: number): FieldStatistics {
   const perComponent = Array.from({ length: components }, (_, k) => strideStatistics(data, components, k));
   return {

@@ -1,6 +1,6 @@
 import type { FieldLocation } from '../formats/format.ts';
 import type { FieldStatistics } from '../measure/statistics.ts';
-import type { Bounds } from './mesh.ts';
+import { type Bounds, emptyBounds, joinBounds } from './mesh.ts';
 import type { FieldRole } from './roles.ts';
 
 /** Number types of stored arrays. */
@@ -80,16 +80,13 @@ export function fieldByKey(run: RunDescription, key: string): RunField | null {
   return run.fields.find((f) => f.key === key) ?? null;
 }
 
-/** Bounds over all parts and steps, in the coordinates of the files. */
+/** Bounds over all steps of a part, in the coordinates of the files. */
+export const partBounds = (part: RunPart): Bounds =>
+  part.meshes.map((m) => m.bounds).reduce(joinBounds, emptyBounds());
+
+/** Bounds over all parts and steps; a unit box when there is nothing. */
 export function runBounds(run: RunDescription): Bounds {
-  const all = run.parts.flatMap((p) => p.meshes.map((m) => m.bounds));
-  const b: Bounds = [Infinity, -Infinity, Infinity, -Infinity, Infinity, -Infinity];
-  for (const one of all) {
-    for (let k = 0; k < 6; k += 2) {
-      b[k] = Math.min(b[k], one[k]);
-      b[k + 1] = Math.max(b[k + 1], one[k + 1]);
-    }
-  }
+  const b = run.parts.map(partBounds).reduce(joinBounds, emptyBounds());
   return Number.isFinite(b[0]) ? b : [0, 1, 0, 1, 0, 1];
 }
 

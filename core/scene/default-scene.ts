@@ -1,6 +1,6 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { FieldRole } from '../model/roles.ts';
-import { type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
+import { partBounds, type RunDescription, type RunField, runBounds } from '../model/run.ts';
 import { section } from '../ops/section.ts';
 import { fitCamera, viewDirections } from './camera.ts';
 import type { Component, Layer, Scale, Scene } from './document.ts';
@@ -157,13 +157,6 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     );
   }
   return layers;
-}
-
-function partBounds(part: RunPart): Bounds {
-  const all = part.meshes.map((m) => m.bounds);
-  return [0, 1, 2, 3, 4, 5].map((k) =>
-    (k % 2 === 0 ? Math.min : Math.max)(...all.map((b) => b[k])),
-  ) as Bounds;
 }
 
 /** Whether `a` reaches around `b` on every side, touching allowed, and is clearly larger. */

@@ -99,7 +99,6 @@ export const sceneSchema = z.object({
 
 export type Scene = z.infer<typeof sceneSchema>;
 export type Layer = Scene['layers'][number];
-export type LayerColour = Layer['colour'];
 export type Scale = Scene['scales'][number];
 export type Legend = Scale['legend'];
 export type Camera = Scene['camera'];

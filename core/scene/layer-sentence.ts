@@ -67,11 +67,6 @@ export function layerSentence(layer: Layer, scene: Scene, run: RunDescription): 
   return pieces;
 }
 
-/** The name a layer goes by in lists. */
-export function layerTitle(layer: Layer, scene: Scene, run: RunDescription): string {
-  return layer.name ?? speak(layerSentence(layer, scene, run));
-}
-
 /** The caption of a picture: the sentences of the visible layers, one after the other, and the time. */
 export function sceneCaption(scene: Scene, run: RunDescription, time: string | null): string {
   const shown = scene.layers.filter((l) => l.visible).map((l) => speak(layerSentence(l, scene, run)));

@@ -13,8 +13,7 @@ export type SentenceControl =
   | { kind: 'field' }
   | { kind: 'scale' }
   | { kind: 'plain' }
-  | { kind: 'plane'; step: number }
-  | { kind: 'number'; step: number; option: string };
+  | { kind: 'plane'; step: number };
 
 export const words = (text: string): SentencePiece => ({ text });
 

@@ -1,11 +1,11 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Browser, chromium, type Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { chromiumFlags, chromiumPath } from '../../cli/chromium.ts';
+import { freePort } from '../../cli/free-port.ts';
 
 /** A server of its own with an empty data folder, and a browser to drive it. */
 export class Site {
@@ -70,16 +70,6 @@ export class Site {
   async get<T>(path: string): Promise<T> {
     return (await fetch(this.address + path)).json() as Promise<T>;
   }
-}
-
-function freePort(): Promise<number> {
-  return new Promise((done) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => done(port));
-    });
-  });
 }
 
 export interface UploadFile {

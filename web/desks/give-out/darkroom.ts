@@ -1,17 +1,8 @@
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
-import { renderPicture } from '#stage/picture.ts';
+import { type PictureOptions, renderPicture } from '#stage/picture.ts';
 import type { Stage } from '#stage/stage.ts';
-
-export interface DevelopOptions {
-  width: number;
-  height: number;
-  transparent: boolean;
-  passes: number;
-  progress?(done: number): void;
-  signal?: AbortSignal;
-}
 
 /**
  * Makes pictures of scenes away from the screen, with the stage of the screen. Still, film, page and command line
@@ -23,7 +14,7 @@ export async function developScene(
   run: RunDescription,
   scene: Scene,
   step: number,
-  options: DevelopOptions,
+  options: PictureOptions,
 ): Promise<HTMLCanvasElement> {
   const frame = await source.frame(scene, step, 'export');
   stage.show(frame, scene, run);

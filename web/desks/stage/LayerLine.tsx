@@ -122,8 +122,6 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
     }
     case 'plane':
       return <PlaneWord layer={layer} step={control.step} text={text} />;
-    case 'number':
-      return <span>{text}</span>;
   }
 }
 

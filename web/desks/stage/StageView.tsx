@@ -7,7 +7,7 @@ import type { Picked } from '#stage/stage.ts';
 import { Viewport } from '#stage/viewport.ts';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
-import { pictureAspect, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { SectionHandles } from './SectionHandles.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
@@ -199,5 +199,3 @@ function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
     </div>
   );
 }
-
-export const currentAspect = (): number => pictureAspect(useDesk.getState());
