@@ -1,6 +1,6 @@
 import { deflateSync, inflateSync } from 'node:zlib';
-import type { OpenedMesh, RawMesh } from '#core/formats/format.ts';
-import { openFile } from '#core/formats/registry.ts';
+import type { RawMesh } from '#core/formats/format.ts';
+import { vtkXmlUnstructured } from '#core/formats/vtk-xml-unstructured.ts';
 import { writeVtu } from '#core/formats/vtk-xml-write.ts';
 import { buildBlocks } from '#core/model/blocks.ts';
 import { buildDrawable } from '#core/model/drawable.ts';
@@ -9,7 +9,8 @@ import { replay } from '#core/model/recipe.ts';
 import { ChainSource } from '#core/ops/chain.ts';
 import { section } from '#core/ops/section.ts';
 import { surface } from '#core/ops/surface.ts';
-import { nodeTools } from '#web/server/reading.ts';
+import { fastTools } from '#web/server/file-source.ts';
+import { openWith } from '../tests/open-mesh.ts';
 import { compare, timed } from './measure.ts';
 import { plainSection } from './plain-section.ts';
 
@@ -48,7 +49,7 @@ function block(n: number): Mesh {
 }
 
 const readAll = (bytes: Uint8Array): void => {
-  const opened = openFile(bytes, nodeTools) as OpenedMesh;
+  const opened = openWith(vtkXmlUnstructured, bytes, fastTools);
   opened.readMesh();
   opened.fields.forEach((_, i) => void opened.readField(i));
 };

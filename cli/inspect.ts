@@ -1,10 +1,14 @@
-import { resolve } from 'node:path';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { filesOfPlan } from '#core/formats/series.ts';
 import { type InspectedRun, type InspectReport, inspectRun } from '#core/measure/inspect-report.ts';
 import { problemOf } from '#core/model/read-error.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
-import { importRun } from '#engine/import-run.ts';
+import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
-import { openMesh, understandFiles, whyUnreadable } from '#web/server/reading.ts';
+import { FileOpener, understandFiles, whyUnreadable } from '#web/server/reading.ts';
+import { withFolders } from '#web/server/walk-folders.ts';
 
 /** Reads every step of the given files; returns the exit code: 1 when something could not be read. */
 export async function inspectFiles(files: string[], json: boolean): Promise<number> {
@@ -14,28 +18,37 @@ export async function inspectFiles(files: string[], json: boolean): Promise<numb
 }
 
 export async function inspect(files: string[]): Promise<InspectReport> {
-  const { plans, paths, problems } = await understandFiles(
-    files.map((name) => ({ name, path: resolve(name) })),
-    true,
-  );
-  const report: InspectReport = { runs: [], errors: [...problems] };
-  for (const plan of plans) {
-    try {
-      const { run, problems: found } = await importRun(
-        plan,
-        {},
-        { open: (name) => openMesh(paths[name]), sink: { put: async (data) => refOf(data) } },
-      );
-      report.runs.push(inspectRun(run));
-      report.errors.push(...found);
-    } catch (error) {
-      for (const { path } of plan.steps.flatMap((s) => s.files)) {
-        const own = await whyUnreadable(paths[path]);
-        if (own ?? plan.steps.length === 1) report.errors.push(problemOf(path, own ?? error));
+  const scratch = await mkdtemp(join(tmpdir(), 'dresser-'));
+  try {
+    const named = files.map((name) => ({ name, path: resolve(name) }));
+    const { plans, base, problems } = await understandFiles(await withFolders(named), null, scratch);
+    const report: InspectReport = { runs: [], errors: [...problems] };
+    for (const plan of plans) {
+      const opener = new FileOpener(base);
+      try {
+        const { run, problems: found } = await importRun(
+          plan,
+          {},
+          localHost({
+            open: (name) => opener.open(name, plan.reading),
+            bytes: opener.bytes,
+            sink: { put: async (data) => refOf(data) },
+          }),
+        );
+        report.runs.push(inspectRun(run));
+        report.errors.push(...found);
+      } catch (error) {
+        const paths = filesOfPlan(plan);
+        for (const path of paths) {
+          const own = await whyUnreadable(opener, path);
+          if (own ?? paths.length === 1) report.errors.push(problemOf(path, own ?? error));
+        }
       }
     }
+    return report;
+  } finally {
+    await rm(scratch, { recursive: true, force: true });
   }
-  return report;
 }
 
 /** JSON has no infinite numbers. */
@@ -62,10 +75,21 @@ function runInWords(run: InspectedRun): string {
         ? 'no single range'
         : `${sayNumber(f.min)} to ${sayNumber(f.max!)}, mean ${sayNumber(f.mean!)}`),
   );
+  const tables = run.tables.flatMap((t) => [
+    `  table ${t.name}: ${t.rows} rows of ${t.columns.length} columns${t.time ? ` over ${t.time}` : ''}`,
+    ...t.columns.map(
+      (c) => `    ${c.name}: ${c.min === null ? 'no numbers' : `${sayNumber(c.min)} to ${sayNumber(c.max!)}`}`,
+    ),
+  ]);
+  const parameters = Object.entries(run.parameters).map(
+    ([name, value]) => `  ${name} = ${typeof value === 'number' ? sayNumber(value) : value}`,
+  );
+  const sets = run.sets.map((s) => `  set ${s.name}: ${s.parts.map((p) => `${p.cells} cells of ${p.part}`).join(', ')}`);
   const warnings = run.warnings.map((w) => `  note: ${w}`);
   const steps =
     times.length > 1
       ? `${times.length} steps, t = ${sayNumber(times[0])} to ${sayNumber(times[times.length - 1])}`
       : 'one step';
-  return [`${run.name}: ${run.dimension}D, ${steps}`, ...parts, ...fields, ...warnings].join('\n');
+  const kind = run.parts.length === 0 ? 'a table' : `${run.dimension}D, ${steps}`;
+  return [`${run.name}: ${kind}`, ...parts, ...fields, ...sets, ...tables, ...parameters, ...warnings].join('\n');
 }

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
-import type { OpenedMesh } from '#core/formats/format.ts';
-import { openFile } from '#core/formats/registry.ts';
+import { vtkXmlUnstructured } from '#core/formats/vtk-xml-unstructured.ts';
 import { NX, SLOT_SPEED, SLOT_TEMPERATURE, START_TEMPERATURE, tins } from './chamber.ts';
+import { openWith } from '../tests/open-mesh.ts';
 import { OvenFiles } from './oven-files.ts';
 import { OvenFlow, ui } from './oven-flow.ts';
 
@@ -29,7 +29,7 @@ it('its files hold air, tins, racks and walls as hexahedra and quads, with units
   const files = new OvenFiles(flow).step();
   expect(Object.keys(files)).toEqual(['chamber air', 'tins', 'racks', 'walls']);
   const opened = Object.fromEntries(
-    Object.entries(files).map(([name, bytes]) => [name, openFile(bytes) as OpenedMesh]),
+    Object.entries(files).map(([name, bytes]) => [name, openWith(vtkXmlUnstructured, bytes)]),
   );
   const inTins = tins.reduce((n, t) => n + (t.x[1] - t.x[0]) * (t.y[1] - t.y[0]) * (t.z[1] - t.z[0]), 0);
   expect(opened.tins.cells).toBe(inTins);

@@ -37,8 +37,9 @@ describe('importing', () => {
     expect(run.steps).toHaveLength(3);
     expect(problems).toMatchObject([{ file: 'oven_3.vtu', reason: 'the content is of no known format' }]);
     expect(run.warnings).toEqual([
-      'temperature is missing in 1 of 3 steps of oven',
+      'temperature is missing in 1 of 3 steps of oven (step 2)',
       expect.stringMatching(/^oven_3\.vtu: .*left out$/),
+      'no velocity: arrows and streamlines will not be available',
     ]);
   });
 

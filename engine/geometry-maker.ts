@@ -4,7 +4,7 @@ import { composeVertices, replay, type VertexRecipe } from '#core/model/recipe.t
 import type { ArrayRef, StoredMesh } from '#core/model/run.ts';
 import { ChainSource, type ChainStep, runChain } from '#core/ops/chain.ts';
 import type { ArraySource } from './array-source.ts';
-import { meshKey } from './import-run.ts';
+import { meshKey } from './run-builder.ts';
 
 /** What one part of one layer needs at one step. */
 export interface GeometryRequest {
@@ -82,7 +82,11 @@ export class GeometryMaker {
     const [points, types, offsets, connectivity] = await Promise.all(
       [stored.points, stored.types, stored.offsets, stored.connectivity].map((ref) => this.arrays.get(ref)),
     );
-    const mesh = { points, types, offsets, connectivity } as Mesh;
+    const polyhedra =
+      stored.faces && stored.faceStarts
+        ? { faces: await this.arrays.get(stored.faces), starts: await this.arrays.get(stored.faceStarts) }
+        : null;
+    const mesh = { points, types, offsets, connectivity, polyhedra } as Mesh;
     const source = new ChainSource(mesh, origin);
     keep(this.sources, key, source, KEPT_SOURCES);
     return source;

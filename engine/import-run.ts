@@ -1,28 +1,24 @@
-import type { NumberArray, OpenedMesh, RawMesh } from '#core/formats/format.ts';
-import type { PlannedFile, RunPlan } from '#core/formats/series.ts';
-import { fieldStatistics, joinFieldStatistics } from '#core/measure/statistics.ts';
-import { type Bounds, boundsDiagonal, boundsOf, cellsByType, meshDimension } from '#core/model/mesh.ts';
-import { type FileProblem, problemOf } from '#core/model/read-error.ts';
-import { guessRole } from '#core/model/roles.ts';
-import type { ArrayRef, RunDescription, RunField, RunPart, StoredMesh } from '#core/model/run.ts';
-import { fieldKey } from '#core/model/run.ts';
+import type { Opened, OpenedFields, OpenedRun } from '#core/formats/format.ts';
+import type { PlannedStep, RunPlan } from '#core/formats/series.ts';
+import { type FileProblem, ReadError } from '#core/model/read-error.ts';
+import type { ImportChoices, RunDescription, StoredMesh } from '#core/model/run.ts';
+import { type RestRecord, readRest } from './read-rest.ts';
+import { type ArraySink, readStep, type StepHost, type StepOptions, type StepRecord } from './read-step.ts';
+import { RunBuilder } from './run-builder.ts';
 
-/** Takes arrays and gives each a name made from its content; equal arrays get equal names. */
-export interface ArraySink {
-  put(data: NumberArray): Promise<ArrayRef>;
+/** A step to be read, wherever that happens. */
+export interface StepJob {
+  step: PlannedStep;
+  fieldFiles: { path: string; step: number }[];
+  options: StepOptions;
 }
 
-export interface ImportChoices {
-  name?: string;
-  timeUnit?: string | null;
-  lengthUnit?: string | null;
-  /** Units set by hand, by field key. */
-  units?: Record<string, string | null>;
-}
-
+/** What reads the steps and the rest of a plan, here or in threads. */
 export interface ImportHost {
-  open(path: string): Promise<OpenedMesh>;
-  sink: ArraySink;
+  readStep(job: StepJob): Promise<StepRecord>;
+  readRest(plan: RunPlan): Promise<RestRecord>;
+  /** How many steps may be read at the same time. */
+  atOnce?: number;
   /** Called with the part of the work done, 0..1. */
   progress?(done: number): void;
   signal?: AbortSignal;
@@ -34,8 +30,18 @@ export interface ImportResult {
   problems: FileProblem[];
 }
 
+/** The steps of a plan that are taken. */
+export function chosenSteps(plan: RunPlan, choices: ImportChoices): PlannedStep[] {
+  const range = choices.steps;
+  if (!range) return plan.steps;
+  return plan.steps.filter(
+    (_, i) => i >= range.from && i <= range.to && (i - range.from) % Math.max(1, range.every) === 0,
+  );
+}
+
 /**
- * Reads every file of a planned run once, stores its arrays and describes the run.
+ * Reads every file of a planned run once, stores its arrays and describes the run. The first step is read alone and
+ * settles the origin; the others are read side by side and put together in order.
  *
  * @throws the first problem when no file at all can be read; an AbortError when cancelled
  */
@@ -44,231 +50,117 @@ export async function importRun(
   choices: ImportChoices,
   host: ImportHost,
 ): Promise<ImportResult> {
-  const builder = new RunBuilder(plan, choices, host.sink);
+  const builder = new RunBuilder(plan, choices);
   const problems: FileProblem[] = [];
-  const total = plan.steps.reduce((n, s) => n + s.files.length, 0);
+  const steps = chosenSteps(plan, choices);
+  const rest = plan.tables.length + plan.pictures.length;
+  const total = steps.length + rest || 1;
   let done = 0;
-  let firstError: unknown;
-  for (const step of plan.steps) {
-    let time = step.time;
-    const read: { file: PlannedFile; opened: OpenedMesh; mesh: RawMesh }[] = [];
-    for (const file of step.files) {
-      host.signal?.throwIfAborted();
-      try {
-        const opened = await host.open(file.path);
-        time ??= opened.time;
-        read.push({ file, opened, mesh: opened.readMesh() });
-      } catch (error) {
-        firstError ??= error;
-        problems.push(problemOf(file.path, error));
-      }
-      host.progress?.(++done / total);
-    }
-    if (read.length === 0) continue;
-    const index = builder.beginStep(time);
-    for (const { file, opened, mesh } of read) {
-      const failed = await builder.addPart(index, file, opened, mesh);
-      if (failed) problems.push(failed);
-      host.signal?.throwIfAborted();
-    }
+  const advance = (): void => host.progress?.(++done / total);
+  const jobs = stepJobs(plan, steps, choices);
+  const take = (record: StepRecord): void => {
+    problems.push(...record.problems);
+    if (record.parts.length > 0) builder.add(record);
+  };
+  let origin: StepOptions['origin'] = null;
+  let first = 0;
+  while (first < jobs.length && origin === null) {
+    host.signal?.throwIfAborted();
+    const record = await host.readStep(jobs[first++]);
+    if (record.parts.length > 0) origin = record.origin;
+    take(record);
+    advance();
   }
-  if (builder.stepCount === 0) throw firstError ?? new Error('The run has no steps.');
-  return { run: builder.finish(problems), problems };
+  const others = jobs.slice(first).map((job) => ({ ...job, options: { ...job.options, origin } }));
+  for await (const record of inOrder(others, host)) {
+    take(record);
+    advance();
+  }
+  const { tables, ...read } = rest > 0 ? await host.readRest(plan) : { tables: [], pictures: [], problems: [] };
+  problems.push(...read.problems);
+  for (const picture of read.pictures) builder.addSteadyPart(picture);
+  if (builder.stepCount === 0 && tables.length === 0) throw problems[0] ? refusalOf(problems[0]) : nothingThere(plan);
+  const run = builder.finish(problems, tables);
+  run.source = { plan, paths: {}, choices, stamps: {}, leftOut: builder.fieldsLeftOut };
+  return { run, problems };
 }
 
-class RunBuilder {
-  private readonly parts = new Map<string, RunPart>();
-  private readonly fields = new Map<string, RunField>();
-  private readonly times: (number | null)[] = [];
-  private readonly warnings: string[];
-  private origin: [number, number, number] | null = null;
-  private lengthUnit: string | null = null;
-  private timeUnit: string | null = null;
+const refusalOf = (p: FileProblem): ReadError => new ReadError(p.reason, p.where, p.remedy);
 
-  constructor(
-    private readonly plan: RunPlan,
-    private readonly choices: ImportChoices,
-    private readonly sink: ArraySink,
-  ) {
-    this.warnings = [...plan.warnings];
-  }
+const nothingThere = (plan: RunPlan): ReadError =>
+  new ReadError('the run has no steps', plan.name, 'Choose steps and parts that are there.');
 
-  get stepCount(): number {
-    return this.times.length;
-  }
+function stepJobs(plan: RunPlan, steps: PlannedStep[], choices: ImportChoices): StepJob[] {
+  const options: StepOptions = {
+    origin: null,
+    fields: choices.fields ?? null,
+    parts: choices.parts ?? null,
+    frames: choices.frames ?? {},
+    name: plan.name,
+  };
+  // As many files of fields as steps: one each; otherwise all of them belong to every step.
+  const oneEach = plan.fieldFiles.length === plan.steps.length && plan.steps.length > 1;
+  return steps.map((step) => {
+    const at = plan.steps.indexOf(step);
+    const files = oneEach ? [plan.fieldFiles[at]] : plan.fieldFiles;
+    return { step, options, fieldFiles: files.map((path) => ({ path, step: oneEach ? 0 : at })) };
+  });
+}
 
-  beginStep(time: number | null): number {
-    this.times.push(time);
-    for (const part of this.parts.values()) part.steps.push(null);
-    for (const field of this.fields.values()) field.perStep.push(null);
-    return this.times.length - 1;
-  }
+/** What reads files in this thread. */
+export interface LocalFiles {
+  open(path: string): Promise<Opened>;
+  bytes?(path: string): Promise<Uint8Array>;
+  sink: ArraySink;
+}
 
-  /** Adds what one file holds; returns the problem when one of its fields is damaged. */
-  async addPart(
-    step: number,
-    file: PlannedFile,
-    opened: OpenedMesh,
-    raw: RawMesh,
-  ): Promise<FileProblem | null> {
-    let part = this.parts.get(file.part);
-    if (!part) {
-      part = { name: file.part, kind: 'mesh', meshes: [], steps: this.times.map(() => null) };
-      this.parts.set(file.part, part);
+/** Reads everything in this thread, keeping meshes that were stored before. */
+export function localHost(
+  host: LocalFiles,
+  more: Pick<ImportHost, 'progress' | 'signal'> = {},
+): ImportHost {
+  const stepHost: StepHost = {
+    open: async (path) => asRun(await host.open(path)),
+    openFields: async (path) => asFields(await host.open(path)),
+    sink: host.sink,
+    meshes: new Map<string, StoredMesh>(),
+  };
+  const bytes = host.bytes ?? (() => Promise.reject(new Error('Pictures are not read here.')));
+  return {
+    ...more,
+    readStep: ({ step, fieldFiles, options }) => readStep(step, fieldFiles, options, stepHost),
+    readRest: (plan) => readRest(plan, { ...host, bytes }),
+  };
+}
+
+function asRun(opened: Opened): OpenedRun {
+  if (opened.kind === 'run') return opened;
+  const what = { fields: 'fields without a mesh', collection: 'a list of files', table: 'a table', picture: 'a picture' };
+  throw new ReadError(
+    `the file holds ${what[opened.kind]}, not a mesh`,
+    'whole file',
+    'Choose the result files themselves, or say how the table is to be read.',
+  );
+}
+
+function asFields(opened: Opened): OpenedFields {
+  if (opened.kind === 'fields') return opened;
+  throw new ReadError('the file holds no fields for another mesh', 'whole file', 'Leave it out.');
+}
+
+/** Results in the order of the jobs, with at most `atOnce` of the host under way. */
+async function* inOrder(jobs: StepJob[], host: ImportHost): AsyncGenerator<StepRecord> {
+  const underway: Promise<StepRecord>[] = [];
+  let next = 0;
+  for (let i = 0; i < jobs.length; i++) {
+    while (next < jobs.length && underway.length < (host.atOnce ?? 1)) {
+      const promise = host.readStep(jobs[next++]);
+      // A failure is met when its turn comes; until then it must not count as unheard.
+      promise.catch(() => undefined);
+      underway.push(promise);
     }
-    const mesh = await this.storeMesh(part, raw);
-    const fields: Record<string, ArrayRef> = {};
-    let problem: FileProblem | null = null;
-    for (let i = 0; i < opened.fields.length; i++) {
-      const header = opened.fields[i];
-      try {
-        const data = opened.readField(i);
-        const key = fieldKey(header.location, header.name);
-        if (!this.noteField(step, key, header, data)) continue;
-        fields[key] = await this.sink.put(data);
-      } catch (error) {
-        problem ??= problemOf(file.path, error);
-      }
-    }
-    part.steps[step] = { mesh, fields };
-    this.lengthUnit ??= opened.lengthUnit;
-    this.timeUnit ??= opened.timeUnit;
-    for (const finding of opened.findings.list) this.warn(finding);
-    return problem;
-  }
-
-  finish(problems: FileProblem[]): RunDescription {
-    const parts = [...this.parts.values()];
-    const steps = this.settleTimes();
-    this.noteGaps(parts);
-    for (const p of problems) this.warn(`${p.file}: ${p.reason} (${p.where}); left out`);
-    return {
-      name: this.choices.name?.trim() || this.plan.name,
-      dimension: this.dimension(parts),
-      origin: this.origin ?? [0, 0, 0],
-      timeUnit: this.choices.timeUnit === undefined ? this.timeUnit : this.choices.timeUnit,
-      lengthUnit: this.choices.lengthUnit === undefined ? this.lengthUnit : this.choices.lengthUnit,
-      parts,
-      steps,
-      fields: [...this.fields.values()],
-      warnings: this.warnings,
-      sources: this.plan.steps.flatMap((s) => s.files.map((f) => f.path)),
-    };
-  }
-
-  private warn(text: string): void {
-    if (!this.warnings.includes(text)) this.warnings.push(text);
-  }
-
-  private settleTimes(): { index: number; time: number }[] {
-    if (this.times.length > 1 && this.times.every((t) => t === null)) {
-      this.warn('the files state no times: steps are counted 0, 1, 2, ...');
-    }
-    return this.times.map((time, index) => ({ index, time: time ?? index }));
-  }
-
-  private dimension(parts: RunPart[]): number {
-    const highest = Math.max(...parts.flatMap((p) => p.meshes.map((m) => m.dimension)));
-    if (highest !== 2) return highest;
-    const all = parts.flatMap((p) => p.meshes.map((m) => m.bounds));
-    const size = [0, 2, 4].map(
-      (k) => Math.max(...all.map((b) => b[k + 1])) - Math.min(...all.map((b) => b[k])),
-    );
-    // A curved surface fills space; only a flat one is a 2D result.
-    return Math.min(...size) <= 1e-6 * Math.max(...size) ? 2 : 3;
-  }
-
-  private noteGaps(parts: RunPart[]): void {
-    for (const part of parts) {
-      const absent = part.steps.filter((s) => s === null).length;
-      if (absent > 0) this.warn(`${part.name} is absent in ${absent} of ${part.steps.length} steps`);
-      if (part.meshes.length > 1)
-        this.warn(`${part.name} has ${part.meshes.length} different meshes over the steps`);
-      for (const field of this.fields.values()) {
-        const having = part.steps.filter((s) => s?.fields[field.key]).length;
-        const there = part.steps.length - absent;
-        if (having > 0 && having < there)
-          this.warn(`${field.name} is missing in ${there - having} of ${there} steps of ${part.name}`);
-      }
-    }
-    for (const field of this.fields.values()) {
-      const bad = field.overall.components.reduce((n, s) => n + s.nanCount, 0);
-      if (bad > 0)
-        this.warn(`${field.name} has ${bad} values that are not a number; they are left out of ranges`);
-    }
-  }
-
-  private async storeMesh(part: RunPart, raw: RawMesh): Promise<number> {
-    const bounds = boundsOf(raw.points);
-    this.origin ??= chooseOrigin(bounds);
-    const stored: StoredMesh = {
-      points: await this.sink.put(relativePoints(raw.points, this.origin)),
-      types: await this.sink.put(raw.types),
-      offsets: await this.sink.put(raw.offsets),
-      connectivity: await this.sink.put(raw.connectivity),
-      pointCount: raw.points.length / 3,
-      cellCount: raw.types.length,
-      cellsByType: cellsByType(raw.types),
-      dimension: meshDimension(raw.types),
-      bounds: Number.isFinite(bounds[0]) ? bounds : [0, 0, 0, 0, 0, 0],
-    };
-    const known = part.meshes.findIndex((m) => meshKey(m) === meshKey(stored));
-    if (known >= 0) return known;
-    part.meshes.push(stored);
-    return part.meshes.length - 1;
-  }
-
-  /** Joins the statistics of a field; false when it contradicts a field of the same name. */
-  private noteField(
-    step: number,
-    key: string,
-    header: OpenedMesh['fields'][number],
-    data: NumberArray,
-  ): boolean {
-    const stats = fieldStatistics(data, header.components);
-    let field = this.fields.get(key);
-    if (!field) {
-      field = {
-        key,
-        ...header,
-        unit: this.choices.units && key in this.choices.units ? this.choices.units[key] : header.unit,
-        role: guessRole(header.name, header.components),
-        perStep: this.times.map(() => null),
-        overall: stats,
-      };
-      this.fields.set(key, field);
-    } else {
-      if (field.components !== header.components) {
-        this.warn(
-          `${header.name} changes from ${field.components} to ${header.components} components; the changed steps are left out`,
-        );
-        return false;
-      }
-      field.overall = joinFieldStatistics(field.overall, stats);
-    }
-    const before = field.perStep[step];
-    field.perStep[step] = before ? joinFieldStatistics(before, stats) : stats;
-    return true;
+    host.signal?.throwIfAborted();
+    yield await underway.shift()!;
   }
 }
 
-export const meshKey = (m: StoredMesh): string =>
-  `${m.points.hash}-${m.types.hash}-${m.offsets.hash}-${m.connectivity.hash}`;
-
-/**
- * Far from zero, 32-bit coordinates lose the detail of the model (24 bits of precision): then the middle of the
- * first mesh becomes the origin.
- */
-function chooseOrigin(bounds: Bounds): [number, number, number] {
-  const diagonal = boundsDiagonal(bounds);
-  const far = Math.max(...bounds.map(Math.abs));
-  if (!Number.isFinite(far) || far <= 100 * diagonal) return [0, 0, 0];
-  return [(bounds[0] + bounds[1]) / 2, (bounds[2] + bounds[3]) / 2, (bounds[4] + bounds[5]) / 2];
-}
-
-function relativePoints(points: Float32Array | Float64Array, origin: readonly number[]): Float32Array {
-  if (points instanceof Float32Array && origin.every((v) => v === 0)) return points;
-  const out = new Float32Array(points.length);
-  for (let i = 0; i < points.length; i++) out[i] = points[i] - origin[i % 3];
-  return out;
-}

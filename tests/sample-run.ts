@@ -1,9 +1,9 @@
-import type { NumberArray, OpenedMesh, RawMesh } from '#core/formats/format.ts';
+import type { NumberArray, RawMesh } from '#core/formats/format.ts';
 import { openFile } from '#core/formats/registry.ts';
-import type { RunPlan } from '#core/formats/series.ts';
+import { emptyPlan, type RunPlan } from '#core/formats/series.ts';
 import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml-write.ts';
 import { type ArrayRef, arrayTypeOf, type RunDescription } from '#core/model/run.ts';
-import { importRun } from '#engine/import-run.ts';
+import { importRun, localHost } from '#engine/import-run.ts';
 import { hexBlock } from './vtu-builder.ts';
 
 /** A store in memory whose names are counted contents, for tests. */
@@ -60,19 +60,19 @@ export function ovenSteps(): SampleStep[] {
 /** Imports steps given as bytes. */
 export async function importSteps(steps: SampleStep[], store = new MemoryStore()) {
   const files = new Map<string, Uint8Array>();
-  const plan: RunPlan = { name: 'oven', warnings: [], collection: null, steps: [] };
+  const plan: RunPlan = emptyPlan('oven');
   for (const [n, step] of steps.entries()) {
     const list = Object.entries(step.parts).map(([part, bytes]) => {
       const path = `${part}_${n}.vtu`;
       files.set(path, bytes);
-      return { path, part };
+      return { path, part, piece: null, step: 0 };
     });
     plan.steps.push({ time: step.time, files: list });
   }
   return {
     store,
     plan,
-    ...(await importRun(plan, {}, { open: async (p) => openFile(files.get(p)!) as OpenedMesh, sink: store })),
+    ...(await importRun(plan, {}, localHost({ open: (p) => openFile(files.get(p)!), sink: store }))),
   };
 }
 

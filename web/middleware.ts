@@ -1,10 +1,11 @@
 import { defineMiddleware } from 'astro:middleware';
-import { tidyAtStart } from '#web/server/intake.ts';
+import { tidyUploads } from '#web/server/intake.ts';
+import { sweepStore } from '#web/server/store-sweep.ts';
 
 const ownNames = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 // Nothing is served before the leftovers of an interrupted server are cleared.
-const ready = tidyAtStart();
+const ready = Promise.all([tidyUploads(), sweepStore()]);
 
 const headers: Record<string, string> = {
   'Content-Security-Policy':

@@ -1,4 +1,6 @@
+import type { ByteSource } from './byte-source.ts';
 import type { Findings } from './findings.ts';
+import type { TableReading } from './table-reading.ts';
 
 /** Any numeric array a file can hold, in the type the file holds it in (64-bit integers become Float64). */
 export type NumberArray =
@@ -21,39 +23,150 @@ export interface FieldHeader {
   unit: string | null;
 }
 
+/** The faces of polyhedral cells; see `Polyhedra` of the mesh model. */
+export interface RawPolyhedra {
+  faces: Uint32Array;
+  starts: Uint32Array;
+}
+
 /** A mesh with the coordinates in the precision of the file. */
 export interface RawMesh {
   points: Float32Array | Float64Array;
   types: Uint8Array;
   offsets: Uint32Array;
   connectivity: Uint32Array;
+  polyhedra?: RawPolyhedra | null;
 }
 
-/** A file whose structure is understood and whose arrays are read when asked for. */
+/** A named subset of the cells of a part. */
+export interface CellGroup {
+  name: string;
+  cells: Uint32Array;
+}
+
+/** One part at one step: its structure is understood, its arrays are read when asked for. */
 export interface OpenedMesh {
-  kind: 'mesh';
   points: number;
   cells: number;
-  /** Time the file itself states, or null. */
-  time: number | null;
-  /** Units the file itself states for coordinates and time, or null. */
-  lengthUnit: string | null;
-  timeUnit: string | null;
   fields: FieldHeader[];
+  /** Two states of one part with the same key have the same mesh; null when only reading can tell. */
+  meshKey: string | null;
   readMesh(): RawMesh;
   /** Values of `fields[index]`, component fastest. */
   readField(index: number): NumberArray;
+  /** Cell groups of the file beside its parts. */
+  readGroups?(): CellGroup[];
+}
+
+export type PartKind = 'mesh' | 'particles' | 'atoms';
+
+export interface OpenedPart {
+  /** Null when the file does not name it: then it is called after the file. */
+  name: string | null;
+  kind: PartKind;
+  /** The state at a step of the file, or null where the part is absent. */
+  at(step: number): OpenedMesh | null;
+}
+
+/** A file (with the files beside it that belong to it) that holds parts at one or more steps. */
+export interface OpenedRun {
+  kind: 'run';
+  /** Times of the steps; null where the file does not state it. */
+  steps: (number | null)[];
+  parts: OpenedPart[];
+  /** Units the file itself states for coordinates and time, or null. */
+  lengthUnit: string | null;
+  timeUnit: string | null;
+  /** Single numbers the file states about the run as a whole, such as the speed of a fan. */
+  facts: Record<string, number>;
+  findings: Findings;
+  /** Names of files beside this one that it reads, relative to it. */
+  uses: string[];
+  /** Groups of whole parts that the file names. */
+  sets: { name: string; parts: string[] }[];
+  /** What to call the run when the name of the file tells nothing. */
+  title: string | null;
+}
+
+/** A file of fields without a mesh of its own, for the mesh of another file. */
+export interface OpenedFields {
+  kind: 'fields';
+  steps: (number | null)[];
+  /** Fields at a step; `points` or `cells` tells the size of the mesh they fit. */
+  at(step: number): Omit<OpenedMesh, 'readMesh' | 'meshKey'>;
   findings: Findings;
 }
 
-/** A file that lists other files, by step and part. */
+export interface CollectionEntry {
+  /** Null when the listed file itself must tell. */
+  time: number | null;
+  part: string;
+  file: string;
+  /** Number of the partition where several files make one part. */
+  piece: number | null;
+}
+
+/** A file that lists other files, by step, part and partition. */
 export interface OpenedCollection {
   kind: 'collection';
-  entries: { time: number; part: string; file: string }[];
+  entries: CollectionEntry[];
   findings: Findings;
 }
 
-/** What a host may do faster than portable code; the defaults of `portableTools` run anywhere. */
+export interface TableColumn {
+  name: string;
+  unit: string | null;
+  /** Whether every filled entry is a number. */
+  numeric: boolean;
+}
+
+/** Rows and columns of text and numbers, to be read as a history, as points, or as runs with parameters. */
+export interface OpenedTable {
+  kind: 'table';
+  columns: TableColumn[];
+  rows: number;
+  /** The numbers of a column; NaN where the entry is empty or no number. */
+  numbers(column: number): Float64Array;
+  texts(column: number): string[];
+  /** The first rows as they stand in the file. */
+  preview(rows: number): string[][];
+  guess: TableReading;
+  /** Times of the steps it holds as points. */
+  steps: (number | null)[];
+  /** Of a table of runs: the result file and the parameters of each row. */
+  runRows?(): { file: string; parameters: Record<string, number | string> }[];
+  findings: Findings;
+}
+
+/** A picture to stand behind or under the model. */
+export interface OpenedPicture {
+  kind: 'picture';
+  type: 'image/png' | 'image/jpeg';
+  width: number;
+  height: number;
+  /** Where the corners stand: lower left, lower right, upper right, upper left. */
+  corners: [number, number, number][];
+  findings: Findings;
+}
+
+export type Opened = OpenedRun | OpenedFields | OpenedCollection | OpenedTable | OpenedPicture;
+
+/** Groups, arrays and attributes of a hierarchical file, as far as readers need them. */
+export interface Hierarchy {
+  /** Names within a group, in the order of the file; empty for an array or a missing path. */
+  list(path: string): string[];
+  kind(path: string): 'group' | 'array' | null;
+  shape(path: string): number[];
+  attribute(path: string, name: string): string | number | number[] | string[] | null;
+  attributes(path: string): string[];
+  /** All numbers of an array, or a slab of it: `[from, to]` for each axis. */
+  numbers(path: string, slab?: [number, number][]): NumberArray;
+  text(path: string): string;
+  /** Names of the dimensions of an array of a NetCDF-4 file; null for those without a name. */
+  dimensions(path: string): (string | null)[];
+}
+
+/** What a host may do faster than portable code, and the files that lie around the one being read. */
 export interface ReadTools {
   /** Inflates one zlib stream that must give exactly `size` bytes. */
   inflate(data: Uint8Array, size: number): Uint8Array;
@@ -61,6 +174,14 @@ export interface ReadTools {
   decodeBase64(text: Uint8Array): Uint8Array;
   /** First place of a byte at or after `from`, or -1. */
   find(bytes: Uint8Array, byte: number, from: number): number;
+  /** Opens an HDF5 file, this one or one beside it. */
+  hierarchy(source: ByteSource): Promise<Hierarchy>;
+  /** The name of the file being read, within what was dropped. */
+  name: string;
+  /** A file by its path relative to the one being read; null when it is not there. */
+  beside(path: string): ByteSource | null;
+  /** Names of the files and folders in a folder relative to the one being read. */
+  listBeside(folder: string): string[];
 }
 
 export interface FileFormat {
@@ -68,7 +189,11 @@ export interface FileFormat {
   name: string;
   /** Usual endings, with the dot, for file choosers only: detection goes by content. */
   extensions: string[];
-  /** Looks at the first kilobytes of a file. */
-  detect(head: Uint8Array): boolean;
-  open(bytes: Uint8Array, tools: ReadTools): OpenedMesh | OpenedCollection;
+  /** Looks at the first kilobytes of a file; `name` may only break ties between texts of the same look. */
+  detect(head: Uint8Array, name: string): boolean;
+  /** Whether one file may hold several steps, so that it must be opened to plan a run. */
+  manySteps?: boolean;
+  /** Whether a file of this kind is only part of what another file leads to, and is no result by itself. */
+  companion?: string;
+  open(source: ByteSource, tools: ReadTools, reading?: TableReading): Opened | Promise<Opened>;
 }

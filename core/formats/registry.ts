@@ -1,22 +1,90 @@
 import { unzlibSync } from 'fflate';
 import { ReadError } from '../model/read-error.ts';
 import { decodeBase64 } from './base64.ts';
-import type { FileFormat, OpenedCollection, OpenedMesh, ReadTools } from './format.ts';
-import { vtkXmlCollection } from './vtk-xml-collection.ts';
+import { type ByteSource, memorySource } from './byte-source.ts';
+import type { FileFormat, Opened, ReadTools } from './format.ts';
+import type { TableReading } from './table-reading.ts';
+import { atomDump } from './atom-dump.ts';
+import { extendedXyz } from './extended-xyz.ts';
+import { frd } from './frd.ts';
+import { gltf } from './gltf.ts';
+import { hdf5 } from './hdf5.ts';
+import { msh } from './msh.ts';
+import { netcdf } from './netcdf.ts';
+import { obj } from './obj.ts';
+import { picture, worldFileFormat } from './picture.ts';
+import { ply } from './ply.ts';
+import { stl } from './stl.ts';
+import { table } from './table.ts';
+import { volumeCase, volumeCaseFile } from './volume-case.ts';
+import { vtkLegacy } from './vtk-legacy.ts';
+import { xdmf } from './xdmf.ts';
+import { vtkXmlGrids } from './vtk-xml-grids.ts';
+import { seriesJson, vtkXmlCollection, vtkXmlMultiBlock, vtkXmlParallel } from './vtk-xml-lists.ts';
+import { vtkXmlPoly } from './vtk-xml-poly.ts';
 import { vtkXmlUnstructured } from './vtk-xml-unstructured.ts';
 
-/** Every format that can be read. A new one is a file beside this and a line here. */
-export const formats: readonly FileFormat[] = [vtkXmlUnstructured, vtkXmlCollection];
+/**
+ * Every format that can be read. A new one is a file beside this and a line here. The first that recognises a file
+ * takes it, so what is told by plain text alone stands at the end.
+ */
+export const formats: readonly FileFormat[] = [
+  vtkXmlUnstructured,
+  vtkXmlPoly,
+  vtkXmlGrids,
+  vtkXmlParallel,
+  vtkXmlMultiBlock,
+  vtkXmlCollection,
+  seriesJson,
+  vtkLegacy,
+  xdmf,
+  hdf5,
+  netcdf,
+  msh,
+  frd,
+  volumeCase,
+  volumeCaseFile,
+  gltf,
+  ply,
+  atomDump,
+  obj,
+  extendedXyz,
+  picture,
+  worldFileFormat,
+  stl,
+  table,
+];
 
 /** Reading with nothing but the language. */
 export const portableTools: ReadTools = {
   inflate: (data, size) => unzlibSync(data, { out: new Uint8Array(size) }),
   decodeBase64,
   find: (bytes, byte, from) => bytes.indexOf(byte, from),
+  hierarchy: () =>
+    Promise.reject(
+      new ReadError('HDF5 files are not read here', 'whole file', 'Open it through the server or the command.'),
+    ),
+  name: 'file',
+  beside: () => null,
+  listBeside: () => [],
 };
 
-export function detectFormat(head: Uint8Array): FileFormat | null {
-  return formats.find((f) => f.detect(head)) ?? null;
+/**
+ * The format of a file by its first kilobytes.
+ *
+ * @throws ReadError when no format recognises it
+ */
+export function detectFormat(head: Uint8Array, name = ''): FileFormat {
+  const found = formats.find((f) => f.detect(head, name));
+  if (found) return found;
+  throw new ReadError(
+    'the content is of no known format',
+    'first bytes of the file',
+    `Known are: ${formats
+      .filter((f) => f.extensions.length > 0)
+      .map((f) => `${f.name} (${f.extensions.join(', ')})`)
+      .join('; ')}.`,
+  );
 }
 
 /**
@@ -24,17 +92,15 @@ export function detectFormat(head: Uint8Array): FileFormat | null {
  *
  * @throws ReadError when no format recognises it or the format finds it damaged
  */
-export function openFile(bytes: Uint8Array, tools: ReadTools = portableTools): OpenedMesh | OpenedCollection {
-  if (bytes.length === 0) {
-    throw new ReadError('the file is empty', 'byte 0', 'Copy or write it again.');
-  }
-  const format = detectFormat(bytes.subarray(0, 4096));
-  if (!format) {
-    throw new ReadError(
-      'the content is of no known format',
-      'first bytes of the file',
-      `Known are: ${formats.map((f) => `${f.name} (${f.extensions.join(', ')})`).join('; ')}.`,
-    );
-  }
-  return format.open(bytes, tools);
+export async function openSource(
+  source: ByteSource,
+  tools: ReadTools = portableTools,
+  reading?: TableReading,
+): Promise<Opened> {
+  if (source.length === 0) throw new ReadError('the file is empty', 'byte 0', 'Copy or write it again.');
+  return detectFormat(source.read(0, 65536), tools.name).open(source, tools, reading);
 }
+
+/** Opens a file in memory with portable tools. */
+export const openFile = (bytes: Uint8Array, name = 'file', reading?: TableReading): Promise<Opened> =>
+  openSource(memorySource(bytes), { ...portableTools, name }, reading);

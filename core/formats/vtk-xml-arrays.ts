@@ -1,6 +1,8 @@
 import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { withoutWhiteSpace } from './base64.ts';
+import { numberBytes, numbersOf, type NumberType } from './binary-numbers.ts';
+import { type ByteSource, memorySource } from './byte-source.ts';
 import type { NumberArray, ReadTools } from './format.ts';
 
 /** What the root tag says about every array of the file. */
@@ -29,17 +31,17 @@ export interface AppendedBlock {
   start: number;
 }
 
-const elementBytes: Record<string, number> = {
-  Int8: 1,
-  UInt8: 1,
-  Int16: 2,
-  UInt16: 2,
-  Int32: 4,
-  UInt32: 4,
-  Int64: 8,
-  UInt64: 8,
-  Float32: 4,
-  Float64: 8,
+const numberTypes: Record<string, NumberType> = {
+  Int8: 'i8',
+  UInt8: 'u8',
+  Int16: 'i16',
+  UInt16: 'u16',
+  Int32: 'i32',
+  UInt32: 'u32',
+  Int64: 'i64',
+  UInt64: 'u64',
+  Float32: 'f32',
+  Float64: 'f64',
 };
 
 /** Deflate cannot shrink data by more than 1032 to 1; a larger claim is a trap or damage. */
@@ -54,14 +56,14 @@ const cutOff = 'The file may be cut off; copy or write it again.';
  * @throws ReadError when the announced and the real length differ; memory is only taken after that check
  */
 export function readDataArray(
-  bytes: Uint8Array,
+  source: ByteSource,
   tag: ArrayTag,
   encoding: FileEncoding,
   appended: AppendedBlock | null,
   count: number | null,
   tools: ReadTools,
 ): NumberArray {
-  const size = elementBytes[tag.type];
+  const size = numberBytes[numberTypes[tag.type]];
   if (!size) {
     throw new ReadError(
       `arrays of type "${tag.type}" are not read`,
@@ -69,8 +71,8 @@ export function readDataArray(
       'Write numbers as Int, UInt or Float of 8 to 64 bits.',
     );
   }
-  if (tag.format === 'ascii') return readAscii(bytes, tag, count);
-  const data = readBinary(bytes, tag, encoding, appended, tools);
+  if (tag.format === 'ascii') return readAscii(source, tag, count);
+  const data = readBinary(source, tag, encoding, appended, tools);
   if (count !== null && data.length !== count * size) {
     throw new ReadError(
       `the array should hold ${count} numbers (${count * size} bytes) but holds ${data.length} bytes`,
@@ -81,11 +83,11 @@ export function readDataArray(
   if (data.length % size !== 0) {
     throw new ReadError(`${data.length} bytes are no whole number of ${tag.type} values`, tag.where, cutOff);
   }
-  return typed(data, tag.type, size, encoding.littleEndian, tag.where);
+  return numbersOf(data, numberTypes[tag.type], encoding.littleEndian, tag.where);
 }
 
-function readAscii(bytes: Uint8Array, tag: ArrayTag, count: number | null): NumberArray {
-  const text = tag.text ? bytes.subarray(tag.text[0], tag.text[1]) : new Uint8Array(0);
+function readAscii(source: ByteSource, tag: ArrayTag, count: number | null): NumberArray {
+  const text = tag.text ? source.read(tag.text[0], tag.text[1]) : new Uint8Array(0);
   if (count !== null && count > text.length / 2 + 1) {
     throw new ReadError(
       `the array should hold ${count} numbers but its text has ${text.length} letters`,
@@ -115,7 +117,7 @@ function countWords(text: Uint8Array): number {
 }
 
 function readBinary(
-  bytes: Uint8Array,
+  source: ByteSource,
   tag: ArrayTag,
   encoding: FileEncoding,
   appended: AppendedBlock | null,
@@ -126,20 +128,19 @@ function readBinary(
       throw new ReadError('the array points to appended data that is not there', tag.where, cutOff);
     }
     const start = appended.start + tag.offset;
-    if (!(start >= 0 && start < bytes.length)) {
+    if (!(start >= 0 && start < source.length)) {
       throw new ReadError(`offset ${tag.offset} lies outside the file`, tag.where, cutOff);
     }
-    const source = bytes.subarray(start);
     return appended.encoding === 'raw'
-      ? takeArray(new RawSource(source, tag.where), encoding, tag.where, tools)
-      : takeArray(new Base64Source(source, tag.where, tools), encoding, tag.where, tools);
+      ? takeArray(new RawBytes(source, start, tag.where), encoding, tag.where, tools)
+      : takeArray(new Base64Text(source, start, tag.where, tools), encoding, tag.where, tools);
   }
   if (tag.format === 'binary') {
     const text = withoutWhiteSpace(
-      tag.text ? bytes.subarray(tag.text[0], tag.text[1]) : new Uint8Array(0),
+      tag.text ? source.read(tag.text[0], tag.text[1]) : new Uint8Array(0),
       tools.find,
     );
-    return takeArray(new Base64Source(text, tag.where, tools), encoding, tag.where, tools);
+    return takeArray(new Base64Text(memorySource(text), 0, tag.where, tools), encoding, tag.where, tools);
   }
   throw new ReadError(
     `array format "${tag.format}" is not known`,
@@ -149,7 +150,7 @@ function readBinary(
 }
 
 /** A place bytes are taken from in order: headers and bodies are separate base64 groups where compressed. */
-interface ByteSource {
+interface ArrayBytes {
   /** The first `n` bytes from the current place, without moving on. */
   peek(n: number): Uint8Array;
   /** Moves behind a header of `n` bytes that was encoded on its own. */
@@ -158,21 +159,21 @@ interface ByteSource {
   body(n: number, behind: number): Uint8Array;
 }
 
-class RawSource implements ByteSource {
-  private at = 0;
+class RawBytes implements ArrayBytes {
   constructor(
-    private readonly bytes: Uint8Array,
+    private readonly source: ByteSource,
+    private at: number,
     private readonly where: string,
   ) {}
   peek(n: number): Uint8Array {
-    if (this.at + n > this.bytes.length) {
+    if (this.at + n > this.source.length) {
       throw new ReadError(
-        `the array needs ${n} bytes but ${this.bytes.length - this.at} are left`,
+        `the array needs ${n} bytes but ${this.source.length - this.at} are left`,
         this.where,
         cutOff,
       );
     }
-    return this.bytes.subarray(this.at, this.at + n);
+    return this.source.read(this.at, this.at + n);
   }
   skipHeader(n: number): void {
     this.at += n;
@@ -183,23 +184,23 @@ class RawSource implements ByteSource {
   }
 }
 
-class Base64Source implements ByteSource {
-  private at = 0;
+class Base64Text implements ArrayBytes {
   constructor(
-    private readonly text: Uint8Array,
+    private readonly source: ByteSource,
+    private at: number,
     private readonly where: string,
     private readonly tools: ReadTools,
   ) {}
   peek(n: number): Uint8Array {
     const letters = 4 * Math.ceil(n / 3);
-    if (this.at + letters > this.text.length) {
+    if (this.at + letters > this.source.length) {
       throw new ReadError(
-        `the array needs ${letters} base64 letters but ${this.text.length - this.at} are left`,
+        `the array needs ${letters} base64 letters but ${this.source.length - this.at} are left`,
         this.where,
         cutOff,
       );
     }
-    const decoded = this.tools.decodeBase64(this.text.subarray(this.at, this.at + letters));
+    const decoded = this.tools.decodeBase64(this.source.read(this.at, this.at + letters));
     if (decoded.length < n)
       throw new ReadError('the base64 text of the array is damaged', this.where, cutOff);
     return decoded.subarray(0, n);
@@ -212,7 +213,7 @@ class Base64Source implements ByteSource {
   }
 }
 
-function takeArray(source: ByteSource, encoding: FileEncoding, where: string, tools: ReadTools): Uint8Array {
+function takeArray(source: ArrayBytes, encoding: FileEncoding, where: string, tools: ReadTools): Uint8Array {
   const h = encoding.headerBytes;
   if (!encoding.compressed) {
     const [length] = readHeader(source.peek(h), encoding, where);
@@ -275,66 +276,4 @@ function readHeader(bytes: Uint8Array, encoding: FileEncoding, where: string): n
     out.push(v);
   }
   return out;
-}
-
-function typed(
-  data: Uint8Array,
-  type: string,
-  size: number,
-  littleEndian: boolean,
-  where: string,
-): NumberArray {
-  // A copy made by the constructor: the bytes may be a view into a larger buffer of a host's own kind.
-  const aligned = data.byteOffset % size === 0 && littleEndian ? data : new Uint8Array(data);
-  if (!littleEndian && size > 1) swapBytes(aligned, size);
-  const { buffer, byteOffset } = aligned;
-  const n = data.length / size;
-  switch (type) {
-    case 'Int8':
-      return new Int8Array(buffer, byteOffset, n);
-    case 'UInt8':
-      return new Uint8Array(buffer, byteOffset, n);
-    case 'Int16':
-      return new Int16Array(buffer, byteOffset, n);
-    case 'UInt16':
-      return new Uint16Array(buffer, byteOffset, n);
-    case 'Int32':
-      return new Int32Array(buffer, byteOffset, n);
-    case 'UInt32':
-      return new Uint32Array(buffer, byteOffset, n);
-    case 'Float32':
-      return new Float32Array(buffer, byteOffset, n);
-    case 'Float64':
-      return new Float64Array(buffer, byteOffset, n);
-    default:
-      return narrowed(new BigInt64Array(buffer, byteOffset, n), type === 'UInt64', where);
-  }
-}
-
-/** 64-bit integers as Float64, which holds whole numbers up to 2^53 exactly. */
-function narrowed(values: BigInt64Array, unsigned: boolean, where: string): Float64Array {
-  const words = new Int32Array(values.buffer, values.byteOffset, values.length * 2);
-  const out = new Float64Array(values.length);
-  for (let i = 0; i < out.length; i++) {
-    const high = unsigned ? words[2 * i + 1] >>> 0 : words[2 * i + 1];
-    out[i] = high * 4294967296 + (words[2 * i] >>> 0);
-    if (out[i] > 2 ** 53 || out[i] < -(2 ** 53)) {
-      throw new ReadError(
-        `the whole number ${out[i]} is too large to be kept exactly`,
-        `${where}, entry ${i}`,
-        'The header width or byte order may not fit, or the file is damaged; write it again.',
-      );
-    }
-  }
-  return out;
-}
-
-function swapBytes(data: Uint8Array, size: number): void {
-  for (let i = 0; i < data.length; i += size) {
-    for (let a = i, b = i + size - 1; a < b; a++, b--) {
-      const t = data[a];
-      data[a] = data[b];
-      data[b] = t;
-    }
-  }
 }

@@ -1,13 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { type BuildOptions, buildVtu, hexBlock } from '../../tests/vtu-builder.ts';
-import { nodeTools } from '../../web/server/reading.ts';
+import { openWith } from '../../tests/open-mesh.ts';
+import { fastTools } from '../../web/server/file-source.ts';
 import { ReadError } from '../model/read-error.ts';
-import type { OpenedMesh } from './format.ts';
 import { openFile, portableTools } from './registry.ts';
+import { vtkXmlUnstructured } from './vtk-xml-unstructured.ts';
 import { writeVtu } from './vtk-xml-write.ts';
 
-const open = (bytes: Uint8Array, tools = portableTools): OpenedMesh => openFile(bytes, tools) as OpenedMesh;
+const open = (bytes: Uint8Array, tools = {}) => openWith(vtkXmlUnstructured, bytes, tools);
 const block = hexBlock(3);
 const points = block.points.length / 3;
 const temperature = Array.from({ length: points }, (_, i) => 20 + Math.sqrt(i) / 7);
@@ -34,7 +35,7 @@ describe('reading every encoding', () => {
     const name = `${o.format} ${o.appended ?? ''} header ${o.header} ${o.big ? 'big' : 'little'} ${o.zlib ? 'zlib' : 'plain'}`;
     for (const [host, tools] of [
       ['portable', portableTools],
-      ['node', nodeTools],
+      ['node', fastTools],
     ] as const) {
       it(`${name}, ${host}`, () => {
         const opened = open(buildVtu(block, [...fields], o), tools);
@@ -93,7 +94,7 @@ it('gives plain arrays, whatever the host calls its bytes', () => {
   const data = Array.from({ length: points }, (_, i) => i);
   const opened = open(
     buildVtu(block, [{ name: 'n', location: 'point', components: 1, type: 'UInt8', data }], raw),
-    nodeTools,
+    fastTools,
   );
   expect(opened.readMesh().types.constructor).toBe(Uint8Array);
   expect(opened.readField(0).constructor).toBe(Uint8Array);

@@ -1,5 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import type { FindByte } from './base64.ts';
+import { type ByteSource, SlidingWindow } from './byte-source.ts';
 
 export interface Tag {
   name: string;
@@ -28,30 +29,38 @@ const decoder = new TextDecoder();
  *
  * @throws ReadError on an unclosed tag or a document type declaration
  */
-export function walkTags(bytes: Uint8Array, handler: TagHandler, find: FindByte): void {
+export function walkTags(source: ByteSource, handler: TagHandler, find: FindByte): void {
+  const window = new SlidingWindow(source);
   let at = 0;
   const open: string[] = [];
   while (true) {
-    const less = find(bytes, LESS, at);
+    const less = findFrom(window, LESS, at, find);
     if (less < 0) break;
     if (less > at) handler.text?.(at, less);
-    if (startsWith(bytes, less, '<!--')) {
-      at = after(bytes, less, '-->');
+    window.reach(less, 9);
+    if (startsWith(window, less, '<!--')) {
+      at = after(window, less, '-->', find);
       continue;
     }
-    if (startsWith(bytes, less, '<?')) {
-      at = after(bytes, less, '?>');
+    if (startsWith(window, less, '<?')) {
+      at = after(window, less, '?>', find);
       continue;
     }
-    if (startsWith(bytes, less, '<!')) {
+    if (startsWith(window, less, '<![CDATA[')) {
+      const end = after(window, less, ']]>', find);
+      handler.text?.(less + 9, end - 3);
+      at = end;
+      continue;
+    }
+    if (startsWith(window, less, '<!')) {
       throw new ReadError(
         'the file declares a document type or entities, which are refused',
         `byte ${less}`,
         'Remove the declaration; result files do not need one.',
       );
     }
-    const end = tagEnd(bytes, less);
-    const text = decoder.decode(bytes.subarray(less + 1, end));
+    const end = tagEnd(window, less);
+    const text = decoder.decode(window.bytes.subarray(less + 1 - window.start, end - window.start));
     at = end + 1;
     if (text.startsWith('/')) {
       const name = text.slice(1).trim();
@@ -75,10 +84,22 @@ export function walkTags(bytes: Uint8Array, handler: TagHandler, find: FindByte)
   if (open.length > 0) {
     throw new ReadError(
       `the file ends inside "${open[open.length - 1]}"`,
-      `byte ${bytes.length}`,
+      `byte ${source.length}`,
       'The file is cut off; copy or write it again.',
     );
   }
+}
+
+/** First place of a byte at or behind `from` in the file, or -1. */
+function findFrom(window: SlidingWindow, byte: number, from: number, find: FindByte): number {
+  let at = from;
+  while (at < window.source.length) {
+    window.reach(at, 1);
+    const found = find(window.bytes, byte, at - window.start);
+    if (found >= 0) return window.start + found;
+    at = window.start + window.bytes.length;
+  }
+  return -1;
 }
 
 function parseTag(text: string, at: number): { name: string; attributes: Record<string, string> } {
@@ -112,15 +133,22 @@ export function encodeText(text: string): string {
     .replaceAll("'", '&apos;');
 }
 
-function tagEnd(bytes: Uint8Array, from: number): number {
-  let quote = 0;
-  for (let i = from + 1; i < bytes.length; i++) {
-    const c = bytes[i];
-    if (quote) {
-      if (c === quote) quote = 0;
-    } else if (c === 34 || c === 39) quote = c;
-    else if (c === MORE) return i;
-    if (i - from > 1 << 20) break;
+/** Longest tag that is followed to its end. */
+const LONGEST_TAG = 2 ** 20;
+
+function tagEnd(window: SlidingWindow, from: number): number {
+  for (const reach of [4096, LONGEST_TAG]) {
+    window.reach(from, reach);
+    const { bytes } = window;
+    let quote = 0;
+    const stop = Math.min(bytes.length, from - window.start + reach);
+    for (let i = from - window.start + 1; i < stop; i++) {
+      const c = bytes[i];
+      if (quote) {
+        if (c === quote) quote = 0;
+      } else if (c === 34 || c === 39) quote = c;
+      else if (c === MORE) return window.start + i;
+    }
   }
   throw new ReadError(
     'a tag is not closed',
@@ -129,12 +157,21 @@ function tagEnd(bytes: Uint8Array, from: number): number {
   );
 }
 
-function startsWith(bytes: Uint8Array, at: number, text: string): boolean {
-  for (let i = 0; i < text.length; i++) if (bytes[at + i] !== text.charCodeAt(i)) return false;
+function startsWith(window: SlidingWindow, at: number, text: string): boolean {
+  for (let i = 0; i < text.length; i++) {
+    if (window.bytes[at - window.start + i] !== text.charCodeAt(i)) return false;
+  }
   return true;
 }
 
-function after(bytes: Uint8Array, from: number, text: string): number {
-  for (let i = from; i < bytes.length; i++) if (startsWith(bytes, i, text)) return i + text.length;
+function after(window: SlidingWindow, from: number, text: string, find: FindByte): number {
+  let at = from;
+  while (true) {
+    at = findFrom(window, text.charCodeAt(0), at, find);
+    if (at < 0) break;
+    window.reach(at, text.length);
+    if (startsWith(window, at, text)) return at + text.length;
+    at++;
+  }
   throw new ReadError(`"${text}" is missing`, `byte ${from}`, 'The file is cut off; copy or write it again.');
 }

@@ -8,6 +8,10 @@ export interface InspectedField {
   location: 'point' | 'cell';
   components: number;
   unit: string | null;
+  /** What it seems to mean for the job. */
+  role: string;
+  /** Which half of which complex quantity it is. */
+  complex: { half: string; of: string } | null;
   /** Of the value, or of the length of a vector; null for fields with four or more components. */
   min: number | null;
   max: number | null;
@@ -26,11 +30,32 @@ export interface InspectedRun {
     cells: number;
     cellsByType: Record<string, number>;
     bounds: Bounds;
+    /** Whether its mesh changes between steps; counts and bounds are those of the first. */
+    changing: boolean;
   }[];
   steps: { index: number; time: number }[];
   timeUnit: string | null;
   lengthUnit: string | null;
   fields: InspectedField[];
+  /** Groups of parts and cells that the files name. */
+  sets: { name: string; parts: { part: string; cells: number }[] }[];
+  tables: {
+    name: string;
+    rows: number;
+    /** Name of the column that holds the time. */
+    time: string | null;
+    columns: {
+      name: string;
+      unit: string | null;
+      first: number | null;
+      last: number | null;
+      min: number | null;
+      max: number | null;
+      mean: number | null;
+    }[];
+  }[];
+  /** Inputs and results of the run as a whole. */
+  parameters: Record<string, number | string>;
   warnings: string[];
 }
 
@@ -54,12 +79,30 @@ export function inspectRun(run: RunDescription): InspectedRun {
         cells: mesh.cellCount,
         cellsByType: mesh.cellsByType,
         bounds: mesh.bounds,
+        changing: part.meshes.length > 1,
       };
     }),
     steps: run.steps.map(({ index, time }) => ({ index, time })),
     timeUnit: run.timeUnit,
     lengthUnit: run.lengthUnit,
     fields: run.fields.map(inspectField),
+    sets: run.sets.map((s) => ({
+      name: s.name,
+      parts: s.parts.map(({ part, count }) => ({ part, cells: count })),
+    })),
+    tables: run.tables.map((t) => ({
+      name: t.name,
+      rows: t.rows,
+      time: t.time === null ? null : t.columns[t.time].name,
+      columns: t.columns.map(({ name, unit, first, last, statistics }) => ({
+        name,
+        unit,
+        first,
+        last,
+        ...numbers(statistics),
+      })),
+    })),
+    parameters: run.parameters,
     warnings: run.warnings,
   };
 }
@@ -72,6 +115,8 @@ function inspectField(field: RunField): InspectedField {
     location: field.location,
     components: field.components,
     unit: field.unit,
+    role: field.role,
+    complex: field.pair ? { half: field.pair.half, of: field.pair.of } : null,
     ...(main ? numbers(main) : { min: null, max: null, mean: null }),
     componentRanges: overall.components.map(numbers),
     nanCount: overall.components.reduce((n, s) => n + s.nanCount, 0),

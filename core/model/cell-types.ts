@@ -93,6 +93,8 @@ const linear: Row[] = [
   [14, 'pyramid', 3, 5, 5, pyramidFaces],
   [15, 'pentaprism', 3, 10, 10, prismFaces(5)],
   [16, 'hexaprism', 3, 12, 12, prismFaces(6)],
+  // Its faces stand in the mesh; see `Polyhedra`.
+  [42, 'polyhedron', 3, 0, 0],
 ];
 
 const quadratic: Row[] = [
@@ -128,11 +130,16 @@ export const cellTypes: ReadonlyMap<number, CellType> = new Map(
 /** Ids used when an operation makes new cells. */
 export const VERTEX = 1;
 export const LINE = 3;
+export const POLYLINE = 4;
 export const TRIANGLE = 5;
+export const STRIP = 6;
 export const POLYGON = 7;
 export const QUAD = 9;
 export const TETRA = 10;
 export const HEXAHEDRON = 12;
+export const WEDGE = 13;
+export const PYRAMID = 14;
+export const POLYHEDRON = 42;
 
 /** The listing name of a type id; unknown ids are spelled out. */
 export function cellTypeName(id: number): string {

@@ -38,3 +38,24 @@ export class GrowingFloat32 {
     return this.data.slice(0, this.length);
   }
 }
+
+/** The same for numbers in double precision. */
+export class GrowingFloat64 {
+  data: Float64Array;
+  length = 0;
+  constructor(capacity = 1024) {
+    this.data = new Float64Array(capacity);
+  }
+  push(value: number): void {
+    if (this.length === this.data.length) {
+      const bigger = new Float64Array(this.data.length * 2);
+      bigger.set(this.data);
+      this.data = bigger;
+    }
+    this.data[this.length++] = value;
+  }
+  /** A copy of just the used part. */
+  toArray(): Float64Array {
+    return this.data.slice(0, this.length);
+  }
+}

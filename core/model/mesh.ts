@@ -13,6 +13,16 @@ export interface Mesh {
   types: Uint8Array;
   offsets: Uint32Array;
   connectivity: Uint32Array;
+  polyhedra?: Polyhedra | null;
+}
+
+/**
+ * The faces of polyhedral cells. Those of cell `c` are `faces[starts[c] .. starts[c + 1])`: for each face the number
+ * of its nodes, then the nodes in order around it. Other cells have none.
+ */
+export interface Polyhedra {
+  faces: Uint32Array;
+  starts: Uint32Array;
 }
 
 export const pointCount = (mesh: Mesh): number => mesh.points.length / 3;
@@ -79,7 +89,11 @@ export function meshDimension(types: Uint8Array): number {
  *
  * @throws ReadError naming the first cell that breaks a rule
  */
-export function checkCells({ types, offsets, connectivity }: Omit<Mesh, 'points'>): void {
+export function checkCells({
+  types,
+  offsets,
+  connectivity,
+}: Pick<Mesh, 'types' | 'offsets' | 'connectivity'>): void {
   // 255 marks types that are not known, 0 types with any number of nodes.
   const nodesOf = Uint8Array.from({ length: 256 }, (_, id) => cellTypes.get(id)?.nodes ?? 255);
   for (let c = 0; c < types.length; c++) {

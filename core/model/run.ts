@@ -1,7 +1,9 @@
-import type { FieldLocation } from '../formats/format.ts';
-import type { FieldStatistics } from '../measure/statistics.ts';
+import type { FieldHeader, FieldLocation, PartKind } from '../formats/format.ts';
+import type { RunPlan } from '../formats/series.ts';
+import type { FieldStatistics, Statistics } from '../measure/statistics.ts';
 import { type Bounds, emptyBounds, joinBounds } from './mesh.ts';
-import type { FieldRole } from './roles.ts';
+import type { RotatingFrame } from './rotating-frame.ts';
+import type { FieldPair, FieldRole } from './roles.ts';
 
 /** Number types of stored arrays. */
 export type ArrayType = 'i8' | 'u8' | 'i16' | 'u16' | 'i32' | 'u32' | 'f32' | 'f64';
@@ -19,6 +21,9 @@ export interface StoredMesh {
   types: ArrayRef;
   offsets: ArrayRef;
   connectivity: ArrayRef;
+  /** Faces of polyhedral cells, where there are any. */
+  faces: ArrayRef | null;
+  faceStarts: ArrayRef | null;
   pointCount: number;
   cellCount: number;
   cellsByType: Record<string, number>;
@@ -35,8 +40,12 @@ export interface PartStep {
 
 export interface RunPart {
   name: string;
-  kind: 'mesh';
+  kind: PartKind | 'picture';
   meshes: StoredMesh[];
+  /** Stated by hand: its velocity is relative to this frame. */
+  frame: RotatingFrame | null;
+  /** The bytes of a picture, with their kind. */
+  picture: { type: string; bytes: ArrayRef } | null;
   /** One entry for each step of the run; null where the part is absent. */
   steps: (PartStep | null)[];
 }
@@ -48,6 +57,8 @@ export interface RunField {
   components: number;
   unit: string | null;
   role: FieldRole;
+  /** The other half of a complex quantity. */
+  pair: FieldPair | null;
   /** Over all parts: of each step, and of all steps together. */
   perStep: (FieldStatistics | null)[];
   overall: FieldStatistics;
@@ -56,6 +67,55 @@ export interface RunField {
 export interface RunStep {
   index: number;
   time: number;
+}
+
+/** A named subset of a run: whole parts, or some cells of parts. */
+export interface PartSet {
+  name: string;
+  parts: { part: string; cells: ArrayRef | null; count: number }[];
+}
+
+export interface RunTable {
+  name: string;
+  rows: number;
+  /** Index of the column that holds the time. */
+  time: number | null;
+  columns: {
+    name: string;
+    unit: string | null;
+    values: ArrayRef;
+    first: number | null;
+    last: number | null;
+    statistics: Statistics;
+  }[];
+}
+
+/** Where a run was read from, and what of it was taken: enough to read it again. */
+export interface RunSource {
+  plan: RunPlan;
+  /** Where each named file lies. */
+  paths: Record<string, string>;
+  choices: ImportChoices;
+  /** Size and time of change of each file when it was read. */
+  stamps: Record<string, string>;
+  /** Fields the files hold and that were left out. */
+  leftOut: FieldHeader[];
+}
+
+/** What the person decides before an import. Nothing stated takes everything. */
+export interface ImportChoices {
+  name?: string;
+  timeUnit?: string | null;
+  lengthUnit?: string | null;
+  /** Units set by hand, by field key. */
+  units?: Record<string, string | null>;
+  /** Keys of the fields to keep. */
+  fields?: string[] | null;
+  /** Names of the parts to keep. */
+  parts?: string[] | null;
+  steps?: { from: number; to: number; every: number } | null;
+  /** Rotating frames of parts whose velocity is relative. */
+  frames?: Record<string, RotatingFrame>;
 }
 
 /** One finished solver result, as the store holds it. */
@@ -69,9 +129,14 @@ export interface RunDescription {
   parts: RunPart[];
   steps: RunStep[];
   fields: RunField[];
+  sets: PartSet[];
+  tables: RunTable[];
+  /** Inputs and results of the run as a whole. */
+  parameters: Record<string, number | string>;
   warnings: string[];
   /** Names of the files it was read from. */
   sources: string[];
+  source: RunSource | null;
 }
 
 export const fieldKey = (location: FieldLocation, name: string): string => `${location}:${name}`;
@@ -83,6 +148,20 @@ export function fieldByKey(run: RunDescription, key: string): RunField | null {
 /** Bounds over all steps of a part, in the coordinates of the files. */
 export const partBounds = (part: RunPart): Bounds =>
   part.meshes.map((m) => m.bounds).reduce(joinBounds, emptyBounds());
+
+/** Every stored array of a run. */
+export function* arraysOfRun(run: RunDescription): Generator<ArrayRef> {
+  for (const part of run.parts) {
+    for (const m of part.meshes) yield* arraysOfMesh(m);
+    for (const step of part.steps) yield* Object.values(step?.fields ?? {});
+    if (part.picture) yield part.picture.bytes;
+  }
+  for (const set of run.sets) for (const { cells } of set.parts) if (cells) yield cells;
+  for (const table of run.tables) for (const column of table.columns) yield column.values;
+}
+
+export const arraysOfMesh = (m: StoredMesh): ArrayRef[] =>
+  [m.points, m.types, m.offsets, m.connectivity, m.faces, m.faceStarts].filter((a) => a !== null);
 
 /** Bounds over all parts and steps; a unit box when there is nothing. */
 export function runBounds(run: RunDescription): Bounds {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type CellType, cellTypes, LINE, POLYGON, TRIANGLE, VERTEX } from '../model/cell-types.ts';
+import { type CellType, cellTypes, LINE, POLYGON, POLYHEDRON, TRIANGLE, VERTEX } from '../model/cell-types.ts';
 import { boundsCentre, type Mesh, meshDimension } from '../model/mesh.ts';
 import { type SentencePiece, sayNumber, sayQuantity, words } from '../scene/sentence.ts';
 import { CellList } from './cell-list.ts';
@@ -117,7 +117,8 @@ class Cutter {
   ) {}
 
   cut(cell: number, type: CellType): void {
-    if (type.dimension === 3) this.cutVolume(cell, type);
+    if (type.id === POLYHEDRON) this.cutPolyhedron(cell);
+    else if (type.dimension === 3) this.cutVolume(cell, type);
     else if (type.dimension === 2) this.cutSurface(cell, type);
     else if (type.dimension === 1) this.cutLine(cell, type);
   }
@@ -151,6 +152,52 @@ class Cutter {
         }
       }
       if (this.list.open >= 3) this.list.finish(this.list.open === 3 ? TRIANGLE : POLYGON, cell);
+      else this.list.dropOpen();
+    }
+  }
+
+  /**
+   * Cuts every face of a polyhedron to segments and links them to loops. A face that the plane crosses more than
+   * twice (a face that is not convex) gives its crossings in pairs, in order around it.
+   */
+  private cutPolyhedron(cell: number): void {
+    const { faces, starts } = this.mesh.polyhedra!;
+    const next = new Map<number, number[]>();
+    const link = (a: number, b: number): void => {
+      if (a === b) return;
+      next.set(a, [...(next.get(a) ?? []), b]);
+      next.set(b, [...(next.get(b) ?? []), a]);
+    };
+    for (let at = starts[cell]; at < starts[cell + 1]; at += faces[at] + 1) {
+      const n = faces[at];
+      let open = -1;
+      for (let k = 0; k < n; k++) {
+        const a = faces[at + 1 + k];
+        const b = faces[at + 1 + ((k + 1) % n)];
+        const da = this.height(a);
+        const db = this.height(b);
+        if (da >= 0 === db >= 0) continue;
+        const v = this.vertices.at(a, b, da, db);
+        if (open < 0) open = v;
+        else {
+          link(open, v);
+          open = -1;
+        }
+      }
+    }
+    for (const first of next.keys()) {
+      for (let v: number | undefined = first; v !== undefined; ) {
+        const ways: number[] = next.get(v) ?? [];
+        const to: number | undefined = ways.pop();
+        if (to === undefined) break;
+        const back = next.get(to)!;
+        back.splice(back.indexOf(v), 1);
+        this.list.node(v);
+        v = to;
+        if (v === first) break;
+      }
+      const n = this.list.open;
+      if (n >= 3) this.list.finish(n === 3 ? TRIANGLE : POLYGON, cell);
       else this.list.dropOpen();
     }
   }

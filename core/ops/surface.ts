@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { cellTypes, LINE, POLYGON, QUAD, TRIANGLE, VERTEX } from '../model/cell-types.ts';
+import { cellTypes, LINE, POLYGON, POLYHEDRON, QUAD, TRIANGLE, VERTEX } from '../model/cell-types.ts';
 import { type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
 import { CellList } from './cell-list.ts';
 import type { Operation, OperationResult } from './operation.ts';
@@ -30,26 +30,44 @@ function outerFaces(mesh: Mesh): OperationResult {
   return compacted(list, mesh);
 }
 
+/** Stands for the whole of a surface cell where faces of volumes have their number. */
+const SURFACE_CELL = 0xffffffff;
+
+function polyhedronFaces({ polyhedra }: Mesh, cell: number): number {
+  const { faces, starts } = polyhedra!;
+  let n = 0;
+  for (let at = starts[cell]; at < starts[cell + 1]; at += faces[at] + 1) n++;
+  return n;
+}
+
 /** Faces by their lowest node, for a counting sort; two faces are one when they have the same corners. */
 function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
   const { types, offsets, connectivity } = mesh;
   let total = 0;
   for (let c = 0; c < types.length; c++) {
     const type = cellTypes.get(types[c])!;
-    total += type.dimension === 3 ? type.faces.length : type.dimension === 2 ? 1 : 0;
+    total +=
+      type.id === POLYHEDRON
+        ? polyhedronFaces(mesh, c)
+        : type.dimension === 3
+          ? type.faces.length
+          : type.dimension === 2
+            ? 1
+            : 0;
   }
   const lowest = new Uint32Array(total);
   const second = new Uint32Array(total);
   const highest = new Uint32Array(total);
   const sum = new Float64Array(total);
   const owner = new Uint32Array(total);
-  const local = new Uint8Array(total);
+  const local = new Uint32Array(total);
   const bucket = new Uint32Array(pointCount(mesh) + 1);
   let f = 0;
-  /** A face of `n` nodes behind `from`, at the given corners or, for a surface cell, as they stand. */
+  /** A face of `n` nodes behind `from` in a list, at the given corners or as they stand. */
   const add = (
     cell: number,
     face: number,
+    nodes: Uint32Array,
     from: number,
     corners: readonly number[] | null,
     n: number,
@@ -59,7 +77,7 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
     let hi = 0;
     let s = 0;
     for (let k = 0; k < n; k++) {
-      const v = connectivity[from + (corners ? corners[k] : k)];
+      const v = nodes[from + (corners ? corners[k] : k)];
       s += v;
       if (v < lo) {
         next = lo;
@@ -79,12 +97,16 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
   for (let c = 0; c < types.length; c++) {
     const type = cellTypes.get(types[c])!;
     const from = offsets[c];
-    if (type.dimension === 3) {
+    if (type.id === POLYHEDRON) {
+      // A face of a polyhedron is known by its place in the list of faces.
+      const { faces, starts } = mesh.polyhedra!;
+      for (let at = starts[c]; at < starts[c + 1]; at += faces[at] + 1) add(c, at, faces, at + 1, null, faces[at]);
+    } else if (type.dimension === 3) {
       for (let i = 0; i < type.faces.length; i++) {
-        add(c, i, from, type.faces[i], type.faces[i].length);
+        add(c, i, connectivity, from, type.faces[i], type.faces[i].length);
       }
     } else if (type.dimension === 2) {
-      add(c, 255, from, null, type.corners || offsets[c + 1] - from);
+      add(c, SURFACE_CELL, connectivity, from, null, type.corners || offsets[c + 1] - from);
     }
   }
   for (let p = 1; p < bucket.length; p++) bucket[p] += bucket[p - 1];
@@ -98,15 +120,15 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
     for (let i = from; i < to; i++) {
       const a = order[i];
       if (met[a]) continue;
-      let volumes = local[a] === 255 ? 0 : 1;
+      let volumes = local[a] === SURFACE_CELL ? 0 : 1;
       let shown = a;
       for (let j = i + 1; j < to; j++) {
         const b = order[j];
         if (second[a] !== second[b] || highest[a] !== highest[b] || sum[a] !== sum[b]) continue;
         met[b] = 1;
-        if (local[b] !== 255) {
+        if (local[b] !== SURFACE_CELL) {
           volumes++;
-          if (local[shown] === 255) shown = b;
+          if (local[shown] === SURFACE_CELL) shown = b;
         }
       }
       if (volumes < 2) emitFace(mesh, list, owner[shown], local[shown]);
@@ -115,17 +137,34 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
 }
 
 function emitFace(mesh: Mesh, list: CellList, cell: number, face: number): void {
-  if (face === 255) {
+  if (face === SURFACE_CELL) {
     emitSurfaceCell(mesh, list, cell);
     return;
   }
   const { types, offsets, connectivity, points } = mesh;
   const type = cellTypes.get(types[cell])!;
+  if (type.id === POLYHEDRON) {
+    emitPolyhedronFace(mesh, list, cell, face);
+    return;
+  }
   const corners = type.faces[face];
   const from = offsets[cell];
   const outward = looksOutward(points, corners, type.corners, (k) => connectivity[from + k]);
   const n = corners.length;
   for (let k = 0; k < n; k++) list.node(connectivity[from + corners[outward ? k : n - 1 - k]]);
+  list.finish(n === 3 ? TRIANGLE : n === 4 ? QUAD : POLYGON, cell);
+}
+
+function emitPolyhedronFace(mesh: Mesh, list: CellList, cell: number, at: number): void {
+  const { points, offsets, connectivity } = mesh;
+  const { faces } = mesh.polyhedra!;
+  const n = faces[at];
+  const corners = offsets[cell + 1] - offsets[cell];
+  const loop = Array.from({ length: n }, (_, k) => corners + k);
+  const node = (k: number): number =>
+    k < corners ? connectivity[offsets[cell] + k] : faces[at + 1 + k - corners];
+  const outward = looksOutward(points, loop, corners, node);
+  for (let k = 0; k < n; k++) list.node(faces[at + 1 + (outward ? k : n - 1 - k)]);
   list.finish(n === 3 ? TRIANGLE : n === 4 ? QUAD : POLYGON, cell);
 }
 

@@ -4,8 +4,8 @@ import type { InspectReport } from '#core/measure/inspect-report.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import { ChainSource, runChain } from '#core/ops/chain.ts';
-import { openMesh } from '#web/server/reading.ts';
 import { inspect } from '../../cli/inspect.ts';
+import { openMesh } from '../open-mesh.ts';
 
 const { cavity: facts } = JSON.parse(readFileSync('tests/fixtures/expected.json', 'utf8'));
 

@@ -4,8 +4,8 @@ import { cellTypes } from '#core/model/cell-types.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import { ChainSource, type ChainStep, runChain } from '#core/ops/chain.ts';
-import { openMesh } from '#web/server/reading.ts';
 import { inspect } from '../../cli/inspect.ts';
+import { openMesh } from '../open-mesh.ts';
 
 const { shelf, family } = JSON.parse(readFileSync('tests/fixtures/expected.json', 'utf8'));
 

@@ -4,7 +4,7 @@ import { mkdir, readdir, rename, rm, unlink, writeFile } from 'node:fs/promises'
 import { join } from 'node:path';
 import type { NumberArray } from '#core/formats/format.ts';
 import { type ArrayRef, arrayTypeOf } from '#core/model/run.ts';
-import type { ArraySink } from '#engine/import-run.ts';
+import type { ArraySink } from '#engine/read-step.ts';
 
 /**
  * Arrays as little-endian files named by their content (SHA-256). A file appears under its name only when whole:

@@ -1,12 +1,26 @@
+import { dirname } from 'node:path';
 import { parentPort } from 'node:worker_threads';
 import type { NumberArray } from '#core/formats/format.ts';
-import type { RunPlan } from '#core/formats/series.ts';
+import {
+  type Arrangement,
+  arrange,
+  filesOfPlan,
+  type KnownFile,
+  planRuns,
+  type RunPlan,
+  type TimeChoice,
+  withTimes,
+} from '#core/formats/series.ts';
+import { rowsOfRuns } from '#core/formats/table-guess.ts';
+import type { TableReading } from '#core/formats/table-reading.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
-import { type ImportChoices, type ImportResult, importRun } from '#engine/import-run.ts';
+import type { ImportChoices } from '#core/model/run.ts';
+import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
 import { answerJobs, type WorkerPort } from '#engine/worker-pool.ts';
 import { ArrayStore, refOf } from './array-store.ts';
-import { type NamedFile, openMesh, understandFiles, whyUnreadable } from './reading.ts';
+import { type FileBase, FileOpener, type NamedFile, understandFiles, whyUnreadable } from './reading.ts';
+import { withFolders } from './walk-folders.ts';
 
 /** What is shown before anything is stored. */
 export interface Preview {
@@ -14,61 +28,222 @@ export interface Preview {
   report: InspectedRun | null;
   /** Keys of the fields in the order of the report. */
   fieldKeys: string[];
+  /** Bytes the values of each field take at one step, in the same order. */
+  fieldBytes: number[];
+  /** Bytes of the meshes of one step. */
+  meshBytes: number;
   /** Steps the ranges were read from. */
   readSteps: number;
+  /** Of the first table: its columns and first rows, for choosing what they mean. */
+  table: { columns: { name: string; unit: string | null; numeric: boolean }[]; rows: string[][]; count: number } | null;
 }
 
 export interface PreviewAnswer {
   previews: Preview[];
-  paths: Record<string, string>;
+  known: KnownFile[];
+  base: FileBase;
   problems: FileProblem[];
 }
 
 export type ReadingJob =
-  | { kind: 'preview'; files: NamedFile[]; lookBeside: boolean; everyStep: boolean }
-  | { kind: 'import'; plan: RunPlan; paths: Record<string, string>; choices: ImportChoices; arrays: string };
+  | { kind: 'understand'; files: NamedFile[]; lookIn: string[] | null; scratch: string; everyStep: boolean }
+  | { kind: 'arrange'; files: KnownFile[]; collections: RunPlan | null; wish: ArrangeWish; base: FileBase }
+  | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; lookIn: string[] }
+  | ({ kind: 'step'; job: StepJob } & ImportPlace)
+  | ({ kind: 'rest'; plan: RunPlan } & ImportPlace);
+
+/** How the person wants files to be put together. */
+export interface ArrangeWish {
+  /** Null keeps them as they stand to each other. */
+  as: Arrangement | null;
+  times: TimeChoice;
+  /** How tables are to be read. */
+  reading: TableReading | null;
+}
+
+/** Where the files of an import lie, and where its arrays go. */
+export interface ImportPlace {
+  /** Tells imports apart, so that a thread keeps what it opened for one. */
+  import: string;
+  base: FileBase;
+  reading: TableReading | null;
+  arrays: string;
+}
 
 /** Names arrays without keeping them. */
 const nowhere = { put: async (data: NumberArray) => refOf(data) };
 
-async function preview(
+async function understand(
   files: NamedFile[],
-  lookBeside: boolean,
+  lookIn: string[] | null,
+  scratch: string,
   everyStep: boolean,
   progress: (done: number) => void,
 ): Promise<PreviewAnswer> {
-  const { plans, paths, problems } = await understandFiles(files, lookBeside);
+  const { plans, known, base, problems } = await understandFiles(files, lookIn, scratch);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
-    const ends =
-      everyStep || plan.steps.length <= 2 ? plan.steps : [plan.steps[0], plan.steps[plan.steps.length - 1]];
-    try {
-      const { run, problems: found } = await importRun(
-        { ...plan, steps: ends },
-        {},
-        {
-          open: (name) => openMesh(paths[name]),
-          sink: nowhere,
-          progress: (p) => progress((i + p) / plans.length),
-        },
-      );
-      for (const p of found) if (!problems.some((q) => q.file === p.file)) problems.push(p);
-      previews.push({
-        plan,
-        report: inspectRun(run),
-        fieldKeys: run.fields.map((f) => f.key),
-        readSteps: ends.length,
-      });
-    } catch (error) {
-      for (const file of ends.flatMap((s) => s.files)) {
-        if (problems.some((p) => p.file === file.path)) continue;
-        const alone = await whyUnreadable(paths[file.path]);
-        problems.push(problemOf(file.path, alone ?? error));
-      }
-      if (plan.steps.length > ends.length) previews.push({ plan, report: null, fieldKeys: [], readSteps: 0 });
-    }
+    const made = await previewOf(plan, base, {}, everyStep, problems, (p) => progress((i + p) / plans.length));
+    if (made) previews.push(made);
   }
-  return { previews, paths, problems };
+  return { previews, known, base, problems };
+}
+
+/** Reads the first and the last step of a plan, or every step, and says what is in them; null when nothing is. */
+async function previewOf(
+  plan: RunPlan,
+  base: FileBase,
+  choices: ImportChoices,
+  everyStep: boolean,
+  problems: FileProblem[],
+  progress: (done: number) => void,
+): Promise<Preview | null> {
+  const ends =
+    everyStep || plan.steps.length <= 2 ? plan.steps : [plan.steps[0], plan.steps[plan.steps.length - 1]];
+  const opener = new FileOpener(base);
+  const table = await tableOf(plan, opener);
+  try {
+    const { run, problems: found } = await importRun(
+      { ...plan, steps: ends },
+      choices,
+      localHost(
+        { open: (name) => opener.open(name, plan.reading), bytes: opener.bytes, sink: nowhere },
+        { progress },
+      ),
+    );
+    for (const p of found) if (!problems.some((q) => q.file === p.file)) problems.push(p);
+    const report = inspectRun(run);
+    report.steps = stepsOf(plan, report);
+    return {
+      plan,
+      report,
+      fieldKeys: run.fields.map((f) => f.key),
+      fieldBytes: run.fields.map((f) =>
+        run.parts.reduce((n, p) => n + bytesOf(p.steps.find((s) => s?.fields[f.key])?.fields[f.key]), 0),
+      ),
+      meshBytes: run.parts.reduce(
+        (n, p) => n + bytesOf(p.meshes[0]?.points) + bytesOf(p.meshes[0]?.connectivity) + bytesOf(p.meshes[0]?.offsets),
+        0,
+      ),
+      readSteps: ends.length,
+      table,
+    };
+  } catch (error) {
+    for (const file of ends.flatMap((s) => s.files)) {
+      if (problems.some((p) => p.file === file.path)) continue;
+      const alone = await whyUnreadable(opener, file.path);
+      problems.push(problemOf(file.path, alone ?? error));
+    }
+    if (ends.length === 0) problems.push(problemOf(plan.tables[0] ?? plan.pictures[0] ?? plan.name, error));
+    if (plan.steps.length > ends.length)
+      return { plan, report: null, fieldKeys: [], fieldBytes: [], meshBytes: 0, readSteps: 0, table };
+    return null;
+  }
+}
+
+/** All steps of the plan; those that were not read have the times the plan knows, or their number. */
+function stepsOf(plan: RunPlan, report: InspectedRun): InspectedRun['steps'] {
+  if (report.steps.length >= plan.steps.length) return report.steps;
+  const last = report.steps.length - 1;
+  return plan.steps.map(({ time }, index) => {
+    const read = index === 0 ? report.steps[0]?.time : index === plan.steps.length - 1 ? report.steps[last]?.time : null;
+    return { index, time: time ?? read ?? Number.NaN };
+  });
+}
+
+const widths: Record<string, number> = { i8: 1, u8: 1, i16: 2, u16: 2, i32: 4, u32: 4, f32: 4, f64: 8 };
+const bytesOf = (ref: { type: string; length: number } | undefined): number =>
+  ref ? widths[ref.type] * ref.length : 0;
+
+async function tableOf(plan: RunPlan, opener: FileOpener): Promise<Preview['table']> {
+  const path = plan.tables[0] ?? (plan.reading ? plan.steps[0]?.files[0]?.path : undefined);
+  if (!path) return null;
+  const opened = await opener.open(path).catch(() => null);
+  if (opened?.kind !== 'table') return null;
+  return {
+    columns: opened.columns.map(({ name, unit, numeric }) => ({ name, unit, numeric })),
+    rows: opened.preview(6),
+    count: opened.rows,
+  };
+}
+
+/** Puts files together as the person wishes and looks into the result. */
+async function rearrange(
+  { files, collections, wish, base }: Extract<ReadingJob, { kind: 'arrange' }>,
+  progress: (done: number) => void,
+): Promise<Pick<PreviewAnswer, 'previews' | 'problems'>> {
+  const problems: FileProblem[] = [];
+  const opener = new FileOpener(base);
+  const known = wish.reading ? await Promise.all(files.map((f) => asRead(f, wish.reading!, opener))) : files;
+  const plans = collections && wish.as === null ? [collections] : regrouped(known, wish);
+  const previews: Preview[] = [];
+  for (const [i, plan] of plans.entries()) {
+    const timed = withTimes(plan, wish.times);
+    const made = await previewOf(timed, base, {}, false, problems, (p) => progress((i + p) / plans.length));
+    if (made) previews.push(made);
+  }
+  return { previews, problems };
+}
+
+function regrouped(files: KnownFile[], { as, reading }: ArrangeWish): RunPlan[] {
+  const results = files.filter((f) => f.kind === 'run' || f.reading?.as === 'points');
+  const others = files.filter((f) => !results.includes(f));
+  if (as === null || results.length === 0) return planRuns(files, new Map());
+  const plans = as === 'runs' ? results.map((f) => arrange([f], 'steps')) : [arrange(results, as)];
+  for (const plan of plans) plan.reading = reading ?? plan.reading;
+  // Tables and pictures among them go along with the first run.
+  plans[0].tables = others.filter((f) => f.kind === 'table').map((f) => f.path);
+  plans[0].pictures = others.filter((f) => f.kind === 'picture').map((f) => f.path);
+  return plans;
+}
+
+/** A table as it is to be read now. */
+async function asRead(file: KnownFile, reading: TableReading, opener: FileOpener): Promise<KnownFile> {
+  if (file.kind !== 'table') return file;
+  const opened = await opener.open(file.path, reading);
+  const steps = opened.kind === 'run' ? opened.steps : [null];
+  const rows = reading.as === 'runs' && opened.kind === 'table' ? rowsOfRuns(opened, reading) : undefined;
+  return { ...file, reading, steps, rows };
+}
+
+/** Plans the files of a run anew, with what has come to lie beside them since. */
+async function replan({ files, names, collection, lookIn }: Extract<ReadingJob, { kind: 'replan' }>) {
+  const first = files.find((f) => f.name === (collection ?? names[0]));
+  const all = new Map(files.map((f) => [f.path, f]));
+  if (first && lookIn.some((folder) => first.path.startsWith(`${folder}/`))) {
+    const folder = dirname(first.path);
+    const prefix = dirname(first.name);
+    for (const { name, path } of await withFolders([{ name: prefix, path: folder }]))
+      if (!all.has(path)) all.set(path, { name, path });
+  }
+  const { plans, base } = await understandFiles([...all.values()], lookIn, '');
+  const plan = plans.find((p) => (collection ? p.collection === collection : filesOfPlan(p).includes(names[0])));
+  return { plan: plan ?? null, base };
+}
+
+/** What a thread keeps while it reads the steps of one import. */
+let underWay: { import: string; host: ImportHost } | null = null;
+
+function hostOf(place: ImportPlace): ImportHost {
+  if (underWay?.import !== place.import) {
+    const opener = new FileOpener(place.base, 8);
+    const host = localHost({
+      open: (name) => opener.open(name, place.reading),
+      bytes: opener.bytes,
+      sink: new ArrayStore(place.arrays),
+    });
+    underWay = { import: place.import, host };
+  }
+  return underWay.host;
+}
+
+async function handle(payload: unknown, progress: (done: number) => void): Promise<unknown> {
+  const job = payload as ReadingJob;
+  if (job.kind === 'understand')
+    return understand(job.files, job.lookIn, job.scratch, job.everyStep, progress);
+  if (job.kind === 'replan') return replan(job);
+  if (job.kind === 'arrange') return rearrange(job, progress);
+  return job.kind === 'step' ? hostOf(job).readStep(job.job) : hostOf(job).readRest(job.plan);
 }
 
 if (parentPort) {
@@ -79,11 +254,6 @@ if (parentPort) {
     onmessage: null,
     onerror: null,
   };
-  answerJobs(wrapped, async (payload, progress): Promise<PreviewAnswer | ImportResult> => {
-    const job = payload as ReadingJob;
-    if (job.kind === 'preview') return preview(job.files, job.lookBeside, job.everyStep, progress);
-    const sink = new ArrayStore(job.arrays);
-    return importRun(job.plan, job.choices, { open: (name) => openMesh(job.paths[name]), sink, progress });
-  });
+  answerJobs(wrapped, handle);
   port.on('message', (data) => wrapped.onmessage?.({ data }));
 }

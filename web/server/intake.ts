@@ -4,39 +4,43 @@ import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { RunPlan } from '#core/formats/series.ts';
-import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
+import { filesOfPlan, type KnownFile, type RunPlan } from '#core/formats/series.ts';
+import { ReadError } from '#core/model/read-error.ts';
+import type { ImportChoices, RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
-import type { ImportChoices, ImportResult } from '#engine/import-run.ts';
-import { ArrayStore } from './array-store.ts';
+import type { ImportResult } from '#engine/import-run.ts';
 import { database, runs, scenes } from './database.ts';
-import type { PreviewAnswer, ReadingJob } from './import-worker.ts';
+import type { ArrangeWish, Preview, PreviewAnswer, ReadingJob } from './import-worker.ts';
+import { intakeProblem, withShortName } from './intake-problem.ts';
 import { startJob } from './jobs.ts';
-import { allowedPath, arraysFolder, isWithin, uploadsFolder } from './paths.ts';
-import type { NamedFile } from './reading.ts';
-import { readingPool } from './reading-pool.ts';
+import { allowedPath, isWithin, realReadableFolders, uploadsFolder } from './paths.ts';
+import { type FileBase, type NamedFile, stampsOf } from './reading.ts';
+import { importInThreads, readingPool } from './reading-pool.ts';
+import { replaceRun } from './run-changes.ts';
+import { duringImport } from './store-sweep.ts';
+import { withFolders } from './walk-folders.ts';
 
 /** A drop of files on its way in: where they lie, and what they were understood to be. */
 interface Intake {
   id: string;
   files: NamedFile[];
-  /** Whether the files lie in a folder of the server, where a collection finds the files it lists. */
+  /** Whether the files lie in a folder of the server, where files find others beside them. */
   onServer: boolean;
-  plans: RunPlan[];
-  paths: Record<string, string>;
+  previews: Preview[];
+  known: KnownFile[];
+  base: FileBase;
 }
 
 const global = globalThis as { dresserIntakes?: Map<string, Intake> };
 const intakes = (global.dresserIntakes ??= new Map<string, Intake>());
 
-/** Arrays being written are not yet referred to by a run and must not be swept away. */
-let importsUnderWay = 0;
-
-export const LARGEST_UPLOAD = 2 ** 31 - 1;
+/** Uploads are streamed to the disk; only the disk limits them. */
+const LARGEST_UPLOAD = 256 * 2 ** 30;
 
 export function beginIntake(): string {
   const id = randomUUID();
-  intakes.set(id, { id, files: [], onServer: false, plans: [], paths: {} });
+  const base = { paths: {}, lookIn: [] };
+  intakes.set(id, { id, files: [], onServer: false, previews: [], known: [], base });
   return id;
 }
 
@@ -46,10 +50,12 @@ function intakeById(id: string): Intake {
   return intake;
 }
 
+const folderOf = (id: string): string => join(uploadsFolder, id);
+
 /** Keeps one uploaded file; `name` may hold folders, and never leads out of the folder of the drop. */
 export async function receiveFile(id: string, name: string, body: ReadableStream<Uint8Array>): Promise<void> {
   const intake = intakeById(id);
-  const folder = join(uploadsFolder, intake.id);
+  const folder = folderOf(intake.id);
   const path = join(
     folder,
     `${intake.files.length}-${basename(name)
@@ -58,31 +64,29 @@ export async function receiveFile(id: string, name: string, body: ReadableStream
   );
   if (!isWithin(folder, path))
     throw new ReadError('the name of the file is not usable', name, 'Rename the file.');
+  // Its place in the list is taken before the bytes come, for several may come at once.
+  const file: NamedFile = { name, path };
+  intake.files.push(file);
   await mkdir(folder, { recursive: true });
   let received = 0;
   const limited = async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
     for await (const chunk of source) {
       received += chunk.length;
-      if (received > LARGEST_UPLOAD) {
-        throw new ReadError(
-          'the file is larger than 2 GiB',
-          name,
-          'Open it from a folder of the server in pieces.',
-        );
-      }
+      if (received > LARGEST_UPLOAD)
+        throw new ReadError('the file is too large to be copied', name, 'Open it from a folder of the server.');
       yield chunk;
     }
   };
   try {
     await pipeline(Readable.fromWeb(body as never), limited, createWriteStream(path));
   } catch (error) {
+    intake.files = intake.files.filter((f) => f !== file);
     await rm(path, { force: true });
     throw error;
   }
-  intake.files.push({ name, path });
 }
 
-/** Takes a file, or every file of a folder, that lies where the server may read. */
+/** Takes a file, or every file of a folder and the folders in it, that lies where the server may read. */
 export async function addServerPath(id: string, asked: string): Promise<void> {
   const intake = intakeById(id);
   const path = await allowedPath(asked);
@@ -91,122 +95,136 @@ export async function addServerPath(id: string, asked: string): Promise<void> {
     intake.files.push({ name: path, path });
     return;
   }
-  for (const name of (await readdir(path)).sort()) {
-    const file = await allowedPath(join(path, name)).catch(() => null);
-    if (file && (await stat(file)).isFile()) intake.files.push({ name: join(path, name), path: file });
-  }
+  const mayRead = (inner: string): Promise<boolean> =>
+    allowedPath(inner).then(
+      () => true,
+      () => false,
+    );
+  intake.files.push(...(await withFolders([{ name: path, path }], mayRead)));
 }
 
 /** Starts reading enough of the files to say what they are; nothing is stored. */
 export function startPreview(id: string, everyStep = false): string {
   const intake = intakeById(id);
   return startJob(async (progress, signal) => {
-    const job: ReadingJob = { kind: 'preview', files: intake.files, lookBeside: intake.onServer, everyStep };
+    const job: ReadingJob = {
+      kind: 'understand',
+      files: intake.files,
+      lookIn: intake.onServer ? await realReadableFolders() : [],
+      scratch: folderOf(intake.id),
+      everyStep,
+    };
     const answer = await readingPool().run<PreviewAnswer>(job, { progress, signal });
-    intake.plans = answer.previews.map((p) => p.plan);
-    intake.paths = answer.paths;
-    if (intake.onServer) await checkListed(answer, intake);
-    const { previews, problems } = answer;
-    return { previews, problems: problems.map(withShortName) };
+    Object.assign(intake, { known: answer.known, base: answer.base, previews: answer.previews });
+    return { previews: answer.previews, problems: answer.problems.map(withShortName) };
   }, intakeProblem);
 }
 
-/** A collection in an allowed folder must not lead to files outside of it. */
-async function checkListed(answer: PreviewAnswer, intake: Intake): Promise<void> {
-  for (const [name, path] of Object.entries(answer.paths)) {
-    const allowed = await allowedPath(path).catch(() => null);
-    if (allowed) continue;
-    answer.problems.push(
-      problemOf(
-        name,
-        new ReadError('the file lies outside the folders the server may read', name, 'Move it there.'),
-      ),
-    );
-    answer.previews = answer.previews.filter(
-      (p) => !p.plan.steps.some((s) => s.files.some((f) => f.path === name)),
-    );
-  }
-  intake.plans = answer.previews.map((p) => p.plan);
+/** Puts the files of some proposed runs together in another way; gives all proposals anew. */
+export function startArrange(id: string, plans: number[], wish: ArrangeWish): string {
+  const intake = intakeById(id);
+  const chosen = plans.map((p) => planOf(intake, p));
+  const paths = new Set(chosen.flatMap(filesOfPlan));
+  const files = intake.known.filter((f) => paths.has(f.path));
+  return startJob(async (progress, signal) => {
+    const collections = chosen.length === 1 && chosen[0].collection ? chosen[0] : null;
+    const job: ReadingJob = { kind: 'arrange', files, collections, wish, base: intake.base };
+    const answer = await readingPool().run<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, {
+      progress,
+      signal,
+    });
+    // What cannot be put together so stays as it was.
+    if (answer.previews.length === 0)
+      throw new ReadError(
+        answer.problems[0]?.reason ?? 'the files do not fit together so',
+        answer.problems[0]?.where ?? chosen[0].name,
+        'Choose another way to put them together.',
+      );
+    const [first] = plans;
+    const rest = intake.previews.filter((_, i) => !plans.includes(i));
+    rest.splice(first, 0, ...answer.previews);
+    intake.previews = rest;
+    return { previews: rest, problems: answer.problems.map(withShortName) };
+  }, intakeProblem);
 }
 
-const withShortName = (p: FileProblem): FileProblem => ({ ...p, file: basename(p.file) });
-
-function intakeProblem(error: unknown): FileProblem {
-  const code = (error as NodeJS.ErrnoException)?.code;
-  if (code === 'ENOSPC') {
-    return {
-      file: 'data folder',
-      reason: 'the disk is full',
-      where: 'writing arrays',
-      remedy: 'Free some space and import again; nothing was stored.',
-    };
-  }
-  return problemOf('import', error);
+function planOf(intake: Intake, plan: number): RunPlan {
+  const chosen = intake.previews[plan]?.plan;
+  if (chosen) return chosen;
+  throw new ReadError('this run is no longer proposed', `run ${plan + 1}`, 'Drop the files again.');
 }
 
 /**
- * Starts the import of one proposed run. The run and its first scene become visible together, when all is read.
- * The job's result is `{ run, scene, problems }`.
+ * Starts the import of one proposed run. The run and its first scene become visible together, when all is read; with
+ * `swap` the run of that id gets the new content instead, and its scenes stay.
+ * The job's result is `{ run, scene, problems, mismatches }`.
  */
-export function startImport(id: string, plan: number, choices: ImportChoices): string {
+export function startImport(id: string, plan: number, choices: ImportChoices, swap: string | null): string {
   const intake = intakeById(id);
-  const chosen = intake.plans[plan];
-  if (!chosen)
-    throw new ReadError('this run is no longer proposed', `run ${plan + 1}`, 'Drop the files again.');
-  return startJob(async (progress, signal) => {
-    importsUnderWay++;
-    let whole = false;
-    try {
-      const job: ReadingJob = {
-        kind: 'import',
-        plan: chosen,
-        paths: intake.paths,
-        choices,
-        arrays: arraysFolder,
-      };
-      const { run, problems } = await readingPool().run<ImportResult>(job, { progress, signal });
-      const ids = { run: randomUUID(), scene: randomUUID() };
-      const db = await database();
-      signal.throwIfAborted();
-      await db.transaction(async (tx) => {
-        await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
-        await tx
-          .insert(scenes)
-          .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
-      });
-      whole = true;
-      return { ...ids, problems: problems.map(withShortName) };
-    } finally {
-      importsUnderWay--;
-      if (!whole) await sweepStore();
-    }
-  }, intakeProblem);
+  const chosen = planOf(intake, plan);
+  return startJob(
+    (progress, signal) =>
+      duringImport(async () => {
+        const { run, problems } = await importInThreads(chosen, choices, intake.base, { progress, signal });
+        await noteSource(run, intake);
+        signal.throwIfAborted();
+        const short = problems.map(withShortName);
+        if (swap) return { ...(await replaceRun(swap, run)), problems: short };
+        return { ...(await keepRun(run)), problems: short, mismatches: [] };
+      }),
+    intakeProblem,
+  );
 }
 
-/** Forgets a drop and the uploaded copies of its files. */
+/** Where the run can be read again from; copies of dropped files count only while something of them is left out. */
+async function noteSource(run: ImportResult['run'], intake: Intake): Promise<void> {
+  const source = run.source!;
+  const names = [...filesOfPlan(source.plan), ...(source.plan.collection ? [source.plan.collection] : [])];
+  const partial = source.leftOut.length > 0 || Boolean(source.choices.parts) || Boolean(source.choices.steps);
+  if (!intake.onServer && !partial) return;
+  // Files that others read through are needed as well, so all of the drop stays known.
+  source.paths = intake.base.paths;
+  source.stamps = await stampsOf(intake.base, names);
+}
+
+async function keepRun(run: RunDescription): Promise<{ run: string; scene: string }> {
+  const ids = { run: randomUUID(), scene: randomUUID() };
+  const db = await database();
+  await db.transaction(async (tx) => {
+    await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
+    await tx
+      .insert(scenes)
+      .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
+  });
+  return ids;
+}
+
+/** Forgets a drop and the uploaded copies of its files, but for those a run may be read from again. */
 export async function endIntake(id: string): Promise<void> {
   intakes.delete(id);
-  if (/^[\w-]+$/.test(id)) await rm(join(uploadsFolder, id), { recursive: true, force: true });
+  if (!/^[\w-]+$/.test(id)) return;
+  const folder = folderOf(id);
+  if (!(await uploadsInUse()).has(folder)) await rm(folder, { recursive: true, force: true });
 }
 
-/** Clears what interrupted imports left behind. */
-export async function sweepStore(): Promise<void> {
-  if (importsUnderWay > 0) return;
+/** Folders of uploads that runs may be read from again. */
+async function uploadsInUse(): Promise<Set<string>> {
   const db = await database();
   const rows = await db.select({ description: runs.description }).from(runs);
-  const inUse = new Set<string>();
+  const out = new Set<string>();
   for (const { description } of rows) {
-    for (const part of description.parts) {
-      for (const m of part.meshes)
-        for (const ref of [m.points, m.types, m.offsets, m.connectivity]) inUse.add(ref.hash);
-      for (const step of part.steps) for (const ref of Object.values(step?.fields ?? {})) inUse.add(ref.hash);
+    for (const path of Object.values(description.source?.paths ?? {})) {
+      if (isWithin(uploadsFolder, path)) out.add(join(uploadsFolder, path.slice(uploadsFolder.length + 1).split('/')[0]));
     }
   }
-  await new ArrayStore(arraysFolder).sweep(inUse);
+  return out;
 }
 
-/** What must be put in order before the first request: leftovers of a server that was killed. */
-export async function tidyAtStart(): Promise<void> {
-  await rm(uploadsFolder, { recursive: true, force: true });
-  await sweepStore();
+/** Removes copies of dropped files that no run needs and that a killed server left behind. */
+export async function tidyUploads(): Promise<void> {
+  const inUse = await uploadsInUse();
+  for (const name of await readdir(uploadsFolder).catch(() => [] as string[])) {
+    const folder = join(uploadsFolder, name);
+    if (!inUse.has(folder) && !intakes.has(name)) await rm(folder, { recursive: true, force: true });
+  }
 }

@@ -15,6 +15,12 @@ export function readableFolders(): string[] {
   return [...new Set([...asked.map((f) => resolve(f)), join(dataFolder, 'demo')])];
 }
 
+/** The readable folders with links followed; those that are not there are left out. */
+export async function realReadableFolders(): Promise<string[]> {
+  const found = await Promise.all(readableFolders().map((f) => realpath(f).catch(() => null)));
+  return found.filter((f) => f !== null);
+}
+
 /** Whether `path` is `folder` or lies below it. */
 export function isWithin(folder: string, path: string): boolean {
   const way = relative(folder, path);

@@ -1,65 +1,15 @@
-import { open, readFile, stat } from 'node:fs/promises';
+import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs';
+import { open, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { inflateSync } from 'node:zlib';
-import type { OpenedCollection, OpenedMesh, ReadTools } from '#core/formats/format.ts';
-import { detectFormat, openFile } from '#core/formats/registry.ts';
-import { planRuns, type RunPlan } from '#core/formats/series.ts';
+import { memorySource } from '#core/formats/byte-source.ts';
+import type { FileFormat, Opened, OpenedCollection, ReadTools } from '#core/formats/format.ts';
+import { detectFormat, openSource } from '#core/formats/registry.ts';
+import { folderName, type KnownFile, normalPath, planRuns, type RunPlan } from '#core/formats/series.ts';
+import type { TableReading } from '#core/formats/table-reading.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
-
-/** Node's own inflate, base64 and search, which are much faster than portable code. */
-export const nodeTools: ReadTools = {
-  inflate: (data, size) => inflateSync(data, { maxOutputLength: Math.max(1, size) }),
-  decodeBase64(text) {
-    const letters = Buffer.from(text.buffer, text.byteOffset, text.length).toString('latin1');
-    const bytes = Buffer.from(letters, 'base64');
-    const padding = letters.endsWith('==') ? 2 : letters.endsWith('=') ? 1 : 0;
-    // The lenient decoder skips letters it does not know; a shorter result tells of damage.
-    if (bytes.length < Math.floor(((letters.length - padding) * 3) / 4)) {
-      throw new ReadError(
-        'the base64 text of an array is damaged',
-        'within the array',
-        'Write the file again.',
-      );
-    }
-    return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length);
-  },
-  find: (bytes, byte, from) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length).indexOf(byte, from),
-};
-
-const LARGEST_FILE = 2 ** 31 - 1;
-
-/** Reads and opens one file by its content. */
-export async function openPath(path: string): Promise<OpenedMesh | OpenedCollection> {
-  const { size } = await stat(path);
-  if (size > LARGEST_FILE) {
-    throw new ReadError(
-      `the file has ${(size / 2 ** 30).toFixed(1)} GiB; up to 2 GiB are read in one piece`,
-      'whole file',
-      'Write it in several pieces or with fewer fields.',
-    );
-  }
-  return openFile(await readFile(path), nodeTools);
-}
-
-export async function openMesh(path: string): Promise<OpenedMesh> {
-  const opened = await openPath(path);
-  if (opened.kind === 'mesh') return opened;
-  throw new ReadError(
-    'a collection is listed inside a collection',
-    'whole file',
-    'List the result files themselves.',
-  );
-}
-
-/** Why a mesh file cannot be read, or null when it can. */
-export async function whyUnreadable(path: string): Promise<unknown> {
-  try {
-    (await openMesh(path)).readMesh();
-    return null;
-  } catch (error) {
-    return error;
-  }
-}
+import { fastTools, fileSource } from './file-source.ts';
+import { openHierarchy } from './hierarchy.ts';
+import { unpack } from './unpack.ts';
 
 /** A file under the name it is shown by and the path it is read from. */
 export interface NamedFile {
@@ -67,64 +17,244 @@ export interface NamedFile {
   path: string;
 }
 
-export interface Understanding {
-  plans: RunPlan[];
+/** Where files are found, and what else may be read for them. */
+export interface FileBase {
   /** Where each named file is read from. */
   paths: Record<string, string>;
+  /** Real paths of folders beside which files may be looked for; null allows every folder. */
+  lookIn: string[] | null;
+}
+
+const inside = (folder: string, path: string): boolean =>
+  path === folder || path.startsWith(folder.endsWith('/') ? folder : `${folder}/`);
+
+/** Opens files by their names and keeps the youngest open. */
+export class FileOpener {
+  private readonly opened = new Map<string, Promise<Opened>>();
+
+  constructor(
+    private readonly base: FileBase,
+    private readonly kept = 16,
+  ) {}
+
+  open(name: string, reading?: TableReading | null): Promise<Opened> {
+    const key = `${name}|${reading ? JSON.stringify(reading) : ''}`;
+    const known = this.opened.get(key);
+    if (known) {
+      this.opened.delete(key);
+      this.opened.set(key, known);
+      return known;
+    }
+    const opening = this.openNew(name, reading ?? undefined);
+    this.opened.set(key, opening);
+    while (this.opened.size > this.kept) this.opened.delete(this.opened.keys().next().value!);
+    return opening;
+  }
+
+  bytes = async (name: string): Promise<Uint8Array> => new Uint8Array(readFileSync(this.pathOf(name)));
+
+  pathOf(name: string): string {
+    const path = this.base.paths[name];
+    if (path) return path;
+    throw new ReadError('the file is not there', name, 'Bring it in together with the others.');
+  }
+
+  private async openNew(name: string, reading?: TableReading): Promise<Opened> {
+    const path = this.pathOf(name);
+    return openSource(fileSource(path), this.toolsFor(name, path), reading);
+  }
+
+  /** The tools to read one file with, which know what lies around it. */
+  private toolsFor(name: string, path: string): ReadTools {
+    const named = (relative: string): string => normalPath(join(folderName(name), relative));
+    return {
+      ...fastTools,
+      name,
+      hierarchy: openHierarchy,
+      beside: (relative) => {
+        const wanted = named(relative);
+        const known =
+          Object.keys(this.base.paths).find((n) => normalPath(n) === wanted) ??
+          onlyOne(Object.keys(this.base.paths).filter((n) => n.split('/').pop() === relative.split('/').pop()));
+        const place = known ? this.base.paths[known] : this.allowed(join(dirname(path), relative));
+        return place && existsSync(place) && statSync(place).isFile() ? fileSource(place) : null;
+      },
+      listBeside: (folder) => {
+        const prefix = `${named(folder)}/`.replace(/^\.?\//, '');
+        const names = new Set<string>();
+        for (const n of Object.keys(this.base.paths)) {
+          const normal = normalPath(n);
+          if (normal.startsWith(prefix)) names.add(normal.slice(prefix.length).split('/')[0]);
+        }
+        const place = this.allowed(join(dirname(path), folder));
+        if (place && existsSync(place) && statSync(place).isDirectory())
+          for (const n of readdirSync(place)) names.add(n);
+        return [...names].sort();
+      },
+    };
+  }
+
+  /** The path when it may be read, or null. */
+  private allowed(path: string): string | null {
+    if (this.base.lookIn === null) return path;
+    if (!existsSync(path)) return null;
+    const real = realpathSync(path);
+    return this.base.lookIn.some((folder) => inside(folder, real)) ? real : null;
+  }
+}
+
+const onlyOne = (list: string[]): string | undefined => (list.length === 1 ? list[0] : undefined);
+
+export interface Understanding {
+  plans: RunPlan[];
+  /** What is known of each result file, for putting them together in another way. */
+  known: KnownFile[];
+  base: FileBase;
   problems: FileProblem[];
 }
 
 /**
- * Finds out what a set of files is: which are meshes, which are collections, and which runs they make.
- * Files named by a collection but not among the given are looked for beside it when `lookBeside` is set.
+ * Finds out what a set of files is: unpacks archives, detects formats, follows lists of files, and plans runs.
+ *
+ * @param lookIn folders in which files that are named by others may be looked for; null for anywhere
+ * @param scratch a folder for what archives hold
  */
-export async function understandFiles(files: NamedFile[], lookBeside: boolean): Promise<Understanding> {
-  const paths = Object.fromEntries(files.map((f) => [f.name, f.path]));
-  const meshes: string[] = [];
-  const collections = new Map<string, OpenedCollection>();
+export async function understandFiles(
+  files: NamedFile[],
+  lookIn: string[] | null,
+  scratch: string,
+): Promise<Understanding> {
   const problems: FileProblem[] = [];
-  for (const { name, path } of files) {
+  const unpacked = await unpack(files, scratch, problems);
+  const base: FileBase = { paths: Object.fromEntries(unpacked.map((f) => [f.name, f.path])), lookIn };
+  const opener = new FileOpener(base, 64);
+  const formats = new Map<string, FileFormat>();
+  const collections = new Map<string, OpenedCollection>();
+  const waiting = unpacked.map((f) => f.name);
+  for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
     try {
-      const head = await readHead(path);
-      if (head.length === 0) throw new ReadError('the file is empty', 'byte 0', 'Copy or write it again.');
-      const format = detectFormat(head);
-      if (format?.id === 'pvd') {
-        const opened = await openPath(path);
-        if (opened.kind === 'collection') collections.set(name, opened);
-      } else if (format) meshes.push(name);
-      else await openPath(path);
+      const format = await formatOf(base.paths[name], name);
+      formats.set(name, format);
+      if (!listFormats.has(format.id)) continue;
+      const opened = await opener.open(name);
+      if (opened.kind !== 'collection') continue;
+      collections.set(name, opened);
+      for (const { file } of opened.entries) {
+        const listed = normalPath(join(folderName(name), file));
+        const path = join(dirname(base.paths[name]), file);
+        if (base.paths[listed] || !existsSync(path)) continue;
+        if (lookIn !== null && !lookIn.some((folder) => inside(folder, realpathSync(path)))) {
+          if (lookIn.length > 0) problems.push(problemOf(listed, outside(listed)));
+          continue;
+        }
+        base.paths[listed] = path;
+        waiting.push(listed);
+      }
     } catch (error) {
       problems.push(problemOf(name, error));
     }
   }
-  if (lookBeside) await addListedFiles(collections, paths, meshes);
-  return { plans: planRuns(meshes, collections).filter((p) => p.steps.length > 0), paths, problems };
+  const known = await knowFiles(formats, opener, collections, problems);
+  return { plans: planRuns(known, collections), known, base, problems };
 }
 
-async function addListedFiles(
+const listFormats = new Set(['pvd', 'vtk-parallel', 'vtm', 'series']);
+
+const outside = (name: string): ReadError =>
+  new ReadError('the file lies outside the folders the server may read', name, 'Move it there.');
+
+async function formatOf(path: string, name: string): Promise<FileFormat> {
+  const head = await readHead(path);
+  if (head.length === 0) throw new ReadError('the file is empty', 'byte 0', 'Copy or write it again.');
+  return detectFormat(head, name);
+}
+
+/** Opens what must be opened to plan runs, and leaves out what belongs to another file. */
+async function knowFiles(
+  formats: Map<string, FileFormat>,
+  opener: FileOpener,
   collections: Map<string, OpenedCollection>,
-  paths: Record<string, string>,
-  meshes: string[],
-): Promise<void> {
-  for (const [name, collection] of collections) {
-    for (const { file } of collection.entries) {
-      const listed = join(dirname(name), file);
-      if (paths[listed]) continue;
-      const path = join(dirname(paths[name]), file);
-      if (!(await stat(path).catch(() => null))?.isFile()) continue;
-      paths[listed] = path;
-      meshes.push(listed);
+  problems: FileProblem[],
+): Promise<KnownFile[]> {
+  const known: KnownFile[] = [];
+  const used = new Set<string>();
+  const companions: [string, string][] = [];
+  const troubles: FileProblem[] = [];
+  for (const [name, format] of formats) {
+    if (collections.has(name) || listFormats.has(format.id)) continue;
+    if (format.companion) {
+      companions.push([name, format.companion]);
+      continue;
+    }
+    if (!format.manySteps) {
+      known.push({ path: name, kind: 'run', steps: [null] });
+      continue;
+    }
+    try {
+      const opened = await opener.open(name);
+      if (opened.kind === 'run' || opened.kind === 'fields') {
+        known.push({
+          path: name,
+          kind: opened.kind,
+          steps: opened.steps,
+          title: opened.kind === 'run' ? opened.title : null,
+        });
+        if (opened.kind === 'run')
+          for (const file of opened.uses) used.add(normalPath(join(folderName(name), file)));
+      } else if (opened.kind === 'table') {
+        const rows = opened.guess.as === 'runs' ? opened.runRows?.() : undefined;
+        known.push({ path: name, kind: 'table', steps: opened.steps, reading: opened.guess, rows });
+      } else if (opened.kind === 'picture') known.push({ path: name, kind: 'picture', steps: [null] });
+    } catch (error) {
+      troubles.push(problemOf(name, error));
     }
   }
+  // A file that another one reads through needs no reading of its own.
+  problems.push(...troubles.filter((t) => !used.has(normalPath(t.file))));
+  const whole = known.some((f) => f.title);
+  for (const [name, of] of companions) {
+    if (used.has(normalPath(name)) || whole) continue;
+    problems.push(problemOf(name, new ReadError(`the file is only a part of ${of}`, name, `Bring in ${of}.`)));
+  }
+  return known.filter((f) => !used.has(normalPath(f.path)));
 }
 
 async function readHead(path: string): Promise<Uint8Array> {
   const file = await open(path, 'r');
   try {
-    const head = new Uint8Array(4096);
+    const head = new Uint8Array(65536);
     const { bytesRead } = await file.read(head, 0, head.length, 0);
     return head.subarray(0, bytesRead);
   } finally {
     await file.close();
   }
 }
+
+/** Why a file cannot be read, or null when it can. */
+export async function whyUnreadable(opener: FileOpener, name: string): Promise<unknown> {
+  try {
+    const opened = await opener.open(name);
+    if (opened.kind === 'run') for (const part of opened.parts) part.at(0)?.readMesh();
+    return null;
+  } catch (error) {
+    return error;
+  }
+}
+
+/** Size and time of change of each file, to tell later whether it is still the same. */
+export async function stampsOf(base: FileBase, names: string[]): Promise<Record<string, string>> {
+  const out: Record<string, string> = {};
+  for (const name of names) {
+    const found = base.paths[name] ? await stat(base.paths[name]).catch(() => null) : null;
+    if (found) out[name] = `${found.size}-${Math.round(found.mtimeMs)}`;
+  }
+  return out;
+}
+
+/** A file in memory, opened as the disk would be; for tests and small conversions. */
+export const openBytes = (bytes: Uint8Array, name = 'file', reading?: TableReading): Promise<Opened> =>
+  openSource(
+    memorySource(bytes),
+    { ...fastTools, name, hierarchy: openHierarchy, beside: () => null, listBeside: () => [] },
+    reading,
+  );

@@ -1,6 +1,6 @@
 import type { RunDescription } from '#core/model/run.ts';
 import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
-import { meshKey } from '#engine/import-run.ts';
+import { meshKey } from '#engine/run-builder.ts';
 import { SceneSource } from '#engine/scene-source.ts';
 import { WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
 

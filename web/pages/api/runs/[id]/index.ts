@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { answer, NotFound } from '#web/server/answer.ts';
 import { database, runs } from '#web/server/database.ts';
-import { sweepStore } from '#web/server/intake.ts';
+import { tidyUploads } from '#web/server/intake.ts';
+import { sweepStore } from '#web/server/store-sweep.ts';
 
 export const GET = answer(async ({ params }) => {
   const db = await database();
@@ -15,4 +16,5 @@ export const DELETE = answer(async ({ params }) => {
   const db = await database();
   await db.delete(runs).where(eq(runs.id, params.id!));
   await sweepStore();
+  await tidyUploads();
 });

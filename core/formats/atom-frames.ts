@@ -1,0 +1,161 @@
+import { LINE } from '../model/cell-types.ts';
+import { ReadError } from '../model/read-error.ts';
+import { atomicNumber } from './elements.ts';
+import type { Findings } from './findings.ts';
+import type { FieldHeader, NumberArray, OpenedMesh, OpenedPart, OpenedRun, RawMesh } from './format.ts';
+import { pointCells, uniformCells } from './grid-cells.ts';
+import { openedRun } from './opened-run.ts';
+
+/** The edges of the box atoms live in, from its corner. */
+export interface AtomBox {
+  origin: number[];
+  edges: [number[], number[], number[]];
+}
+
+/** The atoms of one step, read when asked for. */
+export interface AtomFrame {
+  time: number | null;
+  count: number;
+  box: AtomBox | null;
+  fields: FieldHeader[];
+  positions(): Float64Array;
+  values(index: number): NumberArray;
+}
+
+/** Frames of atoms as a run of two parts: the atoms, and the box they live in. */
+export function atomRun(
+  frames: AtomFrame[],
+  more: { timeUnit?: string | null; lengthUnit?: string | null; findings: Findings },
+): OpenedRun {
+  const parts: OpenedPart[] = [
+    { name: 'atoms', kind: 'atoms', at: (step) => (frames[step] ? atomState(frames[step]) : null) },
+  ];
+  if (frames.some((f) => f.box))
+    parts.push({ name: 'box', kind: 'mesh', at: (step) => (frames[step]?.box ? boxState(frames[step].box!) : null) });
+  return openedRun(parts, { steps: frames.map((f) => f.time), ...more });
+}
+
+function atomState(frame: AtomFrame): OpenedMesh {
+  const position: FieldHeader = { name: 'position', location: 'point', components: 3, unit: null };
+  return {
+    points: frame.count,
+    cells: frame.count,
+    fields: [...frame.fields, position],
+    meshKey: null,
+    readMesh: () => ({ points: frame.positions(), ...pointCells(frame.count) }),
+    readField: (index) => (index < frame.fields.length ? frame.values(index) : frame.positions()),
+  };
+}
+
+function boxState({ origin, edges }: AtomBox): OpenedMesh {
+  const points = new Float64Array(24);
+  for (let n = 0; n < 8; n++) {
+    for (let k = 0; k < 3; k++) {
+      points[3 * n + k] =
+        origin[k] + (n & 1 ? edges[0][k] : 0) + (n & 2 ? edges[1][k] : 0) + (n & 4 ? edges[2][k] : 0);
+    }
+  }
+  const lines = [0, 1, 2, 3, 4, 5, 6, 7, 0, 2, 1, 3, 4, 6, 5, 7, 0, 4, 1, 5, 2, 6, 3, 7];
+  const mesh: RawMesh = { points, ...uniformCells(LINE, 2, Uint32Array.from(lines)) };
+  return {
+    points: 8,
+    cells: 12,
+    fields: [],
+    meshKey: [...origin, ...edges.flat()].join(),
+    readMesh: () => mesh,
+    readField: () => new Float64Array(0),
+  };
+}
+
+/** Columns of names put together to fields: `vx vy vz` is a vector, `c_s[1] .. c_s[6]` a field of six. */
+export interface ColumnField {
+  header: FieldHeader;
+  columns: number[];
+}
+
+const knownVectors: [string, string[]][] = [
+  ['velocity', ['vx', 'vy', 'vz']],
+  ['force', ['fx', 'fy', 'fz']],
+  ['dipole', ['mux', 'muy', 'muz']],
+  ['angular velocity', ['omegax', 'omegay', 'omegaz']],
+  ['torque', ['tqx', 'tqy', 'tqz']],
+];
+
+export function groupColumns(names: string[], taken: Set<number>): ColumnField[] {
+  const out: ColumnField[] = [];
+  const used = new Set(taken);
+  const add = (name: string, columns: number[]): void => {
+    for (const c of columns) used.add(c);
+    out.push({ header: { name, location: 'point', components: columns.length, unit: null }, columns });
+  };
+  for (const [name, axes] of knownVectors) {
+    const columns = axes.map((a) => names.indexOf(a));
+    if (columns.every((c) => c >= 0)) add(name, columns);
+  }
+  for (const [i, name] of names.entries()) {
+    if (used.has(i)) continue;
+    const base = /^(.*)\[1\]$/.exec(name)?.[1];
+    const columns: number[] = [];
+    if (base) for (let n = 1, c = i; c >= 0; c = names.indexOf(`${base}[${++n}]`)) columns.push(c);
+    if (columns.length > 1) add(base!, columns);
+    else add(name, [i]);
+  }
+  return out;
+}
+
+/**
+ * Reads the rows of a frame into columns. Words that are no numbers are atomic numbers where they are symbols of
+ * elements, and counted in the order of their first appearance otherwise.
+ */
+export function readRows(text: Uint8Array, rows: number, width: number, where: string): Float64Array[] {
+  const columns = Array.from({ length: width }, () => new Float64Array(rows));
+  const words = new Map<string, number>();
+  let at = 0;
+  const end = text.length;
+  for (let r = 0; r < rows; r++) {
+    for (let c = 0; c < width; c++) {
+      while (at < end && text[at] <= 32) at++;
+      if (at >= end) {
+        throw new ReadError(
+          `${rows} atoms are announced but the frame ends after ${r}`,
+          where,
+          'The file may be cut off; copy or write it again.',
+        );
+      }
+      const from = at;
+      let negative = false;
+      let mantissa = 0;
+      let digits = 0;
+      let scale = 0;
+      if (text[at] === 45 || text[at] === 43) negative = text[at++] === 45;
+      for (; at < end && text[at] >= 48 && text[at] <= 57; at++, digits++) mantissa = mantissa * 10 + text[at] - 48;
+      if (text[at] === 46) {
+        at++;
+        for (; at < end && text[at] >= 48 && text[at] <= 57; at++, digits++, scale--)
+          mantissa = mantissa * 10 + text[at] - 48;
+      }
+      if (digits > 0 && digits <= 15 && scale >= -22 && (at >= end || text[at] <= 32)) {
+        const v = mantissa / 10 ** -scale;
+        columns[c][r] = negative ? -v : v;
+        continue;
+      }
+      while (at < end && text[at] > 32) at++;
+      columns[c][r] = wordValue(text.subarray(from, at), words);
+    }
+    while (at < end && text[at] !== 10) at++;
+  }
+  return columns;
+}
+
+function wordValue(bytes: Uint8Array, words: Map<string, number>): number {
+  const text = String.fromCharCode(...bytes.subarray(0, 64));
+  const value = Number(text);
+  if (!Number.isNaN(value)) return value;
+  if (/^[-+]?nan$/i.test(text)) return Number.NaN;
+  const atomic = atomicNumber(text);
+  if (atomic !== null) return atomic;
+  if (/^[TF]$|^(true|false)$/i.test(text)) return /^t/i.test(text) ? 1 : 0;
+  const known = words.get(text) ?? words.size + 1;
+  words.set(text, known);
+  return known;
+}

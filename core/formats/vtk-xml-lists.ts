@@ -1,0 +1,144 @@
+import { ReadError } from '../model/read-error.ts';
+import { Findings } from './findings.ts';
+import type { CollectionEntry, FileFormat, OpenedCollection } from './format.ts';
+import { isVtkXml } from './vtk-xml-structure.ts';
+import { walkTags } from './xml-tags.ts';
+
+const parallelTypes = ['PUnstructuredGrid', 'PPolyData', 'PImageData', 'PRectilinearGrid', 'PStructuredGrid'];
+
+/** VTK XML parallel files of every kind: they list the partitions of one part. */
+export const vtkXmlParallel: FileFormat = {
+  id: 'vtk-parallel',
+  name: 'VTK XML parallel file',
+  extensions: ['.pvtu', '.pvtp', '.pvti', '.pvtr', '.pvts'],
+  detect: (head) => isVtkXml(head, parallelTypes),
+  open(source, tools): OpenedCollection {
+    const findings = new Findings();
+    const entries: CollectionEntry[] = [];
+    walkTags(
+      source,
+      {
+        open({ name, attributes }) {
+          if (name === 'Piece' && attributes.Source) {
+            entries.push({ time: null, part: '0', file: attributes.Source, piece: entries.length });
+          }
+          return undefined;
+        },
+      },
+      tools.find,
+    );
+    return collection(entries, findings, 'the file lists no partitions');
+  },
+};
+
+/** VTK XML multi-block file: a tree of named blocks, each a file and a part. */
+export const vtkXmlMultiBlock: FileFormat = {
+  id: 'vtm',
+  name: 'VTK XML multi-block file',
+  extensions: ['.vtm', '.vthb', '.vtpc'],
+  detect: (head) => isVtkXml(head, ['vtkMultiBlockDataSet', 'vtkPartitionedDataSetCollection', 'vtkPartitionedDataSet']),
+  open(source, tools): OpenedCollection {
+    const findings = new Findings();
+    const entries: CollectionEntry[] = [];
+    const path: (string | null)[] = [];
+    walkTags(
+      source,
+      {
+        open({ name, attributes }) {
+          const label = attributes.name ?? attributes.index ?? '';
+          if (name === 'DataSet') {
+            if (attributes.file) {
+              const part = [...path.filter((p) => p !== null), label].filter((p) => p !== '').join(' / ');
+              entries.push({ time: null, part: part || String(entries.length), file: attributes.file, piece: null });
+            }
+            path.push(null);
+          } else path.push(name === 'Block' || name === 'Partitions' ? label : null);
+          return undefined;
+        },
+        close: () => void path.pop(),
+      },
+      tools.find,
+    );
+    return collection(entries, findings, 'the file lists no blocks');
+  },
+};
+
+/** VTK XML collection: a list of files with the time and the part each belongs to. */
+export const vtkXmlCollection: FileFormat = {
+  id: 'pvd',
+  name: 'VTK XML collection',
+  extensions: ['.pvd'],
+  detect: (head) => isVtkXml(head, ['Collection']),
+  open(source, tools): OpenedCollection {
+    const findings = new Findings();
+    const entries: CollectionEntry[] = [];
+    walkTags(
+      source,
+      {
+        open(tag) {
+          if (tag.name !== 'DataSet') return undefined;
+          const { timestep, part, name, file } = tag.attributes;
+          if (!file) {
+            findings.add(`entry ${entries.length + 1} of the collection names no file and is left out`);
+            return undefined;
+          }
+          entries.push({
+            time: timeOf(timestep ?? '0', `DataSet ${entries.length + 1}`),
+            part: name || part || '0',
+            file,
+            piece: null,
+          });
+          return undefined;
+        },
+      },
+      tools.find,
+    );
+    return collection(entries, findings, 'the collection lists no files');
+  },
+};
+
+const decoder = new TextDecoder();
+
+/** A series in JSON: `files`, each with `name` and `time`. */
+export const seriesJson: FileFormat = {
+  id: 'series',
+  name: 'series file in JSON',
+  extensions: ['.series'],
+  detect: (head) => /^\s*\{[^]*"files"\s*:\s*\[/.test(decoder.decode(head)) && /"file-series-version"/.test(decoder.decode(head)),
+  open(source): OpenedCollection {
+    let files: unknown;
+    try {
+      files = (JSON.parse(decoder.decode(source.read(0, source.length))) as { files: unknown }).files;
+    } catch (error) {
+      throw new ReadError(
+        `the JSON is damaged: ${(error as Error).message}`,
+        'whole file',
+        'Correct it, or choose the result files themselves.',
+      );
+    }
+    const entries: CollectionEntry[] = [];
+    const findings = new Findings();
+    for (const [i, entry] of (Array.isArray(files) ? files : []).entries()) {
+      const { name, time } = (entry ?? {}) as { name?: unknown; time?: unknown };
+      if (typeof name !== 'string') {
+        findings.add(`entry ${i + 1} of the series names no file and is left out`);
+        continue;
+      }
+      entries.push({ time: timeOf(String(time ?? i), `entry ${i + 1}`), part: '0', file: name, piece: null });
+    }
+    return collection(entries, findings, 'the series lists no files');
+  },
+};
+
+function timeOf(text: string, where: string): number {
+  const time = Number(text);
+  if (Number.isFinite(time) && text.trim() !== '') return time;
+  throw new ReadError(`"${text}" is not a time`, where, 'Correct the time in the collection file.');
+}
+
+function collection(entries: CollectionEntry[], findings: Findings, empty: string): OpenedCollection {
+  if (entries.length === 0) {
+    throw new ReadError(empty, 'whole file', 'Choose the result files themselves.');
+  }
+  return { kind: 'collection', entries, findings };
+}

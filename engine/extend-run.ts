@@ -1,0 +1,76 @@
+import { joinFieldStatistics } from '#core/measure/statistics.ts';
+import type { RunDescription, RunField, RunPart } from '#core/model/run.ts';
+import { meshKey } from './run-builder.ts';
+
+/**
+ * A run with more fields, read from the same steps of the same files. Meshes and fields that are there stay.
+ */
+export function addFields(run: RunDescription, more: RunDescription): RunDescription {
+  const parts = run.parts.map((part): RunPart => {
+    const other = more.parts.find((p) => p.name === part.name);
+    if (!other) return part;
+    return {
+      ...part,
+      frame: other.frame ?? part.frame,
+      steps: part.steps.map((step, i) =>
+        step ? { ...step, fields: { ...other.steps[i]?.fields, ...step.fields } } : null,
+      ),
+    };
+  });
+  const known = new Set(run.fields.map((f) => f.key));
+  return {
+    ...run,
+    parts,
+    fields: [...run.fields, ...more.fields.filter((f) => !known.has(f.key))],
+    warnings: united(run.warnings, more.warnings),
+  };
+}
+
+/** A run with the steps of another behind its own; parts and fields follow by name. */
+export function addSteps(run: RunDescription, more: RunDescription): RunDescription {
+  const before = run.steps.length;
+  const after = more.steps.length;
+  const absent = (n: number): null[] => new Array<null>(n).fill(null);
+  const names = united(
+    run.parts.map((p) => p.name),
+    more.parts.map((p) => p.name),
+  );
+  const parts = names.map((name): RunPart => {
+    const old = run.parts.find((p) => p.name === name);
+    const added = more.parts.find((p) => p.name === name);
+    if (!added) return { ...old!, steps: [...old!.steps, ...absent(after)] };
+    const meshes = [...(old?.meshes ?? [])];
+    const place = added.meshes.map((mesh) => {
+      const known = meshes.findIndex((m) => meshKey(m) === meshKey(mesh));
+      return known >= 0 ? known : meshes.push(mesh) - 1;
+    });
+    const steps = added.steps.map((s) => s && { ...s, mesh: place[s.mesh] });
+    return { ...added, ...old, meshes, steps: [...(old?.steps ?? absent(before)), ...steps] };
+  });
+  const keys = united(
+    run.fields.map((f) => f.key),
+    more.fields.map((f) => f.key),
+  );
+  const fields = keys.map((key): RunField => {
+    const old = run.fields.find((f) => f.key === key);
+    const added = more.fields.find((f) => f.key === key);
+    if (!added) return { ...old!, perStep: [...old!.perStep, ...absent(after)] };
+    if (!old) return { ...added, perStep: [...absent(before), ...added.perStep] };
+    return {
+      ...old,
+      perStep: [...old.perStep, ...added.perStep],
+      overall: joinFieldStatistics(old.overall, added.overall),
+    };
+  });
+  const counted = run.steps.every((s) => s.time === s.index) && more.steps.every((s) => s.time === s.index);
+  return {
+    ...run,
+    parts,
+    fields,
+    steps: [...run.steps, ...more.steps].map(({ time }, index) => ({ index, time: counted ? index : time })),
+    warnings: united(run.warnings, more.warnings),
+    sources: united(run.sources, more.sources),
+  };
+}
+
+const united = (a: string[], b: string[]): string[] => [...new Set([...a, ...b])];

@@ -1,0 +1,108 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import h5wasm from 'h5wasm/node';
+import { narrowed } from '#core/formats/binary-numbers.ts';
+import { type ByteSource, wholeFile } from '#core/formats/byte-source.ts';
+import type { Hierarchy, NumberArray } from '#core/formats/format.ts';
+import { ReadError } from '#core/model/read-error.ts';
+
+type Group = InstanceType<typeof h5wasm.Group>;
+type Dataset = InstanceType<typeof h5wasm.Dataset>;
+type Entity = ReturnType<Group['get']>;
+
+/** Opens an HDF5 file where it lies; arrays are read from the disk when asked for. */
+export async function openHierarchy(source: ByteSource): Promise<Hierarchy> {
+  await h5wasm.ready;
+  let folder: string | null = null;
+  let path = source.path;
+  if (path === null) {
+    folder = mkdtempSync(join(tmpdir(), 'dresser-'));
+    path = join(folder, 'file.h5');
+    writeFileSync(path, wholeFile(source));
+  }
+  try {
+    return new Hdf5File(new h5wasm.File(path, 'r'));
+  } catch (error) {
+    throw new ReadError(
+      `the HDF5 file cannot be opened: ${(error as Error).message.split('\n')[0]}`,
+      'start of the file',
+      'It may be cut off or still being written; copy or write it again.',
+    );
+  } finally {
+    // An open file stays readable behind its name.
+    if (folder) rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+class Hdf5File implements Hierarchy {
+  constructor(private readonly file: InstanceType<typeof h5wasm.File>) {}
+
+  private entity(path: string): Entity {
+    const clean = path.replace(/^\/+|\/+$/g, '');
+    return clean === '' ? this.file : this.file.get(clean);
+  }
+
+  private dataset(path: string): Dataset {
+    const found = this.entity(path);
+    if (found instanceof h5wasm.Dataset) return found;
+    throw new ReadError('the file has no such array', path, 'The file is incomplete; write it again.');
+  }
+
+  list(path: string): string[] {
+    const found = this.entity(path);
+    return found instanceof h5wasm.Group ? found.keys() : [];
+  }
+
+  kind(path: string): 'group' | 'array' | null {
+    const found = this.entity(path);
+    if (found instanceof h5wasm.Dataset) return 'array';
+    return found instanceof h5wasm.Group ? 'group' : null;
+  }
+
+  shape(path: string): number[] {
+    return this.dataset(path).shape ?? [];
+  }
+
+  attributes(path: string): string[] {
+    const found = this.entity(path);
+    return found instanceof h5wasm.Group || found instanceof h5wasm.Dataset ? Object.keys(found.attrs) : [];
+  }
+
+  attribute(path: string, name: string): string | number | number[] | string[] | null {
+    const found = this.entity(path);
+    if (!(found instanceof h5wasm.Group || found instanceof h5wasm.Dataset)) return null;
+    const value = found.attrs[name]?.json_value;
+    if (typeof value === 'string' || typeof value === 'number') return value;
+    return Array.isArray(value) ? (value as number[]) : null;
+  }
+
+  numbers(path: string, slab?: [number, number][]): NumberArray {
+    const dataset = this.dataset(path);
+    const value = slab ? dataset.slice(slab) : dataset.value;
+    if (value instanceof BigInt64Array) return narrowed(value, false, path);
+    if (value instanceof BigUint64Array) return narrowed(value, true, path);
+    if (ArrayBuffer.isView(value)) return value as NumberArray;
+    if (typeof value === 'number' || typeof value === 'bigint') return Float64Array.of(Number(value));
+    if (Array.isArray(value)) return Float64Array.from((value as unknown[]).flat(8) as number[], Number);
+    throw new ReadError('the array does not hold numbers', path, 'Leave it out when writing the file.');
+  }
+
+  text(path: string): string {
+    const value = this.dataset(path).value;
+    if (typeof value === 'string') return value;
+    if (ArrayBuffer.isView(value)) {
+      const codes = Array.from(value as unknown as ArrayLike<number>);
+      return String.fromCharCode(...codes.slice(0, 4096)).replace(/\0+$/, '');
+    }
+    return Array.isArray(value) ? value.map(String).join('') : String(value);
+  }
+
+  dimensions(path: string): (string | null)[] {
+    const dataset = this.dataset(path);
+    return (dataset.shape ?? []).map((_, axis) => {
+      const [scale] = dataset.get_attached_scales(axis);
+      return scale ? (scale.split('/').pop() ?? null) : null;
+    });
+  }
+}

@@ -1,0 +1,202 @@
+import { eq } from 'drizzle-orm';
+import { type FieldHeader } from '#core/formats/format.ts';
+import { filesOfPlan, type PlannedStep, type RunPlan } from '#core/formats/series.ts';
+import { guessRole } from '#core/model/roles.ts';
+import { ReadError } from '#core/model/read-error.ts';
+import type { RotatingFrame } from '#core/model/rotating-frame.ts';
+import { fieldKey, type ImportChoices, type RunDescription } from '#core/model/run.ts';
+import { sceneMismatches } from '#core/scene/apply-scene.ts';
+import { readScene } from '#core/scene/document.ts';
+import { addFields, addSteps } from '#engine/extend-run.ts';
+import { chosenSteps } from '#engine/import-run.ts';
+import { absoluteName } from '#engine/read-step.ts';
+import { NotFound } from './answer.ts';
+import { database, runs, scenes } from './database.ts';
+import { startJob } from './jobs.ts';
+import type { PreviewAnswer, ReadingJob } from './import-worker.ts';
+import { intakeProblem } from './intake-problem.ts';
+import { realReadableFolders } from './paths.ts';
+import { stampsOf } from './reading.ts';
+import { importInThreads, readingPool } from './reading-pool.ts';
+import { duringImport, sweepStore } from './store-sweep.ts';
+
+export async function runById(id: string): Promise<RunDescription> {
+  const db = await database();
+  const [row] = await db.select().from(runs).where(eq(runs.id, id));
+  if (!row) throw new NotFound('There is no such run.');
+  return row.description;
+}
+
+async function saveRun(id: string, description: RunDescription): Promise<void> {
+  const db = await database();
+  await db.update(runs).set({ description, name: description.name }).where(eq(runs.id, id));
+}
+
+/** Gives a run new content; its scenes stay, and what in them does not match is listed. */
+export async function replaceRun(id: string, run: RunDescription) {
+  await runById(id);
+  await saveRun(id, run);
+  const db = await database();
+  const rows = await db.select().from(scenes).where(eq(scenes.run, id));
+  const mismatches = rows.flatMap((row) =>
+    sceneMismatches(readScene(row.document), run).map((text) => ({ scene: row.name, text })),
+  );
+  await sweepStore();
+  return { run: id, scene: rows[0]?.id ?? null, mismatches };
+}
+
+/** How the files of a run stand now against what was read. */
+export interface SourceState {
+  /** Whether the files are known and there. */
+  there: boolean;
+  changed: string[];
+  gone: string[];
+  newSteps: number;
+  leftOut: { key: string; name: string; location: string; components: number }[];
+}
+
+export async function sourceState(id: string): Promise<SourceState> {
+  const run = await runById(id);
+  const { source } = run;
+  const leftOut = (source?.leftOut ?? []).map(describeHeader);
+  if (!source || Object.keys(source.paths).length === 0)
+    return { there: false, changed: [], gone: [], newSteps: 0, leftOut };
+  const names = Object.keys(source.stamps);
+  const now = await stampsOf({ paths: source.paths, lookIn: null }, names);
+  const gone = names.filter((n) => !now[n]);
+  const changed = names.filter((n) => now[n] && now[n] !== source.stamps[n]);
+  const later = await laterPlan(run).catch(() => null);
+  return {
+    there: gone.length < names.length,
+    changed,
+    gone,
+    newSteps: later ? Math.max(0, later.plan.steps.length - source.plan.steps.length) : 0,
+    leftOut,
+  };
+}
+
+const describeHeader = (h: FieldHeader) => ({
+  key: fieldKey(h.location, h.name),
+  name: h.name,
+  location: h.location,
+  components: h.components,
+});
+
+/** The plan the source gives now, found by looking into its files and their folders again. */
+async function laterPlan(run: RunDescription) {
+  const { plan, paths } = run.source!;
+  const known = Object.entries(paths).map(([name, path]) => ({ name, path }));
+  const lookIn = await realReadableFolders();
+  const job: ReadingJob = { kind: 'replan', files: known, names: filesOfPlan(plan), collection: plan.collection, lookIn };
+  const answer = await readingPool().run<Pick<PreviewAnswer, 'base'> & { plan: RunPlan | null }>(job);
+  return answer.plan ? { plan: answer.plan, base: answer.base } : null;
+}
+
+/** Reads the steps that came after the import and puts them behind the others. */
+export function startReadNewSteps(id: string): string {
+  return changeRun(id, async (run, at) => {
+    const later = await laterPlan(run);
+    const old = run.source!.plan.steps.length;
+    if (!later || later.plan.steps.length <= old)
+      throw new ReadError('there are no new steps', run.name, 'Try again when the solver has written more.');
+    const added: PlannedStep[] = later.plan.steps.slice(old);
+    const { run: more } = await importInThreads(
+      { ...later.plan, steps: added, tables: [], pictures: [] },
+      { ...run.source!.choices, steps: null, fields: keptFields(run) },
+      later.base,
+      at,
+    );
+    const grown = addSteps(run, more);
+    const names = filesOfPlan(later.plan);
+    grown.source = {
+      ...run.source!,
+      plan: later.plan,
+      paths: later.base.paths,
+      stamps: await stampsOf(later.base, [...names, ...(later.plan.collection ? [later.plan.collection] : [])]),
+    };
+    return grown;
+  });
+}
+
+const keptFields = (run: RunDescription): string[] | null =>
+  run.source!.leftOut.length > 0 ? run.fields.map((f) => f.key) : null;
+
+/** Adds fields that were left out, reading just those. */
+export function startAddFields(id: string, keys: string[]): string {
+  return changeRun(id, async (run, at) => {
+    const choices: ImportChoices = { ...run.source!.choices, fields: keys };
+    const grown = addFields(run, await readAgain(run, choices, at));
+    grown.source = {
+      ...run.source!,
+      leftOut: run.source!.leftOut.filter((h) => !keys.includes(fieldKey(h.location, h.name))),
+    };
+    return grown;
+  });
+}
+
+/** States that the velocity of a part is relative to a rotating frame; the absolute one becomes a field. */
+export function startStateFrame(id: string, part: string, frame: RotatingFrame): string {
+  return changeRun(id, async (run, at) => {
+    const velocities = run.fields.filter((f) => f.components === 3 && /velocity/.test(guessRole(f.name, 3)));
+    if (velocities.length === 0)
+      throw new ReadError('the run has no velocity', part, 'Import it with its velocity first.');
+    const frames = { ...run.source!.choices.frames, [part]: frame };
+    const wanted = velocities.map((f) => fieldKey(f.location, absoluteName(f.name)));
+    const choices: ImportChoices = { ...run.source!.choices, frames, fields: wanted, parts: null };
+    const more = await readAgain(run, choices, at);
+    // A frame stated anew takes the place of the one before.
+    const bare: RunDescription = { ...run, fields: run.fields.filter((f) => !wanted.includes(f.key)) };
+    const parts = bare.parts.map((p) => ({
+      ...p,
+      steps: p.steps.map((s) => s && { ...s, fields: Object.fromEntries(Object.entries(s.fields).filter(([k]) => !wanted.includes(k))) }),
+    }));
+    const grown = addFields({ ...bare, parts }, more);
+    grown.warnings = grown.warnings.filter((w) => !/state the axis and speed/.test(w) || !w.includes(part));
+    grown.source = { ...run.source!, choices: { ...run.source!.choices, frames } };
+    return grown;
+  });
+}
+
+/** The same steps of the same files, with other choices of fields. */
+async function readAgain(run: RunDescription, choices: ImportChoices, at: WorkPlace): Promise<RunDescription> {
+  const source = run.source!;
+  const steps = chosenSteps(source.plan, source.choices);
+  const plan: RunPlan = { ...source.plan, steps, tables: [], pictures: [] };
+  const base = { paths: source.paths, lookIn: await realReadableFolders() };
+  const { run: more } = await importInThreads(plan, { ...choices, steps: null }, base, at);
+  if (more.steps.length !== run.steps.length)
+    throw new ReadError(
+      `the files give ${more.steps.length} steps now, not ${run.steps.length}`,
+      run.name,
+      'Swap the files of the run instead, or import it again.',
+    );
+  return more;
+}
+
+interface WorkPlace {
+  progress(done: number): void;
+  signal: AbortSignal;
+}
+
+function changeRun(
+  id: string,
+  change: (run: RunDescription, at: WorkPlace) => Promise<RunDescription>,
+): string {
+  return startJob(
+    (progress, signal) =>
+      duringImport(async () => {
+        const run = await runById(id);
+        if (!run.source || Object.keys(run.source.paths).length === 0)
+          throw new ReadError(
+            'the files of this run are no longer known',
+            run.name,
+            'Swap its files: bring in the same or newer files for it.',
+          );
+        const grown = await change(run, { progress, signal });
+        signal.throwIfAborted();
+        await saveRun(id, grown);
+        return { run: id, steps: grown.steps.length, fields: grown.fields.length };
+      }),
+    intakeProblem,
+  );
+}

@@ -1,0 +1,31 @@
+import { arraysOfRun } from '#core/model/run.ts';
+import { ArrayStore } from './array-store.ts';
+import { database, runs } from './database.ts';
+import { arraysFolder } from './paths.ts';
+
+/** Arrays being written are not yet referred to by a run and must not be swept away. */
+let importsUnderWay = 0;
+
+/** Runs an import; what it wrote is swept away when it does not come to its end. */
+export async function duringImport<T>(work: () => Promise<T>): Promise<T> {
+  importsUnderWay++;
+  let whole = false;
+  try {
+    const result = await work();
+    whole = true;
+    return result;
+  } finally {
+    importsUnderWay--;
+    if (!whole) await sweepStore();
+  }
+}
+
+/** Removes arrays that no run refers to. */
+export async function sweepStore(): Promise<void> {
+  if (importsUnderWay > 0) return;
+  const db = await database();
+  const rows = await db.select({ description: runs.description }).from(runs);
+  const inUse = new Set<string>();
+  for (const { description } of rows) for (const ref of arraysOfRun(description)) inUse.add(ref.hash);
+  await new ArrayStore(arraysFolder).sweep(inUse);
+}
