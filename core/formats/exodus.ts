@@ -79,8 +79,13 @@ function blockState(
     read.push(() => interleaved(group.columns.map(column)));
   };
   if (timed) {
-    for (const group of componentNames(nodal)) {
-      add(group, 'point', (i) => {
+    // Variables with more numbers a node than one are no part of the format.
+    const plain = nodal.flatMap((_, i) =>
+      (file.variables.get(`vals_nod_var${i + 1}`)?.shape.length ?? 2) === 2 ? [i] : [],
+    );
+    for (const group of componentNames(plain.map((i) => nodal[i]))) {
+      add(group, 'point', (column) => {
+        const i = plain[column];
         const all = file.variables.has(`vals_nod_var${i + 1}`)
           ? file.read(`vals_nod_var${i + 1}`, step)
           : packedNodal(file, step, i);

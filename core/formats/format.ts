@@ -161,7 +161,10 @@ export interface Hierarchy {
   attributes(path: string): string[];
   /** All numbers of an array, or a slab of it: `[from, to]` for each axis. */
   numbers(path: string, slab?: [number, number][]): NumberArray;
+  /** A text, or the letters of an array of letters as one text. */
   text(path: string): string;
+  /** Texts of an array of letters, one for each entry but the last dimension. */
+  texts(path: string): string[];
   /** Names of the dimensions of an array of a NetCDF-4 file; null for those without a name. */
   dimensions(path: string): (string | null)[];
 }

@@ -253,6 +253,6 @@ export function openNetcdf4(file: Hierarchy): NetcdfFile {
       const { shape } = variables.get(name)!;
       return file.numbers(name, shape.map((n, k) => (k === 0 ? [record, record + 1] : [0, n])));
     },
-    texts: (name) => splitTexts(file.numbers(name), variables.get(name)!.shape),
+    texts: (name) => file.texts(name),
   };
 }

@@ -38,8 +38,7 @@ export function meshTopology(file: NetcdfFile): MeshTopology | null {
 export function topologyRun(file: NetcdfFile, topology: MeshTopology, findings: Findings): OpenedRun {
   const time = timeAxis(file);
   const { connectivity, x, y, z } = topology;
-  // The longer dimension counts the faces; some files keep the table the other way round.
-  const turned = connectivity.shape[0] < connectivity.shape[1] && connectivity.shape[0] <= 8;
+  const turned = isTurned(file, connectivity);
   const [faces, width] = turned ? [connectivity.shape[1], connectivity.shape[0]] : connectivity.shape;
   const faceDimension = connectivity.dimensions[turned ? 1 : 0];
   const nodes = x.shape[0];
@@ -67,6 +66,15 @@ export function topologyRun(file: NetcdfFile, topology: MeshTopology, findings: 
     lengthUnit: /^(m|km|mm|cm)$/.test(unitOf(x) ?? '') ? unitOf(x) : null,
     findings,
   });
+}
+
+/** Some files keep the table of nodes the other way round: its first dimension then counts the corners. */
+function isTurned(file: NetcdfFile, table: NetcdfVariable): boolean {
+  const [first, second] = table.dimensions;
+  const others = [...file.variables.values()].filter((v) => v !== table);
+  const uses = (d: string): boolean => others.some((v) => v.dimensions.includes(d));
+  if (uses(first) !== uses(second)) return uses(second);
+  return table.shape[0] < table.shape[1] && table.shape[0] <= 8;
 }
 
 function readMesh(

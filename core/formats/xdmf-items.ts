@@ -39,7 +39,7 @@ export class XdmfItems {
   find(grid: XmlElement, name: string): XmlElement | null {
     const own = childrenOf(grid, name)[0];
     if (own) return own.attributes.Reference !== undefined ? this.followReference(own) : own;
-    for (const include of childrenOf(grid, 'xi:include', 'include')) {
+    for (const include of grid.children.filter((c) => /^(\w+:)?include$/.test(c.name))) {
       const found = this.followPointer(include.attributes.xpointer ?? '', name);
       if (found) return found;
     }

@@ -98,6 +98,22 @@ class Hdf5File implements Hierarchy {
     return Array.isArray(value) ? value.map(String).join('') : String(value);
   }
 
+  texts(path: string): string[] {
+    const value = this.dataset(path).value;
+    const width = this.shape(path).at(-1) ?? 1;
+    if (!Array.isArray(value)) return [this.text(path)];
+    const letters = (value as unknown[]).flat(8).map(String);
+    if (letters.some((l) => l.length > 1)) return letters;
+    return Array.from({ length: Math.ceil(letters.length / width) }, (_, i) =>
+      letters
+        .slice(i * width, (i + 1) * width)
+        .map((l) => l || '\0')
+        .join('')
+        .replace(/\0[^]*$/, '')
+        .trim(),
+    );
+  }
+
   dimensions(path: string): (string | null)[] {
     const dataset = this.dataset(path);
     return (dataset.shape ?? []).map((_, axis) => {
