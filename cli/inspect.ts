@@ -78,18 +78,23 @@ function runInWords(run: InspectedRun): string {
   const tables = run.tables.flatMap((t) => [
     `  table ${t.name}: ${t.rows} rows of ${t.columns.length} columns${t.time ? ` over ${t.time}` : ''}`,
     ...t.columns.map(
-      (c) => `    ${c.name}: ${c.min === null ? 'no numbers' : `${sayNumber(c.min)} to ${sayNumber(c.max!)}`}`,
+      (c) =>
+        `    ${c.name}: ${c.min === null ? 'no numbers' : `${sayNumber(c.min)} to ${sayNumber(c.max!)}`}`,
     ),
   ]);
   const parameters = Object.entries(run.parameters).map(
     ([name, value]) => `  ${name} = ${typeof value === 'number' ? sayNumber(value) : value}`,
   );
-  const sets = run.sets.map((s) => `  set ${s.name}: ${s.parts.map((p) => `${p.cells} cells of ${p.part}`).join(', ')}`);
+  const sets = run.sets.map(
+    (s) => `  set ${s.name}: ${s.parts.map((p) => `${p.cells} cells of ${p.part}`).join(', ')}`,
+  );
   const warnings = run.warnings.map((w) => `  note: ${w}`);
   const steps =
     times.length > 1
       ? `${times.length} steps, t = ${sayNumber(times[0])} to ${sayNumber(times[times.length - 1])}`
       : 'one step';
   const kind = run.parts.length === 0 ? 'a table' : `${run.dimension}D, ${steps}`;
-  return [`${run.name}: ${kind}`, ...parts, ...fields, ...sets, ...tables, ...parameters, ...warnings].join('\n');
+  return [`${run.name}: ${kind}`, ...parts, ...fields, ...sets, ...tables, ...parameters, ...warnings].join(
+    '\n',
+  );
 }

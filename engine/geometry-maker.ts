@@ -1,8 +1,9 @@
 import { buildDrawable, type Drawable } from '#core/model/drawable.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { composeVertices, replay, type VertexRecipe } from '#core/model/recipe.ts';
+import { compose, composeVertices, type Recipe, replay, type VertexRecipe } from '#core/model/recipe.ts';
 import type { ArrayRef, StoredMesh } from '#core/model/run.ts';
 import { ChainSource, type ChainStep, runChain } from '#core/ops/chain.ts';
+import { subsetCells } from '#core/ops/subset-cells.ts';
 import type { ArraySource } from './array-source.ts';
 import { meshKey } from './run-builder.ts';
 
@@ -10,6 +11,8 @@ import { meshKey } from './run-builder.ts';
 export interface GeometryRequest {
   mesh: StoredMesh;
   origin: [number, number, number];
+  /** The cells it is limited to; null for all. */
+  cells: ArrayRef | null;
   chain: ChainStep[];
   /** The field it is coloured by; null for a plain colour or where the part does not have it. */
   field: {
@@ -20,6 +23,8 @@ export interface GeometryRequest {
   } | null;
   /** Key of the geometry the asker holds already; it is not sent again. */
   have: string | null;
+  /** Only begins to load what it needs; the answer is empty. */
+  ahead: boolean;
 }
 
 export interface GeometryAnswer {
@@ -40,10 +45,14 @@ interface Made {
 const KEPT_RESULTS = 24;
 const KEPT_SOURCES = 6;
 
+/** What the chain starts from: a mesh, or some cells of it. */
+const sourceKey = ({ mesh, cells }: Pick<GeometryRequest, 'mesh' | 'cells'>): string =>
+  `${meshKey(mesh)}/${cells?.hash ?? ''}`;
+
 /** The key of a geometry: same key, same triangles. */
-export function geometryKey(request: Pick<GeometryRequest, 'mesh' | 'chain' | 'field'>): string {
+export function geometryKey(request: Pick<GeometryRequest, 'mesh' | 'cells' | 'chain' | 'field'>): string {
   const perCell = request.field?.location === 'cell' ? 'cell' : 'point';
-  return `${meshKey(request.mesh)}|${JSON.stringify(request.chain)}|${perCell}`;
+  return `${sourceKey(request)}|${JSON.stringify(request.chain)}|${perCell}`;
 }
 
 /**
@@ -51,21 +60,27 @@ export function geometryKey(request: Pick<GeometryRequest, 'mesh' | 'chain' | 'f
  * component or step costs one gather over the vertices.
  */
 export class GeometryMaker {
-  private readonly sources = new Map<string, ChainSource>();
+  private readonly sources = new Map<string, { source: ChainSource; from: Recipe | null }>();
   private readonly results = new Map<string, Made>();
 
   constructor(private readonly arrays: ArraySource) {}
 
   async make(request: GeometryRequest): Promise<GeometryAnswer> {
     const key = geometryKey(request);
+    if (request.ahead) {
+      // Nobody waits for these; a failure is met when the step is asked for.
+      if (request.field) this.arrays.get(request.field.array).catch(() => undefined);
+      return { key, drawable: null, values: null };
+    }
     const made = kept(this.results, key) ?? (await this.run(request, key));
     const values = await this.gather(request, made);
     return { key, drawable: request.have === key ? null : made.drawable, values };
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {
-    const source = await this.source(request.mesh, request.origin);
-    const { mesh, recipe } = runChain(source, request.chain);
+    const { source, from } = await this.source(request);
+    const { mesh, recipe: own } = runChain(source, request.chain);
+    const recipe = from ? compose(from, own) : own;
     const drawable = buildDrawable(mesh, request.field?.location === 'cell');
     const points = composeVertices(recipe.points, { width: 1, index: drawable.vertexPoint, weight: null });
     const cells = new Uint32Array(drawable.vertexCell.length);
@@ -75,8 +90,8 @@ export class GeometryMaker {
     return made;
   }
 
-  private async source(stored: StoredMesh, origin: [number, number, number]): Promise<ChainSource> {
-    const key = meshKey(stored);
+  private async source({ mesh: stored, cells, origin }: GeometryRequest) {
+    const key = sourceKey({ mesh: stored, cells });
     const known = kept(this.sources, key);
     if (known) return known;
     const [points, types, offsets, connectivity] = await Promise.all(
@@ -87,9 +102,10 @@ export class GeometryMaker {
         ? { faces: await this.arrays.get(stored.faces), starts: await this.arrays.get(stored.faceStarts) }
         : null;
     const mesh = { points, types, offsets, connectivity, polyhedra } as Mesh;
-    const source = new ChainSource(mesh, origin);
-    keep(this.sources, key, source, KEPT_SOURCES);
-    return source;
+    const part = cells ? subsetCells(mesh, (await this.arrays.get(cells)) as Uint32Array) : null;
+    const made = { source: new ChainSource(part?.mesh ?? mesh, origin), from: part?.recipe ?? null };
+    keep(this.sources, key, made, KEPT_SOURCES);
+    return made;
   }
 
   private async gather({ field }: GeometryRequest, made: Made): Promise<Float32Array | null> {

@@ -76,10 +76,12 @@ export async function importRun(
     take(record);
     advance();
   }
-  const { tables, ...read } = rest > 0 ? await host.readRest(plan) : { tables: [], pictures: [], problems: [] };
+  const { tables, ...read } =
+    rest > 0 ? await host.readRest(plan) : { tables: [], pictures: [], problems: [] };
   problems.push(...read.problems);
   for (const picture of read.pictures) builder.addSteadyPart(picture);
-  if (builder.stepCount === 0 && tables.length === 0) throw problems[0] ? refusalOf(problems[0]) : nothingThere(plan);
+  if (builder.stepCount === 0 && tables.length === 0)
+    throw problems[0] ? refusalOf(problems[0]) : nothingThere(plan);
   const run = builder.finish(problems, tables);
   run.source = { plan, paths: {}, choices, stamps: {}, leftOut: builder.fieldsLeftOut };
   return { run, problems };
@@ -115,10 +117,7 @@ export interface LocalFiles {
 }
 
 /** Reads everything in this thread, keeping meshes that were stored before. */
-export function localHost(
-  host: LocalFiles,
-  more: Pick<ImportHost, 'progress' | 'signal'> = {},
-): ImportHost {
+export function localHost(host: LocalFiles, more: Pick<ImportHost, 'progress' | 'signal'> = {}): ImportHost {
   const stepHost: StepHost = {
     open: async (path) => asRun(await host.open(path)),
     openFields: async (path) => asFields(await host.open(path)),
@@ -135,7 +134,12 @@ export function localHost(
 
 function asRun(opened: Opened): OpenedRun {
   if (opened.kind === 'run') return opened;
-  const what = { fields: 'fields without a mesh', collection: 'a list of files', table: 'a table', picture: 'a picture' };
+  const what = {
+    fields: 'fields without a mesh',
+    collection: 'a list of files',
+    table: 'a table',
+    picture: 'a picture',
+  };
   throw new ReadError(
     `the file holds ${what[opened.kind]}, not a mesh`,
     'whole file',
@@ -163,4 +167,3 @@ async function* inOrder(jobs: StepJob[], host: ImportHost): AsyncGenerator<StepR
     yield await underway.shift()!;
   }
 }
-

@@ -36,7 +36,12 @@ export async function readRest(plan: RunPlan, host: RestHost): Promise<RestRecor
   return out;
 }
 
-async function storeTable(name: string, table: OpenedTable, plan: RunPlan, sink: ArraySink): Promise<RunTable> {
+async function storeTable(
+  name: string,
+  table: OpenedTable,
+  plan: RunPlan,
+  sink: ArraySink,
+): Promise<RunTable> {
   const reading = plan.reading ?? table.guess;
   const out: RunTable = { name, rows: table.rows, time: null, columns: [] };
   for (const [i, column] of table.columns.entries()) {

@@ -1,4 +1,12 @@
-import type { FieldHeader, NumberArray, OpenedFields, OpenedMesh, OpenedRun, RawMesh } from '#core/formats/format.ts';
+import { Findings } from '#core/formats/findings.ts';
+import type {
+  FieldHeader,
+  NumberArray,
+  OpenedFields,
+  OpenedMesh,
+  OpenedRun,
+  RawMesh,
+} from '#core/formats/format.ts';
 import { hasGhosts, joinPieces } from '#core/formats/join-pieces.ts';
 import type { PlannedFile, PlannedStep } from '#core/formats/series.ts';
 import { type FieldStatistics, fieldStatistics } from '#core/measure/statistics.ts';
@@ -7,7 +15,6 @@ import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import { guessRole } from '#core/model/roles.ts';
 import { absoluteVelocity, fitTurning, type RotatingFrame } from '#core/model/rotating-frame.ts';
 import { type ArrayRef, fieldKey, type RunPart, type StoredMesh } from '#core/model/run.ts';
-import { Findings } from '#core/formats/findings.ts';
 
 /** Takes arrays and gives each a name made from its content; equal arrays get equal names. */
 export interface ArraySink {
@@ -181,7 +188,9 @@ function withFields(mesh: OpenedMesh, extra: ExtraFields[], findings: Findings):
       const size = header.location === 'point' ? state.points : state.cells;
       const own = header.location === 'point' ? mesh.points : mesh.cells;
       if (size > own) {
-        findings.add(`${path}: ${header.name} has ${size} values for ${own} ${header.location}s and is left out`);
+        findings.add(
+          `${path}: ${header.name} has ${size} values for ${own} ${header.location}s and is left out`,
+        );
         continue;
       }
       sources.push({ header, read: () => filled(state.readField(i), own * header.components) });
@@ -239,7 +248,8 @@ class PartReader {
       if (seen.has(key)) continue;
       seen.add(key);
       const frame = this.options.frames[this.name];
-      const absolute = frame && isVelocity(header) ? fieldKey(header.location, absoluteName(header.name)) : null;
+      const absolute =
+        frame && isVelocity(header) ? fieldKey(header.location, absoluteName(header.name)) : null;
       const wanted = this.options.fields === null || this.options.fields.includes(key);
       if (!wanted && !(absolute && this.options.fields?.includes(absolute))) {
         record.leftOut.push(header);
@@ -266,7 +276,11 @@ class PartReader {
   }
 
   private async stored(header: FieldHeader, data: NumberArray): Promise<PartRecord['fields'][number]> {
-    return { header, ref: await this.host.sink.put(data), statistics: fieldStatistics(data, header.components) };
+    return {
+      header,
+      ref: await this.host.sink.put(data),
+      statistics: fieldStatistics(data, header.components),
+    };
   }
 
   private async absolute(header: FieldHeader, data: NumberArray, frame: RotatingFrame) {
@@ -285,7 +299,9 @@ class PartReader {
   }
 
   private async storeMesh(origin: [number, number, number]): Promise<StoredMesh> {
-    const keys = this.states.map((s) => (s.mesh.meshKey === null ? null : `${s.file.path}|${this.name}|${s.mesh.meshKey}`));
+    const keys = this.states.map((s) =>
+      s.mesh.meshKey === null ? null : `${s.file.path}|${this.name}|${s.mesh.meshKey}`,
+    );
     const key = keys.includes(null) ? null : `${keys.join('+')}|${origin.join()}`;
     const known = key === null ? undefined : this.host.meshes.get(key);
     if (known) return known;

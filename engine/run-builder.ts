@@ -1,7 +1,7 @@
-import { cellTypeName } from '#core/model/cell-types.ts';
 import type { FieldHeader } from '#core/formats/format.ts';
 import { filesOfPlan, type RunPlan } from '#core/formats/series.ts';
 import { joinFieldStatistics } from '#core/measure/statistics.ts';
+import { cellTypeName } from '#core/model/cell-types.ts';
 import { missingNotes } from '#core/model/missing-notes.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { complexPairs, guessRole } from '#core/model/roles.ts';
@@ -185,7 +185,9 @@ export class RunBuilder {
         if (having > 0 && having < there) {
           const lacking = part.steps.flatMap((s, i) => (s && !s.fields[field.key] ? [i + 1] : []));
           const named = lacking.slice(0, 6).join(', ') + (lacking.length > 6 ? ' ...' : '');
-          this.warn(`${field.name} is missing in ${there - having} of ${there} steps of ${part.name} (step ${named})`);
+          this.warn(
+            `${field.name} is missing in ${there - having} of ${there} steps of ${part.name} (step ${named})`,
+          );
         }
       }
     }
@@ -197,7 +199,11 @@ export class RunBuilder {
   }
 
   /** Joins the statistics of a field; false when it contradicts a field of the same name. */
-  private noteField(step: number, key: string, { header, statistics }: PartRecord['fields'][number]): boolean {
+  private noteField(
+    step: number,
+    key: string,
+    { header, statistics }: PartRecord['fields'][number],
+  ): boolean {
     let field = this.fields.get(key);
     if (!field) {
       const units = this.choices.units;

@@ -114,8 +114,10 @@ in vec3 position;
 in vec3 normal;
 in float value;
 in float known;
+in vec2 uv;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
+out vec2 vUv;
 out vec3 vPlace;
 out vec3 vNormal;
 out vec3 vView;
@@ -123,6 +125,7 @@ out float vValue;
 out float vKnown;
 void main() {
   vPlace = position;
+  vUv = uv;
   vNormal = normal;
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   vView = seen.xyz;
@@ -132,7 +135,7 @@ void main() {
 }
 `;
 
-/** Modes: 0 picture, 1 pick (value, layer, depth, known). */
+/** Modes: 0 picture, 1 pick (value, shape, depth, known). */
 export const surfaceFragment = /* glsl */ `
 ${common}
 ${shadowLookup}
@@ -142,6 +145,9 @@ uniform bool uParallel;
 uniform bool uInside;
 uniform bool uEven;
 uniform float uShift;
+uniform bool uHasPicture;
+uniform sampler2D uPicture;
+in vec2 vUv;
 in vec3 vPlace;
 in vec3 vNormal;
 in vec3 vView;
@@ -155,6 +161,12 @@ void main() {
   if (uInside && facing > 0.0) discard;
   if (uMode == 1) {
     outColour = vec4(vValue, uLayer, -vView.z, uHasField ? vKnown : 0.0);
+    return;
+  }
+  if (uHasPicture) {
+    // A picture shows its own colours, whatever the light.
+    vec4 seen = texture(uPicture, vUv);
+    outColour = vec4(toLinear(seen.rgb) * seen.a * uOpacity, seen.a * uOpacity);
     return;
   }
   vec3 colour = ownColour(vValue, vKnown);

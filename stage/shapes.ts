@@ -7,11 +7,13 @@ import {
   InstancedBufferAttribute,
   InstancedBufferGeometry,
   type IUniform,
+  LinearMipmapLinearFilter,
   Mesh,
   NearestFilter,
   Points,
   RawShaderMaterial,
   RGBAFormat,
+  Texture,
   Vector3,
 } from 'three';
 import { toLinear } from '#core/colour/cielab.ts';
@@ -32,8 +34,8 @@ import {
 
 type Uniforms = Record<string, IUniform>;
 
-/** Uniforms one layer's objects share; changing a map or a range touches these and nothing else. */
-export class LayerUniforms {
+/** Uniforms the objects of one part of one layer share; changing a map or a range touches nothing else. */
+export class PartUniforms {
   readonly own: Uniforms = {
     uTable: { value: null },
     uLow: { value: 0 },
@@ -45,16 +47,31 @@ export class LayerUniforms {
     uOpacity: { value: 1 },
     uLayer: { value: 1 },
     uInside: { value: false },
+    uHasPicture: { value: false },
+    uPicture: { value: null },
   };
   private tableKey = '';
 
-  update(layer: Layer, colours: ScaleColours | null, number: number): void {
+  private picture: ImageBitmap | null = null;
+
+  /** The picture shown on a plane. */
+  setPicture(picture: ImageBitmap | null): void {
+    if (picture === this.picture) return;
+    this.picture = picture;
+    this.own.uPicture.value?.dispose();
+    this.own.uPicture.value = picture ? pictureTexture(picture) : null;
+    this.own.uHasPicture.value = picture !== null;
+  }
+
+  /** @param colour the part's own colour, which takes the place of the layer's */
+  update(layer: Layer, colours: ScaleColours | null, colour: string | null, number: number): void {
     const u = this.own;
     u.uOpacity.value = layer.opacity;
     u.uLayer.value = number + 1;
     u.uInside.value = layer.sides === 'inside';
-    u.uHasField.value = layer.colour.kind === 'field' && colours !== null;
-    if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
+    u.uHasField.value = colour === null && layer.colour.kind === 'field' && colours !== null;
+    if (colour !== null) u.uPlain.value.set(...linearOf(colour));
+    else if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
     if (!colours) return;
     u.uLow.value = colours.low;
     u.uHigh.value = colours.high;
@@ -68,8 +85,21 @@ export class LayerUniforms {
 
   dispose(): void {
     this.own.uTable.value?.dispose();
+    this.own.uPicture.value?.dispose();
   }
 }
+
+function pictureTexture(picture: ImageBitmap): Texture {
+  const texture = new Texture(picture);
+  texture.flipY = false;
+  texture.generateMipmaps = true;
+  texture.minFilter = LinearMipmapLinearFilter;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Corners of a picture within itself, for the four points of its plane from the lower left around. */
+const CORNERS = [0, 1, 1, 1, 1, 0, 0, 0];
 
 /** The colours of a scale as a small texture of full precision. */
 function tableTexture(colours: ScaleColours): DataTexture {
@@ -96,7 +126,7 @@ export class PartShape {
   constructor(
     readonly key: string,
     private readonly drawable: Drawable,
-    layer: LayerUniforms,
+    layer: PartUniforms,
     shared: Uniforms,
     edgeUniforms: Uniforms,
   ) {
@@ -110,6 +140,13 @@ export class PartShape {
       g.setAttribute('normal', new BufferAttribute(drawable.normals, 3));
       g.setAttribute('value', value);
       g.setAttribute('known', known);
+      if (layer.own.uHasPicture.value) {
+        const uv = Float32Array.from(
+          { length: 2 * n },
+          (_, i) => CORNERS[2 * drawable.vertexPoint[i >> 1] + (i & 1)],
+        );
+        g.setAttribute('uv', new BufferAttribute(uv, 2));
+      }
       return g;
     };
     this.value = value;

@@ -38,7 +38,7 @@ import {
   floorVertex,
   screenVertex,
 } from './shaders.ts';
-import { LayerUniforms, material, PartShape } from './shapes.ts';
+import { material, PartShape, PartUniforms } from './shapes.ts';
 import { threeCamera } from './three-camera.ts';
 
 /** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
@@ -60,9 +60,16 @@ export interface PictureSize {
 
 export interface Picked {
   layer: string;
+  part: string;
   /** In the coordinates of the files. */
   place: Vector;
   value: number | null;
+}
+
+/** Layer and part of a shape. */
+function splitId(id: string): [layer: string, part: string] {
+  const bar = id.indexOf('|');
+  return [id.slice(0, bar), id.slice(bar + 1)];
 }
 
 /**
@@ -72,7 +79,8 @@ export interface Picked {
 export class Stage {
   readonly renderer: WebGLRenderer;
   private readonly shapes = new Map<string, PartShape>();
-  private readonly layers = new Map<string, LayerUniforms>();
+  /** By layer and part, like the shapes: a part may have a colour of its own. */
+  private readonly looks = new Map<string, PartUniforms>();
   private readonly world = new ThreeScene();
   private readonly casters = new ThreeScene();
   private readonly screen = new ThreeScene();
@@ -187,21 +195,22 @@ export class Stage {
     for (const part of frame.parts) {
       const id = `${part.layer}|${part.part}`;
       wanted.add(id);
-      const layer = this.layerUniforms(part.layer);
+      const look = this.uniformsOf(id);
+      look.setPicture(part.picture);
       let shape = this.shapes.get(id);
       if (!shape || shape.key !== part.key) {
         if (shape) this.drop(id, shape);
-        shape = new PartShape(part.key, part.drawable, layer, this.shared, this.edgeUniforms);
+        shape = new PartShape(part.key, part.drawable, look, this.shared, this.edgeUniforms);
         this.shapes.set(id, shape);
         for (const object of shape.objects) (object === shape.caster ? this.casters : this.world).add(object);
       }
       shape.setValues(part.values);
     }
     for (const [id, shape] of this.shapes) if (!wanted.has(id)) this.drop(id, shape);
-    for (const id of this.layers.keys()) {
-      if (scene.layers.some((l) => l.id === id)) continue;
-      this.layers.get(id)!.dispose();
-      this.layers.delete(id);
+    for (const [id, look] of this.looks) {
+      if (wanted.has(id)) continue;
+      look.dispose();
+      this.looks.delete(id);
     }
     this.restyle(scene, frame.step);
   }
@@ -210,16 +219,14 @@ export class Stage {
   restyle(scene: Scene, step: number): void {
     if (!this.run) return;
     this.scene = scene;
-    for (const [number, layer] of scene.layers.entries()) {
-      const scale =
-        layer.colour.kind === 'field'
-          ? scene.scales.find((s) => s.id === (layer.colour as { scale: string }).scale)
-          : undefined;
-      this.layerUniforms(layer.id).update(layer, scale ? settleScale(scale, this.run, step) : null, number);
-    }
-    for (const [id, shape] of this.shapes) {
-      const layer = scene.layers.find((l) => l.id === id.slice(0, id.indexOf('|')));
+    for (const [number, [id, shape]] of [...this.shapes].entries()) {
+      const [layerId, part] = splitId(id);
+      const layer = scene.layers.find((l) => l.id === layerId);
       if (!layer) continue;
+      const { colour } = layer;
+      const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
+      const settled = scale ? settleScale(scale, this.run, step) : null;
+      this.uniformsOf(id).update(layer, settled, scene.parts[part]?.colour ?? null, number);
       const drawn = layer.visible && layer.opacity > 0;
       for (const object of shape.objects) object.visible = drawn;
       if (shape.edges) shape.edges.visible = drawn && layer.meshEdges;
@@ -304,10 +311,12 @@ export class Stage {
     this.shared.uMode.value = 0;
     const found = new Float32Array(4);
     this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, 1, 1, found);
-    const layer = scene.layers[Math.round(found[1]) - 1];
-    if (!layer) return null;
+    const id = [...this.shapes.keys()][Math.round(found[1]) - 1];
+    if (id === undefined) return null;
+    const [layer, part] = splitId(id);
     return {
-      layer: layer.id,
+      layer,
+      part,
       place: this.placeAt(x, y, found[2], size),
       value: found[3] > 0.999 ? found[0] : null,
     };
@@ -331,7 +340,7 @@ export class Stage {
 
   dispose(): void {
     for (const [id, shape] of this.shapes) this.drop(id, shape);
-    for (const layer of this.layers.values()) layer.dispose();
+    for (const look of this.looks.values()) look.dispose();
     this.keyTarget.dispose();
     this.skyTarget.dispose();
     this.pickTarget?.dispose();
@@ -344,9 +353,9 @@ export class Stage {
     this.shapes.delete(id);
   }
 
-  private layerUniforms(id: string): LayerUniforms {
-    let uniforms = this.layers.get(id);
-    if (!uniforms) this.layers.set(id, (uniforms = new LayerUniforms()));
+  private uniformsOf(id: string): PartUniforms {
+    let uniforms = this.looks.get(id);
+    if (!uniforms) this.looks.set(id, (uniforms = new PartUniforms()));
     return uniforms;
   }
 

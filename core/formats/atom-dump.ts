@@ -1,5 +1,12 @@
 import { ReadError } from '../model/read-error.ts';
-import { type AtomBox, type AtomFrame, atomRun, type ColumnField, groupColumns, readRows } from './atom-frames.ts';
+import {
+  type AtomBox,
+  type AtomFrame,
+  atomRun,
+  type ColumnField,
+  groupColumns,
+  readRows,
+} from './atom-frames.ts';
 import { type ByteSource, eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FileFormat } from './format.ts';
@@ -22,7 +29,11 @@ export const atomDump: FileFormat = {
     const findings = new Findings();
     const { frames, timed } = indexFrames(source);
     if (frames.length === 0)
-      throw new ReadError('the file holds no frame of atoms', 'ITEM: ATOMS', 'It may be cut off; write it again.');
+      throw new ReadError(
+        'the file holds no frame of atoms',
+        'ITEM: ATOMS',
+        'It may be cut off; write it again.',
+      );
     return atomRun(
       frames.map((f) => openFrame(source, f, findings)),
       { findings, timeUnit: timed ? null : 'steps' },
@@ -80,11 +91,17 @@ function indexFrames(source: ByteSource): { frames: FrameIndex[]; timed: boolean
 function openFrame(source: ByteSource, index: FrameIndex, findings: Findings): AtomFrame {
   const where = `frame at step ${index.time}`;
   if (!Number.isInteger(index.count) || index.count < 0 || index.count > source.length)
-    throw new ReadError(`"${index.count}" is no number of atoms`, where, 'The file is damaged; write it again.');
+    throw new ReadError(
+      `"${index.count}" is no number of atoms`,
+      where,
+      'The file is damaged; write it again.',
+    );
   const box = boxOf(index, where);
   const { x, scaled } = positionColumns(index.columns, where);
   const fields: ColumnField[] = groupColumns(index.columns, new Set(x));
-  const rows = once(() => readRows(source.read(index.from, index.to), index.count, index.columns.length, where));
+  const rows = once(() =>
+    readRows(source.read(index.from, index.to), index.count, index.columns.length, where),
+  );
   if (scaled && !box) findings.add('scaled coordinates without a box are taken as they stand');
   return {
     time: index.time,

@@ -31,7 +31,11 @@ export function atomRun(
     { name: 'atoms', kind: 'atoms', at: (step) => (frames[step] ? atomState(frames[step]) : null) },
   ];
   if (frames.some((f) => f.box))
-    parts.push({ name: 'box', kind: 'mesh', at: (step) => (frames[step]?.box ? boxState(frames[step].box!) : null) });
+    parts.push({
+      name: 'box',
+      kind: 'mesh',
+      at: (step) => (frames[step]?.box ? boxState(frames[step].box!) : null),
+    });
   return openedRun(parts, { steps: frames.map((f) => f.time), ...more });
 }
 
@@ -128,7 +132,8 @@ export function readRows(text: Uint8Array, rows: number, width: number, where: s
       let digits = 0;
       let scale = 0;
       if (text[at] === 45 || text[at] === 43) negative = text[at++] === 45;
-      for (; at < end && text[at] >= 48 && text[at] <= 57; at++, digits++) mantissa = mantissa * 10 + text[at] - 48;
+      for (; at < end && text[at] >= 48 && text[at] <= 57; at++, digits++)
+        mantissa = mantissa * 10 + text[at] - 48;
       if (text[at] === 46) {
         at++;
         for (; at < end && text[at] >= 48 && text[at] <= 57; at++, digits++, scale--)

@@ -57,14 +57,22 @@ function mixedCells(table: ArrayLike<number>, where: string): Cells {
     if (!known) throw unknown(table[at], where);
     const [type, width] = known;
     if (at + width >= table.length + 0 && at + 1 + width > table.length)
-      throw new ReadError('the list of elements ends too early', where, 'The file is damaged; write it again.');
+      throw new ReadError(
+        'the list of elements ends too early',
+        where,
+        'The file is damaged; write it again.',
+      );
     const order = verticalFirst[type];
     for (let k = 0; k < width; k++) nodes.push(table[at + 1 + (order ? order[k] : k)] - 1);
     types.push(type);
     ends.push(nodes.length);
     at += 1 + width;
   }
-  return { types: Uint8Array.from(types), offsets: Uint32Array.from(ends), connectivity: Uint32Array.from(nodes) };
+  return {
+    types: Uint8Array.from(types),
+    offsets: Uint32Array.from(ends),
+    connectivity: Uint32Array.from(nodes),
+  };
 }
 
 /** Polygons; without offsets each begins with its number of nodes, as older files have it. */

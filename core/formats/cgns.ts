@@ -4,7 +4,15 @@ import { asUint32 } from './binary-numbers.ts';
 import { NFACE, NGON, sectionCells } from './cgns-cells.ts';
 import { componentNames } from './component-names.ts';
 import { Findings } from './findings.ts';
-import type { FieldHeader, Hierarchy, NumberArray, OpenedMesh, OpenedPart, OpenedRun, RawMesh } from './format.ts';
+import type {
+  FieldHeader,
+  Hierarchy,
+  NumberArray,
+  OpenedMesh,
+  OpenedPart,
+  OpenedRun,
+  RawMesh,
+} from './format.ts';
 import { type Cells, gridCells, joinCells } from './grid-cells.ts';
 import { admitMesh } from './mesh-door.ts';
 import { once, openedRun } from './opened-run.ts';
@@ -60,12 +68,15 @@ export function cgnsRun(file: Hierarchy): OpenedRun {
     for (const zone of zones) {
       const found = zoneParts(tree, zone, cellDimension, zones.length > 1, findings);
       parts.push(...found.parts);
-      for (const [family, names] of found.families)
-        sets.set(family, [...(sets.get(family) ?? []), ...names]);
+      for (const [family, names] of found.families) sets.set(family, [...(sets.get(family) ?? []), ...names]);
     }
   }
   if (parts.length === 0)
-    throw new ReadError('the file holds no zone with a mesh', 'CGNSBase_t', 'It may be cut off; write it again.');
+    throw new ReadError(
+      'the file holds no zone with a mesh',
+      'CGNSBase_t',
+      'It may be cut off; write it again.',
+    );
   return openedRun(parts, {
     steps: times.length > 0 ? times : [null],
     findings,
@@ -86,7 +97,9 @@ function zoneParts(
   if (family) families.set(tree.text(family.path), [zone.name]);
   const points = once(() => readPoints(tree, zone));
   const part = (name: string, cells: () => Omit<RawMesh, 'points'>, body: boolean): OpenedPart => {
-    const mesh = once(() => (body ? admitMesh({ points: points(), ...cells() }, findings) : compact(points(), cells(), findings)));
+    const mesh = once(() =>
+      body ? admitMesh({ points: points(), ...cells() }, findings) : compact(points(), cells(), findings),
+    );
     return {
       name,
       kind: 'mesh',
@@ -117,11 +130,19 @@ function zoneParts(
     const parts = [part(zone.name, body, true)];
     return { parts, families: addBoundaries(tree, zone, families, parts, polygons, findings, part) };
   }
-  const dimensionOf = (s: (typeof sections)[number]): number => cellTypes.get(s.cells().types[0])?.dimension ?? 0;
+  const dimensionOf = (s: (typeof sections)[number]): number =>
+    cellTypes.get(s.cells().types[0])?.dimension ?? 0;
   const bodies = sections.filter((s) => dimensionOf(s) === cellDimension);
   const borders = sections.filter((s) => dimensionOf(s) < cellDimension);
   const parts: OpenedPart[] = [];
-  if (bodies.length > 0) parts.push(part(zone.name, once(() => joinCells(bodies.map((s) => s.cells()))), true));
+  if (bodies.length > 0)
+    parts.push(
+      part(
+        zone.name,
+        once(() => joinCells(bodies.map((s) => s.cells()))),
+        true,
+      ),
+    );
   for (const s of borders) {
     parts.push(part(several ? `${zone.name} / ${s.node.name}` : s.node.name, s.cells, false));
   }
@@ -181,7 +202,13 @@ function addBoundaries(
       findings.add(`the boundary ${bc.name} has no faces and is left out`);
       continue;
     }
-    parts.push(part(bc.name, () => someCells(polygons.cells(), range[0] - polygons.from, range[1] - polygons.from + 1), false));
+    parts.push(
+      part(
+        bc.name,
+        () => someCells(polygons.cells(), range[0] - polygons.from, range[1] - polygons.from + 1),
+        false,
+      ),
+    );
     const family = tree.children(bc.path, 'FamilyName_t')[0];
     if (family) {
       const name = tree.text(family.path);
@@ -202,7 +229,9 @@ function someCells(cells: Cells, from: number, to: number): Cells {
 
 function polyhedra(tree: Tree, node: Node, polygons: Cells, firstFace: number): Omit<RawMesh, 'points'> {
   const table = tree.numbers(`${node.path}/ElementConnectivity`);
-  const stated = tree.has(`${node.path}/ElementStartOffset`) ? tree.numbers(`${node.path}/ElementStartOffset`) : null;
+  const stated = tree.has(`${node.path}/ElementStartOffset`)
+    ? tree.numbers(`${node.path}/ElementStartOffset`)
+    : null;
   const faces: number[] = [];
   const starts: number[] = [0];
   // A negative number is a face that looks inward; without offsets each cell begins with its number of faces.
@@ -220,8 +249,17 @@ function polyhedra(tree: Tree, node: Node, polygons: Cells, firstFace: number): 
     }
   }
   if (faces.some((f) => !(f >= 0 && f < polygons.types.length)))
-    throw new ReadError('a cell uses a face that is not there', node.name, 'The file is inconsistent; write it again.');
-  return cellsOfFaces(Uint32Array.from(starts), Uint32Array.from(faces), polygons.offsets, polygons.connectivity);
+    throw new ReadError(
+      'a cell uses a face that is not there',
+      node.name,
+      'The file is inconsistent; write it again.',
+    );
+  return cellsOfFaces(
+    Uint32Array.from(starts),
+    Uint32Array.from(faces),
+    polygons.offsets,
+    polygons.connectivity,
+  );
 }
 
 function readPoints(tree: Tree, zone: Node): Float32Array | Float64Array {
@@ -243,7 +281,11 @@ interface Compacted extends RawMesh {
   original?: Uint32Array;
 }
 
-function compact(points: Float32Array | Float64Array, cells: Omit<RawMesh, 'points'>, findings: Findings): Compacted {
+function compact(
+  points: Float32Array | Float64Array,
+  cells: Omit<RawMesh, 'points'>,
+  findings: Findings,
+): Compacted {
   const map = new Map<number, number>();
   const connectivity = cells.connectivity.map((p) => {
     const known = map.get(p);
@@ -253,7 +295,8 @@ function compact(points: Float32Array | Float64Array, cells: Omit<RawMesh, 'poin
   });
   const original = Uint32Array.from(map.keys());
   const own = new Float64Array(3 * original.length);
-  for (const [i, p] of original.entries()) for (let k = 0; k < 3; k++) own[3 * i + k] = points[3 * p + k] ?? Number.NaN;
+  for (const [i, p] of original.entries())
+    for (let k = 0; k < 3; k++) own[3 * i + k] = points[3 * p + k] ?? Number.NaN;
   const mesh = admitMesh({ ...cells, points: own, connectivity: asUint32(connectivity) }, findings);
   return { ...mesh, original };
 }
@@ -307,7 +350,9 @@ function solutionsAt(tree: Tree, zone: Node, step: number): Node[] {
     for (const pointers of tree.children(iterative.path, 'DataArray_t')) {
       if (!/^FlowSolution.*Pointers$/.test(pointers.name)) continue;
       const codes = tree.numbers(pointers.path);
-      const text = String.fromCharCode(...Array.from(codes.subarray(32 * step, 32 * step + 32) as unknown as number[]));
+      const text = String.fromCharCode(
+        ...Array.from(codes.subarray(32 * step, 32 * step + 32) as unknown as number[]),
+      );
       wanted.push(text.replace(/\0/g, ' ').trim());
     }
   }

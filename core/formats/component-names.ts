@@ -34,7 +34,10 @@ export function componentNames(names: string[]): NamedComponents[] {
     }
     for (const c of columns) used.add(c);
     const ending = columns.length > 3 ? 2 : columns.length > 1 ? 1 : 0;
-    out.push({ name: names[i].slice(0, names[i].length - ending).replace(/[_\s.-]+$/, '') || names[i], columns });
+    out.push({
+      name: names[i].slice(0, names[i].length - ending).replace(/[_\s.-]+$/, '') || names[i],
+      columns,
+    });
   }
   return out;
 }
@@ -50,6 +53,7 @@ export function reordered(connectivity: Uint32Array, order: number[] | undefined
   if (!order) return connectivity;
   const out = new Uint32Array(connectivity.length);
   const n = order.length;
-  for (let i = 0; i + n <= connectivity.length; i += n) for (let k = 0; k < n; k++) out[i + k] = connectivity[i + order[k]];
+  for (let i = 0; i + n <= connectivity.length; i += n)
+    for (let k = 0; k < n; k++) out[i + k] = connectivity[i + order[k]];
   return out;
 }

@@ -47,7 +47,9 @@ export function exodusRun(file: NetcdfFile, findings: Findings): OpenedRun {
     const begin = first;
     first += connect.shape[0];
     if (!type) {
-      findings.add(`block ${b} has elements "${typeName}" of ${connect.shape[1]} nodes, which are not read, and is left out`);
+      findings.add(
+        `block ${b} has elements "${typeName}" of ${connect.shape[1]} nodes, which are not read, and is left out`,
+      );
       continue;
     }
     parts.push({
@@ -74,7 +76,11 @@ function blockState(
   const { nodes, connectivity } = localNodes(file, block);
   const read: (() => NumberArray)[] = [];
   const fields: FieldHeader[] = [];
-  const add = (group: NamedComponents, location: 'point' | 'cell', column: (index: number) => NumberArray): void => {
+  const add = (
+    group: NamedComponents,
+    location: 'point' | 'cell',
+    column: (index: number) => NumberArray,
+  ): void => {
     fields.push({ name: group.name, location, components: group.columns.length, unit: null });
     read.push(() => interleaved(group.columns.map(column)));
   };
@@ -105,7 +111,10 @@ function blockState(
     meshKey: `block ${block}`,
     readMesh: () =>
       admitMesh(
-        { points: coordinates(file, nodes), ...uniformCells(type, width, reordered(connectivity, orders[type])) },
+        {
+          points: coordinates(file, nodes),
+          ...uniformCells(type, width, reordered(connectivity, orders[type])),
+        },
         findings,
       ),
     readField: (index) => read[index](),
@@ -169,8 +178,10 @@ function setsOf(
     (file.variables.has(variable) ? file.texts(variable)[index - 1] : '') || `${word} ${index}`;
   for (let s = 1; file.variables.has(`elem_ss${s}`); s++) {
     const own = new Set<number>();
-    for (const e of file.read(`elem_ss${s}`)) if (e - 1 >= begin && e - 1 < begin + cells) own.add(e - 1 - begin);
-    if (own.size > 0) out.push({ name: named('ss_names', s, 'side set'), cells: Uint32Array.from(own).sort() });
+    for (const e of file.read(`elem_ss${s}`))
+      if (e - 1 >= begin && e - 1 < begin + cells) own.add(e - 1 - begin);
+    if (own.size > 0)
+      out.push({ name: named('ss_names', s, 'side set'), cells: Uint32Array.from(own).sort() });
   }
   for (let s = 1; file.variables.has(`node_ns${s}`); s++) {
     const wanted = new Set(Array.from(file.read(`node_ns${s}`), (n) => n - 1));

@@ -100,7 +100,11 @@ function openFrame(source: ByteSource, index: FrameIndex, nth: number): AtomFram
   for (let i = 0; i + 2 < spec.length; i += 3) {
     const n = Number(spec[i + 2]);
     if (!Number.isInteger(n) || n < 1 || n > 64)
-      throw new ReadError(`"${spec.slice(i, i + 3).join(':')}" is no property`, where, 'Correct the Properties.');
+      throw new ReadError(
+        `"${spec.slice(i, i + 3).join(':')}" is no property`,
+        where,
+        'Correct the Properties.',
+      );
     properties.push({ name: spec[i], columns: Array.from({ length: n }, (_, k) => width + k) });
     width += n;
   }

@@ -60,7 +60,8 @@ export const frd: FileFormat = {
   name: 'structural results in the .frd layout',
   extensions: ['.frd'],
   manySteps: true,
-  detect: (head) => /^ {4}1C/.test(decoder.decode(head.subarray(0, 16))) && /\n {4}[12][CU]/.test(decoder.decode(head)),
+  detect: (head) =>
+    /^ {4}1C/.test(decoder.decode(head.subarray(0, 16))) && /\n {4}[12][CU]/.test(decoder.decode(head)),
   open(source) {
     const findings = new Findings();
     const content = readContent((line) => eachLine(source, 0, line), findings, source.length);
@@ -70,7 +71,9 @@ export const frd: FileFormat = {
       return {
         points: content.nodeTags.length,
         cells: content.cells.length,
-        fields: blocks.map((b): FieldHeader => ({ name: b.field, location: 'point', components: b.components, unit: null })),
+        fields: blocks.map(
+          (b): FieldHeader => ({ name: b.field, location: 'point', components: b.components, unit: null }),
+        ),
         meshKey: 'mesh',
         readMesh: () => mesh().mesh,
         readField: (index) => spread(blocks[index], content.nodeTags.length, mesh().place),
@@ -97,7 +100,11 @@ function readContent(
     const value = Number(text.replace(/\s+/g, ''));
     if (text.trim() !== '' && !Number.isNaN(value)) return value;
     if (/nan/i.test(text)) return Number.NaN;
-    throw new ReadError(`"${text.trim()}" is not a number`, `byte ${at}`, 'The file may be cut off; write it again.');
+    throw new ReadError(
+      `"${text.trim()}" is not a number`,
+      `byte ${at}`,
+      'The file may be cut off; write it again.',
+    );
   };
   walk((bytes, at) => {
     const line = decoder.decode(bytes);
@@ -105,12 +112,23 @@ function readContent(
     if (/^ {3,4}[123]C/.test(line) || /^ {2}100C/.test(line)) {
       const format = Number(line.slice(73, 75).trim() || 1);
       if (format > 1)
-        throw new ReadError('binary files of this layout are not read', `byte ${at}`, 'Write the results as ascii.');
+        throw new ReadError(
+          'binary files of this layout are not read',
+          `byte ${at}`,
+          'Write the results as ascii.',
+        );
       idWidth = format === 0 ? 5 : 10;
-      section = /^ +2C/.test(line) ? 'nodes' : /^ +3C/.test(line) ? 'elements' : /100C/.test(line) ? 'results' : 'none';
+      section = /^ +2C/.test(line)
+        ? 'nodes'
+        : /^ +3C/.test(line)
+          ? 'elements'
+          : /100C/.test(line)
+            ? 'results'
+            : 'none';
       if (section === 'nodes' || section === 'elements') {
         wanted = Number(line.slice(6, 36).trim().split(/\s+/)[0]);
-        if (wanted > fileBytes) throw new ReadError(`a count of ${wanted} does not fit the file`, `byte ${at}`, 'Write it again.');
+        if (wanted > fileBytes)
+          throw new ReadError(`a count of ${wanted} does not fit the file`, `byte ${at}`, 'Write it again.');
       }
       if (section === 'results') {
         const value = number(line.slice(12, 24), at);
@@ -124,11 +142,17 @@ function readContent(
     if (key === '9999') return false;
     if (section === 'nodes' && key === '-1') {
       out.nodeTags.push(number(line.slice(3, 3 + idWidth), at));
-      for (let k = 0; k < 3; k++) out.coordinates.push(number(line.slice(3 + idWidth + 12 * k, 15 + idWidth + 12 * k), at));
+      for (let k = 0; k < 3; k++)
+        out.coordinates.push(number(line.slice(3 + idWidth + 12 * k, 15 + idWidth + 12 * k), at));
     } else if (section === 'elements' && key === '-1') {
       const tag = number(line.slice(3, 3 + idWidth), at);
       const rest = line.slice(3 + idWidth);
-      out.cells.push({ tag, type: number(rest.slice(0, 5), at), material: Number(rest.slice(10, 15)) || 0, nodes: [] });
+      out.cells.push({
+        tag,
+        type: number(rest.slice(0, 5), at),
+        material: Number(rest.slice(10, 15)) || 0,
+        nodes: [],
+      });
     } else if (section === 'elements' && key === '-2') {
       const cell = out.cells[out.cells.length - 1];
       for (let c = 3; c + 1 < line.length; c += idWidth) {
@@ -137,7 +161,13 @@ function readContent(
       }
     } else if (section === 'results' && key === '-4') {
       const name = line.slice(5, 13).trim();
-      block = { step: out.steps.length - 1, field: fieldNames[name] ?? name, components: 0, nodes: [], values: [] };
+      block = {
+        step: out.steps.length - 1,
+        field: fieldNames[name] ?? name,
+        components: 0,
+        nodes: [],
+        values: [],
+      };
       present = [];
       out.blocks.push(block);
     } else if (section === 'results' && key === '-5' && block) {
@@ -147,7 +177,8 @@ function readContent(
     } else if (section === 'results' && key === '-1' && block) {
       block.nodes.push(number(line.slice(3, 3 + idWidth), at));
       readValues(line, 3 + idWidth, block, at, number);
-    } else if (section === 'results' && key === '-2' && block) readValues(line, 3 + idWidth, block, at, number);
+    } else if (section === 'results' && key === '-2' && block)
+      readValues(line, 3 + idWidth, block, at, number);
     else if (key === '-3') section = section === 'results' ? 'results' : 'none';
     return undefined;
   });
@@ -157,7 +188,9 @@ function readContent(
     if (b.values.length === b.nodes.length * b.components) continue;
     findings.add(`${b.field} is cut off and is left out`);
   }
-  out.blocks = out.blocks.filter((b) => b.components > 0 && b.values.length === b.nodes.length * b.components);
+  out.blocks = out.blocks.filter(
+    (b) => b.components > 0 && b.values.length === b.nodes.length * b.components,
+  );
   return out;
 }
 
@@ -188,18 +221,31 @@ function buildMesh(content: Content, findings: Findings) {
   for (const [c, cell] of known.entries()) {
     const { type, nodes, order } = elements[cell.type];
     if (cell.nodes.length < nodes)
-      throw new ReadError(`element ${cell.tag} has ${cell.nodes.length} nodes, not ${nodes}`, '3C block', 'Write the file again.');
+      throw new ReadError(
+        `element ${cell.tag} has ${cell.nodes.length} nodes, not ${nodes}`,
+        '3C block',
+        'Write the file again.',
+      );
     for (let k = 0; k < nodes; k++) {
       const index = place.get(cell.nodes[order ? order[k] : k]);
       if (index === undefined)
-        throw new ReadError(`element ${cell.tag} uses a node that is not there`, '3C block', 'Write the file again.');
+        throw new ReadError(
+          `element ${cell.tag} uses a node that is not there`,
+          '3C block',
+          'Write the file again.',
+        );
       connectivity.push(index);
     }
     types[c] = type;
     offsets[c + 1] = connectivity.length;
   }
   const mesh = admitMesh(
-    { points: Float64Array.from(content.coordinates), types, offsets, connectivity: Uint32Array.from(connectivity) },
+    {
+      points: Float64Array.from(content.coordinates),
+      types,
+      offsets,
+      connectivity: Uint32Array.from(connectivity),
+    },
     findings,
   );
   return { mesh, place };
@@ -210,7 +256,8 @@ function spread(block: Block, points: number, place: Map<number, number>): Float
   for (const [i, tag] of block.nodes.entries()) {
     const p = place.get(tag);
     if (p === undefined) continue;
-    for (let k = 0; k < block.components; k++) out[p * block.components + k] = block.values[i * block.components + k];
+    for (let k = 0; k < block.components; k++)
+      out[p * block.components + k] = block.values[i * block.components + k];
   }
   return out;
 }

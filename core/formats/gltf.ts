@@ -17,7 +17,10 @@ export const gltf: FileFormat = {
   extensions: ['.glb', '.gltf'],
   detect(head) {
     const text = decoder.decode(head.subarray(0, 65536));
-    return text.startsWith('glTF') || (/^\s*\{/.test(text) && /"asset"\s*:/.test(text) && /"version"\s*:\s*"2/.test(text));
+    return (
+      text.startsWith('glTF') ||
+      (/^\s*\{/.test(text) && /"asset"\s*:/.test(text) && /"version"\s*:\s*"2/.test(text))
+    );
   },
   async open(source, tools) {
     const bytes = wholeFile(source);
@@ -25,14 +28,16 @@ export const gltf: FileFormat = {
     let document: Document;
     try {
       const io = new WebIO();
-      if (decoder.decode(bytes.subarray(0, 4)) === 'glTF') document = await io.readBinary(Uint8Array.from(bytes));
+      if (decoder.decode(bytes.subarray(0, 4)) === 'glTF')
+        document = await io.readBinary(Uint8Array.from(bytes));
       else {
         const json = JSON.parse(decoder.decode(bytes));
         const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
         for (const { uri } of json.buffers ?? []) {
           if (typeof uri !== 'string' || uri.startsWith('data:')) continue;
           const beside = tools.beside(uri);
-          if (!beside) throw new ReadError(`the buffer "${uri}" is not there`, 'buffers', 'Bring it in with this file.');
+          if (!beside)
+            throw new ReadError(`the buffer "${uri}" is not there`, 'buffers', 'Bring it in with this file.');
           uses.push(uri);
           resources[uri] = Uint8Array.from(wholeFile(beside));
         }
@@ -41,14 +46,19 @@ export const gltf: FileFormat = {
       }
     } catch (error) {
       if (error instanceof ReadError) throw error;
-      throw new ReadError(`the glTF file is damaged: ${(error as Error).message}`, 'whole file', 'Write it again.');
+      throw new ReadError(
+        `the glTF file is damaged: ${(error as Error).message}`,
+        'whole file',
+        'Write it again.',
+      );
     }
     const findings = new Findings();
     const parts = document
       .getRoot()
       .listNodes()
       .flatMap((node, i) => partOf(node, i, findings));
-    if (parts.length === 0) throw new ReadError('the file holds no mesh', 'nodes', 'Write it again with a mesh.');
+    if (parts.length === 0)
+      throw new ReadError('the file holds no mesh', 'nodes', 'Write it again with a mesh.');
     if (parts.length === 1) parts[0].name = null;
     return openedRun(parts, { findings, uses, lengthUnit: 'm' });
   },
@@ -71,20 +81,34 @@ function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
     const p = [0, 0, 0];
     for (let v = 0; v < n; v++) {
       position.getElement(v, p);
-      for (let k = 0; k < 3; k++) points[3 * v + k] = m[k] * p[0] + m[4 + k] * p[1] + m[8 + k] * p[2] + m[12 + k];
+      for (let k = 0; k < 3; k++)
+        points[3 * v + k] = m[k] * p[0] + m[4 + k] * p[1] + m[8 + k] * p[2] + m[12 + k];
     }
     const indices = primitive.getIndices();
-    const nodes = Uint32Array.from({ length: indices?.getCount() ?? n }, (_, k) => indices?.getScalar(k) ?? k);
-    const fields = primitive.listSemantics().flatMap((semantic): { header: FieldHeader; data: NumberArray }[] => {
-      if (!semantic.startsWith('_')) return [];
-      const data = primitive.getAttribute(semantic)!;
-      const values = Float32Array.from({ length: n * data.getElementSize() }, () => 0);
-      const element: number[] = [];
-      for (let v = 0; v < n; v++) values.set(data.getElement(v, element), v * data.getElementSize());
-      return [
-        { header: { name: semantic.slice(1), location: 'point', components: data.getElementSize(), unit: null }, data: values },
-      ];
-    });
+    const nodes = Uint32Array.from(
+      { length: indices?.getCount() ?? n },
+      (_, k) => indices?.getScalar(k) ?? k,
+    );
+    const fields = primitive
+      .listSemantics()
+      .flatMap((semantic): { header: FieldHeader; data: NumberArray }[] => {
+        if (!semantic.startsWith('_')) return [];
+        const data = primitive.getAttribute(semantic)!;
+        const values = Float32Array.from({ length: n * data.getElementSize() }, () => 0);
+        const element: number[] = [];
+        for (let v = 0; v < n; v++) values.set(data.getElement(v, element), v * data.getElementSize());
+        return [
+          {
+            header: {
+              name: semantic.slice(1),
+              location: 'point',
+              components: data.getElementSize(),
+              unit: null,
+            },
+            data: values,
+          },
+        ];
+      });
     const name = node.getName() || mesh.getName() || `mesh ${nth + 1}`;
     const cells = uniformCells(size === 3 ? TRIANGLE : size === 2 ? LINE : VERTEX, size, nodes);
     return [

@@ -1,8 +1,8 @@
 import { ReadError } from '../model/read-error.ts';
 import { cgnsRun, isCgns } from './cgns.ts';
 import type { FileFormat } from './format.ts';
-import { openNetcdf4 } from './netcdf-file.ts';
 import { openNetcdfRun } from './netcdf.ts';
+import { openNetcdf4 } from './netcdf-file.ts';
 
 const MARK = [0x89, 0x48, 0x44, 0x46, 0x0d, 0x0a, 0x1a, 0x0a];
 
@@ -16,7 +16,9 @@ export const hdf5: FileFormat = {
   async open(source, tools) {
     const file = await tools.hierarchy(source);
     if (isCgns(file)) return cgnsRun(file);
-    const named = file.list('/').some((n) => file.kind(n) === 'array' && file.attribute(n, 'CLASS') === 'DIMENSION_SCALE');
+    const named = file
+      .list('/')
+      .some((n) => file.kind(n) === 'array' && file.attribute(n, 'CLASS') === 'DIMENSION_SCALE');
     if (named || file.attribute('/', '_NCProperties') !== null) return openNetcdfRun(openNetcdf4(file));
     throw new ReadError(
       'the HDF5 file is neither CGNS nor NetCDF-4',

@@ -125,7 +125,9 @@ export class MshReader {
       for (let i = 0; i < count; i++) {
         const tag = this.int();
         for (let k = 0; k < (dimension === 0 ? 3 : 6); k++) this.double();
-        const physical = Array.from({ length: this.checked(this.size(), '$Entities') }, () => Math.abs(this.int()));
+        const physical = Array.from({ length: this.checked(this.size(), '$Entities') }, () =>
+          Math.abs(this.int()),
+        );
         this.physicalOfEntity.set(`${dimension}:${tag}`, physical);
         if (dimension > 0) {
           const bounding = this.checked(this.size(), '$Entities');
@@ -178,7 +180,8 @@ export class MshReader {
     while (done < count) {
       if (!this.binary) {
         const [tag, element, tagCount, ...rest] = (this.line() ?? '').trim().split(/\s+/).map(Number);
-        if (!Number.isInteger(element)) throw new ReadError(`element ${done + 1} is damaged`, '$Elements', cutOff);
+        if (!Number.isInteger(element))
+          throw new ReadError(`element ${done + 1} is damaged`, '$Elements', cutOff);
         const nodes = rest.slice(tagCount);
         const wanted = mshElements[element]?.nodes ?? nodes.length;
         if (nodes.length !== wanted)
@@ -194,7 +197,12 @@ export class MshReader {
       for (let i = 0; i < following; i++) {
         const tag = this.int();
         const tags = Array.from({ length: tagCount }, () => this.int());
-        one(element, tag, tags, Array.from({ length: width }, () => this.int()));
+        one(
+          element,
+          tag,
+          tags,
+          Array.from({ length: width }, () => this.int()),
+        );
       }
       done += Math.max(1, following);
     }
@@ -231,7 +239,8 @@ export class MshReader {
   }
 
   private readData(location: FieldLocation): void {
-    const list = (): string[] => Array.from({ length: Math.max(0, Number(this.line()) || 0) }, () => (this.line() ?? '').trim());
+    const list = (): string[] =>
+      Array.from({ length: Math.max(0, Number(this.line()) || 0) }, () => (this.line() ?? '').trim());
     const [name = location] = list();
     const [time = '0'] = list();
     const [, components = '1', count = '0'] = list();
@@ -276,7 +285,11 @@ export class MshReader {
     const value = Number(text);
     if (text !== '' && !Number.isNaN(value)) return value;
     if (/nan/i.test(text)) return Number.NaN;
-    throw new ReadError(text === '' ? 'the file ends too early' : `"${text}" is not a number`, `byte ${from}`, cutOff);
+    throw new ReadError(
+      text === '' ? 'the file ends too early' : `"${text}" is not a number`,
+      `byte ${from}`,
+      cutOff,
+    );
   }
 
   private room(bytes: number): number {
@@ -304,6 +317,14 @@ export class MshReader {
 
 function newBlock(element: number, physical: number[]): MshBlock {
   const known = mshElements[element];
-  const dimension = !known ? 0 : known.type === 1 ? 0 : [3, 21].includes(known.type) ? 1 : [5, 9, 22, 23, 28].includes(known.type) ? 2 : 3;
+  const dimension = !known
+    ? 0
+    : known.type === 1
+      ? 0
+      : [3, 21].includes(known.type)
+        ? 1
+        : [5, 9, 22, 23, 28].includes(known.type)
+          ? 2
+          : 3;
   return { element, dimension, physical, tags: [], nodes: [], unknown: known ? null : element };
 }

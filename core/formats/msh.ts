@@ -1,10 +1,18 @@
 import { ReadError } from '../model/read-error.ts';
 import { wholeFile } from './byte-source.ts';
 import { Findings } from './findings.ts';
-import type { CellGroup, FieldHeader, FileFormat, NumberArray, OpenedFields, OpenedMesh, OpenedRun } from './format.ts';
+import type {
+  CellGroup,
+  FieldHeader,
+  FileFormat,
+  NumberArray,
+  OpenedFields,
+  OpenedMesh,
+  OpenedRun,
+} from './format.ts';
 import { admitMesh } from './mesh-door.ts';
 import { mshElements } from './msh-cells.ts';
-import { type MshBlock, MshReader, type MshData } from './msh-sections.ts';
+import { type MshBlock, type MshData, MshReader } from './msh-sections.ts';
 import { once, openedRun } from './opened-run.ts';
 
 /** Gmsh MSH files 2.2 and 4.1, ascii and binary. Physical groups are parts; data sections are fields by time. */
@@ -48,7 +56,11 @@ function partsOf(reader: MshReader): NamedPart[] {
 function openedMesh(reader: MshReader): OpenedRun {
   const findings = new Findings();
   if (reader.blocks.length === 0)
-    throw new ReadError('the file has nodes but no elements', '$Elements', 'Write the mesh with its elements.');
+    throw new ReadError(
+      'the file has nodes but no elements',
+      '$Elements',
+      'Write the mesh with its elements.',
+    );
   const times = timesOf(reader.data);
   const place = new Map<number, number>();
   for (const [i, tag] of reader.nodeTags.entries()) place.set(tag, i);
@@ -57,7 +69,14 @@ function openedMesh(reader: MshReader): OpenedRun {
   }
   const known = partsOf(reader).filter((p) => p.blocks.some((b) => !b.unknown));
   const parts = known.map(({ name, blocks }) => {
-    const content = once(() => partContent(reader, blocks.filter((b) => !b.unknown), place, findings));
+    const content = once(() =>
+      partContent(
+        reader,
+        blocks.filter((b) => !b.unknown),
+        place,
+        findings,
+      ),
+    );
     return {
       name: known.length > 1 ? (name ?? 'rest') : name,
       kind: 'mesh' as const,
@@ -99,7 +118,11 @@ function partContent(
         const nodeTag = block.nodes[e * width + (order ? order[k] : k)];
         const index = place.get(nodeTag);
         if (index === undefined)
-          throw new ReadError(`element ${tag} uses node ${nodeTag}, which is not there`, '$Elements', 'Write the file again.');
+          throw new ReadError(
+            `element ${tag} uses node ${nodeTag}, which is not there`,
+            '$Elements',
+            'Write the file again.',
+          );
         let p = own.get(index);
         if (p === undefined) {
           p = own.size;
@@ -163,7 +186,8 @@ function spread(data: MshData, reader: MshReader, { nodes, elementTags }: PartCo
   for (const [p, tag] of tags.entries()) {
     const i = index.get(tag);
     if (i === undefined) continue;
-    for (let k = 0; k < data.components; k++) out[p * data.components + k] = data.values[i * data.components + k];
+    for (let k = 0; k < data.components; k++)
+      out[p * data.components + k] = data.values[i * data.components + k];
   }
   return out;
 }
@@ -171,7 +195,11 @@ function spread(data: MshData, reader: MshReader, { nodes, elementTags }: PartCo
 /** A file of data alone: its tags count the nodes or elements of another file's mesh from 1. */
 function openedFields(reader: MshReader): OpenedFields {
   if (reader.data.length === 0)
-    throw new ReadError('the file holds neither a mesh nor data', 'whole file', 'It may be cut off; write it again.');
+    throw new ReadError(
+      'the file holds neither a mesh nor data',
+      'whole file',
+      'It may be cut off; write it again.',
+    );
   const times = timesOf(reader.data);
   return {
     kind: 'fields',
@@ -180,7 +208,12 @@ function openedFields(reader: MshReader): OpenedFields {
     at(step) {
       const data = reader.data.filter((d) => d.time === times[Math.min(step, times.length - 1)]);
       const size = (location: string): number =>
-        Math.max(0, ...data.filter((d) => d.location === location).map((d) => d.tags.reduce((a, b) => Math.max(a, b), 0)));
+        Math.max(
+          0,
+          ...data
+            .filter((d) => d.location === location)
+            .map((d) => d.tags.reduce((a, b) => Math.max(a, b), 0)),
+        );
       return {
         points: size('point'),
         cells: size('cell'),
@@ -189,7 +222,8 @@ function openedFields(reader: MshReader): OpenedFields {
           const d = data[index];
           const out = new Float64Array(size(d.location) * d.components).fill(Number.NaN);
           for (const [i, tag] of d.tags.entries())
-            for (let k = 0; k < d.components; k++) out[(tag - 1) * d.components + k] = d.values[i * d.components + k];
+            for (let k = 0; k < d.components; k++)
+              out[(tag - 1) * d.components + k] = d.values[i * d.components + k];
           return out;
         },
       };

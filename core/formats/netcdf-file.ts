@@ -1,5 +1,5 @@
 import { ReadError } from '../model/read-error.ts';
-import { numberBytes, numbersOf, type NumberType } from './binary-numbers.ts';
+import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
 import type { Hierarchy, NumberArray } from './format.ts';
 
@@ -89,7 +89,15 @@ class ClassicFile implements NetcdfFile {
       const begin = this.far ? Number(this.big()) : this.word();
       if (!type || ids.some((d) => names[d] === undefined))
         throw new ReadError(`the variable ${name} is damaged`, `byte ${this.at}`, cutOff);
-      found.push({ name, dimensions: ids.map((d) => names[d]), shape: [], attributes, type, begin, record: unlimited.has(ids[0]) });
+      found.push({
+        name,
+        dimensions: ids.map((d) => names[d]),
+        shape: [],
+        attributes,
+        type,
+        begin,
+        record: unlimited.has(ids[0]),
+      });
     });
     const inRecords = found.filter((v) => v.record);
     for (const v of inRecords) {
@@ -120,9 +128,11 @@ class ClassicFile implements NetcdfFile {
     if (record !== undefined)
       return numbersOf(this.bytes(v.begin + record * this.recordSize, each, where), v.type, false, where);
     const records = v.shape[0];
-    if (records * each > this.source.length) throw new ReadError('the records do not fit the file', where, cutOff);
+    if (records * each > this.source.length)
+      throw new ReadError('the records do not fit the file', where, cutOff);
     const out = new Uint8Array(records * each);
-    for (let r = 0; r < records; r++) out.set(this.bytes(v.begin + r * this.recordSize, each, where), r * each);
+    for (let r = 0; r < records; r++)
+      out.set(this.bytes(v.begin + r * this.recordSize, each, where), r * each);
     return numbersOf(out, v.type, false, where);
   }
 
@@ -145,7 +155,11 @@ class ClassicFile implements NetcdfFile {
 
   private bytes(from: number, length: number, where: string): Uint8Array {
     if (!(from >= 0) || from + length > this.source.length)
-      throw new ReadError(`${length} bytes are needed at ${from} but the file has ${this.source.length}`, where, cutOff);
+      throw new ReadError(
+        `${length} bytes are needed at ${from} but the file has ${this.source.length}`,
+        where,
+        cutOff,
+      );
     return this.source.read(from, from + length);
   }
 
@@ -179,7 +193,9 @@ class ClassicFile implements NetcdfFile {
   private name(): string {
     const length = this.count();
     this.need(length);
-    const text = new TextDecoder().decode(new Uint8Array(this.view.buffer, this.view.byteOffset + this.at, length));
+    const text = new TextDecoder().decode(
+      new Uint8Array(this.view.buffer, this.view.byteOffset + this.at, length),
+    );
     this.at += Math.ceil(length / 4) * 4;
     return text;
   }
@@ -215,7 +231,9 @@ class ClassicFile implements NetcdfFile {
 function splitTexts(codes: NumberArray, shape: number[]): string[] {
   const length = shape[shape.length - 1] || 1;
   return Array.from({ length: Math.floor(codes.length / length) }, (_, i) =>
-    String.fromCharCode(...Array.from(codes.subarray(i * length, (i + 1) * length) as unknown as number[])).replace(/\0[^]*$/, '').trim(),
+    String.fromCharCode(...Array.from(codes.subarray(i * length, (i + 1) * length) as unknown as number[]))
+      .replace(/\0[\s\S]*$/, '')
+      .trim(),
   );
 }
 
@@ -231,7 +249,12 @@ export function openNetcdf4(file: Hierarchy): NetcdfFile {
         .flatMap((n) => {
           const value = file.attribute(path, n);
           if (value === null) return [];
-          return [[n, Array.isArray(value) && value.length === 1 ? value[0] : value] as [string, string | number | number[]]];
+          return [
+            [n, Array.isArray(value) && value.length === 1 ? value[0] : value] as [
+              string,
+              string | number | number[],
+            ],
+          ];
         }),
     );
   for (const name of file.list('/')) {
@@ -240,8 +263,12 @@ export function openNetcdf4(file: Hierarchy): NetcdfFile {
     const shape = file.shape(name);
     if (scale) dimensions[name] = shape[0] ?? 0;
     // A dimension without values says so in its name attribute.
-    if (scale && String(file.attribute(name, 'NAME') ?? '').startsWith('This is a netCDF dimension but not')) continue;
-    const own = scale && shape.length === 1 ? [name] : file.dimensions(name).map((d, i) => d ?? `${name} axis ${i + 1}`);
+    if (scale && String(file.attribute(name, 'NAME') ?? '').startsWith('This is a netCDF dimension but not'))
+      continue;
+    const own =
+      scale && shape.length === 1
+        ? [name]
+        : file.dimensions(name).map((d, i) => d ?? `${name} axis ${i + 1}`);
     variables.set(name, { name, dimensions: own, shape, attributes: attributesOf(name) });
   }
   return {
@@ -251,7 +278,10 @@ export function openNetcdf4(file: Hierarchy): NetcdfFile {
     read(name, record) {
       if (record === undefined) return file.numbers(name);
       const { shape } = variables.get(name)!;
-      return file.numbers(name, shape.map((n, k) => (k === 0 ? [record, record + 1] : [0, n])));
+      return file.numbers(
+        name,
+        shape.map((n, k) => (k === 0 ? [record, record + 1] : [0, n])),
+      );
     },
     texts: (name) => file.texts(name),
   };

@@ -2,8 +2,8 @@ import type { Findings } from './findings.ts';
 import type { FieldHeader, NumberArray, OpenedMesh, OpenedRun } from './format.ts';
 import { gridCellCount, gridCells } from './grid-cells.ts';
 import { admitMesh } from './mesh-door.ts';
-import { attributeText, cfValues, timeAxis, unitOf } from './netcdf-values.ts';
 import type { NetcdfFile, NetcdfVariable } from './netcdf-file.ts';
+import { attributeText, cfValues, timeAxis, unitOf } from './netcdf-values.ts';
 import { openedRun, steadyPart } from './opened-run.ts';
 import { latticePoints } from './vtk-xml-grids.ts';
 
@@ -14,8 +14,10 @@ function axisOf(v: NetcdfVariable): Axis | null {
   const axis = attributeText(v, 'axis').toLowerCase();
   if (axis === 'x' || axis === 'y' || axis === 'z') return axis;
   const text = `${attributeText(v, 'standard_name')} ${attributeText(v, 'units')}`;
-  if (/longitude|degrees_?east|projection_x/i.test(text) || /^(x|lon(gitude)?|easting)$/i.test(v.name)) return 'x';
-  if (/latitude|degrees_?north|projection_y/i.test(text) || /^(y|lat(itude)?|northing)$/i.test(v.name)) return 'y';
+  if (/longitude|degrees_?east|projection_x/i.test(text) || /^(x|lon(gitude)?|easting)$/i.test(v.name))
+    return 'x';
+  if (/latitude|degrees_?north|projection_y/i.test(text) || /^(y|lat(itude)?|northing)$/i.test(v.name))
+    return 'y';
   if (attributeText(v, 'positive') || /^(z|lev(el)?|depth|height|altitude)$/i.test(v.name)) return 'z';
   return null;
 }
@@ -37,7 +39,8 @@ export function gridRun(file: NetcdfFile, findings: Findings): OpenedRun | null 
   const solids = new Map<string, { deep: boolean; variables: NetcdfVariable[] }>();
   for (const v of file.variables.values()) {
     const dims = v.dimensions.filter((d) => d !== time?.dimension);
-    if (v === axes.x || v === axes.y || v === axes.z || v.dimensions.indexOf(time?.dimension ?? '') > 0) continue;
+    if (v === axes.x || v === axes.y || v === axes.z || v.dimensions.indexOf(time?.dimension ?? '') > 0)
+      continue;
     const deep = zd !== null && dims.join() === [zd, yd, xd].join();
     if (!deep && dims.join() !== [yd, xd].join()) continue;
     const key = deep ? 'volume' : 'surface';
@@ -48,7 +51,12 @@ export function gridRun(file: NetcdfFile, findings: Findings): OpenedRun | null 
   if (solids.size === 0) solids.set('surface', { deep: false, variables: [] });
   const parts = [...solids].map(([name, { deep, variables }]) => {
     const dims = [size(xd), size(yd), deep ? size(zd) : 1];
-    const fields: FieldHeader[] = variables.map((v) => ({ name: v.name, location: 'point', components: 1, unit: unitOf(v) }));
+    const fields: FieldHeader[] = variables.map((v) => ({
+      name: v.name,
+      location: 'point',
+      components: 1,
+      unit: unitOf(v),
+    }));
     const state = (step: number): OpenedMesh => ({
       points: dims[0] * dims[1] * dims[2],
       cells: gridCellCount(dims),
@@ -56,7 +64,11 @@ export function gridRun(file: NetcdfFile, findings: Findings): OpenedRun | null 
       meshKey: name,
       readMesh: () => admitMesh({ points: points(file, axes, dims, curved), ...gridCells(dims) }, findings),
       readField: (i) =>
-        cfValues(file, variables[i], variables[i].dimensions[0] === time?.dimension ? step : undefined) as NumberArray,
+        cfValues(
+          file,
+          variables[i],
+          variables[i].dimensions[0] === time?.dimension ? step : undefined,
+        ) as NumberArray,
     });
     return { ...steadyPart(solids.size > 1 ? name : null, state(0)), at: state };
   });

@@ -3,8 +3,8 @@ import { ReadError } from '../model/read-error.ts';
 import type { Findings } from './findings.ts';
 import type { FieldHeader, OpenedMesh, OpenedRun, RawMesh } from './format.ts';
 import { admitMesh } from './mesh-door.ts';
-import { attributeText, cfValues, timeAxis, unitOf } from './netcdf-values.ts';
 import type { NetcdfFile, NetcdfVariable } from './netcdf-file.ts';
+import { attributeText, cfValues, timeAxis, unitOf } from './netcdf-values.ts';
 import { openedRun } from './opened-run.ts';
 
 /** Which variables make a mesh of faces. */
@@ -18,7 +18,8 @@ export interface MeshTopology {
 
 /** Finds a mesh by the UGRID conventions, or by the usual names of triangle tables. */
 export function meshTopology(file: NetcdfFile): MeshTopology | null {
-  const variable = (name: string | undefined): NetcdfVariable | null => file.variables.get(name ?? '') ?? null;
+  const variable = (name: string | undefined): NetcdfVariable | null =>
+    file.variables.get(name ?? '') ?? null;
   for (const v of file.variables.values()) {
     if (attributeText(v, 'cf_role') !== 'mesh_topology') continue;
     const connectivity = variable(attributeText(v, 'face_node_connectivity'));
@@ -27,7 +28,10 @@ export function meshTopology(file: NetcdfFile): MeshTopology | null {
   }
   const pick = (pattern: RegExp, rank: number): NetcdfVariable | null =>
     [...file.variables.values()].find((v) => pattern.test(v.name) && v.shape.length === rank) ?? null;
-  const connectivity = pick(/^(tri(angles)?|elem(ents?)?|element|nv|ikle|face_nodes?|faces|face_node_connectivity)$/i, 2);
+  const connectivity = pick(
+    /^(tri(angles)?|elem(ents?)?|element|nv|ikle|face_nodes?|faces|face_node_connectivity)$/i,
+    2,
+  );
   const x = pick(/^(x|lon(gitude)?|node_x|mesh2d_node_x)$/i, 1);
   const y = pick(/^(y|lat(itude)?|node_y|mesh2d_node_y)$/i, 1);
   if (!connectivity || !x || !y || x.dimensions[0] !== y.dimensions[0]) return null;
@@ -88,7 +92,8 @@ function readMesh(
   const fill = connectivity.attributes._FillValue;
   const stated = connectivity.attributes.start_index;
   let lowest = Number.POSITIVE_INFINITY;
-  for (let i = 0; i < table.length; i++) if (table[i] !== fill && table[i] >= 0 && table[i] < lowest) lowest = table[i];
+  for (let i = 0; i < table.length; i++)
+    if (table[i] !== fill && table[i] >= 0 && table[i] < lowest) lowest = table[i];
   // Tables without a stated start count from 1 when they never name a node 0.
   const start = typeof stated === 'number' ? stated : lowest === 1 ? 1 : 0;
   const nodes: number[] = [];
@@ -103,7 +108,11 @@ function readMesh(
     }
     const size = nodes.length - from;
     if (size < 3)
-      throw new ReadError(`face ${c} has ${size} nodes`, `variable ${connectivity.name}`, 'The file is damaged; write it again.');
+      throw new ReadError(
+        `face ${c} has ${size} nodes`,
+        `variable ${connectivity.name}`,
+        'The file is damaged; write it again.',
+      );
     types[c] = size === 3 ? TRIANGLE : size === 4 ? QUAD : POLYGON;
     offsets[c + 1] = nodes.length;
   }

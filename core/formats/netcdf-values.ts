@@ -55,7 +55,10 @@ export function cfValues(file: NetcdfFile, v: NetcdfVariable, record?: number): 
   const scale = number('scale_factor') ?? 1;
   const offset = number('add_offset') ?? 0;
   if (fills.length === 0 && scale === 1 && offset === 0) return raw;
-  const out = raw instanceof Float32Array && scale === 1 && offset === 0 ? new Float32Array(raw.length) : new Float64Array(raw.length);
+  const out =
+    raw instanceof Float32Array && scale === 1 && offset === 0
+      ? new Float32Array(raw.length)
+      : new Float64Array(raw.length);
   for (let i = 0; i < raw.length; i++) out[i] = fills.includes(raw[i]) ? Number.NaN : raw[i] * scale + offset;
   return out;
 }

@@ -2,8 +2,8 @@ import { ReadError } from '../model/read-error.ts';
 import { exodusRun, isExodus } from './exodus.ts';
 import { Findings } from './findings.ts';
 import type { FileFormat } from './format.ts';
-import { gridRun } from './netcdf-grid.ts';
 import { type NetcdfFile, openClassicNetcdf } from './netcdf-file.ts';
+import { gridRun } from './netcdf-grid.ts';
 import { meshTopology, topologyRun } from './netcdf-topology.ts';
 
 const isClassic = (head: Uint8Array): boolean =>
@@ -18,7 +18,6 @@ export const netcdf: FileFormat = {
   detect: isClassic,
   open: (source) => openNetcdfRun(openClassicNetcdf(source)),
 };
-
 
 export function openNetcdfRun(file: NetcdfFile) {
   const findings = new Findings();

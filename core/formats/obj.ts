@@ -65,7 +65,10 @@ export const obj: FileFormat = {
       throw new ReadError('the file holds no faces or lines', 'whole file', 'Write it again with faces.');
     const all = points.toArray();
     const parts = filled.map((g) =>
-      steadyPart(filled.length > 1 || g.name !== '' ? g.name : null, meshInMemory(groupMesh(g, all), [], findings)),
+      steadyPart(
+        filled.length > 1 || g.name !== '' ? g.name : null,
+        meshInMemory(groupMesh(g, all), [], findings),
+      ),
     );
     if (parts.length === 1) parts[0].name = null;
     return openedRun(parts, { findings });
@@ -75,7 +78,11 @@ export const obj: FileFormat = {
 function numberOf(word: string | undefined, at: number): number {
   const v = Number(word);
   if (word !== undefined && !Number.isNaN(v)) return v;
-  throw new ReadError(`"${word ?? ''}" is not a number`, `byte ${at}`, 'The file is damaged; write it again.');
+  throw new ReadError(
+    `"${word ?? ''}" is not a number`,
+    `byte ${at}`,
+    'The file is damaged; write it again.',
+  );
 }
 
 /** A group with just the points it uses. */
@@ -87,12 +94,21 @@ function groupMesh(group: Group, points: Float64Array): RawMesh {
     const known = map.get(p);
     if (known !== undefined) return known;
     if (3 * p + 2 >= points.length)
-      throw new ReadError(`a face uses point ${p + 1} of ${points.length / 3}`, `group ${group.name}`, 'Write the file again.');
+      throw new ReadError(
+        `a face uses point ${p + 1} of ${points.length / 3}`,
+        `group ${group.name}`,
+        'Write the file again.',
+      );
     map.set(p, map.size);
     own.push(points[3 * p], points[3 * p + 1], points[3 * p + 2]);
     return map.size - 1;
   });
   const offsets = new Uint32Array(group.ends.length + 1);
   offsets.set(group.ends.toArray(), 1);
-  return { points: Float64Array.from(own), types: Uint8Array.from(group.types.toArray()), offsets, connectivity };
+  return {
+    points: Float64Array.from(own),
+    types: Uint8Array.from(group.types.toArray()),
+    offsets,
+    connectivity,
+  };
 }

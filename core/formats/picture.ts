@@ -66,7 +66,11 @@ function jpegSize(source: ByteSource): [number, number] {
       return [bytes[at + 7] * 256 + bytes[at + 8], bytes[at + 5] * 256 + bytes[at + 6]];
     at += 2 + bytes[at + 2] * 256 + bytes[at + 3];
   }
-  throw new ReadError('the size of the picture is not found', 'header of the JPEG file', 'Save the picture again.');
+  throw new ReadError(
+    'the size of the picture is not found',
+    'header of the JPEG file',
+    'Save the picture again.',
+  );
 }
 
 function worldFile(tools: ReadTools, findings: Findings): number[] | null {

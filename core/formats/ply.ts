@@ -1,7 +1,7 @@
 import { LINE, POLYGON, QUAD, TRIANGLE } from '../model/cell-types.ts';
 import { GrowingUint32 } from '../model/growing.ts';
 import { ReadError } from '../model/read-error.ts';
-import { numberBytes, type NumberType } from './binary-numbers.ts';
+import { type NumberType, numberBytes } from './binary-numbers.ts';
 import { type ByteSource, wholeFile } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FileFormat, NumberArray } from './format.ts';
@@ -52,7 +52,10 @@ export const ply: FileFormat = {
   detect: (head) => /^ply\r?\n/.test(decoder.decode(head.subarray(0, 8))),
   open(source) {
     const { elements, format, start } = readHeader(source);
-    const values = format === 'ascii' ? new AsciiValues(source, start) : new BinaryValues(source, start, format === 'binary_little_endian');
+    const values =
+      format === 'ascii'
+        ? new AsciiValues(source, start)
+        : new BinaryValues(source, start, format === 'binary_little_endian');
     const findings = new Findings();
     let points: Float64Array = new Float64Array(0);
     const connectivity = new GrowingUint32();
@@ -101,11 +104,19 @@ function readHeader(source: ByteSource): { elements: Element[]; format: string; 
       const type = types[words[isList ? 3 : 1]];
       const list = isList ? types[words[2]] : null;
       if (!type || list === undefined || elements.length === 0)
-        throw new ReadError(`the property "${line.trim()}" is not understood`, 'header', 'Write the file again.');
+        throw new ReadError(
+          `the property "${line.trim()}" is not understood`,
+          'header',
+          'Write the file again.',
+        );
       elements[elements.length - 1].properties.push({ name: words[words.length - 1], type, list });
     }
   }
-  return { elements, format, start: new TextEncoder().encode(head.slice(0, end.index + end[0].length)).length };
+  return {
+    elements,
+    format,
+    start: new TextEncoder().encode(head.slice(0, end.index + end[0].length)).length,
+  };
 }
 
 interface Values {
@@ -164,7 +175,11 @@ class AsciiValues implements Values {
     const text = decoder.decode(bytes.subarray(from, this.at));
     const value = Number(text);
     if (text === '' || (Number.isNaN(value) && !/nan/i.test(text)))
-      throw new ReadError(text === '' ? 'the file ends too early' : `"${text}" is not a number`, where, cutOff);
+      throw new ReadError(
+        text === '' ? 'the file ends too early' : `"${text}" is not a number`,
+        where,
+        cutOff,
+      );
     return value;
   }
 }
@@ -177,7 +192,8 @@ function readElement(
 ): Map<string, NumberArray> {
   const columns = new Map<string, NumberArray>();
   for (const p of properties)
-    if (p.list === null) columns.set(p.name, p.type === 'f32' ? new Float32Array(count) : new Float64Array(count));
+    if (p.list === null)
+      columns.set(p.name, p.type === 'f32' ? new Float32Array(count) : new Float64Array(count));
   for (let i = 0; i < count; i++) {
     for (const p of properties) {
       const where = `${name} ${i}, ${p.name}`;
@@ -201,7 +217,8 @@ function interleave(columns: Map<string, NumberArray>, names: string[], count: n
   const out = new Float64Array(count * names.length);
   for (const [k, name] of names.entries()) {
     const column = columns.get(name);
-    if (!column) throw new ReadError(`vertices have no property "${name}"`, 'header', 'Write the file again.');
+    if (!column)
+      throw new ReadError(`vertices have no property "${name}"`, 'header', 'Write the file again.');
     for (let i = 0; i < count; i++) out[i * names.length + k] = column[i];
   }
   return out;

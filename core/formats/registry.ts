@@ -1,11 +1,10 @@
 import { unzlibSync } from 'fflate';
 import { ReadError } from '../model/read-error.ts';
+import { atomDump } from './atom-dump.ts';
 import { decodeBase64 } from './base64.ts';
 import { type ByteSource, memorySource } from './byte-source.ts';
-import type { FileFormat, Opened, ReadTools } from './format.ts';
-import type { TableReading } from './table-reading.ts';
-import { atomDump } from './atom-dump.ts';
 import { extendedXyz } from './extended-xyz.ts';
+import type { FileFormat, Opened, ReadTools } from './format.ts';
 import { frd } from './frd.ts';
 import { gltf } from './gltf.ts';
 import { hdf5 } from './hdf5.ts';
@@ -16,13 +15,14 @@ import { picture, worldFileFormat } from './picture.ts';
 import { ply } from './ply.ts';
 import { stl } from './stl.ts';
 import { table } from './table.ts';
+import type { TableReading } from './table-reading.ts';
 import { volumeCase, volumeCaseFile } from './volume-case.ts';
 import { vtkLegacy } from './vtk-legacy.ts';
-import { xdmf } from './xdmf.ts';
 import { vtkXmlGrids } from './vtk-xml-grids.ts';
 import { seriesJson, vtkXmlCollection, vtkXmlMultiBlock, vtkXmlParallel } from './vtk-xml-lists.ts';
 import { vtkXmlPoly } from './vtk-xml-poly.ts';
 import { vtkXmlUnstructured } from './vtk-xml-unstructured.ts';
+import { xdmf } from './xdmf.ts';
 
 /**
  * Every format that can be read. A new one is a file beside this and a line here. The first that recognises a file
@@ -62,7 +62,11 @@ export const portableTools: ReadTools = {
   find: (bytes, byte, from) => bytes.indexOf(byte, from),
   hierarchy: () =>
     Promise.reject(
-      new ReadError('HDF5 files are not read here', 'whole file', 'Open it through the server or the command.'),
+      new ReadError(
+        'HDF5 files are not read here',
+        'whole file',
+        'Open it through the server or the command.',
+      ),
     ),
   name: 'file',
   beside: () => null,

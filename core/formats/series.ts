@@ -266,7 +266,9 @@ interface Numbered {
 function numbered(file: KnownFile): Numbered {
   const name = stem(file.path);
   const match = /^(.*?)((?:[_\-.]?\d+)+)$/.exec(name);
-  const numbers = [...(match?.[2] ?? '').matchAll(/\d+(?:\.\d+)?/g)].slice(-2).map((m) => ({ value: Number(m[0]), digits: m[0] }));
+  const numbers = [...(match?.[2] ?? '').matchAll(/\d+(?:\.\d+)?/g)]
+    .slice(-2)
+    .map((m) => ({ value: Number(m[0]), digits: m[0] }));
   const head = match ? name.slice(0, name.length - tailLength(match[2], numbers.length)) : name;
   return { file, numbers, key: `${folderName(file.path)}/${head.replace(/[_\-. ]+$/, '')}` };
 }
@@ -291,7 +293,13 @@ function planLoose(files: KnownFile[]): RunPlan[] {
     groups.set(key, [...(groups.get(key) ?? []), entry]);
   }
   for (const group of groups.values()) {
-    if (isMatrix(group)) plans.push(arrange(group.map((e) => e.file), 'steps of pieces'));
+    if (isMatrix(group))
+      plans.push(
+        arrange(
+          group.map((e) => e.file),
+          'steps of pieces',
+        ),
+      );
     else plans.push(...splitByFirst(group));
   }
   return plans;
@@ -323,7 +331,7 @@ function commonName(files: KnownFile[]): string {
   const names = files.map((f) => stem(f.path));
   let n = 0;
   while (n < names[0].length && names.every((s) => s[n] === names[0][n])) n++;
-  return names[0].slice(0, n).replace(/[_\-. \d]+$/, '') || baseName(folderName(files[0].path)) || 'run';
+  return names[0].slice(0, n).replace(/[_\-. \d]+$/, '') || baseName(folderName(files[0].path)) || stem(files[0].path);
 }
 
 /**
@@ -333,12 +341,11 @@ function commonName(files: KnownFile[]): string {
 export function arrange(files: KnownFile[], as: Arrangement): RunPlan {
   const list = files.map(numbered);
   const order = (e: Numbered, from: number): number => e.numbers.at(from)?.value ?? 0;
-  list.sort(
-    (a, b) => order(a, -1) - order(b, -1) || byNumbers(a.file.path, b.file.path),
-  );
+  list.sort((a, b) => order(a, -1) - order(b, -1) || byNumbers(a.file.path, b.file.path));
   const name = commonName(files);
-  const plan: RunPlan = { ...emptyPlan(name), arrangement: as, reading: files[0]?.reading ?? null };
-  const partOf = (file: KnownFile): string | null => (file.steps.length > 0 && files.length > 1 ? stem(file.path) : null);
+  const plan: RunPlan = { ...emptyPlan(name), arrangement: as, reading: files.find((f) => f.reading)?.reading ?? null };
+  const partOf = (file: KnownFile): string | null =>
+    file.steps.length > 0 && files.length > 1 ? stem(file.path) : null;
   if (as === 'steps') {
     for (const { file } of list) {
       for (const [step, time] of file.steps.entries())

@@ -20,12 +20,15 @@ export const stl: FileFormat = {
   },
   open(source) {
     const findings = new Findings();
-    const text = /^\s*solid\b/.test(ascii(source.read(0, 80))) && /facet|endsolid/.test(ascii(source.read(0, 4096), 4096));
+    const text =
+      /^\s*solid\b/.test(ascii(source.read(0, 80))) &&
+      /facet|endsolid/.test(ascii(source.read(0, 4096), 4096));
     const solids = text ? readAsciiStl(source) : [{ name: null, corners: readBinaryStl(source) }];
     const parts = solids
       .filter((s) => s.corners.length > 0)
       .map((s) => steadyPart(solids.length > 1 ? s.name : null, meshInMemory(weld(s.corners), [], findings)));
-    if (parts.length === 0) throw new ReadError('the file holds no triangles', 'whole file', 'Write it again.');
+    if (parts.length === 0)
+      throw new ReadError('the file holds no triangles', 'whole file', 'Write it again.');
     return openedRun(parts, { findings });
   },
 };
@@ -56,7 +59,8 @@ function readAsciiStl(source: ByteSource): { name: string | null; corners: Float
   const solids: { name: string | null; corners: GrowingFloat64 }[] = [];
   eachLine(source, 0, (bytes, at) => {
     const words = decoder.decode(bytes).trim().split(/\s+/);
-    if (words[0] === 'solid') solids.push({ name: words.slice(1).join(' ') || null, corners: new GrowingFloat64() });
+    if (words[0] === 'solid')
+      solids.push({ name: words.slice(1).join(' ') || null, corners: new GrowingFloat64() });
     else if (words[0] === 'vertex') {
       for (let k = 1; k <= 3; k++) {
         const v = Number(words[k]);
@@ -72,4 +76,3 @@ function readAsciiStl(source: ByteSource): { name: string | null; corners: Float
     return { name: s.name, corners: corners.subarray(0, corners.length - (corners.length % 9)) };
   });
 }
-

@@ -15,7 +15,9 @@ export function guessReading(table: OpenedTable): TableReading {
   if (file >= 0 && table.rows <= 10_000) return { as: 'runs', file };
   const points = guessPoints(table, names);
   if (points) return points;
-  const time = names.findIndex((n, i) => /^(time|t|step|iteration|iter|zeit|increment)$/.test(n) && table.columns[i].numeric);
+  const time = names.findIndex(
+    (n, i) => /^(time|t|step|iteration|iter|zeit|increment)$/.test(n) && table.columns[i].numeric,
+  );
   if (time >= 0) return { as: 'history', time };
   const first = table.columns.findIndex((c) => c.numeric);
   return { as: 'history', time: Math.max(0, first) };
@@ -84,14 +86,21 @@ function guessVectors(names: string[], used: Set<number>, table: OpenedTable): P
     ['ux', 'uy', 'uz'],
     ['velocity_x', 'velocity_y', 'velocity_z'],
   ]) {
-    take('velocity', axes.map((a) => names.indexOf(a)));
+    take(
+      'velocity',
+      axes.map((a) => names.indexOf(a)),
+    );
   }
   for (const [i, name] of names.entries()) {
     const match = /^(.+?)[_:\s-]?(x|0)$/.exec(name);
     if (!match || used.has(i)) continue;
     const [second, third] = match[2] === 'x' ? ['y', 'z'] : ['1', '2'];
     const like = (letter: string): number => names.indexOf(name.slice(0, -1) + letter);
-    take(table.columns[i].name.replace(/[_:\s-]?(x|0)(\s*[[(].*)?$/i, '') || match[1], [i, like(second), like(third)]);
+    take(table.columns[i].name.replace(/[_:\s-]?(x|0)(\s*[[(].*)?$/i, '') || match[1], [
+      i,
+      like(second),
+      like(third),
+    ]);
   }
   return out;
 }

@@ -1,5 +1,5 @@
-import { unitInName } from '../model/roles.ts';
 import { ReadError } from '../model/read-error.ts';
+import { unitInName } from '../model/roles.ts';
 import type { ByteSource } from './byte-source.ts';
 
 /** How a text table is laid out: found from its first lines, never asked for. */
@@ -115,7 +115,8 @@ function describe(text: string, lines: string[], best: Candidate): TableLayout {
     .filter(({ words }) => words.length === best.width && words.some((w) => w !== ''));
   let names = Array.from({ length: best.width }, (_, i) => `column ${i + 1}`);
   let units: (string | null)[] = names.map(() => null);
-  const unitRow = headers.length > 1 && looksLikeUnits(headers[headers.length - 1].words) ? headers.pop() : undefined;
+  const unitRow =
+    headers.length > 1 && looksLikeUnits(headers[headers.length - 1].words) ? headers.pop() : undefined;
   const header = headers.pop();
   if (header) {
     names = header.words.map((w, i) => w || names[i]);
@@ -140,12 +141,19 @@ function describe(text: string, lines: string[], best: Candidate): TableLayout {
 
 /** A header of a white-space table whose names carry units in brackets after a space: `time [s] mass [kg]`. */
 function namesOfSpacedHeader(line: string, width: number): string[] | null {
-  const words = bare(line).trim().match(/\S+\s*\[[^\]]*\]|\S+/g);
+  const words = bare(line)
+    .trim()
+    .match(/\S+\s*\[[^\]]*\]|\S+/g);
   return words?.length === width ? words : null;
 }
 
 function looksLikeUnits(words: string[]): boolean {
-  return words.every((w) => /^[[(].*[\])]$/.test(w) || /^(-|1|°C|%|[kMmµnc]?(m|s|g|K|N|Pa|J|W|V|A|Hz|rad)([/*^·].*)?)$/.test(w) || w === '');
+  return words.every(
+    (w) =>
+      /^[[(].*[\])]$/.test(w) ||
+      /^(-|1|°C|%|[kMmµnc]?(m|s|g|K|N|Pa|J|W|V|A|Hz|rad)([/*^·].*)?)$/.test(w) ||
+      w === '',
+  );
 }
 
 function distinct(names: string[]): string[] {

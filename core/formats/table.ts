@@ -74,7 +74,9 @@ function openTable(source: ByteSource): OpenedTable {
     );
     return columns.map((values, c) => {
       const written = sample.filter((row) => (row[c] ?? '') !== '');
-      const numbers = written.filter((row) => !Number.isNaN(values[sample.indexOf(row)]) || /^[-+]?nan$/i.test(row[c]));
+      const numbers = written.filter(
+        (row) => !Number.isNaN(values[sample.indexOf(row)]) || /^[-+]?nan$/i.test(row[c]),
+      );
       return written.length === 0 || numbers.length > written.length / 2;
     });
   }

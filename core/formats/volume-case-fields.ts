@@ -40,7 +40,8 @@ export function unitOfDimensions(exponents: number[]): string | null {
   if (whole.every((e) => e === 0)) return null;
   const known = named[whole.join()];
   if (known) return known;
-  const power = (unit: string, e: number): string => (e === 1 ? unit : e === 2 ? `${unit}²` : e === 3 ? `${unit}³` : `${unit}^${e}`);
+  const power = (unit: string, e: number): string =>
+    e === 1 ? unit : e === 2 ? `${unit}²` : e === 3 ? `${unit}³` : `${unit}^${e}`;
   const above = baseUnits.flatMap((u, i) => (whole[i] > 0 ? [power(u, whole[i])] : []));
   const below = baseUnits.flatMap((u, i) => (whole[i] < 0 ? [power(u, -whole[i])] : []));
   const top = above.join(' ') || '1';

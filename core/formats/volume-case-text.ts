@@ -1,5 +1,5 @@
 import { ReadError } from '../model/read-error.ts';
-import { numbersOf, type NumberType } from './binary-numbers.ts';
+import { type NumberType, numbersOf } from './binary-numbers.ts';
 import { type ByteSource, wholeFile } from './byte-source.ts';
 import type { NumberArray } from './format.ts';
 
@@ -21,7 +21,8 @@ export function caseHeader(head: Uint8Array): CaseHeader | null {
   const text = decoder.decode(head.subarray(0, 4096));
   const block = /(?:^|\n)\s*\w+\s*\{([^{}]*\bclass\s+\w+\s*;[^{}]*)\}/.exec(text)?.[1];
   if (!block) return null;
-  const entry = (name: string): string => new RegExp(`\\b${name}\\s+"?([^;"]*)"?\\s*;`).exec(block)?.[1].trim() ?? '';
+  const entry = (name: string): string =>
+    new RegExp(`\\b${name}\\s+"?([^;"]*)"?\\s*;`).exec(block)?.[1].trim() ?? '';
   const arch = entry('arch');
   return {
     class: entry('class'),
@@ -66,7 +67,12 @@ export class CaseText {
       this.at = end < 0 ? bytes.length : end + 1;
       return decoder.decode(bytes.subarray(from + 1, this.at - 1));
     }
-    while (this.at < bytes.length && bytes[this.at] > 32 && !'(){};[]'.includes(String.fromCharCode(bytes[this.at]))) this.at++;
+    while (
+      this.at < bytes.length &&
+      bytes[this.at] > 32 &&
+      !'(){};[]'.includes(String.fromCharCode(bytes[this.at]))
+    )
+      this.at++;
     return decoder.decode(bytes.subarray(from, this.at));
   }
 
@@ -93,14 +99,22 @@ export class CaseText {
   expect(sign: string): void {
     const found = this.word();
     if (found !== sign)
-      throw new ReadError(`"${found.slice(0, 30)}" stands where "${sign}" should`, `${this.where}, byte ${this.at}`, cutOff);
+      throw new ReadError(
+        `"${found.slice(0, 30)}" stands where "${sign}" should`,
+        `${this.where}, byte ${this.at}`,
+        cutOff,
+      );
   }
 
   count(): number {
     const word = this.word();
     const n = Number(word);
     if (Number.isInteger(n) && n >= 0 && n <= this.bytes.length) return n;
-    throw new ReadError(`"${word.slice(0, 30)}" is no count that fits the file`, `${this.where}, byte ${this.at}`, cutOff);
+    throw new ReadError(
+      `"${word.slice(0, 30)}" is no count that fits the file`,
+      `${this.where}, byte ${this.at}`,
+      cutOff,
+    );
   }
 
   /** `count` entries of `width` numbers each, in brackets or binary. */
@@ -127,15 +141,29 @@ export class CaseText {
     const { bytes } = this;
     const out = new Float64Array(count);
     for (let n = 0; n < count; n++) {
-      while (this.at < bytes.length && (bytes[this.at] <= 32 || bytes[this.at] === 40 || bytes[this.at] === 41)) this.at++;
+      while (
+        this.at < bytes.length &&
+        (bytes[this.at] <= 32 || bytes[this.at] === 40 || bytes[this.at] === 41)
+      )
+        this.at++;
       const from = this.at;
-      while (this.at < bytes.length && bytes[this.at] > 32 && bytes[this.at] !== 40 && bytes[this.at] !== 41 && bytes[this.at] !== 59 && bytes[this.at] !== 125) this.at++;
+      while (
+        this.at < bytes.length &&
+        bytes[this.at] > 32 &&
+        bytes[this.at] !== 40 &&
+        bytes[this.at] !== 41 &&
+        bytes[this.at] !== 59 &&
+        bytes[this.at] !== 125
+      )
+        this.at++;
       let text = '';
       for (let i = from; i < this.at && i < from + 40; i++) text += String.fromCharCode(bytes[i]);
       out[n] = /^[-+]?nan$/i.test(text) ? Number.NaN : text === '' ? Number.NaN : Number(text);
       if (Number.isNaN(out[n]) && !/nan/i.test(text))
         throw new ReadError(
-          text === '' ? `${count} numbers are announced but the list ends after ${n}` : `"${text}" is not a number`,
+          text === ''
+            ? `${count} numbers are announced but the list ends after ${n}`
+            : `"${text}" is not a number`,
           `${this.where}, byte ${from}`,
           cutOff,
         );
@@ -157,7 +185,11 @@ export class CaseText {
     const from = open + 1;
     const to = from + count * bytes;
     if (open < 0 || to > this.bytes.length)
-      throw new ReadError(`${count * bytes} bytes are needed but fewer are left`, `${this.where}, byte ${from}`, cutOff);
+      throw new ReadError(
+        `${count * bytes} bytes are needed but fewer are left`,
+        `${this.where}, byte ${from}`,
+        cutOff,
+      );
     this.at = to;
     this.expect(')');
     const type = `${kind === 'label' ? 'i' : 'f'}${8 * bytes}` as NumberType;

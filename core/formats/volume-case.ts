@@ -3,12 +3,20 @@ import { ReadError } from '../model/read-error.ts';
 import { asUint32 } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
 import { Findings } from './findings.ts';
-import type { FieldHeader, FileFormat, NumberArray, OpenedMesh, OpenedPart, RawMesh, ReadTools } from './format.ts';
+import type {
+  FieldHeader,
+  FileFormat,
+  NumberArray,
+  OpenedMesh,
+  OpenedPart,
+  RawMesh,
+  ReadTools,
+} from './format.ts';
 import { admitMesh } from './mesh-door.ts';
 import { once, openedRun } from './opened-run.ts';
 import { cellsOfFaces } from './polyhedral-cells.ts';
 import { type CaseField, fieldClasses, readCaseField } from './volume-case-fields.ts';
-import { caseHeader, CaseText } from './volume-case-text.ts';
+import { CaseText, caseHeader } from './volume-case-text.ts';
 
 const isPoints = (head: Uint8Array): boolean => {
   const header = caseHeader(head);
@@ -34,11 +42,13 @@ export const volumeCase: FileFormat = {
       { name: 'interior', kind: 'mesh', at: (step) => interiorState(mesh, fields, step) },
       ...mesh.patches
         .filter((p) => p.count > 0)
-        .map((patch): OpenedPart => ({
-          name: patch.name,
-          kind: 'mesh',
-          at: (step) => patchState(mesh, patch, fields, step),
-        })),
+        .map(
+          (patch): OpenedPart => ({
+            name: patch.name,
+            kind: 'mesh',
+            at: (step) => patchState(mesh, patch, fields, step),
+          }),
+        ),
     ];
     const own = tools.name.split('/');
     return openedRun(parts, {
@@ -82,7 +92,11 @@ class CaseMesh {
     const beside = (name: string): ByteSource => {
       const found = tools.beside(name);
       if (found) return found;
-      throw new ReadError(`the file "${name}" is not beside the points`, 'polyMesh', 'Bring in the whole case folder.');
+      throw new ReadError(
+        `the file "${name}" is not beside the points`,
+        'polyMesh',
+        'Bring in the whole case folder.',
+      );
     };
     this.patches = readPatches(beside('boundary'));
     this.points = once(() => {
@@ -96,9 +110,16 @@ class CaseMesh {
       const owner = this.owner();
       const neighbour = readLabels(beside('neighbour'), 'neighbour');
       if (owner.length !== starts.length - 1)
-        throw new ReadError(`${starts.length - 1} faces have ${owner.length} owners`, 'owner', 'Write the mesh again.');
+        throw new ReadError(
+          `${starts.length - 1} faces have ${owner.length} owners`,
+          'owner',
+          'Write the mesh again.',
+        );
       const { cellStarts, facesOf } = facesOfCells(owner, neighbour);
-      return admitMesh({ points: this.points(), ...cellsOfFaces(cellStarts, facesOf, starts, nodes) }, findings);
+      return admitMesh(
+        { points: this.points(), ...cellsOfFaces(cellStarts, facesOf, starts, nodes) },
+        findings,
+      );
     });
   }
 
@@ -111,7 +132,11 @@ class CaseMesh {
     const { starts, nodes } = this.faces();
     const points = this.points();
     if (patch.first + patch.count >= starts.length)
-      throw new ReadError(`the patch ${patch.name} reaches behind the last face`, 'boundary', 'Write the mesh again.');
+      throw new ReadError(
+        `the patch ${patch.name} reaches behind the last face`,
+        'boundary',
+        'Write the mesh again.',
+      );
     const map = new Map<number, number>();
     const types = new Uint8Array(patch.count);
     const offsets = new Uint32Array(patch.count + 1);
@@ -183,15 +208,23 @@ function readLabels(source: ByteSource, where: string): Uint32Array {
   return asUint32(text.numbers(text.count(), 1, 'label'));
 }
 
-function facesOfCells(owner: Uint32Array, neighbour: Uint32Array): { cellStarts: Uint32Array; facesOf: Uint32Array } {
+function facesOfCells(
+  owner: Uint32Array,
+  neighbour: Uint32Array,
+): { cellStarts: Uint32Array; facesOf: Uint32Array } {
   let cells = 0;
   for (const c of owner) if (c + 1 > cells) cells = c + 1;
   if (cells > owner.length)
-    throw new ReadError(`a face belongs to cell ${cells - 1}, more than there are faces`, 'owner', 'Write the mesh again.');
+    throw new ReadError(
+      `a face belongs to cell ${cells - 1}, more than there are faces`,
+      'owner',
+      'Write the mesh again.',
+    );
   const cellStarts = new Uint32Array(cells + 1);
   for (const c of owner) cellStarts[c + 1]++;
   for (const c of neighbour) {
-    if (c >= cells) throw new ReadError(`a face leads to cell ${c} of ${cells}`, 'neighbour', 'Write the mesh again.');
+    if (c >= cells)
+      throw new ReadError(`a face leads to cell ${c} of ${cells}`, 'neighbour', 'Write the mesh again.');
     cellStarts[c + 1]++;
   }
   for (let c = 0; c < cells; c++) cellStarts[c + 1] += cellStarts[c];
@@ -206,7 +239,9 @@ function facesOfCells(owner: Uint32Array, neighbour: Uint32Array): { cellStarts:
 function timeFolders(tools: ReadTools): string[] {
   const isTime = (n: string): boolean => /^\d+(\.\d+)?(e[-+]?\d+)?$/i.test(n);
   const named = tools.listBeside('../..').filter(isTime);
-  const filled = named.filter((t) => tools.listBeside(`../../${t}`).some((f) => fieldHead(tools, `../../${t}/${f}`) !== null));
+  const filled = named.filter((t) =>
+    tools.listBeside(`../../${t}`).some((f) => fieldHead(tools, `../../${t}/${f}`) !== null),
+  );
   const later = filled.filter((t) => Number(t) > 0);
   // The state before the start is often only a setting of the case; it counts when nothing else is there.
   const used = later.length > 0 && filled.length > 1 && !sameFields(tools, filled) ? later : filled;
@@ -214,7 +249,11 @@ function timeFolders(tools: ReadTools): string[] {
 }
 
 function sameFields(tools: ReadTools, times: string[]): boolean {
-  const list = (t: string): string => tools.listBeside(`../../${t}`).filter((f) => fieldHead(tools, `../../${t}/${f}`)).join();
+  const list = (t: string): string =>
+    tools
+      .listBeside(`../../${t}`)
+      .filter((f) => fieldHead(tools, `../../${t}/${f}`))
+      .join();
   return new Set(times.map(list)).size === 1;
 }
 
@@ -248,7 +287,12 @@ class CaseFields {
         return [
           {
             name,
-            header: { ...fieldClasses[kind], get unit() { return unit(); } },
+            header: {
+              ...fieldClasses[kind],
+              get unit() {
+                return unit();
+              },
+            },
             read,
           },
         ];
@@ -296,23 +340,35 @@ function patchState(mesh: CaseMesh, patch: Patch, fields: CaseFields, step: numb
     readField(index) {
       const field = files[index].read();
       const stated = field.patches.get(patch.name);
-      if (stated) return expanded(stated.values, stated.uniform, patch.count, field.components, files[index].name);
+      if (stated)
+        return expanded(stated.values, stated.uniform, patch.count, field.components, files[index].name);
       // Without values of its own a patch takes those of the cells behind it.
       const owner = mesh.owner();
       const out = new Float64Array(patch.count * field.components);
       for (let f = 0; f < patch.count; f++) {
         const cell = field.uniform ? 0 : owner[patch.first + f];
-        for (let k = 0; k < field.components; k++) out[f * field.components + k] = field.internal[cell * field.components + k];
+        for (let k = 0; k < field.components; k++)
+          out[f * field.components + k] = field.internal[cell * field.components + k];
       }
       return out;
     },
   };
 }
 
-function expanded(values: NumberArray, uniform: boolean, count: number, components: number, name: string): NumberArray {
+function expanded(
+  values: NumberArray,
+  uniform: boolean,
+  count: number,
+  components: number,
+  name: string,
+): NumberArray {
   if (!uniform && values.length === count * components) return values;
   if (!uniform)
-    throw new ReadError(`${values.length / components} values stand for ${count} cells or faces`, name, 'Write the field again.');
+    throw new ReadError(
+      `${values.length / components} values stand for ${count} cells or faces`,
+      name,
+      'Write the field again.',
+    );
   const out = new Float64Array(count * components);
   for (let i = 0; i < out.length; i++) out[i] = values[i % components];
   return out;

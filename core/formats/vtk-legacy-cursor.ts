@@ -1,6 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
-import { numberBytes, numbersOf, type NumberType } from './binary-numbers.ts';
+import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import { type ByteSource, SlidingWindow, WINDOW } from './byte-source.ts';
 import type { NumberArray } from './format.ts';
 
@@ -57,7 +57,11 @@ export class LegacyCursor {
     this.rawLine();
     const kind = (this.rawLine() ?? '').trim().toUpperCase();
     if (kind !== 'ASCII' && kind !== 'BINARY')
-      throw new ReadError(`the third line says "${kind.slice(0, 20)}", not ASCII or BINARY`, 'line 3', cutOff);
+      throw new ReadError(
+        `the third line says "${kind.slice(0, 20)}", not ASCII or BINARY`,
+        'line 3',
+        cutOff,
+      );
     this.binary = kind === 'BINARY';
   }
 

@@ -64,7 +64,11 @@ function readContent(cursor: LegacyCursor, findings: Findings): Content {
   for (let words = cursor.line(); words !== null; words = cursor.line()) {
     const [key, ...rest] = words;
     const add = (name: string, components: number, type: string, unit: string | null = null): void => {
-      const read = cursor.array(tuples * components, type, `${location === 'cell' ? 'CELL_DATA' : 'POINT_DATA'} / ${name}`);
+      const read = cursor.array(
+        tuples * components,
+        type,
+        `${location === 'cell' ? 'CELL_DATA' : 'POINT_DATA'} / ${name}`,
+      );
       if (location) addField(out, { name: decodeName(name), location, components, unit }, read, findings);
     };
     switch (key.toUpperCase()) {
@@ -89,7 +93,11 @@ function readContent(cursor: LegacyCursor, findings: Findings): Content {
       case 'X_COORDINATES':
       case 'Y_COORDINATES':
       case 'Z_COORDINATES':
-        out.axes['XYZ'.indexOf(key[0].toUpperCase())] = cursor.array(cursor.count(rest[0], key), rest[1], key);
+        out.axes['XYZ'.indexOf(key[0].toUpperCase())] = cursor.array(
+          cursor.count(rest[0], key),
+          rest[1],
+          key,
+        );
         break;
       case 'VERTICES':
       case 'LINES':
@@ -134,7 +142,11 @@ function readContent(cursor: LegacyCursor, findings: Findings): Content {
         break;
       case 'LOOKUP_TABLE':
         if (rest.length > 1 && Number(rest[1]) > 0) {
-          cursor.array(4 * cursor.count(rest[1], 'LOOKUP_TABLE'), cursor.binary ? 'unsigned_char' : 'float', 'LOOKUP_TABLE');
+          cursor.array(
+            4 * cursor.count(rest[1], 'LOOKUP_TABLE'),
+            cursor.binary ? 'unsigned_char' : 'float',
+            'LOOKUP_TABLE',
+          );
           findings.add('the colour table of the file is not used; choose a colour map instead');
         }
         break;
@@ -317,7 +329,11 @@ function gridPoints({ dims, origin, spacing, points, axes }: Content): Float32Ar
     );
   }
   if (count > 2 ** 28)
-    throw new ReadError(`a grid of ${dims.join(' x ')} points is too large to be read`, 'DIMENSIONS', 'Write a part of it.');
+    throw new ReadError(
+      `a grid of ${dims.join(' x ')} points is too large to be read`,
+      'DIMENSIONS',
+      'Write a part of it.',
+    );
   if (axes.length > 0) {
     const [x, y, z] = [0, 1, 2].map((k) => axes[k]?.() ?? new Float64Array(1));
     if (x.length !== dims[0] || y.length !== dims[1] || z.length !== dims[2])

@@ -1,7 +1,7 @@
 import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { withoutWhiteSpace } from './base64.ts';
-import { numberBytes, numbersOf, type NumberType } from './binary-numbers.ts';
+import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import { type ByteSource, memorySource } from './byte-source.ts';
 import type { NumberArray, ReadTools } from './format.ts';
 

@@ -57,8 +57,7 @@ function openedPiece(s: Structure, piece: Piece, findings: Findings): OpenedMesh
     cells,
     fields,
     meshKey: null,
-    readMesh: () =>
-      admitMesh({ points: gridPoints(s, piece, extent, dims), ...gridCells(dims) }, findings),
+    readMesh: () => admitMesh({ points: gridPoints(s, piece, extent, dims), ...gridCells(dims) }, findings),
     readField: (index) =>
       s.read(
         fieldTag(piece, fields[index]),
@@ -74,8 +73,7 @@ function gridPoints(
   dims: number[],
 ): Float32Array | Float64Array {
   const stated = piece.arrays.Points?.[0];
-  if (stated)
-    return asFloats(s.read({ ...stated, where: 'Points' }, 3 * dims.reduce((n, d) => n * d, 1)));
+  if (stated) return asFloats(s.read({ ...stated, where: 'Points' }, 3 * dims.reduce((n, d) => n * d, 1)));
   const axes = piece.arrays.Coordinates;
   if (axes) {
     const [x, y, z] = [0, 1, 2].map((k) => {
@@ -116,5 +114,9 @@ export function latticePoints(
 function numbersIn(text: string | undefined, count: number, where: string): number[] {
   const out = (text ?? '').trim().split(/\s+/).map(Number);
   if (out.length === count && out.every(Number.isFinite)) return out;
-  throw new ReadError(`"${text ?? ''}" should be ${count} numbers`, where, 'The file is damaged; write it again.');
+  throw new ReadError(
+    `"${text ?? ''}" should be ${count} numbers`,
+    where,
+    'The file is damaged; write it again.',
+  );
 }

@@ -36,7 +36,8 @@ export const vtkXmlMultiBlock: FileFormat = {
   id: 'vtm',
   name: 'VTK XML multi-block file',
   extensions: ['.vtm', '.vthb', '.vtpc'],
-  detect: (head) => isVtkXml(head, ['vtkMultiBlockDataSet', 'vtkPartitionedDataSetCollection', 'vtkPartitionedDataSet']),
+  detect: (head) =>
+    isVtkXml(head, ['vtkMultiBlockDataSet', 'vtkPartitionedDataSetCollection', 'vtkPartitionedDataSet']),
   open(source, tools): OpenedCollection {
     const findings = new Findings();
     const entries: CollectionEntry[] = [];
@@ -49,7 +50,12 @@ export const vtkXmlMultiBlock: FileFormat = {
           if (name === 'DataSet') {
             if (attributes.file) {
               const part = [...path.filter((p) => p !== null), label].filter((p) => p !== '').join(' / ');
-              entries.push({ time: null, part: part || String(entries.length), file: attributes.file, piece: null });
+              entries.push({
+                time: null,
+                part: part || String(entries.length),
+                file: attributes.file,
+                piece: null,
+              });
             }
             path.push(null);
           } else path.push(name === 'Block' || name === 'Partitions' ? label : null);
@@ -104,7 +110,9 @@ export const seriesJson: FileFormat = {
   id: 'series',
   name: 'series file in JSON',
   extensions: ['.series'],
-  detect: (head) => /^\s*\{[^]*"files"\s*:\s*\[/.test(decoder.decode(head)) && /"file-series-version"/.test(decoder.decode(head)),
+  detect: (head) =>
+    /^\s*\{[\s\S]*"files"\s*:\s*\[/.test(decoder.decode(head)) &&
+    /"file-series-version"/.test(decoder.decode(head)),
   open(source): OpenedCollection {
     let files: unknown;
     try {

@@ -1,6 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
-import { numbersOf, type NumberType } from './binary-numbers.ts';
+import { type NumberType, numbersOf } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
 import type { Hierarchy, NumberArray, ReadTools } from './format.ts';
 import { childrenOf, textOf, type XmlElement } from './xml-tree.ts';
@@ -25,7 +25,11 @@ export class XdmfItems {
         if (!this.opened.has(file)) {
           const beside = this.tools.beside(file);
           if (!beside)
-            throw new ReadError(`the data file "${file}" is not there`, 'DataItem', 'Bring it in together with this file.');
+            throw new ReadError(
+              `the data file "${file}" is not there`,
+              'DataItem',
+              'Bring it in together with this file.',
+            );
           this.opened.set(file, await this.tools.hierarchy(beside));
           this.files.push(file);
         }
@@ -61,14 +65,19 @@ export class XdmfItems {
   }
 
   read(item: XmlElement | undefined): NumberArray {
-    if (!item) throw new ReadError('a data item is missing', 'DataItem', 'The file is incomplete; write it again.');
+    if (!item)
+      throw new ReadError('a data item is missing', 'DataItem', 'The file is incomplete; write it again.');
     if (item.attributes.Reference !== undefined) {
       const target = this.followReference(item);
       if (target && target !== item) return this.read(target);
     }
     if (item.attributes.ItemType === 'HyperSlab') return this.slab(item);
     if (item.attributes.ItemType && item.attributes.ItemType !== 'Uniform')
-      throw new ReadError(`data items of type ${item.attributes.ItemType} are not read`, 'DataItem', 'Write plain items.');
+      throw new ReadError(
+        `data items of type ${item.attributes.ItemType} are not read`,
+        'DataItem',
+        'Write plain items.',
+      );
     const format = (item.attributes.Format ?? 'XML').toUpperCase();
     const count = this.dimensions(item).reduce((n, d) => n * d, 1);
     if (format === 'XML') return this.inline(item, count);
@@ -76,27 +85,49 @@ export class XdmfItems {
       const [file, path] = this.place(item);
       const data = this.opened.get(file)!.numbers(path);
       if (data.length !== count)
-        throw new ReadError(`${count} numbers are announced but ${data.length} are there`, `${file}:${path}`, 'Write both files again.');
+        throw new ReadError(
+          `${count} numbers are announced but ${data.length} are there`,
+          `${file}:${path}`,
+          'Write both files again.',
+        );
       return data;
     }
     if (format === 'BINARY') return this.binary(item, count);
-    throw new ReadError(`data in the format "${format}" is not read`, 'DataItem', 'Write HDF, Binary or XML.');
+    throw new ReadError(
+      `data in the format "${format}" is not read`,
+      'DataItem',
+      'Write HDF, Binary or XML.',
+    );
   }
 
   private inline(item: XmlElement, count: number): NumberArray {
-    if (!item.text) throw new ReadError('a data item is empty', 'DataItem', 'The file is incomplete; write it again.');
+    if (!item.text)
+      throw new ReadError('a data item is empty', 'DataItem', 'The file is incomplete; write it again.');
     const text = this.source.read(...item.text);
     if (!(count <= text.length))
-      throw new ReadError(`${count} numbers cannot stand in ${text.length} letters`, 'DataItem', 'Write the file again.');
+      throw new ReadError(
+        `${count} numbers cannot stand in ${text.length} letters`,
+        'DataItem',
+        'Write the file again.',
+      );
     const out = new Float64Array(count);
-    readAsciiNumbers(text, out, `DataItem of ${item.parent?.attributes.Name ?? item.parent?.name ?? 'the file'}`);
+    readAsciiNumbers(
+      text,
+      out,
+      `DataItem of ${item.parent?.attributes.Name ?? item.parent?.name ?? 'the file'}`,
+    );
     return out;
   }
 
   private binary(item: XmlElement, count: number): NumberArray {
     const name = textOf(item, this.source);
     const beside = this.tools.beside(name);
-    if (!beside) throw new ReadError(`the data file "${name}" is not there`, 'DataItem', 'Bring it in together with this file.');
+    if (!beside)
+      throw new ReadError(
+        `the data file "${name}" is not there`,
+        'DataItem',
+        'Bring it in together with this file.',
+      );
     if (!this.files.includes(name)) this.files.push(name);
     const kind = (item.attributes.NumberType ?? item.attributes.DataType ?? 'Float').toLowerCase();
     const bytes = Number(item.attributes.Precision ?? (kind === 'char' || kind === 'uchar' ? 1 : 4));
@@ -104,7 +135,11 @@ export class XdmfItems {
     const from = Number(item.attributes.Seek ?? 0);
     const data = beside.read(from, from + count * bytes);
     if (data.length < count * bytes)
-      throw new ReadError(`${count * bytes} bytes are needed but ${data.length} are there`, name, 'Copy or write it again.');
+      throw new ReadError(
+        `${count * bytes} bytes are needed but ${data.length} are there`,
+        name,
+        'Copy or write it again.',
+      );
     return numbersOf(data, `${letter}${8 * bytes}` as NumberType, item.attributes.Endian !== 'Big', name);
   }
 
@@ -112,7 +147,9 @@ export class XdmfItems {
     const [choice, target] = childrenOf(item, 'DataItem');
     const rows = this.read(choice);
     const rank = rows.length / 3;
-    const [start, stride, count] = [0, 1, 2].map((r) => Array.from(rows.subarray(r * rank, (r + 1) * rank) as unknown as number[]));
+    const [start, stride, count] = [0, 1, 2].map((r) =>
+      Array.from(rows.subarray(r * rank, (r + 1) * rank) as unknown as number[]),
+    );
     const whole = this.read(target);
     const dims = this.dimensions(target);
     const out = new Float64Array(count.reduce((a, b) => a * b, 1));
@@ -129,12 +166,14 @@ export class XdmfItems {
   private place(item: XmlElement): [string, string] {
     const text = textOf(item, this.source);
     const colon = text.lastIndexOf(':');
-    if (colon < 1) throw new ReadError(`"${text}" names no file and array`, 'DataItem', 'Write it as file.h5:/array.');
+    if (colon < 1)
+      throw new ReadError(`"${text}" names no file and array`, 'DataItem', 'Write it as file.h5:/array.');
     return [text.slice(0, colon).trim(), text.slice(colon + 1).trim()];
   }
 
   private followReference(element: XmlElement): XmlElement | null {
-    const path = element.attributes.Reference === 'XML' ? textOf(element, this.source) : element.attributes.Reference;
+    const path =
+      element.attributes.Reference === 'XML' ? textOf(element, this.source) : element.attributes.Reference;
     return this.byPath(path, element.name);
   }
 
@@ -145,7 +184,11 @@ export class XdmfItems {
   }
 
   private byPath(path: string, name: string): XmlElement | null {
-    const pieces = path.replace(/^\(?\/\//, '').replace(/^\//, '').split('/').filter(Boolean);
+    const pieces = path
+      .replace(/^\(?\/\//, '')
+      .replace(/^\//, '')
+      .split('/')
+      .filter(Boolean);
     const everywhere = (from: XmlElement): XmlElement[] => [from, ...from.children.flatMap(everywhere)];
     let found: XmlElement[] = /^\(?\/\//.test(path) ? everywhere(this.root) : [this.root];
     let first = true;
@@ -153,8 +196,8 @@ export class XdmfItems {
       const match = /^(\w+|\*)(?:\[(.*)\])?/.exec(piece);
       if (!match) return null;
       const anywhere = first && /^\(?\/\//.test(path);
-      let next = (anywhere ? found : found.flatMap((f) => f.children)).filter(
-        (c) => match[1] === '*' ? c.name === name : c.name === match[1],
+      let next = (anywhere ? found : found.flatMap((f) => f.children)).filter((c) =>
+        match[1] === '*' ? c.name === name : c.name === match[1],
       );
       const named = /@Name\s*=\s*["']([^"']*)["']/.exec(match[2] ?? '');
       if (named) next = next.filter((c) => c.attributes.Name === named[1]);

@@ -72,14 +72,16 @@ export const xdmf: FileFormat = {
     if (grids.length === 0)
       throw new ReadError('the file describes no grid', 'Domain', 'It may be cut off; write it again.');
     const names = [...new Set(grids.flatMap((g) => g.parts.map((p) => p.name)))];
-    const parts = names.map((name): OpenedPart => ({
-      name: names.length > 1 ? name : null,
-      kind: 'mesh',
-      at(step) {
-        const found = grids[step]?.parts.find((p) => p.name === name);
-        return found ? gridState(found.grid, items, findings) : null;
-      },
-    }));
+    const parts = names.map(
+      (name): OpenedPart => ({
+        name: names.length > 1 ? name : null,
+        kind: 'mesh',
+        at(step) {
+          const found = grids[step]?.parts.find((p) => p.name === name);
+          return found ? gridState(found.grid, items, findings) : null;
+        },
+      }),
+    );
     return openedRun(parts, { steps: grids.map((g) => g.time), findings, uses: items.files });
   },
 };
@@ -109,7 +111,8 @@ function stepsOf(root: XmlElement, items: XdmfItems): GridStep[] {
   const byTime = new Map<number, GridStep>();
   for (const series of temporal) {
     const list = childrenOf(series, 'Time')[0];
-    const listed = list && list.attributes.TimeType === 'List' ? items.read(childrenOf(list, 'DataItem')[0]) : null;
+    const listed =
+      list && list.attributes.TimeType === 'List' ? items.read(childrenOf(list, 'DataItem')[0]) : null;
     for (const [i, grid] of childrenOf(series, 'Grid').entries()) {
       const time = timeOf(grid, items) ?? listed?.[i] ?? i;
       const step = byTime.get(time) ?? { time, parts: [] };
@@ -167,7 +170,9 @@ function gridState(grid: XmlElement, items: XdmfItems, findings: Findings): Open
 }
 
 function componentsOf(type: string, dims: number[]): number {
-  const stated = { scalar: 1, vector: 3, tensor: 9, tensor6: 6, matrix: dims.at(-1) ?? 1 }[type.toLowerCase()];
+  const stated = { scalar: 1, vector: 3, tensor: 9, tensor6: 6, matrix: dims.at(-1) ?? 1 }[
+    type.toLowerCase()
+  ];
   if (type.toLowerCase() === 'vector' && dims.length > 1) return dims.at(-1)!;
   return stated ?? 1;
 }
@@ -182,7 +187,11 @@ function readMesh(topology: XmlElement, geometry: XmlElement | null, items: Xdmf
       .reverse();
     while (dims.length < 3) dims.push(1);
     if (dims.some((d) => !Number.isInteger(d) || d < 1) || gridCellCount(dims) > 2 ** 28)
-      throw new ReadError(`the grid has dimensions "${topology.attributes.Dimensions}"`, 'Topology', 'Correct the file.');
+      throw new ReadError(
+        `the grid has dimensions "${topology.attributes.Dimensions}"`,
+        'Topology',
+        'Correct the file.',
+      );
     return { points: gridPoints(geometry, dims, items), ...gridCells(dims) };
   }
   return { points: plainPoints(geometry, items), ...cellsOf(topology, type, geometry, items) };
@@ -214,12 +223,20 @@ function mixedCells(table: NumberArray): Cells {
     else if (id === 2) [type, size] = [table[at] === 2 ? 3 : 4, table[at++]];
     else if (id === 3) [type, size] = [7, table[at++]];
     if (!type || at + size > table.length)
-      throw new ReadError(`cell type ${id} is not read or the list ends too early`, `Topology, entry ${at}`, 'Write it again.');
+      throw new ReadError(
+        `cell type ${id} is not read or the list ends too early`,
+        `Topology, entry ${at}`,
+        'Write it again.',
+      );
     for (let k = 0; k < size; k++) nodes.push(table[at++]);
     types.push(type);
     ends.push(nodes.length);
   }
-  return { types: Uint8Array.from(types), offsets: Uint32Array.from(ends), connectivity: Uint32Array.from(nodes) };
+  return {
+    types: Uint8Array.from(types),
+    offsets: Uint32Array.from(ends),
+    connectivity: Uint32Array.from(nodes),
+  };
 }
 
 function plainPoints(geometry: XmlElement | null, items: XdmfItems): Float32Array | Float64Array {
@@ -245,7 +262,11 @@ function plainPoints(geometry: XmlElement | null, items: XdmfItems): Float32Arra
   throw new ReadError(`the geometry "${type}" is not read`, 'Geometry', 'Write points as XYZ.');
 }
 
-function gridPoints(geometry: XmlElement | null, dims: number[], items: XdmfItems): Float32Array | Float64Array {
+function gridPoints(
+  geometry: XmlElement | null,
+  dims: number[],
+  items: XdmfItems,
+): Float32Array | Float64Array {
   const type = (geometry?.attributes.GeometryType ?? geometry?.attributes.Type ?? '').toUpperCase();
   const data = (geometry ? childrenOf(geometry, 'DataItem') : []).map((d) => items.read(d));
   if (type.startsWith('ORIGIN_')) {

@@ -15,8 +15,7 @@ export function missingNotes(run: RunDescription): string[] {
     out.push('no velocity: arrows and streamlines will not be available');
   const solid = run.parts.some((p) => p.meshes.some((m) => m.dimension === 3));
   const shell = run.parts.some((p) => p.kind === 'mesh' && p.meshes.some((m) => m.dimension === 2));
-  if (run.dimension === 3 && shell && !solid)
-    out.push('only surfaces: sections show lines, not areas');
+  if (run.dimension === 3 && shell && !solid) out.push('only surfaces: sections show lines, not areas');
   if (run.parts.some((p) => p.kind === 'particles') && !has('diameter'))
     out.push('no diameter: particles are drawn at one size');
   for (const part of run.parts) {

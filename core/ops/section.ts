@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { type CellType, cellTypes, LINE, POLYGON, POLYHEDRON, TRIANGLE, VERTEX } from '../model/cell-types.ts';
+import {
+  type CellType,
+  cellTypes,
+  LINE,
+  POLYGON,
+  POLYHEDRON,
+  TRIANGLE,
+  VERTEX,
+} from '../model/cell-types.ts';
 import { boundsCentre, type Mesh, meshDimension } from '../model/mesh.ts';
 import { type SentencePiece, sayNumber, sayQuantity, words } from '../scene/sentence.ts';
 import { CellList } from './cell-list.ts';

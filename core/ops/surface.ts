@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { cellTypes, LINE, POLYGON, POLYHEDRON, QUAD, TRIANGLE, VERTEX } from '../model/cell-types.ts';
-import { type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
+import { boundsCentre, boundsOf, type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
 import { CellList } from './cell-list.ts';
 import type { Operation, OperationResult } from './operation.ts';
 
@@ -100,7 +100,8 @@ function addFacesOfVolumes(mesh: Mesh, list: CellList): void {
     if (type.id === POLYHEDRON) {
       // A face of a polyhedron is known by its place in the list of faces.
       const { faces, starts } = mesh.polyhedra!;
-      for (let at = starts[c]; at < starts[c + 1]; at += faces[at] + 1) add(c, at, faces, at + 1, null, faces[at]);
+      for (let at = starts[c]; at < starts[c + 1]; at += faces[at] + 1)
+        add(c, at, faces, at + 1, null, faces[at]);
     } else if (type.dimension === 3) {
       for (let i = 0; i < type.faces.length; i++) {
         add(c, i, connectivity, from, type.faces[i], type.faces[i].length);
@@ -188,13 +189,42 @@ function looksOutward(
   return volume >= 0;
 }
 
+/**
+ * Surface cells as they are; a closed surface whose normals look inward is turned over, so that its outside is where
+ * everybody expects it (divergence theorem: its volume would be negative).
+ */
 function addSurfaceCells(mesh: Mesh, list: CellList): void {
+  const turn = enclosedVolume(mesh) < 0;
   for (let c = 0; c < mesh.types.length; c++) {
-    if (cellTypes.get(mesh.types[c])!.dimension === 2) emitSurfaceCell(mesh, list, c);
+    if (cellTypes.get(mesh.types[c])!.dimension === 2) emitSurfaceCell(mesh, list, c, turn);
   }
 }
 
-function emitSurfaceCell(mesh: Mesh, list: CellList, cell: number): void {
+function enclosedVolume({ types, offsets, connectivity, points: p }: Mesh): number {
+  const b = boundsOf(p);
+  const [mx, my, mz] = boundsCentre(b);
+  let volume = 0;
+  for (let c = 0; c < types.length; c++) {
+    const type = cellTypes.get(types[c])!;
+    // Strips and pixels are rare and flat ones have no inside.
+    if (type.dimension !== 2 || type.name === 'strip' || type.loop.length > 0) continue;
+    const n = type.corners || offsets[c + 1] - offsets[c];
+    const a = 3 * connectivity[offsets[c]];
+    for (let k = 1; k + 1 < n; k++) {
+      const q = 3 * connectivity[offsets[c] + k];
+      const r = 3 * connectivity[offsets[c] + k + 1];
+      const [ax, ay, az] = [p[a] - mx, p[a + 1] - my, p[a + 2] - mz];
+      const [bx, by, bz] = [p[q] - mx, p[q + 1] - my, p[q + 2] - mz];
+      const [cx, cy, cz] = [p[r] - mx, p[r + 1] - my, p[r + 2] - mz];
+      volume += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    }
+  }
+  // An open or flat surface encloses next to nothing.
+  const box = (b[1] - b[0]) * (b[3] - b[2]) * (b[5] - b[4]);
+  return Math.abs(volume) < 0.03 * box ? 0 : volume;
+}
+
+function emitSurfaceCell(mesh: Mesh, list: CellList, cell: number, turn = false): void {
   const { types, offsets, connectivity } = mesh;
   const type = cellTypes.get(types[cell])!;
   const from = offsets[cell];
@@ -209,7 +239,10 @@ function emitSurfaceCell(mesh: Mesh, list: CellList, cell: number): void {
     }
     return;
   }
-  for (let k = 0; k < n; k++) list.node(connectivity[from + (type.loop.length > 0 ? type.loop[k] : k)]);
+  for (let i = 0; i < n; i++) {
+    const k = turn ? n - 1 - i : i;
+    list.node(connectivity[from + (type.loop.length > 0 ? type.loop[k] : k)]);
+  }
   list.finish(n === 3 ? TRIANGLE : n === 4 ? QUAD : POLYGON, cell);
 }
 

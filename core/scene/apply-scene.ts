@@ -10,6 +10,8 @@ export function sceneMismatches(scene: Scene, run: RunDescription): string[] {
     for (const part of layer.parts ?? []) {
       if (!run.parts.some((p) => p.name === part)) out.add(`the run has no part "${part}"`);
     }
+    if (layer.set && !run.sets.some((s) => s.name === layer.set))
+      out.add(`the run has no part set "${layer.set}"`);
     if (layer.colour.kind === 'field' && !fieldByKey(run, layer.colour.field)) {
       const [location, ...name] = layer.colour.field.split(':');
       out.add(

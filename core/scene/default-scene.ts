@@ -65,8 +65,9 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
   const bounds = runBounds(run);
   const view = flat ? flatView(bounds) : viewDirections.oblique;
   return {
-    version: 1,
+    version: 2,
     name: run.name,
+    parts: {},
     layers: defaultLayers(run, colour),
     scales,
     camera: fitCamera(bounds, [...view.from], [...view.up], aspect, {
@@ -117,6 +118,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     name: null,
     visible: true,
     parts,
+    set: null,
     chain: [],
     colour,
     opacity: 1,

@@ -11,6 +11,8 @@ const layerSchema = z.object({
   visible: z.boolean(),
   /** Names of the parts it shows; null means every part. */
   parts: z.array(z.string()).nullable(),
+  /** Name of a part set: of the parts, only its cells are shown. */
+  set: z.string().nullable(),
   chain: z.array(chainStepSchema),
   colour: z.discriminatedUnion('kind', [
     z.object({
@@ -74,10 +76,22 @@ const stampSchema = z.object({
   y: z.number(),
 });
 
+/** How a part stands out in every line that shows it. */
+const partLookSchema = z.object({
+  hidden: z.boolean(),
+  /** A colour of its own in place of the line's, or null. */
+  colour: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/i)
+    .nullable(),
+});
+
 export const sceneSchema = z.object({
-  version: z.literal(1),
+  version: z.literal(2),
   name: z.string().min(1).max(200),
   layers: z.array(layerSchema),
+  /** By name of the part; parts that are not named look as their lines say. */
+  parts: z.record(z.string(), partLookSchema),
   scales: z.array(scaleSchema),
   camera: cameraSchema,
   light: z.object({
@@ -99,16 +113,24 @@ export const sceneSchema = z.object({
 
 export type Scene = z.infer<typeof sceneSchema>;
 export type Layer = Scene['layers'][number];
+export type PartLook = z.infer<typeof partLookSchema>;
 export type Scale = Scene['scales'][number];
 export type Legend = Scale['legend'];
 export type Camera = Scene['camera'];
 export type Stamp = Scene['stamp'];
 export type Component = number | 'magnitude';
 
-export const CURRENT_VERSION = 1;
+export const CURRENT_VERSION = 2;
 
 /** Steps from an older version to the next one: `migrations[n]` takes version n to n + 1. */
-const migrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {};
+const migrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {
+  1: (old) => ({
+    ...old,
+    version: 2,
+    parts: {},
+    layers: Array.isArray(old.layers) ? old.layers.map((l) => ({ set: null, ...l })) : old.layers,
+  }),
+};
 
 /**
  * Reads a scene document of any known version.

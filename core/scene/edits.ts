@@ -1,4 +1,4 @@
-import type { Camera, Layer, Legend, Scale, Scene, Stamp } from './document.ts';
+import type { Camera, Layer, Legend, PartLook, Scale, Scene, Stamp } from './document.ts';
 
 /**
  * Every way a scene can change. An edit is a named, plain record; applying it gives a new scene and leaves the old
@@ -13,6 +13,8 @@ export type Edit =
   | { type: 'chain.change'; id: string; step: number; options: Record<string, unknown> }
   | { type: 'scale.change'; id: string; change: Partial<Omit<Scale, 'id' | 'legend'>> }
   | { type: 'legend.change'; id: string; change: Partial<Legend> }
+  | { type: 'parts.change'; parts: string[]; change: Partial<PartLook> }
+  | { type: 'parts.alone'; shown: string[]; all: string[] }
   | { type: 'camera.set'; camera: Camera }
   | { type: 'light.change'; change: Partial<Scene['light']> }
   | { type: 'backdrop.set'; backdrop: Scene['backdrop'] }
@@ -30,6 +32,8 @@ const said: Record<Edit['type'], string> = {
   'chain.change': 'move a plane',
   'scale.change': 'change a colour scale',
   'legend.change': 'change a legend',
+  'parts.change': 'hide, show or colour a part',
+  'parts.alone': 'show a part alone',
   'camera.set': 'move the camera',
   'light.change': 'change the light',
   'backdrop.set': 'change the backdrop',
@@ -81,6 +85,25 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
       return changeScale(scene, edit.id, (s) => ({ ...s, ...edit.change }));
     case 'legend.change':
       return changeScale(scene, edit.id, (s) => ({ ...s, legend: { ...s.legend, ...edit.change } }));
+    case 'parts.change': {
+      const parts = { ...scene.parts };
+      for (const name of edit.parts) {
+        const look = { ...plainLook, ...parts[name], ...edit.change };
+        // A part that looks as its lines say needs no entry.
+        if (look.hidden || look.colour) parts[name] = look;
+        else delete parts[name];
+      }
+      return { ...scene, parts };
+    }
+    case 'parts.alone':
+      return applyEdit(
+        applyEdit(scene, {
+          type: 'parts.change',
+          parts: edit.all.filter((p) => !edit.shown.includes(p)),
+          change: { hidden: true },
+        }),
+        { type: 'parts.change', parts: edit.shown, change: { hidden: false } },
+      );
     case 'camera.set':
       return { ...scene, camera: edit.camera };
     case 'light.change':
@@ -97,6 +120,8 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
       return edit.scene;
   }
 }
+
+const plainLook: PartLook = { hidden: false, colour: null };
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 

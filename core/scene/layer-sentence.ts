@@ -11,7 +11,8 @@ export function settingOf(run: RunDescription): OperationSetting {
 }
 
 /** How the parts of a layer are called in its sentence. */
-export function sayParts(layer: Pick<Layer, 'parts'>, run: RunDescription): string {
+export function sayParts(layer: Pick<Layer, 'parts'> & { set?: string | null }, run: RunDescription): string {
+  if (layer.set) return layer.set;
   if (layer.parts === null) return run.parts.length === 1 ? run.parts[0].name : 'everything';
   if (layer.parts.length === 0) return 'nothing';
   return layer.parts.length > 3 ? `${layer.parts.length} parts` : sayList(layer.parts);

@@ -75,7 +75,11 @@ describe('files of other programs hold what their writers say', () => {
 
   it('atoms: positions, properties and the corners of a tilted box', async () => {
     const run = await read('atoms.xyz');
-    const fact = facts['atoms.xyz'] as unknown as { position: number[][]; heat: number[][]; corner: number[] };
+    const fact = facts['atoms.xyz'] as unknown as {
+      position: number[][];
+      heat: number[][];
+      corner: number[];
+    };
     const ranges = (name: string) =>
       run.fields.find((f) => f.name === name)!.componentRanges.map((r) => [r.min, r.max, r.mean]);
     for (const name of ['position', 'heat'] as const) {

@@ -109,7 +109,7 @@ class Hdf5File implements Hierarchy {
         .slice(i * width, (i + 1) * width)
         .map((l) => l || '\0')
         .join('')
-        .replace(/\0[^]*$/, '')
+        .replace(/\0[\s\S]*$/, '')
         .trim(),
     );
   }

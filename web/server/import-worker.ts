@@ -35,7 +35,11 @@ export interface Preview {
   /** Steps the ranges were read from. */
   readSteps: number;
   /** Of the first table: its columns and first rows, for choosing what they mean. */
-  table: { columns: { name: string; unit: string | null; numeric: boolean }[]; rows: string[][]; count: number } | null;
+  table: {
+    columns: { name: string; unit: string | null; numeric: boolean }[];
+    rows: string[][];
+    count: number;
+  } | null;
 }
 
 export interface PreviewAnswer {
@@ -83,7 +87,9 @@ async function understand(
   const { plans, known, base, problems } = await understandFiles(files, lookIn, scratch);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
-    const made = await previewOf(plan, base, {}, everyStep, problems, (p) => progress((i + p) / plans.length));
+    const made = await previewOf(plan, base, {}, everyStep, problems, (p) =>
+      progress((i + p) / plans.length),
+    );
     if (made) previews.push(made);
   }
   return { previews, known, base, problems };
@@ -122,7 +128,11 @@ async function previewOf(
         run.parts.reduce((n, p) => n + bytesOf(p.steps.find((s) => s?.fields[f.key])?.fields[f.key]), 0),
       ),
       meshBytes: run.parts.reduce(
-        (n, p) => n + bytesOf(p.meshes[0]?.points) + bytesOf(p.meshes[0]?.connectivity) + bytesOf(p.meshes[0]?.offsets),
+        (n, p) =>
+          n +
+          bytesOf(p.meshes[0]?.points) +
+          bytesOf(p.meshes[0]?.connectivity) +
+          bytesOf(p.meshes[0]?.offsets),
         0,
       ),
       readSteps: ends.length,
@@ -146,7 +156,8 @@ function stepsOf(plan: RunPlan, report: InspectedRun): InspectedRun['steps'] {
   if (report.steps.length >= plan.steps.length) return report.steps;
   const last = report.steps.length - 1;
   return plan.steps.map(({ time }, index) => {
-    const read = index === 0 ? report.steps[0]?.time : index === plan.steps.length - 1 ? report.steps[last]?.time : null;
+    const read =
+      index === 0 ? report.steps[0]?.time : index === plan.steps.length - 1 ? report.steps[last]?.time : null;
     return { index, time: time ?? read ?? Number.NaN };
   });
 }
@@ -217,7 +228,9 @@ async function replan({ files, names, collection, lookIn }: Extract<ReadingJob, 
       if (!all.has(path)) all.set(path, { name, path });
   }
   const { plans, base } = await understandFiles([...all.values()], lookIn, '');
-  const plan = plans.find((p) => (collection ? p.collection === collection : filesOfPlan(p).includes(names[0])));
+  const plan = plans.find((p) =>
+    collection ? p.collection === collection : filesOfPlan(p).includes(names[0]),
+  );
   return { plan: plan ?? null, base };
 }
 

@@ -73,7 +73,11 @@ export async function receiveFile(id: string, name: string, body: ReadableStream
     for await (const chunk of source) {
       received += chunk.length;
       if (received > LARGEST_UPLOAD)
-        throw new ReadError('the file is too large to be copied', name, 'Open it from a folder of the server.');
+        throw new ReadError(
+          'the file is too large to be copied',
+          name,
+          'Open it from a folder of the server.',
+        );
       yield chunk;
     }
   };
@@ -187,14 +191,16 @@ async function noteSource(run: ImportResult['run'], intake: Intake): Promise<voi
   source.stamps = await stampsOf(intake.base, names);
 }
 
-async function keepRun(run: RunDescription): Promise<{ run: string; scene: string }> {
-  const ids = { run: randomUUID(), scene: randomUUID() };
+/** A run of tables alone has nothing to show on the stage and gets no scene. */
+async function keepRun(run: RunDescription): Promise<{ run: string; scene: string | null }> {
+  const ids = { run: randomUUID(), scene: run.parts.length > 0 ? randomUUID() : null };
   const db = await database();
   await db.transaction(async (tx) => {
     await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
-    await tx
-      .insert(scenes)
-      .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
+    if (ids.scene)
+      await tx
+        .insert(scenes)
+        .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
   });
   return ids;
 }
@@ -214,7 +220,8 @@ async function uploadsInUse(): Promise<Set<string>> {
   const out = new Set<string>();
   for (const { description } of rows) {
     for (const path of Object.values(description.source?.paths ?? {})) {
-      if (isWithin(uploadsFolder, path)) out.add(join(uploadsFolder, path.slice(uploadsFolder.length + 1).split('/')[0]));
+      if (isWithin(uploadsFolder, path))
+        out.add(join(uploadsFolder, path.slice(uploadsFolder.length + 1).split('/')[0]));
     }
   }
   return out;

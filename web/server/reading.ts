@@ -75,7 +75,9 @@ export class FileOpener {
         const wanted = named(relative);
         const known =
           Object.keys(this.base.paths).find((n) => normalPath(n) === wanted) ??
-          onlyOne(Object.keys(this.base.paths).filter((n) => n.split('/').pop() === relative.split('/').pop()));
+          onlyOne(
+            Object.keys(this.base.paths).filter((n) => n.split('/').pop() === relative.split('/').pop()),
+          );
         const place = known ? this.base.paths[known] : this.allowed(join(dirname(path), relative));
         return place && existsSync(place) && statSync(place).isFile() ? fileSource(place) : null;
       },
@@ -214,7 +216,9 @@ async function knowFiles(
   const whole = known.some((f) => f.title);
   for (const [name, of] of companions) {
     if (used.has(normalPath(name)) || whole) continue;
-    problems.push(problemOf(name, new ReadError(`the file is only a part of ${of}`, name, `Bring in ${of}.`)));
+    problems.push(
+      problemOf(name, new ReadError(`the file is only a part of ${of}`, name, `Bring in ${of}.`)),
+    );
   }
   return known.filter((f) => !used.has(normalPath(f.path)));
 }

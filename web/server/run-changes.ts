@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
-import { type FieldHeader } from '#core/formats/format.ts';
+import type { FieldHeader } from '#core/formats/format.ts';
 import { filesOfPlan, type PlannedStep, type RunPlan } from '#core/formats/series.ts';
-import { guessRole } from '#core/model/roles.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import { guessRole } from '#core/model/roles.ts';
 import type { RotatingFrame } from '#core/model/rotating-frame.ts';
 import { fieldKey, type ImportChoices, type RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
@@ -12,9 +12,9 @@ import { chosenSteps } from '#engine/import-run.ts';
 import { absoluteName } from '#engine/read-step.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
-import { startJob } from './jobs.ts';
 import type { PreviewAnswer, ReadingJob } from './import-worker.ts';
 import { intakeProblem } from './intake-problem.ts';
+import { startJob } from './jobs.ts';
 import { realReadableFolders } from './paths.ts';
 import { stampsOf } from './reading.ts';
 import { importInThreads, readingPool } from './reading-pool.ts';
@@ -87,7 +87,13 @@ async function laterPlan(run: RunDescription) {
   const { plan, paths } = run.source!;
   const known = Object.entries(paths).map(([name, path]) => ({ name, path }));
   const lookIn = await realReadableFolders();
-  const job: ReadingJob = { kind: 'replan', files: known, names: filesOfPlan(plan), collection: plan.collection, lookIn };
+  const job: ReadingJob = {
+    kind: 'replan',
+    files: known,
+    names: filesOfPlan(plan),
+    collection: plan.collection,
+    lookIn,
+  };
   const answer = await readingPool().run<Pick<PreviewAnswer, 'base'> & { plan: RunPlan | null }>(job);
   return answer.plan ? { plan: answer.plan, base: answer.base } : null;
 }
@@ -112,7 +118,10 @@ export function startReadNewSteps(id: string): string {
       ...run.source!,
       plan: later.plan,
       paths: later.base.paths,
-      stamps: await stampsOf(later.base, [...names, ...(later.plan.collection ? [later.plan.collection] : [])]),
+      stamps: await stampsOf(later.base, [
+        ...names,
+        ...(later.plan.collection ? [later.plan.collection] : []),
+      ]),
     };
     return grown;
   });
@@ -148,7 +157,13 @@ export function startStateFrame(id: string, part: string, frame: RotatingFrame):
     const bare: RunDescription = { ...run, fields: run.fields.filter((f) => !wanted.includes(f.key)) };
     const parts = bare.parts.map((p) => ({
       ...p,
-      steps: p.steps.map((s) => s && { ...s, fields: Object.fromEntries(Object.entries(s.fields).filter(([k]) => !wanted.includes(k))) }),
+      steps: p.steps.map(
+        (s) =>
+          s && {
+            ...s,
+            fields: Object.fromEntries(Object.entries(s.fields).filter(([k]) => !wanted.includes(k))),
+          },
+      ),
     }));
     const grown = addFields({ ...bare, parts }, more);
     grown.warnings = grown.warnings.filter((w) => !/state the axis and speed/.test(w) || !w.includes(part));
@@ -158,7 +173,11 @@ export function startStateFrame(id: string, part: string, frame: RotatingFrame):
 }
 
 /** The same steps of the same files, with other choices of fields. */
-async function readAgain(run: RunDescription, choices: ImportChoices, at: WorkPlace): Promise<RunDescription> {
+async function readAgain(
+  run: RunDescription,
+  choices: ImportChoices,
+  at: WorkPlace,
+): Promise<RunDescription> {
   const source = run.source!;
   const steps = chosenSteps(source.plan, source.choices);
   const plan: RunPlan = { ...source.plan, steps, tables: [], pictures: [] };

@@ -69,7 +69,11 @@ async function gunzip(file: NamedFile, folder: string): Promise<NamedFile> {
 }
 
 const tooLarge = (name: string): ReadError =>
-  new ReadError('the archive holds more than is unpacked here', name, 'Unpack it first and bring in the folder.');
+  new ReadError(
+    'the archive holds more than is unpacked here',
+    name,
+    'Unpack it first and bring in the folder.',
+  );
 
 async function unzip(file: NamedFile, folder: string): Promise<NamedFile[]> {
   const out: NamedFile[] = [];
@@ -87,9 +91,7 @@ async function unzip(file: NamedFile, folder: string): Promise<NamedFile[]> {
     // Files are numbered on disk: a name in an archive never chooses a place.
     const path = join(folder, String(out.length));
     const stream = createWriteStream(path);
-    writers.push(
-      new Promise((resolve, reject) => stream.on('finish', resolve).on('error', reject)),
-    );
+    writers.push(new Promise((resolve, reject) => stream.on('finish', resolve).on('error', reject)));
     out.push({ name: `${base}/${entry.name}`, path });
     entry.ondata = (error, chunk, final) => {
       if (error) failure ??= error;

@@ -5,6 +5,7 @@ import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
@@ -12,7 +13,7 @@ import { developScene } from './darkroom.ts';
 import { type FilmFormat, filmFormats } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
+import { fileName, saveFile, useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;

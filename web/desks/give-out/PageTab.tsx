@@ -6,11 +6,12 @@ import { PROOF_PASSES } from '#stage/picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ask } from '#web/desks/shared/requests.ts';
+import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { type Shot, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Figure, pageDocument } from './page-document.ts';
-import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
+import { fileName, saveFile, useWork } from './work-state.ts';
 
 const WIDTH = 1600;
 

@@ -2,13 +2,14 @@ import { useEffect, useState } from 'react';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import { pngOf } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { fileName, saveFile, sayBytes, useWork } from './work-state.ts';
+import { fileName, saveFile, useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;

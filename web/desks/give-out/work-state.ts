@@ -56,9 +56,3 @@ export const fileName = (name: string): string =>
     .replace(/[^\p{L}\p{N}._ -]+/gu, ' ')
     .trim()
     .replace(/\s+/g, '-') || 'picture';
-
-export function sayBytes(bytes: number): string {
-  return bytes < 1024 ** 2
-    ? `${Math.max(1, Math.round(bytes / 1024))} KB`
-    : `${(bytes / 1024 ** 2).toFixed(1)} MB`;
-}

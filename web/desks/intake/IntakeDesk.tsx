@@ -1,11 +1,11 @@
-import { FolderOpen, Trash2, Upload } from 'lucide-react';
-import { type DragEvent, useRef, useState } from 'react';
+import { FolderOpen, Info, Trash2, Upload } from 'lucide-react';
+import { type DragEvent, useEffect, useRef, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ask, followJob, type JobProgress, problemFrom } from '#web/desks/shared/requests.ts';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
-import type { Preview } from '#web/server/import-worker.ts';
+import type { ArrangeWish, Preview } from '#web/server/import-worker.ts';
 import { type DroppedFile, filesOfChooser, filesOfDrop } from './dropped-files.ts';
 import { ProposedRun, type RunChoices } from './ProposedRun.tsx';
 import { ServerFolder } from './ServerFolder.tsx';
@@ -23,6 +23,8 @@ interface Proposal {
   intake: string;
   previews: Preview[];
   problems: FileProblem[];
+  /** Proposed runs the person does not want. */
+  hidden?: Preview[];
 }
 
 interface Work extends JobProgress {
@@ -31,15 +33,33 @@ interface Work extends JobProgress {
 }
 
 /** Where results come in: drop, look at what they are, import; and the scenes that are there already. */
-export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
+export function IntakeDesk({
+  saved,
+  tables,
+}: {
+  saved: SavedScene[];
+  tables: { id: string; name: string }[];
+}) {
+  const [runs, setRuns] = useState(tables);
   const [over, setOver] = useState(false);
   const [work, setWork] = useState<Work | null>(null);
   const [proposal, setProposal] = useState<Proposal | null>(null);
   const [problem, setProblem] = useState<FileProblem | null>(null);
   const [scenes, setScenes] = useState(saved);
   const [browsing, setBrowsing] = useState(false);
+  const [marked, setMarked] = useState<Set<Preview>>(new Set());
+  const [swap, setSwap] = useState<{ run: string; name: string } | null>(null);
+  const [swapped, setSwapped] = useState<Swapped | null>(null);
   const fileInput = useRef<HTMLInputElement>(null);
   const folderInput = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    const run = new URLSearchParams(location.search).get('swap');
+    if (!run) return;
+    ask<{ name: string }>(`/api/runs/${run}`)
+      .then(({ name }) => setSwap({ run, name }))
+      .catch((error) => setProblem(problemFrom(error)));
+  }, []);
 
   /** Runs long work with progress and cancel; a cancel leaves everything as it was. */
   const during = async (label: string, action: (w: Work) => Promise<void>) => {
@@ -63,8 +83,31 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
       (p) => setWork({ ...w, label: 'Looking into the files', ...p }),
       w.abort.signal,
     );
+    setMarked(new Set());
     setProposal({ intake, ...result });
   };
+
+  /** Puts the files of some proposed runs together in another way. */
+  const rearrange = (plans: number[], wish: ArrangeWish) =>
+    during('Looking at it that way', async (w) => {
+      const { job } = await ask<{ job: string }>(`/api/intake/${proposal!.intake}/arrange`, {
+        method: 'POST',
+        json: { plans, ...wish },
+      });
+      const result = await followJob<Omit<Proposal, 'intake'>>(
+        job,
+        (p) => setWork({ ...w, ...p }),
+        w.abort.signal,
+      );
+      setMarked(new Set());
+      setProposal({ intake: proposal!.intake, ...result });
+    });
+
+  const together = (as: ArrangeWish['as']) =>
+    rearrange(
+      proposal!.previews.flatMap((p, i) => (marked.has(p) ? [i] : [])),
+      { as, times: { kind: 'stated' }, reading: null },
+    );
 
   const takeFiles = (files: DroppedFile[]) =>
     during(`Taking in ${files.length} ${files.length === 1 ? 'file' : 'files'}`, async (w) => {
@@ -73,12 +116,21 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
       const { id } = await ask<{ id: string }>('/api/intake', { method: 'POST' });
       const total = files.reduce((n, f) => n + f.file.size, 0) || 1;
       let sent = 0;
-      for (const { name, file } of files) {
-        w.abort.signal.throwIfAborted();
-        await ask(`/api/intake/${id}/files?name=${encodeURIComponent(name)}`, { method: 'PUT', body: file });
-        sent += file.size;
-        setWork({ ...w, done: sent / total });
-      }
+      const waiting = [...files];
+      // A few at once: many small files would otherwise wait for each other's answers.
+      const send = async (): Promise<void> => {
+        for (let next = waiting.shift(); next; next = waiting.shift()) {
+          w.abort.signal.throwIfAborted();
+          const { name, file } = next;
+          await ask(`/api/intake/${id}/files?name=${encodeURIComponent(name)}`, {
+            method: 'PUT',
+            body: file,
+          });
+          sent += file.size;
+          setWork({ ...w, done: sent / total });
+        }
+      };
+      await Promise.all([send(), send(), send(), send()]);
       await understand(id, w);
     });
 
@@ -100,15 +152,37 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
     during(`Importing ${choices.name}`, async (w) => {
       const { job } = await ask<{ job: string }>(`/api/intake/${proposal!.intake}/import`, {
         method: 'POST',
-        json: { plan, choices },
+        json: { plan, choices, swap: swap?.run ?? null },
       });
-      const { scene } = await followJob<{ scene: string }>(
-        job,
-        (p) => setWork({ ...w, ...p }),
-        w.abort.signal,
-      );
+      const result = await followJob<Swapped>(job, (p) => setWork({ ...w, ...p }), w.abort.signal);
       if (proposal!.previews.length === 1) await discard();
-      location.href = `/scene/${scene}`;
+      if (swap && result.mismatches.length > 0) {
+        setProposal(null);
+        setSwapped(result);
+        return;
+      }
+      location.href = result.scene ? `/scene/${result.scene}` : `/run/${result.run}`;
+    });
+
+  /** Takes in every proposed run as it stands. */
+  const importAll = () =>
+    during('Importing all', async (w) => {
+      const { intake, previews } = proposal!;
+      for (const [i, preview] of previews.entries()) {
+        if (proposal!.hidden?.includes(preview)) continue;
+        const { job } = await ask<{ job: string }>(`/api/intake/${intake}/import`, {
+          method: 'POST',
+          json: { plan: i, choices: { name: preview.plan.name }, swap: null },
+        });
+        const label = `Importing ${preview.plan.name}, ${i + 1} of ${previews.length}`;
+        await followJob(
+          job,
+          (p) => setWork({ ...w, label, done: (i + p.done) / previews.length }),
+          w.abort.signal,
+        );
+      }
+      await discard();
+      location.href = '/';
     });
 
   const removeScene = async (scene: SavedScene) => {
@@ -117,6 +191,12 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
     if (!confirm(`Delete ${what}? The files it was read from stay.`)) return;
     await ask(last ? `/api/runs/${scene.run}` : `/api/scenes/${scene.id}`, { method: 'DELETE' });
     setScenes(scenes.filter((s) => s.id !== scene.id));
+  };
+
+  const removeRun = async (run: { id: string; name: string }) => {
+    if (!confirm(`Delete “${run.name}”? The files it was read from stay.`)) return;
+    await ask(`/api/runs/${run.id}`, { method: 'DELETE' });
+    setRuns(runs.filter((r) => r.id !== run.id));
   };
 
   const onDrop = async (event: DragEvent) => {
@@ -146,8 +226,9 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
             <div className="flex-1">
               <h1 className="font-book text-[26px] leading-tight font-medium">Drop result files here</h1>
               <p className="mt-1.5 max-w-xl text-soft">
-                One file, a numbered series, a collection or a whole folder. You see what they hold before
-                anything is stored. Read: VTK XML unstructured grids (.vtu) and collections (.pvd).
+                One file, a numbered series, partitions, a case folder or an archive. You see what they hold
+                before anything is stored. Read: VTK, CGNS, XDMF, NetCDF and Exodus, Gmsh, finite-volume
+                cases, .frd, tables, atoms, STL, PLY, OBJ, glTF and pictures; zipped as well.
               </p>
             </div>
             <div className="flex shrink-0 flex-col gap-2">
@@ -193,6 +274,16 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
             />
           </section>
 
+          {swap && (
+            <p className="mt-4 rounded-lg bg-accent-wash px-4 py-2.5">
+              The files you bring in now take the place of those of <strong>{swap.name}</strong>. Its scenes
+              stay.{' '}
+              <a className="word" href={`/run/${swap.run}`}>
+                Leave them as they are
+              </a>
+            </p>
+          )}
+          {swapped && <SwapReport swapped={swapped} />}
           {browsing && <ServerFolder onOpen={takeServerPath} />}
           {work && (
             <div className="mt-5 rounded-xl border border-rule bg-sheet px-5 py-4">
@@ -215,15 +306,51 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
               {proposal.previews.length === 0 && proposal.problems.length === 0 && (
                 <p className="text-soft">No result files were found in this drop.</p>
               )}
-              {proposal.previews.map((preview, i) => (
-                <ProposedRun
-                  key={preview.plan.name + preview.plan.steps.length}
-                  preview={preview}
-                  busy={work !== null}
-                  onImport={(choices) => importRun(i, choices)}
-                  onDiscard={discard}
-                />
-              ))}
+              {proposal.previews.length > 1 && !swap && (
+                <div className="flex flex-wrap items-center gap-3">
+                  <p className="flex-1">{proposal.previews.length} runs were found.</p>
+                  {marked.size > 1 && (
+                    <>
+                      <button type="button" className="quiet" onClick={() => together('parts')}>
+                        Put {marked.size} together as parts
+                      </button>
+                      <button type="button" className="quiet" onClick={() => together('steps')}>
+                        … one after another
+                      </button>
+                    </>
+                  )}
+                  <button type="button" className="quiet" onClick={discard}>
+                    Leave all
+                  </button>
+                  <button type="button" className="act" disabled={work !== null} onClick={importAll}>
+                    Import all {proposal.previews.length}
+                  </button>
+                </div>
+              )}
+              {proposal.previews.map((preview, i) =>
+                proposal.hidden?.includes(preview) ? null : (
+                  <ProposedRun
+                    key={JSON.stringify([preview.plan.name, preview.plan.steps, preview.plan.reading])}
+                    preview={preview}
+                    busy={work !== null}
+                    act={swap ? 'Swap in' : 'Import'}
+                    marked={proposal.previews.length > 1 ? marked.has(preview) : null}
+                    onMark={(on) => {
+                      const next = new Set(marked);
+                      if (on) next.add(preview);
+                      else next.delete(preview);
+                      setMarked(next);
+                    }}
+                    onArrange={(wish) => rearrange([i], wish)}
+                    onImport={(choices) => importRun(i, choices)}
+                    onDiscard={() =>
+                      proposal.previews.length > 1
+                        ? setProposal({ ...proposal, hidden: [...(proposal.hidden ?? []), preview] })
+                        : void discard()
+                    }
+                  />
+                ),
+              )}
             </section>
           )}
 
@@ -237,9 +364,63 @@ export function IntakeDesk({ saved }: { saved: SavedScene[] }) {
               </ul>
             </section>
           )}
+          {runs.length > 0 && !proposal && (
+            <section aria-label="Runs without a scene" className="mt-9">
+              <h2 className="head mb-3">Tables and runs without a scene</h2>
+              <ul className="grid grid-cols-3 gap-x-5 gap-y-2">
+                {runs.map((run) => (
+                  <li
+                    key={run.id}
+                    className="flex items-center rounded-lg border border-rule bg-sheet pr-1 pl-4 hover:border-soft"
+                  >
+                    <a href={`/run/${run.id}`} className="min-w-0 flex-1 truncate py-2 font-medium">
+                      {run.name}
+                    </a>
+                    <button
+                      type="button"
+                      className="mark"
+                      onClick={() => removeRun(run)}
+                      aria-label={`Delete ${run.name}`}
+                      title="Delete"
+                    >
+                      <Trash2 size={16} />
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
         </div>
       </main>
     </div>
+  );
+}
+
+/** What an import answers: the run, its first scene, and what in kept scenes does not fit. */
+interface Swapped {
+  run: string;
+  scene: string | null;
+  mismatches: { scene: string; text: string }[];
+}
+
+function SwapReport({ swapped }: { swapped: Swapped }) {
+  return (
+    <section
+      aria-label="What does not match"
+      className="mt-4 rounded-xl border border-rule bg-sheet px-5 py-4"
+    >
+      <p className="font-book text-[17px]">The files are swapped. In the scenes, this does not match:</p>
+      <ul className="mt-2 list-disc pl-5">
+        {swapped.mismatches.map((m) => (
+          <li key={m.scene + m.text}>
+            {m.scene}: {m.text}
+          </li>
+        ))}
+      </ul>
+      <a className="act mt-3" href={swapped.scene ? `/scene/${swapped.scene}` : `/run/${swapped.run}`}>
+        Look at it
+      </a>
+    </section>
   );
 }
 
@@ -279,6 +460,14 @@ function SceneCard({ scene, onRemove }: { scene: SavedScene; onRemove(): void })
             {when}
           </p>
         </div>
+      </a>
+      <a
+        className="mark absolute right-10 bottom-3 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+        href={`/run/${scene.run}`}
+        aria-label={`What ${scene.runName} holds`}
+        title="What the run holds, and its files"
+      >
+        <Info size={16} />
       </a>
       <button
         type="button"

@@ -1,40 +1,59 @@
-import { Info } from 'lucide-react';
 import { useState } from 'react';
-import type { InspectedField, InspectedRun } from '#core/measure/inspect-report.ts';
+import { filesOfPlan } from '#core/formats/series.ts';
+import type { ImportChoices } from '#core/model/run.ts';
 import { secondsIn } from '#core/motion/time-text.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
-import type { Preview } from '#web/server/import-worker.ts';
+import { sayBytes } from '#web/desks/shared/say-bytes.ts';
+import type { ArrangeWish, Preview } from '#web/server/import-worker.ts';
+import { ColumnChooser } from './ColumnChooser.tsx';
+import { FieldTable, Notes, ParameterList, PartTable, SetList } from './ContentTables.tsx';
+import { FrameStatement } from './FrameStatement.tsx';
+import { Grouping } from './Grouping.tsx';
 
-export interface RunChoices {
-  name: string;
-  timeUnit: string | null;
-  lengthUnit: string | null;
-  units: Record<string, string | null>;
-}
+export type RunChoices = ImportChoices & { name: string };
 
 interface Props {
   preview: Preview;
   busy: boolean;
+  /** What the button that takes the run in says. */
+  act: string;
+  /** Whether it is marked for being put together with others; null when there are no others. */
+  marked: boolean | null;
+  onMark(on: boolean): void;
+  onArrange(wish: ArrangeWish): void;
   onImport(choices: RunChoices): void;
   onDiscard(): void;
 }
 
 /** What one proposed run holds, with the few things a file cannot tell left to be said. */
-export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
+export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onImport, onDiscard }: Props) {
   const { plan, report, fieldKeys, readSteps } = preview;
   const [name, setName] = useState(plan.name);
   const [timeUnit, setTimeUnit] = useState(report?.timeUnit ?? '');
   const [lengthUnit, setLengthUnit] = useState(report?.lengthUnit ?? '');
   const [units, setUnits] = useState<Record<string, string | null>>({});
+  const [droppedFields, setDroppedFields] = useState<Set<string>>(new Set());
+  const [droppedParts, setDroppedParts] = useState<Set<string>>(new Set());
+  const [range, setRange] = useState({ from: 1, to: plan.steps.length, every: 1 });
+  const [frames, setFrames] = useState<NonNullable<ImportChoices['frames']>>({});
   const steps = plan.steps.length;
+  const taken = Math.max(0, Math.floor((Math.min(range.to, steps) - range.from) / range.every) + 1);
+  const partial = taken < steps;
+  const parts = report?.parts ?? [];
   const choices: RunChoices = {
     name,
     timeUnit: steps > 1 ? timeUnit || null : null,
     lengthUnit: lengthUnit || null,
     units,
+    fields: droppedFields.size > 0 ? fieldKeys.filter((k) => !droppedFields.has(k)) : null,
+    parts: droppedParts.size > 0 ? parts.map((p) => p.name).filter((p) => !droppedParts.has(p)) : null,
+    steps: partial ? { from: range.from - 1, to: range.to - 1, every: range.every } : null,
+    frames,
   };
+  const velocity = report?.fields.some((f) => f.components === 3 && /velocity/.test(f.role)) ?? false;
+  const nothing = parts.length > 0 && (droppedParts.size === parts.length || (steps > 0 && taken === 0));
   return (
-    <article className="rounded-xl border border-rule bg-sheet">
+    <article className="rounded-xl border border-rule bg-sheet" aria-label={`Proposed run ${plan.name}`}>
       <div className="flex flex-wrap items-end gap-4 border-b border-rule px-5 py-4">
         <label className="min-w-48 flex-1">
           <span className="head block">Run</span>
@@ -44,16 +63,18 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
             onChange={(e) => setName(e.target.value)}
           />
         </label>
-        <label>
-          <span className="head block">Lengths in</span>
-          <input
-            className="field mt-1 w-24"
-            list="length-units"
-            value={lengthUnit}
-            placeholder="no unit"
-            onChange={(e) => setLengthUnit(e.target.value)}
-          />
-        </label>
+        {parts.length > 0 && (
+          <label>
+            <span className="head block">Lengths in</span>
+            <input
+              className="field mt-1 w-24"
+              list="length-units"
+              value={lengthUnit}
+              placeholder="no unit"
+              onChange={(e) => setLengthUnit(e.target.value)}
+            />
+          </label>
+        )}
         {steps > 1 && (
           <label>
             <span className="head block">Times in</span>
@@ -82,16 +103,53 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
         <button
           type="button"
           className="act"
-          disabled={busy || name.trim() === ''}
+          disabled={busy || name.trim() === '' || nothing}
           onClick={() => onImport(choices)}
         >
-          Import
+          {act}
         </button>
       </div>
-      <p className="px-5 pt-4 font-book text-[17px]">{sayContent(preview)}</p>
+      <div className="px-5 pt-4">
+        <p className="font-book text-[17px]">{sayContent(preview)}</p>
+        <Grouping plan={plan} files={filesOfPlan(plan).length} busy={busy} onArrange={onArrange} />
+        {marked !== null && plan.steps.length > 0 && (
+          <label className="mt-2 flex items-center gap-2 text-soft">
+            <input
+              type="checkbox"
+              className="size-4 accent-accent"
+              checked={marked}
+              onChange={(e) => onMark(e.target.checked)}
+            />
+            put together with the other marked runs
+          </label>
+        )}
+      </div>
+      {preview.table && (
+        <div className="px-5 pt-4">
+          <ColumnChooser
+            table={preview.table}
+            reading={plan.reading ?? { as: 'history', time: 0 }}
+            busy={busy}
+            onChange={(reading) =>
+              onArrange({
+                as: reading.as === 'points' ? plan.arrangement : null,
+                times: { kind: 'stated' },
+                reading,
+              })
+            }
+          />
+        </div>
+      )}
       {report && (
         <div className="px-5 py-4">
-          <PartTable report={report} lengthUnit={lengthUnit} />
+          <PartTable
+            report={report}
+            lengthUnit={lengthUnit}
+            keep={{
+              kept: parts.length > 1 ? (row) => !droppedParts.has(parts[row].name) : null,
+              onKeep: (row, on) => setDroppedParts(toggled(droppedParts, parts[row].name, !on)),
+            }}
+          />
           <FieldTable
             report={report}
             keys={fieldKeys}
@@ -99,8 +157,41 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
             onUnit={(key, unit) => setUnits({ ...units, [key]: unit || null })}
             readSteps={readSteps}
             steps={steps}
+            keep={{
+              kept: (row) => !droppedFields.has(fieldKeys[row]),
+              onKeep: (row, on) => setDroppedFields(toggled(droppedFields, fieldKeys[row], !on)),
+            }}
           />
-          <Odd warnings={[...new Set([...plan.warnings, ...report.warnings])]} />
+          {parts.length > 0 && (
+            <p className="mt-3 flex flex-wrap items-center gap-2 text-soft">
+              {steps > 1 && <StepRange range={range} steps={steps} onChange={setRange} />}
+              <span className="tabular-nums" data-testid="size">
+                takes about {sayBytes(sizeOf(preview, droppedFields, taken))}
+              </span>
+            </p>
+          )}
+          {velocity && (
+            <details className="mt-1">
+              <summary className="cursor-pointer text-soft">
+                Is a velocity relative to a rotating frame?
+              </summary>
+              <FrameStatement
+                parts={parts.map((p) => p.name)}
+                busy={busy}
+                act="State it"
+                onState={(part, frame) => setFrames({ ...frames, [part]: frame })}
+              />
+              {Object.entries(frames).map(([part, f]) => (
+                <p key={part} className="mt-1">
+                  {part} turns at {sayNumber((f.rate * 60) / (2 * Math.PI))} turns a minute: the absolute
+                  velocity will be a field of its own.
+                </p>
+              ))}
+            </details>
+          )}
+          <SetList report={report} />
+          <ParameterList report={report} />
+          <Notes warnings={[...new Set([...plan.warnings, ...report.warnings])]} />
         </div>
       )}
       {!report && (
@@ -112,132 +203,81 @@ export function ProposedRun({ preview, busy, onImport, onDiscard }: Props) {
   );
 }
 
+function toggled(set: Set<string>, entry: string, on: boolean): Set<string> {
+  const next = new Set(set);
+  if (on) next.add(entry);
+  else next.delete(entry);
+  return next;
+}
+
+/** Bytes of the meshes once and of the kept fields for every kept step. */
+function sizeOf({ fieldKeys, fieldBytes, meshBytes }: Preview, dropped: Set<string>, steps: number): number {
+  const perStep = fieldKeys.reduce((n, key, i) => n + (dropped.has(key) ? 0 : fieldBytes[i]), 0);
+  return meshBytes + perStep * Math.max(1, steps);
+}
+
+interface Range {
+  from: number;
+  to: number;
+  every: number;
+}
+
+function StepRange({
+  range,
+  steps,
+  onChange,
+}: {
+  range: Range;
+  steps: number;
+  onChange(range: Range): void;
+}) {
+  const field = (label: string, key: keyof Range, lowest: number, highest: number) => (
+    <input
+      className="field h-7 w-16 text-sm"
+      aria-label={label}
+      type="number"
+      min={lowest}
+      max={highest}
+      value={range[key]}
+      onChange={(e) => {
+        const value = Math.round(e.target.valueAsNumber);
+        if (value >= lowest && value <= highest) onChange({ ...range, [key]: value });
+      }}
+    />
+  );
+  return (
+    <span className="flex items-center gap-2">
+      Steps {field('First step to keep', 'from', 1, steps)} to {field('Last step to keep', 'to', 1, steps)},
+      every {field('Keep every n-th step', 'every', 1, steps)} of {steps}:
+    </span>
+  );
+}
+
 function sayContent({ plan, report }: Preview): string {
-  const files = plan.steps.reduce((n, s) => n + s.files.length, 0);
-  const kind = report?.dimension === 2 ? 'A flat run' : 'A run';
+  const files = filesOfPlan(plan).length;
   const fileText = `${files} ${files === 1 ? 'file' : 'files'}`;
-  if (plan.steps.length === 1) return `${kind} of one step, from ${fileText}.`;
-  const times = plan.steps.map((s) => s.time);
-  const first = times[0] ?? report?.steps[0]?.time ?? null;
-  const last = times[times.length - 1] ?? report?.steps[report.steps.length - 1]?.time ?? null;
-  const stated = times.every((t) => t !== null);
+  if (plan.pictures.length > 0 && plan.steps.length === 0)
+    return `A picture, to stand behind or under a model.`;
+  if (plan.steps.length === 0) return `A table, from ${fileText}.`;
+  const kind = report?.dimension === 2 ? 'A flat run' : 'A run';
+  const pieces = Math.max(...plan.steps.map((s) => new Set(s.files.map((f) => f.piece)).size));
+  const joined = plan.steps.some((s) => s.files.some((f) => f.piece !== null))
+    ? `, ${pieces} partitions joined`
+    : '';
+  if (plan.steps.length === 1) return `${kind} of one step, from ${fileText}${joined}.`;
+  const times = plan.steps.map((s, i) => s.time ?? report?.steps[i]?.time ?? null);
+  const first = times[0];
+  const last = times[times.length - 1];
+  const stated = plan.steps.every((s) => s.time !== null);
   const span =
     first !== null && last !== null && (stated || first !== 0 || last !== 1)
       ? `, t = ${sayNumber(first)} to ${sayNumber(last)}`
       : '';
   const uneven = stated && plan.steps.length > 2 && isUneven(times as number[]) ? ' at uneven times' : '';
-  return `${kind} of ${plan.steps.length} steps${uneven}${span}, from ${fileText}${plan.collection ? ' listed in a collection' : ''}.`;
+  return `${kind} of ${plan.steps.length} steps${uneven}${span}, from ${fileText}${plan.collection ? ' listed in a collection' : ''}${joined}.`;
 }
 
 function isUneven(times: number[]): boolean {
   const gaps = times.slice(1).map((t, i) => t - times[i]);
   return Math.max(...gaps) - Math.min(...gaps) > 1e-6 * Math.max(...gaps.map(Math.abs));
-}
-
-const count = (n: number) => n.toLocaleString('en-GB');
-
-function PartTable({ report, lengthUnit }: { report: InspectedRun; lengthUnit: string }) {
-  return (
-    <table className="w-full text-left">
-      <thead>
-        <tr className="head border-b border-rule">
-          <th className="py-1.5 font-semibold">Part</th>
-          <th className="text-right font-semibold">Points</th>
-          <th className="pl-6 font-semibold">Cells</th>
-          <th className="pl-6 font-semibold">From to{lengthUnit && `, ${lengthUnit}`}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {report.parts.map((part) => (
-          <tr key={part.name} className="border-b border-rule/60 align-top">
-            <td className="py-1.5 font-medium">{part.name}</td>
-            <td className="py-1.5 text-right tabular-nums">{count(part.points)}</td>
-            <td className="py-1.5 pl-6 tabular-nums">
-              {Object.entries(part.cellsByType)
-                .map(([type, n]) => `${count(n)} ${type}`)
-                .join(', ')}
-            </td>
-            <td className="py-1.5 pl-6 tabular-nums text-soft">
-              {[0, 2, 4]
-                .map((k) => `${sayNumber(part.bounds[k], 3)} … ${sayNumber(part.bounds[k + 1], 3)}`)
-                .join(' · ')}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-interface FieldTableProps {
-  report: InspectedRun;
-  keys: string[];
-  units: Record<string, string | null>;
-  onUnit(key: string, unit: string): void;
-  readSteps: number;
-  steps: number;
-}
-
-function FieldTable({ report, keys, units, onUnit, readSteps, steps }: FieldTableProps) {
-  if (report.fields.length === 0)
-    return <p className="mt-4 text-soft">There are no fields: only the shape can be shown.</p>;
-  return (
-    <table className="mt-5 w-full text-left">
-      <thead>
-        <tr className="head border-b border-rule">
-          <th className="py-1.5 font-semibold">Field</th>
-          <th className="font-semibold">On</th>
-          <th className="font-semibold">Kind</th>
-          <th className="font-semibold">Range{readSteps < steps && ' in the first and last step'}</th>
-          <th className="font-semibold">Unit</th>
-        </tr>
-      </thead>
-      <tbody>
-        {report.fields.map((field, i) => (
-          <tr key={keys[i]} className="border-b border-rule/60">
-            <td className="py-1 font-medium">{field.name}</td>
-            <td>{field.location}s</td>
-            <td>{sayKind(field)}</td>
-            <td className="tabular-nums">{sayRange(field)}</td>
-            <td>
-              <input
-                className="field h-7 w-24"
-                aria-label={`Unit of ${field.name}`}
-                placeholder="no unit"
-                value={(keys[i] in units ? units[keys[i]] : field.unit) ?? ''}
-                onChange={(e) => onUnit(keys[i], e.target.value)}
-              />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-function sayKind({ components }: InspectedField): string {
-  if (components === 1) return 'scalar';
-  if (components <= 3) return `vector of ${components}`;
-  return components === 6 ? 'symmetric tensor' : components === 9 ? 'tensor' : `${components} components`;
-}
-
-function sayRange(field: InspectedField): string {
-  if (field.min !== null && field.max !== null) return `${sayNumber(field.min)} … ${sayNumber(field.max)}`;
-  const known = field.componentRanges.filter((r) => r.min !== null);
-  if (known.length === 0) return 'no values';
-  return `${sayNumber(Math.min(...known.map((r) => r.min!)))} … ${sayNumber(Math.max(...known.map((r) => r.max!)))}`;
-}
-
-function Odd({ warnings }: { warnings: string[] }) {
-  if (warnings.length === 0) return null;
-  return (
-    <ul className="mt-4 flex flex-col gap-1 text-warn">
-      {warnings.map((w) => (
-        <li key={w} className="flex gap-2">
-          <Info size={16} className="mt-0.5 shrink-0" />
-          {w}
-        </li>
-      ))}
-    </ul>
-  );
 }

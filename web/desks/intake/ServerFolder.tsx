@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { ask, problemFrom } from '#web/desks/shared/requests.ts';
+import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import type { FolderEntry } from '#web/pages/api/folders.ts';
 
 interface Listing {
@@ -74,10 +75,4 @@ export function ServerFolder({ onOpen }: { onOpen(path: string): void }) {
       </ul>
     </section>
   );
-}
-
-function sayBytes(bytes: number): string {
-  if (bytes < 1024) return `${bytes} B`;
-  if (bytes < 1024 ** 2) return `${(bytes / 1024).toFixed(0)} KB`;
-  return `${(bytes / 1024 ** 2).toFixed(1)} MB`;
 }

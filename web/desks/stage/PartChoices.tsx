@@ -44,6 +44,23 @@ export function PartChoices({ layer }: { layer: Layer }) {
           Everything
         </button>
       )}
+      {run.sets.length > 0 && (
+        <label className="mt-2 block">
+          <span className="head block">Only the cells of a part set</span>
+          <select
+            className="field mt-1 w-full"
+            value={layer.set ?? ''}
+            onChange={(e) =>
+              edit({ type: 'layer.change', id: layer.id, change: { set: e.target.value || null } })
+            }
+          >
+            <option value="">all cells</option>
+            {run.sets.map((s) => (
+              <option key={s.name}>{s.name}</option>
+            ))}
+          </select>
+        </label>
+      )}
     </fieldset>
   );
 }

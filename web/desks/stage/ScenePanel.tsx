@@ -14,6 +14,7 @@ import { operations } from '#core/ops/registry.ts';
 import { edit, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
 import { addLayer } from './layer-edits.ts';
+import { PartList } from './PartList.tsx';
 import { LensLine, LightLine, WordsLine } from './SettingLines.tsx';
 
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
@@ -51,6 +52,7 @@ export function ScenePanel() {
           <p className="px-5 py-4 text-soft">Nothing is shown yet. Add a line to begin.</p>
         )}
         <AddLine />
+        <PartList />
       </div>
       <div className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]">
         <LightLine />

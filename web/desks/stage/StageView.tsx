@@ -8,6 +8,7 @@ import { Viewport } from '#stage/viewport.ts';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { PartMenu, usePartMenu } from './PartMenu.tsx';
 import { SectionHandles } from './SectionHandles.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
@@ -74,7 +75,8 @@ export function StageView({ controller, onViewport }: Props) {
   }, [settled, viewport]);
 
   useCameraGestures(picture, run.dimension === 2);
-  const probe = useProbe(viewport, picture);
+  const menu = usePartMenu(viewport, picture);
+  const probe = useProbe(menu.at ? null : viewport, picture);
 
   return (
     <div
@@ -93,6 +95,7 @@ export function StageView({ controller, onViewport }: Props) {
         {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
         {viewport && <SectionHandles width={size.width} height={size.height} />}
         {probe && <ProbeNote {...probe} width={size.width} />}
+        {menu.at && <PartMenu {...menu.at} width={size.width} height={size.height} onClose={menu.close} />}
       </div>
       <ViewButtons />
       {trouble && (
@@ -193,6 +196,7 @@ function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
           {picked.value === null ? 'has no value here' : sayQuantity(picked.value, field.unit, 5)}
         </p>
       )}
+      {run.parts.length > 1 && <p className="font-medium">{picked.part}</p>}
       <p className="text-soft tabular-nums">
         at ({place}) {run.lengthUnit ?? ''}
       </p>

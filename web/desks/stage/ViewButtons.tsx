@@ -1,8 +1,8 @@
-import { Maximize2 } from 'lucide-react';
+import { Layers2, Maximize2 } from 'lucide-react';
 import { runBounds } from '#core/model/run.ts';
 import { cameraAxes, fitCamera, type Vector, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
-import { edit, pictureAspect, sceneNow, useDesk, useScene } from './desk-store.ts';
+import { edit, pictureAspect, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 
 const axisViews: { view: ViewName; label: string }[] = [
   { view: 'right', label: '+x' },
@@ -30,6 +30,8 @@ function look(from: readonly number[], up: readonly number[]): void {
 export function ViewButtons() {
   const { camera } = useScene();
   const parallel = camera.projection === 'parallel';
+  const peeling = useDesk((s) => s.peeling);
+  const several = useRun().parts.length > 1;
   const fitAgain = () => {
     const { back, up } = cameraAxes(camera);
     look(back, Math.abs(back[2]) > 0.98 ? up : camera.up);
@@ -85,6 +87,20 @@ export function ViewButtons() {
       >
         {parallel ? 'parallel' : 'perspective'}
       </button>
+      {several && (
+        <>
+          <span className="mx-1 h-4 w-px bg-rule" />
+          <button
+            type="button"
+            className={`mark w-auto gap-1.5 px-2.5 text-xs font-medium ${peeling ? 'bg-accent-wash text-accent' : ''}`}
+            aria-pressed={peeling}
+            title="Hide what is in front: every click hides the part under it; undo brings the last one back"
+            onClick={() => useDesk.setState({ peeling: !peeling })}
+          >
+            <Layers2 size={15} /> clear the view
+          </button>
+        </>
+      )}
     </div>
   );
 }

@@ -15,11 +15,20 @@ function geometrySignature(scene: Scene): string {
     .map((l) => [
       l.id,
       l.parts,
+      l.set,
       l.chain,
       l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
     ]);
-  return JSON.stringify([scene.step, layers]);
+  const hidden = Object.entries(scene.parts).flatMap(([name, look]) => (look.hidden ? [name] : []));
+  return JSON.stringify([scene.step, layers, hidden]);
 }
+
+/** How many steps are fetched before they are due. */
+const AHEAD = 3;
+
+/** The steps that play comes to next, over the end to the beginning. */
+export const stepsAhead = (step: number, steps: number): number[] =>
+  Array.from({ length: Math.min(AHEAD, steps - 1) }, (_, i) => (step + 1 + i) % steps);
 
 /** Whether two scenes hold the very same things, though they are two records. */
 const sameContent = (a: Scene, b: Scene): boolean =>
@@ -123,6 +132,7 @@ export class DeskController {
       this.asked = signature;
       try {
         const frame = await this.source.frame(scene, due, 'view');
+        this.source.readAhead(scene, stepsAhead(due, steps));
         const latest = { ...sceneNow(), step: due };
         if (geometrySignature(latest) === signature) {
           this.present(frame, latest, signature);

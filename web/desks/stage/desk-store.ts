@@ -31,6 +31,8 @@ interface DeskState {
   giveOut: boolean;
   /** Width over height of the stage when the picture fills it. */
   stageAspect: number;
+  /** Pointing at a part hides it at once. */
+  peeling: boolean;
   /** The picture at rest is complete. */
   settled: boolean;
 }
@@ -52,6 +54,7 @@ export function openDesk(
     openLayer: null,
     giveOut: false,
     stageAspect: 1.5,
+    peeling: false,
     settled: false,
   });
 }

@@ -1,4 +1,5 @@
 import type { RunDescription } from '#core/model/run.ts';
+import { loadFromServer } from '#engine/array-source.ts';
 import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
 import { meshKey } from '#engine/run-builder.ts';
 import { SceneSource } from '#engine/scene-source.ts';
@@ -15,7 +16,11 @@ export function geometryPool(): WorkerPool {
 
 /** The scene source of a run over a worker pool. */
 export function pooledSource(run: RunDescription, pool: WorkerPool): SceneSource {
-  return new SceneSource(run, (request: GeometryRequest, slot: string) =>
-    pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot }),
+  return new SceneSource(
+    run,
+    (request: GeometryRequest, slot: string) =>
+      pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot }),
+    async ({ type, bytes }) =>
+      createImageBitmap(new Blob([await loadFromServer('')(bytes)], { type }), { premultiplyAlpha: 'none' }),
   );
 }

@@ -10,7 +10,9 @@ const reading = z.discriminatedUnion('as', [
     x: column,
     y: column,
     z: column.nullable(),
-    vectors: z.array(z.object({ name: z.string().min(1), columns: z.tuple([column, column, column.nullable()]) })),
+    vectors: z.array(
+      z.object({ name: z.string().min(1), columns: z.tuple([column, column, column.nullable()]) }),
+    ),
     diameter: column.nullable(),
     step: column.nullable(),
     id: column.nullable(),

@@ -1,0 +1,158 @@
+import { Eye, EyeOff, Focus } from 'lucide-react';
+import { type RefObject, useEffect, useState } from 'react';
+import { plainColours } from '#core/scene/layer-sentence.ts';
+import type { Viewport } from '#stage/viewport.ts';
+import { edit, useDesk, useRun, useScene } from './desk-store.ts';
+
+interface At {
+  x: number;
+  y: number;
+  part: string;
+}
+
+/** A pointer that moves less than this between down and up has clicked. */
+const STILL = 4;
+
+/** The part that was clicked on the picture; while the view is being cleared, clicks hide parts at once. */
+export function usePartMenu(
+  viewport: Viewport | null,
+  picture: RefObject<HTMLDivElement | null>,
+): { at: At | null; close(): void } {
+  const [at, setAt] = useState<At | null>(null);
+  const several = useRun().parts.length > 1;
+  useEffect(() => {
+    const element = picture.current;
+    if (!viewport || !element || !several) return;
+    let down: { x: number; y: number } | null = null;
+    const onDown = (event: PointerEvent) => {
+      const own = event.target === element.firstElementChild;
+      down = own && event.button === 0 && !event.shiftKey ? { x: event.clientX, y: event.clientY } : null;
+      if (own) setAt(null);
+    };
+    const onUp = (event: PointerEvent) => {
+      if (!down || Math.hypot(event.clientX - down.x, event.clientY - down.y) > STILL) return;
+      const box = element.getBoundingClientRect();
+      const x = event.clientX - box.left;
+      const y = event.clientY - box.top;
+      const scale = viewport.stage.renderer.domElement.width / box.width;
+      const picked = viewport.pick(x * scale, y * scale);
+      if (!picked) return;
+      if (useDesk.getState().peeling)
+        edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
+      else setAt({ x, y, part: picked.part });
+    };
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape') return;
+      setAt(null);
+      useDesk.setState({ peeling: false });
+    };
+    element.addEventListener('pointerdown', onDown);
+    element.addEventListener('pointerup', onUp);
+    addEventListener('keydown', onKey);
+    return () => {
+      element.removeEventListener('pointerdown', onDown);
+      element.removeEventListener('pointerup', onUp);
+      removeEventListener('keydown', onKey);
+    };
+  }, [viewport, picture, several]);
+  return { at, close: () => setAt(null) };
+}
+
+/** What can be done with the part that was pointed at. */
+export function PartMenu({
+  x,
+  y,
+  part,
+  width,
+  height,
+  onClose,
+}: At & { width: number; height: number; onClose(): void }) {
+  const run = useRun();
+  const act = (done: () => void) => () => {
+    done();
+    onClose();
+  };
+  const all = run.parts.map((p) => p.name);
+  return (
+    <div
+      role="menu"
+      aria-label={`Part ${part}`}
+      data-handle
+      className="card absolute z-20 w-52 p-1.5"
+      style={{ left: Math.min(x + 6, width - 216), top: Math.min(y + 6, height - 180) }}
+    >
+      <p className="truncate px-2 pt-1 pb-1.5 font-medium">{part}</p>
+      <MenuLine
+        label="Hide"
+        onClick={act(() => edit({ type: 'parts.change', parts: [part], change: { hidden: true } }))}
+      >
+        <EyeOff size={15} />
+      </MenuLine>
+      <MenuLine label="Show alone" onClick={act(() => edit({ type: 'parts.alone', shown: [part], all }))}>
+        <Focus size={15} />
+      </MenuLine>
+      <MenuLine
+        label="Show every part"
+        onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
+      >
+        <Eye size={15} />
+      </MenuLine>
+      <p className="head px-2 pt-1.5">Colour</p>
+      <PartColours part={part} onChosen={onClose} />
+    </div>
+  );
+}
+
+function MenuLine({
+  label,
+  onClick,
+  children,
+}: {
+  label: string;
+  onClick(): void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      role="menuitem"
+      className="flex w-full items-center gap-2 rounded-md px-2 py-1 text-left hover:bg-sunk"
+      onClick={onClick}
+    >
+      <span className="text-soft">{children}</span>
+      {label}
+    </button>
+  );
+}
+
+/** Colours a part may have of its own, and the way back to that of its line. */
+export function PartColours({ part, onChosen }: { part: string; onChosen?(): void }) {
+  const own = useScene().parts[part]?.colour ?? null;
+  const choose = (colour: string | null) => {
+    edit({ type: 'parts.change', parts: [part], change: { colour } });
+    onChosen?.();
+  };
+  return (
+    <div className="flex flex-wrap gap-1.5 px-2 py-1.5">
+      <button
+        type="button"
+        className={`rounded-full border px-2 text-xs ${own === null ? 'border-accent' : 'border-rule'}`}
+        onClick={() => choose(null)}
+      >
+        as its line
+      </button>
+      {plainColours.map(({ colour, name }) => (
+        <button
+          key={colour}
+          type="button"
+          title={name}
+          aria-label={`Colour ${name}`}
+          aria-pressed={own === colour}
+          className={`size-5 rounded-full border ${own === colour ? 'border-accent outline-2 outline-accent' : 'border-rule'}`}
+          style={{ background: colour }}
+          onClick={() => choose(colour)}
+        />
+      ))}
+    </div>
+  );
+}
