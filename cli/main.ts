@@ -1,4 +1,6 @@
 import { Command, InvalidArgumentError } from 'commander';
+import { writers } from '#core/formats/writer.ts';
+import { convertFiles } from './convert.ts';
 import { inspectFiles } from './inspect.ts';
 import { renderScene } from './render.ts';
 
@@ -9,10 +11,22 @@ const program = new Command('dresser')
 program
   .command('inspect')
   .description('say what result files hold')
-  .argument('<files...>', 'result files or collections; numbered files become one run')
+  .argument('<files...>', 'result files, folders or archives; numbered files become one run')
   .option('--json', 'print one JSON object, as described in docs/cli.md')
   .action(async (files: string[], options: { json?: boolean }) => {
     process.exitCode = await inspectFiles(files, options.json ?? false);
+  });
+
+program
+  .command('convert')
+  .description('write result files in another format')
+  .argument('<files...>', 'result files, folders or archives')
+  .requiredOption('--to <format>', `one of ${writers.map((w) => w.id).join(', ')}`)
+  .option('--out <folder>', 'folder for the new files', '.')
+  .option('--steps <a:b:n>', 'steps from a to b, every n-th, counted from 0', parseSteps)
+  .action(async (files: string[], options) => {
+    const { to, out, steps } = options;
+    process.exitCode = await convertFiles(files, { to, out, steps: steps ?? null });
   });
 
 program

@@ -1,6 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { type CollectionEntry, writePvd } from '#core/formats/vtk-xml-write.ts';
+import { type CollectionRow, writePvd } from '#core/formats/vtk-xml-write.ts';
 import { OvenFiles } from './oven-files.ts';
 import { OvenFlow } from './oven-flow.ts';
 
@@ -14,7 +14,7 @@ mkdirSync(folder, { recursive: true });
 
 const flow = new OvenFlow();
 const files = new OvenFiles(flow);
-const entries: CollectionEntry[] = [];
+const entries: CollectionRow[] = [];
 const started = Date.now();
 for (let step = 1; step <= STEPS; step++) {
   for (let round = 0; round < ROUNDS_A_STEP; round++) flow.advance(SECONDS_A_STEP / ROUNDS_A_STEP);

@@ -39,7 +39,6 @@ describe('importing', () => {
     expect(run.warnings).toEqual([
       'temperature is missing in 1 of 3 steps of oven (step 2)',
       expect.stringMatching(/^oven_3\.vtu: .*left out$/),
-      'no velocity: arrows and streamlines will not be available',
     ]);
   });
 

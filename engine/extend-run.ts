@@ -1,4 +1,5 @@
 import { joinFieldStatistics } from '#core/measure/statistics.ts';
+import { missingNotes } from '#core/model/missing-notes.ts';
 import type { RunDescription, RunField, RunPart } from '#core/model/run.ts';
 import { meshKey } from './run-builder.ts';
 
@@ -18,13 +19,16 @@ export function addFields(run: RunDescription, more: RunDescription): RunDescrip
     };
   });
   const known = new Set(run.fields.map((f) => f.key));
-  return {
+  return noted({
     ...run,
     parts,
     fields: [...run.fields, ...more.fields.filter((f) => !known.has(f.key))],
     warnings: united(run.warnings, more.warnings),
-  };
+  });
 }
+
+/** What it lacks is told of the whole. */
+const noted = (run: RunDescription): RunDescription => ({ ...run, notes: missingNotes(run) });
 
 /** A run with the steps of another behind its own; parts and fields follow by name. */
 export function addSteps(run: RunDescription, more: RunDescription): RunDescription {
@@ -63,14 +67,14 @@ export function addSteps(run: RunDescription, more: RunDescription): RunDescript
     };
   });
   const counted = run.steps.every((s) => s.time === s.index) && more.steps.every((s) => s.time === s.index);
-  return {
+  return noted({
     ...run,
     parts,
     fields,
     steps: [...run.steps, ...more.steps].map(({ time }, index) => ({ index, time: counted ? index : time })),
     warnings: united(run.warnings, more.warnings),
     sources: united(run.sources, more.sources),
-  };
+  });
 }
 
 const united = (a: string[], b: string[]): string[] => [...new Set([...a, ...b])];

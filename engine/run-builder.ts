@@ -87,11 +87,11 @@ export class RunBuilder {
       tables,
       parameters: { ...this.steadyFacts(), ...this.plan.parameters },
       warnings: this.warnings,
+      notes: [],
       sources: filesOfPlan(this.plan),
       source: null,
     };
-    for (const note of missingNotes(run)) this.warn(note);
-    return run;
+    return { ...run, notes: missingNotes(run) };
   }
 
   /** Sets of whole parts, as far as the parts are there. */

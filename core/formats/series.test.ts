@@ -1,45 +1,124 @@
 import { describe, expect, it } from 'vitest';
 import { Findings } from './findings.ts';
-import type { OpenedCollection } from './format.ts';
+import type { CollectionEntry, OpenedCollection } from './format.ts';
 import { openFile } from './registry.ts';
-import { planRuns } from './series.ts';
+import { arrange, type KnownFile, planRuns, timeInName, withTimes } from './series.ts';
 import { writePvd } from './vtk-xml-write.ts';
 
-const collection = (entries: OpenedCollection['entries']): OpenedCollection => ({
+const collection = (entries: (Omit<CollectionEntry, 'piece'> & { piece?: number })[]): OpenedCollection => ({
   kind: 'collection',
-  entries,
+  entries: entries.map((e) => ({ piece: null, ...e })),
   findings: new Findings(),
 });
 
+const files = (...paths: string[]): KnownFile[] =>
+  paths.map((path) => ({ path, kind: 'run', steps: [null] }));
+const plan = (...paths: string[]) => planRuns(files(...paths), new Map());
+const paths = (p: ReturnType<typeof plan>[number]): string[][] =>
+  p.steps.map((s) => s.files.map((f) => f.path));
+
 describe('numbered files', () => {
   it('become one run in the order of their numbers', () => {
-    const [plan, ...others] = planRuns(['air_10.vtu', 'air_9.vtu', 'air_11.vtu'], new Map());
+    const [only, ...others] = plan('air_10.vtu', 'air_9.vtu', 'air_11.vtu');
     expect(others).toHaveLength(0);
-    expect(plan.name).toBe('air');
-    expect(plan.steps.map((s) => s.files[0].path)).toEqual(['air_9.vtu', 'air_10.vtu', 'air_11.vtu']);
+    expect(only.name).toBe('air');
+    expect(paths(only)).toEqual([['air_9.vtu'], ['air_10.vtu'], ['air_11.vtu']]);
   });
   it('of different names or folders become different runs', () => {
     expect(
-      planRuns(['a/air_1.vtu', 'b/air_1.vtu', 'a/tin_1.vtu', 'a/air_2.vtu'], new Map()).map(
-        (p) => p.steps.length,
-      ),
+      plan('a/air_1.vtu', 'b/air_1.vtu', 'a/tin_1.vtu', 'a/air_2.vtu').map((p) => p.steps.length),
     ).toEqual([2, 1, 1]);
   });
   it('with gaps say which are missing', () => {
-    expect(
-      planRuns(
-        [1, 2, 4, 5, 6].map((n) => `air_${n}.vtu`),
-        new Map(),
-      )[0].warnings[0],
-    ).toMatch(/gaps: 3 missing/);
+    expect(plan(...[1, 2, 4, 5, 6].map((n) => `air_${n}.vtu`))[0].warnings[0]).toMatch(/gaps: 3 missing/);
   });
-  it('counted by tens have no gap', () => {
-    expect(
-      planRuns(
-        [10, 20, 30].map((n) => `air_${n}.vtu`),
-        new Map(),
-      )[0].warnings,
-    ).toEqual([]);
+  it('counted by tens, or by decimals, have no gap', () => {
+    expect(plan(...[10, 20, 30].map((n) => `air_${n}.vtu`))[0].warnings).toEqual([]);
+    const [decimal] = plan('air_0.25.vtu', 'air_1.5.vtu', 'air_0.5.vtu');
+    expect(decimal.warnings).toEqual([]);
+    expect(paths(decimal).flat()).toEqual(['air_0.25.vtu', 'air_0.5.vtu', 'air_1.5.vtu']);
+  });
+  it('with two numbers that fill a table are steps of partitions', () => {
+    const [only] = plan('d_1_0.vtu', 'd_0_1.vtu', 'd_0_0.vtu', 'd_1_1.vtu');
+    expect(only.arrangement).toBe('steps of pieces');
+    expect(paths(only)).toEqual([
+      ['d_0_0.vtu', 'd_0_1.vtu'],
+      ['d_1_0.vtu', 'd_1_1.vtu'],
+    ]);
+    expect(only.steps[0].files.map((f) => f.piece)).toEqual([0, 1]);
+  });
+  it('of processes of a divided case are partitions', () => {
+    const [only] = plan(
+      'case/processor0/constant/polyMesh/points',
+      'case/processor1/constant/polyMesh/points',
+    );
+    expect(only.arrangement).toBe('pieces');
+    expect(only.steps).toHaveLength(1);
+  });
+  it('that hold several steps each follow each other', () => {
+    const known: KnownFile[] = [
+      { path: 'w_2.dump', kind: 'run', steps: [20, 30] },
+      { path: 'w_1.dump', kind: 'run', steps: [0, 10] },
+    ];
+    const [only] = planRuns(known, new Map());
+    expect(only.steps.map((s) => [s.time, s.files[0].path, s.files[0].step])).toEqual([
+      [0, 'w_1.dump', 0],
+      [10, 'w_1.dump', 1],
+      [20, 'w_2.dump', 0],
+      [30, 'w_2.dump', 1],
+    ]);
+  });
+});
+
+describe('what the person may correct', () => {
+  const three = files('tin_1.vtu', 'tin_2.vtu', 'tin_3.vtu');
+  it('steps become parts or partitions', () => {
+    expect(arrange(three, 'parts').steps[0].files.map((f) => f.part)).toEqual(['tin_1', 'tin_2', 'tin_3']);
+    const pieces = arrange(three, 'pieces');
+    expect(pieces.steps).toHaveLength(1);
+    expect(pieces.steps[0].files.map((f) => [f.part, f.piece])).toEqual([
+      ['tin', 0],
+      ['tin', 1],
+      ['tin', 2],
+    ]);
+  });
+  it('times are typed or taken from the names', () => {
+    const steps = arrange(files('t_0.5.vtu', 't_0.75.vtu'), 'steps');
+    expect(withTimes(steps, { kind: 'names' }).steps.map((s) => s.time)).toEqual([0.5, 0.75]);
+    const typed = withTimes(steps, { kind: 'typed', start: 10, interval: 0.5 });
+    expect(typed.steps.map((s) => s.time)).toEqual([10, 10.5]);
+    expect(withTimes(steps, { kind: 'stated' })).toBe(steps);
+    expect(timeInName('a/oven_1e-3.vtu')).toBe(1e-3);
+    expect(timeInName('oven.vtu')).toBeNull();
+  });
+  it('fields without a mesh go to the only run with one', () => {
+    const [only] = planRuns(
+      [
+        ...files('oven.msh'),
+        { path: 'heat_2.msh', kind: 'fields', steps: [2] },
+        { path: 'heat_1.msh', kind: 'fields', steps: [1] },
+      ],
+      new Map(),
+    );
+    expect(only.fieldFiles).toEqual(['heat_1.msh', 'heat_2.msh']);
+  });
+  it('a table of runs makes one run of each row, with its parameters', () => {
+    const table: KnownFile = {
+      path: 'runs.csv',
+      kind: 'table',
+      steps: [null],
+      reading: { as: 'runs', file: 0 },
+      rows: [
+        { file: 'a.vtu', parameters: { fan_rpm: 900 } },
+        { file: 'b.vtu', parameters: { fan_rpm: 1500 } },
+        { file: 'gone.vtu', parameters: {} },
+      ],
+    };
+    const plans = planRuns([...files('a.vtu', 'b.vtu'), table], new Map());
+    expect(plans.map((p) => [p.name, p.parameters])).toEqual([
+      ['a', { fan_rpm: 900 }],
+      ['b', { fan_rpm: 1500 }],
+    ]);
   });
 });
 
@@ -51,38 +130,74 @@ describe('collections', () => {
       { time: 1, part: 'tins', file: 'tins-1.vtu' },
       { time: 2, part: 'air', file: 'air-2.vtu' },
     ];
-    const files = ['f/tins-1.vtu', 'f/tins-2.vtu', 'f/air-1.vtu', 'f/air-2.vtu', 'f/other.vtu'];
-    const plans = planRuns(files, new Map([['f/oven.pvd', collection(entries)]]));
+    const known = files('f/tins-1.vtu', 'f/tins-2.vtu', 'f/air-1.vtu', 'f/air-2.vtu', 'f/other.vtu');
+    const plans = planRuns(known, new Map([['f/oven.pvd', collection(entries)]]));
     expect(plans.map((p) => p.name)).toEqual(['oven', 'other']);
+    const file = (path: string, part: string) => ({ path, part, piece: null, step: 0 });
     expect(plans[0].steps).toEqual([
-      {
-        time: 1,
-        files: [
-          { path: 'f/air-1.vtu', part: 'air' },
-          { path: 'f/tins-1.vtu', part: 'tins' },
-        ],
-      },
-      {
-        time: 2,
-        files: [
-          { path: 'f/tins-2.vtu', part: 'tins' },
-          { path: 'f/air-2.vtu', part: 'air' },
-        ],
-      },
+      { time: 1, files: [file('f/air-1.vtu', 'air'), file('f/tins-1.vtu', 'tins')] },
+      { time: 2, files: [file('f/tins-2.vtu', 'tins'), file('f/air-2.vtu', 'air')] },
     ]);
+  });
+  it('lead through the lists they list', () => {
+    const outer = collection([
+      { time: 0, part: '0', file: 'd_0.pvtu' },
+      { time: 1, part: '0', file: 'd_1.pvtu' },
+    ]);
+    const inner = (n: number) =>
+      collection([0, 1].map((k) => ({ time: null, part: '0', file: `d_${n}_${k}.vtu`, piece: k })));
+    const plans = planRuns(
+      files('d_0_0.vtu', 'd_0_1.vtu', 'd_1_0.vtu', 'd_1_1.vtu'),
+      new Map([
+        ['d.pvd', outer],
+        ['d_0.pvtu', inner(0)],
+        ['d_1.pvtu', inner(1)],
+      ]),
+    );
+    expect(plans).toHaveLength(1);
+    expect(plans[0].steps.map((s) => [s.time, s.files.map((f) => [f.path, f.piece])])).toEqual([
+      [
+        0,
+        [
+          ['d_0_0.vtu', 0],
+          ['d_0_1.vtu', 1],
+        ],
+      ],
+      [
+        1,
+        [
+          ['d_1_0.vtu', 0],
+          ['d_1_1.vtu', 1],
+        ],
+      ],
+    ]);
+  });
+  it('that list themselves or each other come to an end', () => {
+    const ring = new Map([
+      ['a.pvd', collection([{ time: 0, part: '0', file: 'b.pvd' }])],
+      [
+        'b.pvd',
+        collection([
+          { time: 0, part: '0', file: 'a.pvd' },
+          { time: 0, part: '0', file: 'x.vtu' },
+        ]),
+      ],
+      ['c.pvd', collection([{ time: 0, part: '0', file: 'c.pvd' }])],
+    ]);
+    expect(planRuns(files('x.vtu'), ring).length).toBeLessThan(4);
   });
   it('name what is not there', () => {
     const entries = [
       { time: 0, part: '0', file: 'a.vtu' },
       { time: 1, part: '0', file: 'b.vtu' },
     ];
-    const [plan] = planRuns(['a.vtu'], new Map([['x.pvd', collection(entries)]]));
-    expect(plan.steps).toHaveLength(1);
-    expect(plan.warnings[0]).toMatch(/1 of 2 files .* b\.vtu/);
+    const [only] = planRuns(files('a.vtu'), new Map([['x.pvd', collection(entries)]]));
+    expect(only.steps).toHaveLength(1);
+    expect(only.warnings[0]).toMatch(/1 of 2 files .* b\.vtu/);
   });
-  it('are read back as written', () => {
+  it('are read back as written', async () => {
     const written = [{ time: 0.25, part: 1, name: 'chamber & air', file: 'a.vtu' }];
-    const opened = openFile(new TextEncoder().encode(writePvd(written))) as OpenedCollection;
-    expect(opened.entries).toEqual([{ time: 0.25, part: 'chamber & air', file: 'a.vtu' }]);
+    const opened = (await openFile(new TextEncoder().encode(writePvd(written)))) as OpenedCollection;
+    expect(opened.entries).toEqual([{ time: 0.25, part: 'chamber & air', file: 'a.vtu', piece: null }]);
   });
 });

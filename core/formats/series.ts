@@ -331,7 +331,11 @@ function commonName(files: KnownFile[]): string {
   const names = files.map((f) => stem(f.path));
   let n = 0;
   while (n < names[0].length && names.every((s) => s[n] === names[0][n])) n++;
-  return names[0].slice(0, n).replace(/[_\-. \d]+$/, '') || baseName(folderName(files[0].path)) || stem(files[0].path);
+  return (
+    names[0].slice(0, n).replace(/[_\-. \d]+$/, '') ||
+    baseName(folderName(files[0].path)) ||
+    stem(files[0].path)
+  );
 }
 
 /**
@@ -343,7 +347,11 @@ export function arrange(files: KnownFile[], as: Arrangement): RunPlan {
   const order = (e: Numbered, from: number): number => e.numbers.at(from)?.value ?? 0;
   list.sort((a, b) => order(a, -1) - order(b, -1) || byNumbers(a.file.path, b.file.path));
   const name = commonName(files);
-  const plan: RunPlan = { ...emptyPlan(name), arrangement: as, reading: files.find((f) => f.reading)?.reading ?? null };
+  const plan: RunPlan = {
+    ...emptyPlan(name),
+    arrangement: as,
+    reading: files.find((f) => f.reading)?.reading ?? null,
+  };
   const partOf = (file: KnownFile): string | null =>
     file.steps.length > 0 && files.length > 1 ? stem(file.path) : null;
   if (as === 'steps') {

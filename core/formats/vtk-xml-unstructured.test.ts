@@ -4,7 +4,7 @@ import { openWith } from '../../tests/open-mesh.ts';
 import { type BuildOptions, buildVtu, hexBlock } from '../../tests/vtu-builder.ts';
 import { fastTools } from '../../web/server/file-source.ts';
 import { ReadError } from '../model/read-error.ts';
-import { portableTools } from './registry.ts';
+import { openFile, portableTools } from './registry.ts';
 import { vtkXmlUnstructured } from './vtk-xml-unstructured.ts';
 import { writeVtu } from './vtk-xml-write.ts';
 
@@ -134,9 +134,9 @@ describe('bad input gets a reason, a place and a remedy', () => {
     throw new Error('it was read');
   };
 
-  it('empty', () => expect(refuse(new Uint8Array(0)).reason).toMatch(/empty/));
+  it('empty', () => expect(openFile(new Uint8Array(0))).rejects.toThrow(/empty/));
   it('garbage', () =>
-    expect(refuse(Uint8Array.from({ length: 5000 }, (_, i) => (i * 7919) % 256)).reason).toMatch(
+    expect(openFile(Uint8Array.from({ length: 5000 }, (_, i) => (i * 7919) % 256))).rejects.toThrow(
       /no known format/,
     ));
   it('cut off anywhere', () => {

@@ -103,7 +103,7 @@ export function inspectRun(run: RunDescription): InspectedRun {
       })),
     })),
     parameters: run.parameters,
-    warnings: run.warnings,
+    warnings: [...run.warnings, ...run.notes],
   };
 }
 

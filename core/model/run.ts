@@ -134,6 +134,8 @@ export interface RunDescription {
   /** Inputs and results of the run as a whole. */
   parameters: Record<string, number | string>;
   warnings: string[];
+  /** What it lacks for the job, and what should be stated by hand. */
+  notes: string[];
   /** Names of the files it was read from. */
   sources: string[];
   source: RunSource | null;
@@ -148,6 +150,26 @@ export function fieldByKey(run: RunDescription, key: string): RunField | null {
 /** Bounds over all steps of a part, in the coordinates of the files. */
 export const partBounds = (part: RunPart): Bounds =>
   part.meshes.map((m) => m.bounds).reduce(joinBounds, emptyBounds());
+
+/** A description as an earlier version stored it, with what has been added since. */
+export function upgradeRun(stored: RunDescription): RunDescription {
+  if (stored.notes) return stored;
+  return {
+    ...stored,
+    parts: stored.parts.map((p) => ({
+      ...p,
+      frame: p.frame ?? null,
+      picture: p.picture ?? null,
+      meshes: p.meshes.map((m) => ({ ...m, faces: m.faces ?? null, faceStarts: m.faceStarts ?? null })),
+    })),
+    fields: stored.fields.map((f) => ({ ...f, pair: f.pair ?? null })),
+    sets: stored.sets ?? [],
+    tables: stored.tables ?? [],
+    parameters: stored.parameters ?? {},
+    notes: [],
+    source: stored.source ?? null,
+  };
+}
 
 /** Every stored array of a run. */
 export function* arraysOfRun(run: RunDescription): Generator<ArrayRef> {

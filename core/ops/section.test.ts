@@ -170,7 +170,8 @@ const cornersOf = (id: number): number[][] => {
 describe('a linear field on a section is exact to rounding', () => {
   const linear = (x: number, y: number, z: number): number => 3 + 2 * x - 5 * y + 0.5 * z;
   for (const type of cellTypes.values()) {
-    if (type.dimension === 0) continue;
+    // Polyhedra have no corners of their own; see below.
+    if (type.dimension === 0 || type.id === 42) continue;
     it(type.name, () => {
       const mesh = oneCell(type.id, cornersOf(type.id));
       const field = Float64Array.from({ length: mesh.points.length / 3 }, (_, i) =>

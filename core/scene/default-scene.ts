@@ -1,6 +1,6 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { FieldRole } from '../model/roles.ts';
-import { partBounds, type RunDescription, type RunField, runBounds } from '../model/run.ts';
+import { partBounds, type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
 import { section } from '../ops/section.ts';
 import { fitCamera, viewDirections } from './camera.ts';
 import type { Component, Layer, Scale, Scene } from './document.ts';
@@ -113,52 +113,63 @@ function flatView(b: Bounds): {
 }
 
 function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
-  const layer = (id: string, parts: string[] | null, more: Partial<Layer> = {}): Layer => ({
+  const layer = (id: string, parts: RunPart[] | null, more: Partial<Layer> = {}): Layer => ({
     id,
     name: null,
     visible: true,
-    parts,
+    parts: parts && parts.length < run.parts.length ? parts.map((p) => p.name) : null,
     set: null,
     chain: [],
-    colour,
+    colour: colourFor(parts ?? run.parts, colour),
     opacity: 1,
     meshEdges: false,
     sides: 'both',
     ...more,
   });
+  // Points, boxes and pictures neither enclose nor are cut; they are seen as they are.
+  const points = run.parts.filter((p) => p.kind === 'particles' || p.kind === 'atoms');
+  const context = run.parts.filter((p) => !points.includes(p) && p.meshes.every((m) => m.dimension < 2));
+  const meshes = run.parts.filter((p) => !points.includes(p) && !context.includes(p));
+  const layers: Layer[] = [];
   const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
+  const inner = [...meshes, ...points];
   const outer =
     run.dimension === 3
-      ? run.parts.filter((p) => run.parts.some((q) => q !== p && encloses(boxes.get(p)!, boxes.get(q)!)))
+      ? meshes.filter((p) => inner.some((q) => q !== p && encloses(boxes.get(p)!, boxes.get(q)!)))
       : [];
-  if (outer.length === 0) return [layer('layer-1', null)];
   const bodies = outer.filter((p) => p.meshes.some((m) => m.dimension === 3));
   const shells = outer.filter((p) => !bodies.includes(p));
-  const inner = run.parts.filter((p) => !outer.includes(p));
-  const layers: Layer[] = [];
-  if (inner.length > 0)
+  const rest = meshes.filter((p) => !outer.includes(p));
+  // Parts without the field would otherwise be drawn as if its values were missing.
+  const having = rest.filter((p) => hasField(p, colour));
+  if (having.length > 0) layers.push(layer('layer-inner', having));
+  if (having.length < rest.length)
     layers.push(
       layer(
-        'layer-inner',
-        inner.map((p) => p.name),
+        'layer-plain',
+        rest.filter((p) => !having.includes(p)),
       ),
     );
-  const names = bodies.map((p) => p.name);
-  if (names.length > 0) {
+  if (bodies.length > 0)
     layers.push(
-      layer('layer-cut', names, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }),
+      layer('layer-cut', bodies, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }),
     );
-  }
-  if (shells.length > 0) {
+  if (points.length > 0) layers.push(layer('layer-points', points));
+  if (context.length > 0) layers.push(layer('layer-context', context));
+  if (shells.length > 0)
     layers.push(
-      layer(
-        'layer-shell',
-        shells.map((p) => p.name),
-        { sides: 'inside', colour: { kind: 'plain', colour: '#f2ede4' } },
-      ),
+      layer('layer-shell', shells, { sides: 'inside', colour: { kind: 'plain', colour: '#f2ede4' } }),
     );
-  }
   return layers;
+}
+
+const hasField = (part: RunPart, colour: Layer['colour']): boolean =>
+  colour.kind === 'field' && part.steps.some((s) => s?.fields[colour.field]);
+
+function colourFor(parts: RunPart[], colour: Layer['colour']): Layer['colour'] {
+  if (parts.some((p) => hasField(p, colour))) return colour;
+  const slender = parts.every((p) => p.meshes.every((m) => m.dimension < 2));
+  return { kind: 'plain', colour: slender ? '#5a5753' : '#d8d2c8' };
 }
 
 /** Whether `a` reaches around `b` on every side, touching allowed, and is clearly larger. */

@@ -1,8 +1,9 @@
 import { mkdirSync } from 'node:fs';
 import { PGlite } from '@electric-sql/pglite';
+import { eq } from 'drizzle-orm';
 import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/pglite';
-import type { RunDescription } from '#core/model/run.ts';
+import { type RunDescription, upgradeRun } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { databaseFolder } from './paths.ts';
 
@@ -55,7 +56,14 @@ async function open() {
       await tx.query('insert into migrations values ($1)', [i]);
     });
   }
-  return drizzle(client);
+  const db = drizzle(client);
+  for (const { id, description } of await db
+    .select({ id: runs.id, description: runs.description })
+    .from(runs)) {
+    const upgraded = upgradeRun(description);
+    if (upgraded !== description) await db.update(runs).set({ description: upgraded }).where(eq(runs.id, id));
+  }
+  return db;
 }
 
 // The development server loads modules again and again; the database must be opened once only.

@@ -25,5 +25,5 @@ it('names of files are safe everywhere', () => {
     'Öfen-für-Brot',
     'a-b-c',
   ]);
-  expect([500, 20_480, 3 * 2 ** 20].map(sayBytes)).toEqual(['1 KB', '20 KB', '3.0 MB']);
+  expect([500, 20_480, 3 * 2 ** 20].map(sayBytes)).toEqual(['500 B', '20 KB', '3.0 MB']);
 });

@@ -37,7 +37,7 @@ export function HistoryChart({ table }: { table: RunTable }) {
         animation: false,
         color: colours,
         grid: { left: 70, right: 20, top: 40, bottom: 45 },
-        legend: { textStyle: { color: ink } },
+        legend: { top: 0, textStyle: { color: ink } },
         tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => sayNumber(Number(v)) },
         xAxis: {
           type: 'value',
@@ -71,7 +71,7 @@ export function HistoryChart({ table }: { table: RunTable }) {
   return (
     <>
       <h2 className="font-book text-[19px] font-medium">{table.name}</h2>
-      <div className="mt-2 flex max-h-24 flex-wrap gap-1.5 overflow-y-auto">
+      <div className="mt-2 flex max-h-40 flex-wrap gap-1.5 overflow-y-auto">
         {others.map((i) => (
           <button
             key={table.columns[i].name}

@@ -97,14 +97,19 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
               <SetList report={report} />
               <ParameterList report={report} />
               {velocity && (
-                <FrameStatement
-                  parts={report.parts.map((p) => p.name)}
-                  busy={work !== null}
-                  act="Make the absolute velocity"
-                  onState={(part, frame) =>
-                    readMore('Making the absolute velocity', { what: 'frame', part, frame })
-                  }
-                />
+                <details className="mt-3">
+                  <summary className="cursor-pointer text-soft">
+                    Is a velocity relative to a rotating frame?
+                  </summary>
+                  <FrameStatement
+                    parts={report.parts.map((p) => p.name)}
+                    busy={work !== null}
+                    act="Make the absolute velocity"
+                    onState={(part, frame) =>
+                      readMore('Making the absolute velocity', { what: 'frame', part, frame })
+                    }
+                  />
+                </details>
               )}
               <Notes warnings={report.warnings} />
             </section>
