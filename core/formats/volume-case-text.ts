@@ -132,6 +132,7 @@ export class CaseText {
     }
     this.expect('(');
     const out = this.plain(count * width);
+    if (width > 1 && count > 0) this.closeTuple();
     this.expect(')');
     return out;
   }
@@ -168,7 +169,6 @@ export class CaseText {
           cutOff,
         );
     }
-    // Brackets that close the last entry of several numbers.
     return out;
   }
 
