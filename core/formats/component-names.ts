@@ -22,24 +22,29 @@ export function componentNames(names: string[]): NamedComponents[] {
     const at = lower.indexOf(base + end);
     return at >= 0 || !turned[end] ? at : lower.indexOf(base + turned[end]);
   };
+  const take = (columns: number[], ending: number): void => {
+    for (const c of columns) used.add(c);
+    const name = names[columns[0]];
+    out.push({ name: name.slice(0, name.length - ending).replace(/[_\s.-]+$/, '') || name, columns });
+  };
+  // Tensors first: their components end like those of vectors.
+  for (const [i, name] of lower.entries()) {
+    if (!name.endsWith('xx') || name.length < 3) continue;
+    const found = tensorEnds.map((e) => like(name.slice(0, -2), e));
+    if (found[0] === i && found.every((c) => c >= 0)) take(found, 2);
+  }
   for (const [i, name] of lower.entries()) {
     if (used.has(i)) continue;
-    let columns = [i];
-    if (name.endsWith('xx') && name.length > 2) {
-      const found = tensorEnds.map((e) => like(name.slice(0, -2), e));
-      if (found.every((c) => c >= 0)) columns = found;
-    } else if (name.endsWith('x') && name.length > 1) {
-      const found = vectorEnds.map((e) => like(name.slice(0, -1), e));
-      if (found[1] >= 0) columns = found.filter((c) => c >= 0);
-    }
-    for (const c of columns) used.add(c);
-    const ending = columns.length > 3 ? 2 : columns.length > 1 ? 1 : 0;
-    out.push({
-      name: names[i].slice(0, names[i].length - ending).replace(/[_\s.-]+$/, '') || names[i],
-      columns,
-    });
+    const found =
+      name.endsWith('x') && name.length > 1 ? vectorEnds.map((e) => like(name.slice(0, -1), e)) : [];
+    if (found[1] >= 0 && !found.some((c) => used.has(c)))
+      take(
+        found.filter((c) => c >= 0),
+        1,
+      );
   }
-  return out;
+  for (const i of names.keys()) if (!used.has(i)) take([i], 0);
+  return out.sort((a, b) => Math.min(...a.columns) - Math.min(...b.columns));
 }
 
 /** Node orders of serendipity cells where vertical edges come before the upper ones. */

@@ -245,14 +245,15 @@ export class MshReader {
     const [time = '0'] = list();
     const [, components = '1', count = '0'] = list();
     const width = Number(components);
-    const n = this.checked(Number(count), name);
+    const where = `data ${name}`;
+    const n = this.checked(Number(count), where);
     const data: MshData = {
       name: name.replace(/^"|"$/g, ''),
       location,
       time: Number(time) || 0,
       components: width,
       tags: [],
-      values: new Float64Array(this.checked(n * width, name)),
+      values: new Float64Array(this.checked(n * width, where)),
     };
     for (let i = 0; i < n; i++) {
       data.tags.push(this.int());

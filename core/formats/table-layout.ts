@@ -97,7 +97,7 @@ function candidate(lines: string[], separator: number | null, decimalComma: bool
     if (row.length < 2 || numeric(row) === 0) continue;
     const behind = counted.slice(n);
     const same = behind.filter((b) => b.row.length === row.length);
-    if (same.length < behind.length * 0.9 || (behind.length < 2 && n === 0)) {
+    if (same.length < behind.length * 0.75 || (behind.length < 2 && n === 0)) {
       if (n > 40) return null;
       continue;
     }

@@ -191,7 +191,7 @@ function readFieldArrays(
     if (!words || words.length < 4)
       throw new ReadError('a field array has no header', `FIELD, array ${i + 1}`, cutOff);
     const [name, components, tuples, type] = words;
-    const n = cursor.count(components, name) * cursor.count(tuples, name);
+    const n = cursor.count(components, `FIELD / ${name}`) * cursor.count(tuples, `FIELD / ${name}`);
     const read = cursor.array(n, type, `FIELD / ${name}`);
     if (location) {
       addField(
