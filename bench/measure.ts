@@ -9,6 +9,18 @@ export function timed(action: () => unknown, rounds = 5): number {
   return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
 }
 
+/** The same for work that is waited for. */
+export async function timedAsync(action: () => unknown, rounds = 5): Promise<number> {
+  await action();
+  const times: number[] = [];
+  for (let r = 0; r < rounds; r++) {
+    const began = performance.now();
+    await action();
+    times.push(performance.now() - began);
+  }
+  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
+}
+
 /** One line of the table: ours against the yardstick, and how they relate. */
 export function compare(name: string, ours: number, yardstick: number, goal: string): void {
   const ratio = ours / yardstick;

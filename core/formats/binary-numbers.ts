@@ -31,8 +31,9 @@ export function numbersOf(
 ): NumberArray {
   const size = numberBytes[type];
   // A copy made by the constructor: the bytes may be a view into a larger buffer of a host's own kind.
-  const aligned = data.byteOffset % size === 0 && (littleEndian || size === 1) ? data : new Uint8Array(data);
-  if (!littleEndian && size > 1) swapBytes(aligned, size);
+  const well = data.byteOffset % size === 0;
+  const aligned =
+    size === 1 || (well && littleEndian) ? data : littleEndian ? new Uint8Array(data) : swapped(data, size);
   const { buffer, byteOffset } = aligned;
   const n = Math.floor(data.length / size);
   switch (type) {
@@ -79,31 +80,33 @@ export function narrowed(
   return out;
 }
 
-function swapBytes(data: Uint8Array, size: number): void {
-  if (size === 4 && data.byteOffset % 4 === 0) {
-    const words = new Uint32Array(data.buffer, data.byteOffset, Math.floor(data.length / 4));
-    for (let i = 0; i < words.length; i++) {
-      const v = words[i];
-      words[i] = (v << 24) | ((v & 0xff00) << 8) | ((v >>> 8) & 0xff00) | (v >>> 24);
+/** The bytes of each number the other way round, in memory of their own. */
+function swapped(data: Uint8Array, size: number): Uint8Array {
+  const source = data.byteOffset % 4 === 0 ? data : new Uint8Array(data);
+  const out = new Uint8Array(data.length);
+  const count = Math.floor(data.length / 4);
+  if (size === 4)
+    swapWords(new Uint32Array(source.buffer, source.byteOffset, count), new Uint32Array(out.buffer), 0);
+  else if (size === 8)
+    swapWords(
+      new Uint32Array(source.buffer, source.byteOffset, count & ~1),
+      new Uint32Array(out.buffer, 0, count & ~1),
+      1,
+    );
+  else
+    for (let i = 0; i + 1 < data.length; i += 2) {
+      out[i] = data[i + 1];
+      out[i + 1] = data[i];
     }
-    return;
-  }
-  if (size === 8 && data.byteOffset % 4 === 0) {
-    const words = new Uint32Array(data.buffer, data.byteOffset, 2 * Math.floor(data.length / 8));
-    for (let i = 0; i < words.length; i += 2) {
-      const a = words[i];
-      const b = words[i + 1];
-      words[i] = (b << 24) | ((b & 0xff00) << 8) | ((b >>> 8) & 0xff00) | (b >>> 24);
-      words[i + 1] = (a << 24) | ((a & 0xff00) << 8) | ((a >>> 8) & 0xff00) | (a >>> 24);
-    }
-    return;
-  }
-  for (let i = 0; i + size <= data.length; i += size) {
-    for (let a = i, b = i + size - 1; a < b; a++, b--) {
-      const t = data[a];
-      data[a] = data[b];
-      data[b] = t;
-    }
+  return out;
+}
+
+/** Turns each word around; with `other` 1 the two words of a double change places as well. */
+function swapWords(from: Uint32Array, to: Uint32Array, other: 0 | 1): void {
+  for (let i = 0; i < from.length; i++) {
+    const v = from[i];
+    const pairs = ((v & 0x00ff00ff) << 8) | ((v >>> 8) & 0x00ff00ff);
+    to[i ^ other] = (pairs << 16) | (pairs >>> 16);
   }
 }
 
@@ -127,8 +130,8 @@ export function joinArrays(parts: NumberArray[]): NumberArray {
 export function asUint32(values: NumberArray): Uint32Array {
   if (values instanceof Uint32Array) return values;
   if (values instanceof Int32Array) return new Uint32Array(values.buffer, values.byteOffset, values.length);
-  return Uint32Array.from(values);
+  return new Uint32Array(values);
 }
 
 export const asFloats = (values: NumberArray): Float32Array | Float64Array =>
-  values instanceof Float32Array || values instanceof Float64Array ? values : Float64Array.from(values);
+  values instanceof Float32Array || values instanceof Float64Array ? values : new Float64Array(values);

@@ -16,8 +16,12 @@ export const wholeFile = (source: ByteSource): Uint8Array => source.read(0, sour
 /** How much of a large file is looked at in one go. */
 export const WINDOW = 8 * 2 ** 20;
 
+/** The first look is short: often what matters stands at the beginning. */
+const FIRST_WINDOW = 65536;
+
 /** A moving window on a source, for walking through it from the front. */
 export class SlidingWindow {
+  private next = FIRST_WINDOW;
   bytes: Uint8Array = new Uint8Array(0);
   /** Place of `bytes[0]` in the file. */
   start = 0;
@@ -32,7 +36,8 @@ export class SlidingWindow {
     const end = Math.min(this.source.length, at + need);
     if (at >= this.start && end <= this.start + this.bytes.length) return;
     this.start = at;
-    this.bytes = this.source.read(at, Math.min(this.source.length, at + Math.max(need, this.size)));
+    this.bytes = this.source.read(at, Math.min(this.source.length, at + Math.max(need, this.next)));
+    this.next = Math.min(this.size, this.next * 4);
   }
 }
 

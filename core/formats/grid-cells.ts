@@ -63,6 +63,7 @@ export function pointCells(points: number): Cells {
 
 /** Puts lists of cells behind each other; they share their points. */
 export function joinCells(lists: Cells[]): Cells {
+  if (lists.length === 1) return lists[0];
   const cells = lists.reduce((n, l) => n + l.types.length, 0);
   const nodes = lists.reduce((n, l) => n + l.connectivity.length, 0);
   const out: Cells = {

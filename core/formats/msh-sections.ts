@@ -96,7 +96,7 @@ export class MshReader {
       this.line();
       return;
     }
-    throw new ReadError(`the section ${name} does not end`, name, cutOff);
+    throw new ReadError(`the section ${name} does not end`, `section ${name}`, cutOff);
   }
 
   private readFormat(): void {

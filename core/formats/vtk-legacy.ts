@@ -3,7 +3,7 @@ import { ReadError } from '../model/read-error.ts';
 import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FieldLocation, FileFormat, NumberArray, OpenedMesh, RawMesh } from './format.ts';
-import { type Cells, gridCellCount, gridCells, joinCells } from './grid-cells.ts';
+import { type Cells, gridCellCount, gridCells, joinCells, sameSizeOffsets } from './grid-cells.ts';
 import { hasGhosts, joinPieces } from './join-pieces.ts';
 import { admitMesh } from './mesh-door.ts';
 import { openedRun, steadyPart } from './opened-run.ts';
@@ -224,8 +224,8 @@ function readList(cursor: LegacyCursor, words: string[], kind: string): () => Ce
     const offsets = cursor.array(offsetCount, cursor.line()?.[1] ?? 'int', `${kind} / OFFSETS`);
     const connectivity = cursor.array(nodes, cursor.line()?.[1] ?? 'int', `${kind} / CONNECTIVITY`);
     return () => {
-      const starts = offsetCount > 0 ? Uint32Array.from(offsets()) : new Uint32Array(1);
-      return typedCells(kind, starts, Uint32Array.from(asUint32(connectivity())));
+      const starts = offsetCount > 0 ? new Uint32Array(offsets()) : new Uint32Array(1);
+      return typedCells(kind, starts, asUint32(connectivity()));
     };
   }
   const cells = cursor.count(words[0], kind);
@@ -233,6 +233,8 @@ function readList(cursor: LegacyCursor, words: string[], kind: string): () => Ce
   const list = cursor.array(size, 'int', kind);
   return () => {
     const flat = asUint32(list());
+    const same = sameSizeCells(flat, cells);
+    if (same) return typedCells(kind, sameSizeOffsets(cells, flat[0]), same);
     const starts = new Uint32Array(cells + 1);
     const connectivity = new Uint32Array(Math.max(0, size - cells));
     let at = 0;
@@ -248,8 +250,23 @@ function readList(cursor: LegacyCursor, words: string[], kind: string): () => Ce
   };
 }
 
+/** The nodes of a list whose cells all have as many as the first; null when they do not. */
+function sameSizeCells(flat: Uint32Array, cells: number): Uint32Array | null {
+  const width = flat[0];
+  if (cells === 0 || flat.length !== cells * (width + 1)) return null;
+  const out = new Uint32Array(cells * width);
+  let wrong = 0;
+  for (let c = 0, at = 0, n = 0; c < cells; c++) {
+    if (flat[at++] !== width) wrong++;
+    for (let k = 0; k < width; k++) out[n++] = flat[at++];
+  }
+  return wrong === 0 ? out : null;
+}
+
 function typedCells(kind: string, offsets: Uint32Array, connectivity: Uint32Array): Cells {
   const types = new Uint8Array(offsets.length - 1);
+  // The types of general cells stand in a list of their own.
+  if (kind === 'CELLS') return { types, offsets, connectivity };
   for (let c = 0; c < types.length; c++) {
     const n = offsets[c + 1] - offsets[c];
     if (kind === 'VERTICES') types[c] = n === 1 ? VERTEX : 2;
@@ -286,7 +303,7 @@ function readMesh(content: Content, grid: boolean): RawMesh {
   if (!content.points) throw new ReadError('the file has no points', 'POINTS', cutOff);
   const lists = [...content.lists].sort((a, b) => listOrder.indexOf(a.kind) - listOrder.indexOf(b.kind));
   const cells = joinCells(lists.map((l) => l.read()));
-  const types = content.cellTypes ? Uint8Array.from(content.cellTypes()) : cells.types;
+  const types = content.cellTypes ? new Uint8Array(content.cellTypes()) : cells.types;
   const mesh: RawMesh = { points: asFloats(content.points.read()), ...cells, types };
   return types.includes(POLYHEDRON) ? withPolyhedra(mesh) : mesh;
 }

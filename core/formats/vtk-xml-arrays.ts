@@ -235,7 +235,7 @@ function takeArray(source: ArrayBytes, encoding: FileEncoding, where: string, to
   }
   source.skipHeader(headerLength);
   const body = source.body(stored, 0);
-  const out = new Uint8Array(total);
+  const out = new Uint8Array(blocks === 1 ? 0 : total);
   let from = 0;
   for (let b = 0; b < blocks; b++) {
     const size = b === blocks - 1 && lastSize ? lastSize : blockSize;
@@ -252,6 +252,7 @@ function takeArray(source: ArrayBytes, encoding: FileEncoding, where: string, to
         cutOff,
       );
     }
+    if (blocks === 1) return block;
     out.set(block, b * blockSize);
     from += sizes[b];
   }

@@ -88,7 +88,7 @@ function readList(s: Structure, piece: Piece, list: (typeof lists)[number], cell
   offsets.set(s.read(ends, cells), 1);
   const types = new Uint8Array(cells);
   for (let c = 0; c < cells; c++) types[c] = polyType(list, offsets[c + 1] - offsets[c]);
-  return { types, offsets, connectivity: Uint32Array.from(asUint32(s.read(nodes, null))) };
+  return { types, offsets, connectivity: asUint32(s.read(nodes, null)).slice() };
 }
 
 function polyType(list: (typeof lists)[number], nodes: number): number {

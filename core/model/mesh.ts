@@ -96,6 +96,7 @@ export function checkCells({
 }: Pick<Mesh, 'types' | 'offsets' | 'connectivity'>): void {
   // 255 marks types that are not known, 0 types with any number of nodes.
   const nodesOf = Uint8Array.from({ length: 256 }, (_, id) => cellTypes.get(id)?.nodes ?? 255);
+  if (allFit(types, offsets, connectivity.length, nodesOf)) return;
   for (let c = 0; c < types.length; c++) {
     const size = offsets[c + 1] - offsets[c];
     const wanted = nodesOf[types[c]];
@@ -121,4 +122,18 @@ export function checkCells({
       );
     }
   }
+}
+
+/** A quick look over all cells, without finding out what is wrong. */
+function allFit(types: Uint8Array, offsets: Uint32Array, nodes: number, nodesOf: Uint8Array): boolean {
+  let from = offsets[0];
+  let wrong = 0;
+  for (let c = 0; c < types.length; c++) {
+    const to = offsets[c + 1];
+    const wanted = nodesOf[types[c]];
+    const size = to - from;
+    if (size !== wanted && (wanted !== 0 || size < 0)) wrong++;
+    from = to;
+  }
+  return wrong === 0 && from <= nodes;
 }
