@@ -366,7 +366,7 @@ describe('the way from files to what is given out', () => {
     await site.kill();
     await site.start();
     await page.goto(site.address);
-    const card = page.getByRole('link', { name: 'oven' });
+    const card = page.getByRole('link', { name: /^oven/ });
     await expect.poll(async () => card.getByRole('img').getAttribute('src')).toMatch(/^data:image\/jpeg/);
     await card.click();
     await page.getByRole('button', { name: 'Open Shot 1' }).waitFor();

@@ -51,7 +51,7 @@ export interface PreviewAnswer {
 
 export type ReadingJob =
   | { kind: 'understand'; files: NamedFile[]; lookIn: string[] | null; scratch: string; everyStep: boolean }
-  | { kind: 'arrange'; files: KnownFile[]; collections: RunPlan | null; wish: ArrangeWish; base: FileBase }
+  | { kind: 'arrange'; files: KnownFile[]; listed: RunPlan | null; wish: ArrangeWish; base: FileBase }
   | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; lookIn: string[] }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
   | ({ kind: 'rest'; plan: RunPlan } & ImportPlace);
@@ -180,13 +180,13 @@ async function tableOf(plan: RunPlan, opener: FileOpener): Promise<Preview['tabl
 
 /** Puts files together as the person wishes and looks into the result. */
 async function rearrange(
-  { files, collections, wish, base }: Extract<ReadingJob, { kind: 'arrange' }>,
+  { files, listed, wish, base }: Extract<ReadingJob, { kind: 'arrange' }>,
   progress: (done: number) => void,
 ): Promise<Pick<PreviewAnswer, 'previews' | 'problems'>> {
   const problems: FileProblem[] = [];
   const opener = new FileOpener(base);
   const known = wish.reading ? await Promise.all(files.map((f) => asRead(f, wish.reading!, opener))) : files;
-  const plans = collections && wish.as === null ? [collections] : regrouped(known, wish);
+  const plans = listed && wish.as === null ? [listed] : regrouped(known, wish);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
     const timed = withTimes(plan, wish.times);

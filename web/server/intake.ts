@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, readdir, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rm, rmdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -29,6 +29,8 @@ interface Intake {
   previews: Preview[];
   known: KnownFile[];
   base: FileBase;
+  /** Runs that lists of files lead to, as the lists say, by the list. */
+  listed: Map<string, RunPlan>;
 }
 
 const global = globalThis as { dresserIntakes?: Map<string, Intake> };
@@ -40,7 +42,7 @@ const LARGEST_UPLOAD = 256 * 2 ** 30;
 export function beginIntake(): string {
   const id = randomUUID();
   const base = { paths: {}, lookIn: [] };
-  intakes.set(id, { id, files: [], onServer: false, previews: [], known: [], base });
+  intakes.set(id, { id, files: [], onServer: false, previews: [], known: [], base, listed: new Map() });
   return id;
 }
 
@@ -120,6 +122,9 @@ export function startPreview(id: string, everyStep = false): string {
     };
     const answer = await readingPool().run<PreviewAnswer>(job, { progress, signal });
     Object.assign(intake, { known: answer.known, base: answer.base, previews: answer.previews });
+    intake.listed = new Map(
+      answer.previews.flatMap(({ plan }) => (plan.collection ? [[plan.collection, plan]] : [])),
+    );
     return { previews: answer.previews, problems: answer.problems.map(withShortName) };
   }, intakeProblem);
 }
@@ -131,8 +136,9 @@ export function startArrange(id: string, plans: number[], wish: ArrangeWish): st
   const paths = new Set(chosen.flatMap(filesOfPlan));
   const files = intake.known.filter((f) => paths.has(f.path));
   return startJob(async (progress, signal) => {
-    const collections = chosen.length === 1 && chosen[0].collection ? chosen[0] : null;
-    const job: ReadingJob = { kind: 'arrange', files, collections, wish, base: intake.base };
+    const list = chosen.length === 1 ? chosen[0].collection : null;
+    const listed = list ? (intake.listed.get(list) ?? null) : null;
+    const job: ReadingJob = { kind: 'arrange', files, listed, wish, base: intake.base };
     const answer = await readingPool().run<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, {
       progress,
       signal,
@@ -234,4 +240,6 @@ export async function tidyUploads(): Promise<void> {
     const folder = join(uploadsFolder, name);
     if (!inUse.has(folder) && !intakes.has(name)) await rm(folder, { recursive: true, force: true });
   }
+  // It goes when nothing is left in it.
+  await rmdir(uploadsFolder).catch(() => undefined);
 }

@@ -330,7 +330,7 @@ export function IntakeDesk({
               {proposal.previews.map((preview, i) =>
                 proposal.hidden?.includes(preview) ? null : (
                   <ProposedRun
-                    key={JSON.stringify([preview.plan.name, preview.plan.steps, preview.plan.reading])}
+                    key={identityOf(preview)}
                     preview={preview}
                     busy={work !== null}
                     act={swap ? 'Swap in' : 'Import'}
@@ -423,6 +423,10 @@ function SwapReport({ swapped }: { swapped: Swapped }) {
     </section>
   );
 }
+
+/** What stays the same while times are corrected, so that what was typed stays too. */
+const identityOf = ({ plan }: Preview): string =>
+  JSON.stringify([plan.name, plan.arrangement, plan.steps.map((s) => s.files), plan.tables, plan.reading]);
 
 /** Files with the same trouble are told of together. */
 function gathered(problems: FileProblem[]): FileProblem[] {
