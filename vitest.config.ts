@@ -3,7 +3,13 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['{core,engine,stage,web,cli,demo}/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'unit',
+          include: ['{core,engine,stage,web,cli,demo}/**/*.test.ts'],
+          testTimeout: 30_000,
+        },
+      },
       { test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 60_000 } },
       {
         test: {

@@ -1,18 +1,16 @@
 import { ReadError } from '../model/read-error.ts';
 import { asFloats } from './binary-numbers.ts';
-import { Findings } from './findings.ts';
+import type { Findings } from './findings.ts';
 import type { FileFormat, OpenedMesh } from './format.ts';
 import { gridCellCount, gridCells } from './grid-cells.ts';
 import { joinPieces } from './join-pieces.ts';
 import { admitMesh } from './mesh-door.ts';
-import { openedRun, steadyPart } from './opened-run.ts';
 import {
   fieldHeaders,
   fieldTag,
   isVtkXml,
+  openSerialFile,
   type Piece,
-  readFieldData,
-  readStructure,
   type Structure,
 } from './vtk-xml-structure.ts';
 
@@ -22,14 +20,11 @@ export const vtkXmlGrids: FileFormat = {
   name: 'VTK XML image, rectilinear or structured grid',
   extensions: ['.vti', '.vtr', '.vts'],
   detect: (head) => isVtkXml(head, ['ImageData', 'RectilinearGrid', 'StructuredGrid']),
-  open(source, tools) {
-    const structure = readStructure(source, tools);
-    const findings = new Findings();
-    const { time, timeUnit, facts } = readFieldData(structure);
-    const pieces = structure.pieces.map((p) => openedPiece(structure, p, findings));
-    const mesh = pieces.length === 1 ? pieces[0] : joinPieces(pieces, findings);
-    return openedRun([steadyPart(null, mesh)], { steps: [time], timeUnit, facts, findings });
-  },
+  open: (source, tools) =>
+    openSerialFile(source, tools, (structure, findings) => {
+      const pieces = structure.pieces.map((p) => openedPiece(structure, p, findings));
+      return pieces.length === 1 ? pieces[0] : joinPieces(pieces, findings);
+    }),
 };
 
 function openedPiece(s: Structure, piece: Piece, findings: Findings): OpenedMesh {

@@ -1,18 +1,16 @@
 import { LINE, POLYGON, POLYLINE, QUAD, STRIP, TRIANGLE, VERTEX } from '../model/cell-types.ts';
 import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
-import { Findings } from './findings.ts';
+import type { Findings } from './findings.ts';
 import type { FileFormat, OpenedMesh, RawMesh } from './format.ts';
 import { type Cells, joinCells } from './grid-cells.ts';
 import { admitMesh } from './mesh-door.ts';
-import { openedRun, steadyPart } from './opened-run.ts';
 import {
   countOf,
   fieldHeaders,
   fieldTag,
   isVtkXml,
+  openSerialFile,
   type Piece,
-  readFieldData,
-  readStructure,
   type Structure,
 } from './vtk-xml-structure.ts';
 
@@ -25,18 +23,7 @@ export const vtkXmlPoly: FileFormat = {
   name: 'VTK XML poly data',
   extensions: ['.vtp'],
   detect: (head) => isVtkXml(head, ['PolyData']),
-  open(source, tools) {
-    const structure = readStructure(source, tools);
-    const findings = new Findings();
-    const { time, timeUnit, facts } = readFieldData(structure);
-    return openedRun([steadyPart(null, openedMesh(structure, findings))], {
-      steps: [time],
-      timeUnit,
-      facts,
-      findings,
-      lengthUnit: structure.pieces[0].arrays.Points?.[0]?.unit ?? null,
-    });
-  },
+  open: (source, tools) => openSerialFile(source, tools, openedMesh),
 };
 
 function openedMesh(s: Structure, findings: Findings): OpenedMesh {

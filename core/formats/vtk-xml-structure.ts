@@ -1,7 +1,8 @@
 import { ReadError } from '../model/read-error.ts';
 import type { ByteSource } from './byte-source.ts';
-import type { Findings } from './findings.ts';
-import type { FieldHeader, FieldLocation, NumberArray, ReadTools } from './format.ts';
+import { Findings } from './findings.ts';
+import type { FieldHeader, FieldLocation, NumberArray, OpenedMesh, OpenedRun, ReadTools } from './format.ts';
+import { openedRun, steadyPart } from './opened-run.ts';
 import { type AppendedBlock, type ArrayTag, type FileEncoding, readDataArray } from './vtk-xml-arrays.ts';
 import { decodeText, walkTags } from './xml-tags.ts';
 
@@ -231,4 +232,22 @@ export function fieldTag(piece: Piece, field: FieldHeader): ArrayTag {
   return piece.arrays[field.location === 'point' ? 'PointData' : 'CellData'].find(
     (t) => t.name === field.name,
   )!;
+}
+
+/** Opens a serial VTK XML file as a run of one part at one step; `open` makes its mesh out of the structure. */
+export function openSerialFile(
+  source: ByteSource,
+  tools: ReadTools,
+  open: (structure: Structure, findings: Findings) => OpenedMesh,
+): OpenedRun {
+  const structure = readStructure(source, tools);
+  const findings = new Findings();
+  const { time, timeUnit, facts } = readFieldData(structure);
+  return openedRun([steadyPart(null, open(structure, findings))], {
+    steps: [time],
+    timeUnit,
+    facts,
+    findings,
+    lengthUnit: structure.pieces[0].arrays.Points?.[0]?.unit ?? null,
+  });
 }

@@ -1,19 +1,17 @@
 import { POLYHEDRON } from '../model/cell-types.ts';
 import { ReadError } from '../model/read-error.ts';
 import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
-import { Findings } from './findings.ts';
+import type { Findings } from './findings.ts';
 import type { FileFormat, NumberArray, OpenedMesh, RawMesh, RawPolyhedra } from './format.ts';
 import { admitMesh } from './mesh-door.ts';
-import { openedRun, steadyPart } from './opened-run.ts';
 import type { ArrayTag } from './vtk-xml-arrays.ts';
 import {
   countOf,
   fieldHeaders,
   fieldTag,
   isVtkXml,
+  openSerialFile,
   type Piece,
-  readFieldData,
-  readStructure,
   type Structure,
 } from './vtk-xml-structure.ts';
 
@@ -26,18 +24,7 @@ export const vtkXmlUnstructured: FileFormat = {
   name: 'VTK XML unstructured grid',
   extensions: ['.vtu'],
   detect: (head) => isVtkXml(head, ['UnstructuredGrid']),
-  open(source, tools) {
-    const structure = readStructure(source, tools);
-    const findings = new Findings();
-    const { time, timeUnit, facts } = readFieldData(structure);
-    return openedRun([steadyPart(null, openedMesh(structure, findings))], {
-      steps: [time],
-      timeUnit,
-      facts,
-      findings,
-      lengthUnit: structure.pieces[0].arrays.Points?.[0]?.unit ?? null,
-    });
-  },
+  open: (source, tools) => openSerialFile(source, tools, openedMesh),
 };
 
 function openedMesh(s: Structure, findings: Findings): OpenedMesh {
