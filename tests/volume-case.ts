@@ -46,11 +46,10 @@ export function buildVolumeCase(
     binary
       ? bytes(`${list.length}\n(`, Int32Array.from(list), ')\n')
       : bytes(`${list.length}\n(\n${list.join('\n')}\n)\n`);
+  const starts = [0];
+  for (const f of all) starts.push(starts[starts.length - 1] + f.nodes.length);
   const faceList = binary
-    ? bytes(
-        labels(all.reduce((s, f) => [...s, s[s.length - 1] + f.nodes.length], [0])),
-        labels(all.flatMap((f) => f.nodes)),
-      )
+    ? bytes(labels(starts), labels(all.flatMap((f) => f.nodes)))
     : bytes(`${all.length}\n(\n${all.map((f) => `${f.nodes.length}(${f.nodes.join(' ')})`).join('\n')}\n)\n`);
   const n = mesh.points.length / 3;
   const triples = (v: ArrayLike<number>): string =>

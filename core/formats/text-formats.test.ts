@@ -161,7 +161,7 @@ describe('structural results in the .frd layout', () => {
   });
   it('says what is missing', () => {
     expect(() => openWith(frd, bytes('    1C\n    2C  0\n'))).toThrow(/no nodes/);
-    expect(() => openWith(frd, bytes(text.replace(pad(17) + '\n', '\n'))).readMesh()).toThrow(
+    expect(() => openWith(frd, bytes(text.replace(`${pad(17)}\n`, '\n'))).readMesh()).toThrow(
       /has 7 nodes, not 8/,
     );
   });

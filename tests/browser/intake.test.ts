@@ -140,9 +140,9 @@ describe('how files are put together', () => {
   it('takes every second step and says what it will take', async () => {
     const page = await site.page();
     await drop(page, oven(1), oven(2), oven(3), oven(4), oven(5));
-    const whole = await page.getByTestId('size').innerText();
+    const whole = await page.getByTestId('size').textContent();
     await page.getByLabel('Keep every n-th step').fill('2');
-    expect(await page.getByTestId('size').innerText()).not.toBe(whole);
+    expect(await page.getByTestId('size').textContent()).not.toBe(whole);
     const run = await importOnly(page);
     expect(run.fields[0].perStep.map((s) => s!.components[0].min)).toEqual([30, 50, 70]);
     await page.close();
