@@ -196,7 +196,19 @@ function withFields(mesh: OpenedMesh, extra: ExtraFields[], findings: Findings):
       sources.push({ header, read: () => filled(state.readField(i), own * header.components) });
     }
   }
-  return { ...mesh, fields: sources.map((s) => s.header), readField: (i) => sources[i].read() };
+  return {
+    get points() {
+      return mesh.points;
+    },
+    get cells() {
+      return mesh.cells;
+    },
+    fields: sources.map((s) => s.header),
+    meshKey: mesh.meshKey,
+    readMesh: () => mesh.readMesh(),
+    readField: (i) => sources[i].read(),
+    readGroups: () => mesh.readGroups?.() ?? [],
+  };
 }
 
 function filled(values: NumberArray, length: number): NumberArray {

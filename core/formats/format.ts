@@ -146,6 +146,8 @@ export interface OpenedPicture {
   height: number;
   /** Where the corners stand: lower left, lower right, upper right, upper left. */
   corners: [number, number, number][];
+  /** Names of files beside this one that place it. */
+  uses: string[];
   findings: Findings;
 }
 

@@ -41,6 +41,11 @@ export function timeAxis(
       unit: timeUnits[word] ?? (units && !since ? units : null),
     };
   }
+  // A dimension of times without their values: steps are counted.
+  for (const [dimension, length] of Object.entries(file.dimensions)) {
+    if (/^(time|ocean_time|t)$/i.test(dimension) && length > 0)
+      return { dimension, values: Array.from({ length }, (_, i) => i), unit: null };
+  }
   return null;
 }
 

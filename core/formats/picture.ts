@@ -18,9 +18,9 @@ export const picture: FileFormat = {
     const png = isPng(head);
     const [width, height] = png ? pngSize(head) : jpegSize(source);
     const findings = new Findings();
-    const place = worldFile(tools, findings);
+    const world = worldFile(tools, findings);
     const at = (column: number, row: number): [number, number, number] => {
-      const [a, d, b, e, c, f] = place ?? [1, 0, 0, -1, 0.5, height - 0.5];
+      const [a, d, b, e, c, f] = world?.numbers ?? [1, 0, 0, -1, 0.5, height - 0.5];
       return [a * (column - 0.5) + b * (row - 0.5) + c, d * (column - 0.5) + e * (row - 0.5) + f, 0];
     };
     return {
@@ -29,6 +29,7 @@ export const picture: FileFormat = {
       width,
       height,
       corners: [at(0, height), at(width, height), at(width, 0), at(0, 0)],
+      uses: world ? [world.name] : [],
       findings,
     };
   },
@@ -73,13 +74,13 @@ function jpegSize(source: ByteSource): [number, number] {
   );
 }
 
-function worldFile(tools: ReadTools, findings: Findings): number[] | null {
+function worldFile(tools: ReadTools, findings: Findings): { name: string; numbers: number[] } | null {
   const base = (tools.name.split('/').pop() ?? '').replace(/\.[^.]+$/, '');
   for (const ending of ['pgw', 'jgw', 'pngw', 'jpgw', 'wld']) {
     const found = tools.beside(`${base}.${ending}`);
     if (!found) continue;
     const numbers = new TextDecoder().decode(found.read(0, 1024)).trim().split(/\s+/).map(Number);
-    if (numbers.length === 6 && numbers.every(Number.isFinite)) return numbers;
+    if (numbers.length === 6 && numbers.every(Number.isFinite)) return { name: `${base}.${ending}`, numbers };
     findings.add(`the world file ${base}.${ending} does not hold six numbers and is not used`);
   }
   return null;

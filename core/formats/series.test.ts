@@ -101,6 +101,11 @@ describe('what the person may correct', () => {
       new Map(),
     );
     expect(only.fieldFiles).toEqual(['heat_1.msh', 'heat_2.msh']);
+    // A mesh of one step has those of its fields.
+    expect(only.steps.map((s) => [s.time, s.files[0].path])).toEqual([
+      [1, 'oven.msh'],
+      [2, 'oven.msh'],
+    ]);
   });
   it('a table of runs makes one run of each row, with its parameters', () => {
     const table: KnownFile = {

@@ -110,7 +110,7 @@ export function planRuns(files: KnownFile[], collections: Map<string, OpenedColl
     plans.push({ ...emptyPlan(stem(picture.path)), pictures: [picture.path] });
   }
   joinFieldFiles(
-    loose.filter((f) => f.kind === 'fields').map((f) => f.path),
+    loose.filter((f) => f.kind === 'fields'),
     plans,
   );
   return plans.filter(
@@ -118,13 +118,24 @@ export function planRuns(files: KnownFile[], collections: Map<string, OpenedColl
   );
 }
 
-/** Files of fields go to the one run with a mesh, or to the one of the same folder. */
-function joinFieldFiles(paths: string[], plans: RunPlan[]): void {
-  for (const path of paths.sort(byNumbers)) {
-    const withMesh = plans.filter((p) => p.steps.length > 0);
-    const near = withMesh.filter((p) => folderName(p.steps[0].files[0].path) === folderName(path));
+/**
+ * Files of fields go to the one run with a mesh, or to the one of the same folder. A mesh of one step gets the steps
+ * of its fields.
+ */
+function joinFieldFiles(files: KnownFile[], plans: RunPlan[]): void {
+  const withMesh = plans.filter((p) => p.steps.length > 0);
+  const targets = new Map<RunPlan, KnownFile[]>();
+  for (const file of [...files].sort((a, b) => byNumbers(a.path, b.path))) {
+    const near = withMesh.filter((p) => folderName(p.steps[0].files[0].path) === folderName(file.path));
     const target = withMesh.length === 1 ? withMesh[0] : near.length === 1 ? near[0] : null;
-    if (target) target.fieldFiles.push(path);
+    if (target) targets.set(target, [...(targets.get(target) ?? []), file]);
+  }
+  for (const [plan, list] of targets) {
+    list.sort((a, b) => (a.steps[0] ?? 0) - (b.steps[0] ?? 0));
+    plan.fieldFiles = list.map((f) => f.path);
+    const times = list.length === 1 ? list[0].steps : list.map((f) => f.steps[0] ?? null);
+    if (plan.steps.length === 1 && new Set(times).size === times.length && times.length > 1)
+      plan.steps = times.map((time) => ({ ...plan.steps[0], time }));
   }
 }
 

@@ -366,7 +366,7 @@ function expanded(
   if (!uniform)
     throw new ReadError(
       `${values.length / components} values stand for ${count} cells or faces`,
-      name,
+      `field ${name}`,
       'Write the field again.',
     );
   const out = new Float64Array(count * components);

@@ -1,4 +1,4 @@
-import type { PartToWrite } from './writer.ts';
+import type { PartToWrite } from './part-to-write.ts';
 
 const quoted = (name: string): string => (/[",\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name);
 

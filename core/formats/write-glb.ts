@@ -1,6 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core';
+import type { PartToWrite } from './part-to-write.ts';
 import { trianglesOf } from './triangles.ts';
-import type { PartToWrite } from './writer.ts';
 
 /** Writes GLB: a node for each part; scalar and vector fields on points become attributes named `_FIELD`. */
 export async function writeGlb(parts: PartToWrite[]): Promise<Uint8Array> {

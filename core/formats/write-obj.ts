@@ -1,5 +1,5 @@
 import { cellTypes } from '../model/cell-types.ts';
-import type { PartToWrite } from './writer.ts';
+import type { PartToWrite } from './part-to-write.ts';
 
 /** Writes OBJ: each part is a group; fields have no place in the format. */
 export function writeObj(parts: Pick<PartToWrite, 'name' | 'mesh'>[]): Uint8Array {

@@ -1,5 +1,5 @@
 import { cellTypes } from '../model/cell-types.ts';
-import type { PartToWrite } from './writer.ts';
+import type { PartToWrite } from './part-to-write.ts';
 
 const safe = (name: string): string => name.replace(/[^\w.-]+/g, '_');
 

@@ -1,5 +1,5 @@
+import type { PartToWrite } from './part-to-write.ts';
 import { trianglesOf } from './triangles.ts';
-import type { PartToWrite } from './writer.ts';
 
 /** Writes binary STL: all surfaces as one list of triangles with their normals. */
 export function writeStl(parts: Pick<PartToWrite, 'mesh'>[]): Uint8Array {

@@ -1,5 +1,5 @@
 import { elementSymbol } from './elements.ts';
-import type { PartToWrite } from './writer.ts';
+import type { PartToWrite } from './part-to-write.ts';
 
 /** Writes one frame of extended XYZ: points as atoms, fields on them as properties. */
 export function writeXyz({ mesh, fields }: PartToWrite, time: number | null): Uint8Array {

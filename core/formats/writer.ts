@@ -1,6 +1,6 @@
 import { cellTypes } from '../model/cell-types.ts';
 import { ChainSource, runChain } from '../ops/chain.ts';
-import type { RawMesh } from './format.ts';
+import type { PartToWrite, StepToWrite } from './part-to-write.ts';
 import type { FieldToWrite } from './vtk-xml-write.ts';
 import { writeVtp, writeVtu } from './vtk-xml-write.ts';
 import { writeCsv } from './write-csv.ts';
@@ -9,20 +9,6 @@ import { writeObj } from './write-obj.ts';
 import { writePly } from './write-ply.ts';
 import { writeStl } from './write-stl.ts';
 import { writeXyz } from './write-xyz.ts';
-
-/** One part at one step, with its fields, on the way out. */
-export interface PartToWrite {
-  name: string;
-  mesh: RawMesh;
-  fields: FieldToWrite[];
-}
-
-/** Everything of one step that goes into one file. */
-export interface StepToWrite {
-  time: number | null;
-  units: { length?: string; time?: string };
-  parts: PartToWrite[];
-}
 
 export interface FileWriter {
   id: string;

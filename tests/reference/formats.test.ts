@@ -91,6 +91,29 @@ describe('files of other programs hold what their writers say', () => {
   });
 });
 
+describe('Exodus II', () => {
+  it('has blocks as parts, sets as part sets, and results over time', async () => {
+    const run = await read('sets.e');
+    expect(run.parts.map((p) => [p.name, p.points, p.cellsByType])).toEqual([
+      ['left', 8, { hexahedron: 1 }],
+      ['right', 8, { hexahedron: 1 }],
+    ]);
+    expect(run.sets).toEqual([
+      { name: 'corner', parts: [{ part: 'left', cells: 1 }] },
+      { name: 'outlet', parts: [{ part: 'right', cells: 1 }] },
+    ]);
+    expect(run.steps.map((s) => s.time)).toEqual([0.5, 1.5]);
+    expect(run.fields.map((f) => [f.name, f.location, f.components])).toEqual([
+      ['heat', 'point', 1],
+      ['disp', 'point', 3],
+      ['load', 'cell', 1],
+    ]);
+    expect(run.fields[0]).toMatchObject({ min: 0, max: 111 });
+    expect(run.fields[1].componentRanges.map((r) => r.max)).toEqual([121, 131, 141]);
+    expect(run.fields[2]).toMatchObject({ min: 0, max: 11 });
+  });
+});
+
 describe('CGNS written with the library of the standard (tests/fixtures/make/ducts.c)', () => {
   it('structured zones are parts with values on points and in cells', async () => {
     const run = await read('ducts-structured.cgns');
@@ -104,6 +127,14 @@ describe('CGNS written with the library of the standard (tests/fixtures/make/duc
       ['Velocity', 'point', 3, 0, Math.sqrt(4 + 1 + 9)],
       ['Load', 'cell', 1, 5, 7],
     ]);
+  });
+  it('cells told by their faces, with a boundary of one of them', async () => {
+    const run = await read('ducts-polyhedral.cgns');
+    expect(run.parts.map((p) => [p.name, p.points, p.cellsByType])).toEqual([
+      ['air', 8, { hexahedron: 1 }],
+      ['outlet', 4, { polygon: 1 }],
+    ]);
+    expect(run.parts[1].bounds).toEqual([0, 1, 0, 1, 1, 1]);
   });
   it('unstructured zones have their boundary sections as parts, families as sets, and times', async () => {
     const run = await read('ducts-unstructured.cgns');

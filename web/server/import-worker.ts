@@ -19,7 +19,8 @@ import type { ImportChoices } from '#core/model/run.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
 import { answerJobs, type WorkerPort } from '#engine/worker-pool.ts';
 import { ArrayStore, refOf } from './array-store.ts';
-import { type FileBase, FileOpener, type NamedFile, understandFiles, whyUnreadable } from './reading.ts';
+import type { NamedFile } from './named-file.ts';
+import { type FileBase, FileOpener, understandFiles, whyUnreadable } from './reading.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** What is shown before anything is stored. */

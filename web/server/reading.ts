@@ -9,13 +9,8 @@ import type { TableReading } from '#core/formats/table-reading.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import { fastTools, fileSource } from './file-source.ts';
 import { openHierarchy } from './hierarchy.ts';
+import type { NamedFile } from './named-file.ts';
 import { unpack } from './unpack.ts';
-
-/** A file under the name it is shown by and the path it is read from. */
-export interface NamedFile {
-  name: string;
-  path: string;
-}
 
 /** Where files are found, and what else may be read for them. */
 export interface FileBase {
@@ -194,6 +189,8 @@ async function knowFiles(
     }
     try {
       const opened = await opener.open(name);
+      const uses = 'uses' in opened ? opened.uses : [];
+      for (const file of uses) used.add(normalPath(join(folderName(name), file)));
       if (opened.kind === 'run' || opened.kind === 'fields') {
         known.push({
           path: name,
@@ -201,8 +198,6 @@ async function knowFiles(
           steps: opened.steps,
           title: opened.kind === 'run' ? opened.title : null,
         });
-        if (opened.kind === 'run')
-          for (const file of opened.uses) used.add(normalPath(join(folderName(name), file)));
       } else if (opened.kind === 'table') {
         const rows = opened.guess.as === 'runs' ? opened.runRows?.() : undefined;
         known.push({ path: name, kind: 'table', steps: opened.steps, reading: opened.guess, rows });

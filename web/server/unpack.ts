@@ -5,7 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import { Unzip, UnzipInflate } from 'fflate';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
-import type { NamedFile } from './reading.ts';
+import type { NamedFile } from './named-file.ts';
 
 /** The most that is unpacked from one archive, and the most files. */
 const MOST_BYTES = 64 * 2 ** 30;
@@ -83,7 +83,7 @@ async function unzip(file: NamedFile, folder: string): Promise<NamedFile[]> {
   let unpacked = 0;
   let read = 0;
   const archive = new Unzip((entry) => {
-    if (entry.name.endsWith('/') || /(^|\/)(\.|__MACOSX)/.test(entry.name)) return;
+    if (entry.name.endsWith('/') || /(^|\/)(\.[^/]*$|__MACOSX\/)/.test(entry.name)) return;
     if (out.length >= MOST_FILES) {
       failure ??= tooLarge(file.name);
       return;

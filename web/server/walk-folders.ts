@@ -1,6 +1,6 @@
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { NamedFile } from './reading.ts';
+import type { NamedFile } from './named-file.ts';
 
 /** The most files that are taken from a folder. */
 const MOST_FILES = 20_000;
