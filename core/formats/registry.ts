@@ -84,10 +84,7 @@ export function detectFormat(head: Uint8Array, name = ''): FileFormat {
   throw new ReadError(
     'the content is of no known format',
     'first bytes of the file',
-    `Known are: ${formats
-      .filter((f) => f.extensions.length > 0)
-      .map((f) => `${f.name} (${f.extensions.join(', ')})`)
-      .join('; ')}.`,
+    'Read are result files, surfaces, tables, atoms and pictures, listed in docs/formats.md. Leave this file out, or write it in one of those.',
   );
 }
 

@@ -1,5 +1,5 @@
 import { type Bounds, boundsCentre, boundsDiagonal } from '../model/mesh.ts';
-import type { Camera } from './document.ts';
+import type { Camera, Scale } from './document.ts';
 
 export type Vector = [number, number, number];
 
@@ -40,6 +40,10 @@ export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): 
   right = unit(right);
   return { right, up: cross(back, right), back };
 }
+
+/** The aspect that is left for the model beside upright legends, which stand at the sides of the picture. */
+export const besideLegends = (aspect: number, scales: Pick<Scale, 'legend'>[]): number =>
+  scales.some((s) => s.legend.visible && s.legend.upright) ? aspect * 0.84 : aspect;
 
 /**
  * Places a camera so that a box just fits a picture of the given aspect, with a margin.

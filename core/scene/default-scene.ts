@@ -2,7 +2,7 @@ import type { Bounds } from '../model/mesh.ts';
 import type { FieldRole } from '../model/roles.ts';
 import { partBounds, type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
 import { section } from '../ops/section.ts';
-import { fitCamera, viewDirections } from './camera.ts';
+import { besideLegends, fitCamera, viewDirections } from './camera.ts';
 import type { Component, Layer, Scale, Scene } from './document.ts';
 import { settingOf } from './layer-sentence.ts';
 import { quantityKey, quantityStatistics } from './quantity.ts';
@@ -70,7 +70,7 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
     parts: {},
     layers: defaultLayers(run, colour),
     scales,
-    camera: fitCamera(bounds, [...view.from], [...view.up], aspect, {
+    camera: fitCamera(bounds, [...view.from], [...view.up], besideLegends(aspect, scales), {
       projection: flat ? 'parallel' : 'perspective',
       fieldOfView: 28,
     }),

@@ -38,12 +38,19 @@ export const plainColours: readonly { colour: string; name: string }[] = plainNa
 const plainName = (colour: string): string =>
   plainNames.find(([c]) => c === colour.toLowerCase())?.[1] ?? colour;
 
+/** Whether there is a surface to speak of: points and lines have none. */
+const hasFaces = (layer: Layer, run: RunDescription): boolean =>
+  run.parts.some(
+    (p) => (layer.parts === null || layer.parts.includes(p.name)) && p.meshes.some((m) => m.dimension > 1),
+  );
+
 /** The sentence of a layer; each piece that can be changed names its control. */
 export function layerSentence(layer: Layer, scene: Scene, run: RunDescription): SentencePiece[] {
   const setting = settingOf(run);
   const steps = layer.chain.map((step, index) => ({ index, step, operation: operationById(step.op) }));
   const pieces: SentencePiece[] = [];
-  if (steps.length === 0) pieces.push(words(run.dimension === 3 ? 'Surface of ' : 'All of '));
+  if (steps.length === 0)
+    pieces.push(words(run.dimension === 3 && hasFaces(layer, run) ? 'Surface of ' : 'All of '));
   for (const { operation } of steps.toReversed()) {
     pieces.push(words(pieces.length === 0 ? operation.opening : operation.opening.toLowerCase()));
   }

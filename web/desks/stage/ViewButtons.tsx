@@ -1,6 +1,13 @@
 import { Layers2, Maximize2 } from 'lucide-react';
 import { runBounds } from '#core/model/run.ts';
-import { cameraAxes, fitCamera, type Vector, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import {
+  besideLegends,
+  cameraAxes,
+  fitCamera,
+  type Vector,
+  type ViewName,
+  viewDirections,
+} from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { edit, pictureAspect, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 
@@ -20,7 +27,7 @@ function look(from: readonly number[], up: readonly number[]): void {
     runBounds(state.run),
     [...from] as Vector,
     [...up] as Vector,
-    pictureAspect(state),
+    besideLegends(pictureAspect(state), sceneNow().scales),
     sceneNow().camera,
   );
   edit({ type: 'camera.set', camera });
