@@ -8,6 +8,7 @@ import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { DeskController } from './desk-controller.ts';
 import { useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, type Shot, undo, useDesk, useScene } from './desk-store.ts';
+import { RunNews } from './RunNews.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import { TimeStrip } from './TimeStrip.tsx';
@@ -49,6 +50,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   return (
     <div className="flex h-screen flex-col overflow-hidden">
       <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
+        <RunNews />
         <UndoRedo />
         <button
           type="button"

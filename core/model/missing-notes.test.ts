@@ -1,0 +1,59 @@
+import { describe, expect, it } from 'vitest';
+import { importSteps } from '../../tests/sample-run.ts';
+import { hexBlock } from '../../tests/vtu-builder.ts';
+import { type FieldToWrite, writeVtu } from '../formats/vtk-xml-write.ts';
+import { upgradeRun } from './run.ts';
+
+const block = hexBlock(1);
+const field = (name: string, components: number): FieldToWrite => ({
+  name,
+  location: 'point',
+  components,
+  data: new Float32Array(8 * components),
+});
+const notes = async (fields: FieldToWrite[], mesh = block, length?: string): Promise<string> =>
+  (await importSteps([{ time: 0, parts: { tin: writeVtu(mesh, fields, 0, { length }) } }])).run.notes.join(
+    '; ',
+  );
+
+describe('what a run lacks is told as what will not be possible', () => {
+  it('stress without displacement, and the other way round', async () => {
+    expect(await notes([field('stress', 6)])).toMatch(/deformed shape will not be available/);
+    expect(await notes([field('displacement', 3)])).toMatch(/no stress/);
+    expect(await notes([field('stress', 6), field('displacement', 3)], block, 'm')).toBe('');
+  });
+  it('pressure without velocity', async () => {
+    expect(await notes([field('p', 1)])).toMatch(/arrows and streamlines/);
+    expect(await notes([field('p', 1), field('U', 3)])).not.toMatch(/streamlines/);
+  });
+  it('a relative velocity asks for its frame, a length for its unit', async () => {
+    expect(await notes([field('Urel', 3)])).toMatch(/state the axis and speed/);
+    expect(await notes([])).toMatch(/no unit of length/);
+  });
+  it('a surface alone', async () => {
+    const skin = {
+      ...block,
+      types: new Uint8Array(2).fill(9),
+      offsets: Uint32Array.of(0, 4, 8),
+      connectivity: Uint32Array.of(0, 1, 3, 2, 0, 1, 5, 4),
+    };
+    expect(await notes([], skin)).toMatch(/only surfaces/);
+  });
+});
+
+it('runs that an earlier version stored get what has been added since', async () => {
+  const { run } = await importSteps([{ time: 0, parts: { tin: writeVtu(block, [field('T', 1)]) } }]);
+  const old = JSON.parse(JSON.stringify(run));
+  for (const key of ['sets', 'tables', 'parameters', 'notes', 'source']) delete old[key];
+  for (const part of old.parts) {
+    delete part.frame;
+    delete part.picture;
+    for (const mesh of part.meshes) {
+      delete mesh.faces;
+      delete mesh.faceStarts;
+    }
+  }
+  for (const f of old.fields) delete f.pair;
+  expect(upgradeRun(old)).toEqual({ ...run, notes: [], source: null });
+  expect(upgradeRun(run)).toBe(run);
+});

@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest';
+import { ovenRun } from '../../tests/sample-run.ts';
+import { defaultScene } from './default-scene.ts';
+import { readScene, type Scene } from './document.ts';
+import { applyEdit } from './edits.ts';
+import { SceneHistory } from './history.ts';
+
+const scene = async (): Promise<Scene> => defaultScene(await ovenRun());
+
+describe('parts', () => {
+  it('are hidden, coloured and shown again; what is plain has no entry', async () => {
+    const begin = await scene();
+    const hidden = applyEdit(begin, { type: 'parts.change', parts: ['oven'], change: { hidden: true } });
+    expect(hidden.parts).toEqual({ oven: { hidden: true, colour: null } });
+    const coloured = applyEdit(hidden, {
+      type: 'parts.change',
+      parts: ['oven'],
+      change: { colour: '#b4733f' },
+    });
+    expect(coloured.parts.oven).toEqual({ hidden: true, colour: '#b4733f' });
+    const plain = applyEdit(coloured, {
+      type: 'parts.change',
+      parts: ['oven'],
+      change: { hidden: false, colour: null },
+    });
+    expect(plain.parts).toEqual({});
+  });
+  it('alone hides all others, and one undo brings them back', async () => {
+    const all = ['air', 'tins', 'walls'];
+    const history = SceneHistory.of(await scene()).apply({ type: 'parts.alone', shown: ['tins'], all });
+    expect(Object.keys(history.scene.parts)).toEqual(['air', 'walls']);
+    const next = history.apply({ type: 'parts.alone', shown: ['air'], all });
+    expect(Object.keys(next.scene.parts)).toEqual(['walls', 'tins']);
+    expect(next.undo().undo().scene.parts).toEqual({});
+  });
+});
+
+it('scenes of version 1 are read: nothing hidden, no sets', async () => {
+  const now = await scene();
+  const { parts: _parts, ...old } = JSON.parse(JSON.stringify(now));
+  for (const layer of old.layers) delete layer.set;
+  expect(readScene({ ...old, version: 1 })).toEqual(now);
+});
