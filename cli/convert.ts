@@ -3,11 +3,13 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { Findings } from '#core/formats/findings.ts';
 import type { OpenedMesh, OpenedRun } from '#core/formats/format.ts';
-import { hasGhosts, joinPieces } from '#core/formats/join-pieces.ts';
+import { wholeMesh } from '#core/formats/join-pieces.ts';
 import type { PartToWrite } from '#core/formats/part-to-write.ts';
 import type { PlannedStep, RunPlan } from '#core/formats/series.ts';
 import { type FileWriter, writers } from '#core/formats/writer.ts';
 import { problemOf, ReadError } from '#core/model/read-error.ts';
+import { isChosen } from '#engine/import-run.ts';
+import { partName } from '#engine/read-step.ts';
 import { FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
 
@@ -40,9 +42,7 @@ export async function convertFiles(files: string[], options: ConvertOptions): Pr
     for (const plan of plans) {
       const opener = new FileOpener(base);
       for (const [index, step] of plan.steps.entries()) {
-        const { steps } = options;
-        if (steps && (index < steps.from || index > steps.to || (index - steps.from) % steps.every !== 0))
-          continue;
+        if (options.steps && !isChosen(index, options.steps)) continue;
         try {
           const content = await readForWriting(plan, step, opener);
           for (const [name, bytes] of await filesOf(plan, index, content, writer))
@@ -80,7 +80,7 @@ async function readForWriting(plan: RunPlan, step: PlannedStep, opener: FileOpen
     time ??= opened.steps[file.step] ?? null;
     for (const part of opened.parts) {
       const mesh = part.at(file.step);
-      const name = part.name ?? file.part ?? plan.name;
+      const name = partName(file, part.name, opened.parts.length, plan.name);
       if (mesh) parts.set(name, [...(parts.get(name) ?? []), mesh]);
     }
   }
@@ -89,7 +89,7 @@ async function readForWriting(plan: RunPlan, step: PlannedStep, opener: FileOpen
     time,
     units: { length: first?.lengthUnit ?? undefined, time: first?.timeUnit ?? undefined },
     parts: [...parts].map(([name, pieces]) => {
-      const mesh = pieces.length > 1 || pieces.some(hasGhosts) ? joinPieces(pieces, findings) : pieces[0];
+      const mesh = wholeMesh(pieces, findings);
       return {
         name,
         mesh: mesh.readMesh(),

@@ -34,10 +34,12 @@ export interface ImportResult {
 export function chosenSteps(plan: RunPlan, choices: ImportChoices): PlannedStep[] {
   const range = choices.steps;
   if (!range) return plan.steps;
-  return plan.steps.filter(
-    (_, i) => i >= range.from && i <= range.to && (i - range.from) % Math.max(1, range.every) === 0,
-  );
+  return plan.steps.filter((_, i) => isChosen(i, range));
 }
+
+/** Whether a step, counted from 0, is within a range and one of every n-th. */
+export const isChosen = (step: number, { from, to, every }: NonNullable<ImportChoices['steps']>): boolean =>
+  step >= from && step <= to && (step - from) % Math.max(1, every) === 0;
 
 /**
  * Reads every file of a planned run once, stores its arrays and describes the run. The first step is read alone and

@@ -7,7 +7,7 @@ import type {
   OpenedRun,
   RawMesh,
 } from '#core/formats/format.ts';
-import { hasGhosts, joinPieces } from '#core/formats/join-pieces.ts';
+import { wholeMesh } from '#core/formats/join-pieces.ts';
 import type { PlannedFile, PlannedStep } from '#core/formats/series.ts';
 import { type FieldStatistics, fieldStatistics } from '#core/measure/statistics.ts';
 import { type Bounds, boundsDiagonal, boundsOf, cellsByType, meshDimension } from '#core/model/mesh.ts';
@@ -93,9 +93,11 @@ export async function readStep(
   };
   const states = new Map<string, State[]>();
   const findings = new Findings();
+  const runs: OpenedRun[] = [];
   for (const file of step.files) {
     try {
       const opened = await host.open(file.path);
+      runs.push(opened);
       record.time ??= opened.steps[file.step] ?? null;
       record.lengthUnit ??= opened.lengthUnit;
       record.timeUnit ??= opened.timeUnit;
@@ -116,10 +118,10 @@ export async function readStep(
   const extra = await openFieldFiles(fieldFiles, host, record);
   let origin = options.origin;
   for (const [name, list] of states) {
-    const whole = list.map((s) => s.mesh);
     const path = list[0].file.path;
     try {
-      const joined = list.length > 1 || whole.some(hasGhosts) ? joinPieces(whole, findings) : whole[0];
+      const pieces = list.map((s) => s.mesh);
+      const joined = wholeMesh(pieces, findings);
       const reader = new PartReader(name, list, withFields(joined, extra, findings), host, options);
       origin = await reader.chooseOrigin(origin);
       record.parts.push(await reader.read(origin, record, path, findings));
@@ -129,10 +131,8 @@ export async function readStep(
   }
   record.origin = origin ?? [0, 0, 0];
   for (const { opened } of extra) for (const finding of opened.findings.list) findings.add(finding);
-  for (const file of step.files) {
-    const opened = await host.open(file.path).catch(() => null);
-    for (const finding of opened?.findings.list ?? []) findings.add(finding);
-  }
+  // Reading has found more in the meantime.
+  for (const opened of runs) for (const finding of opened.findings.list) findings.add(finding);
   record.findings = findings.list;
   return record;
 }
@@ -150,7 +150,8 @@ async function ownTrouble(list: State[], error: unknown): Promise<unknown> {
   return error;
 }
 
-function partName(file: PlannedFile, own: string | null, parts: number, run: string): string {
+/** The name of a part of a file within the run. */
+export function partName(file: PlannedFile, own: string | null, parts: number, run: string): string {
   if (own === null) return file.part ?? run;
   if (file.part === null || (file.piece !== null && parts > 1)) return own;
   return parts > 1 ? `${file.part} / ${own}` : file.part;

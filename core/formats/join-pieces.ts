@@ -19,7 +19,11 @@ interface Joined {
 }
 
 /** Whether a mesh carries marks of ghost cells. */
-export const hasGhosts = (mesh: OpenedMesh): boolean => mesh.fields.some((f) => ghostName.test(f.name));
+const hasGhosts = (mesh: OpenedMesh): boolean => mesh.fields.some((f) => ghostName.test(f.name));
+
+/** A part as one mesh: as it stands when it is whole and has no ghost cells, joined otherwise. */
+export const wholeMesh = (pieces: OpenedMesh[], findings: Findings): OpenedMesh =>
+  pieces.length > 1 || pieces.some(hasGhosts) ? joinPieces(pieces, findings) : pieces[0];
 
 /**
  * Partitions as one mesh: ghost and hidden cells are dropped, points that stand in several partitions are merged (by

@@ -1,6 +1,6 @@
 import { GrowingFloat64 } from '../model/growing.ts';
 import { ReadError } from '../model/read-error.ts';
-import { type ByteSource, WINDOW } from './byte-source.ts';
+import { type ByteSource, SlidingWindow, WINDOW } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FileFormat, OpenedTable } from './format.ts';
 import { once } from './opened-run.ts';
@@ -30,14 +30,18 @@ function openTable(source: ByteSource): OpenedTable {
   const layout = layoutOf(source);
   const findings = new Findings();
   const parsed = once(() => parseNumbers(source, layout, findings));
-  const filled = once(() => filledEntries(source, layout, parsed().rowStarts));
-  const texts = (column: number): string[] => {
+  const filled = once(filledEntries);
+  // Rows are asked for one after the other: a file is not gone to for each of them.
+  const window = new SlidingWindow(source);
+  const row = (r: number): string[] => {
     const { rowStarts, end } = parsed();
-    return Array.from({ length: rowStarts.length }, (_, r) => {
-      const line = decoder.decode(source.read(rowStarts[r], rowStarts[r + 1] ?? end));
-      return splitLine(line.replace(/[\r\n]+$/, ''), layout.separator)[column] ?? '';
-    });
+    const [from, to] = [rowStarts[r], rowStarts[r + 1] ?? end];
+    window.reach(from, to - from);
+    const line = decoder.decode(window.bytes.subarray(from - window.start, to - window.start));
+    return splitLine(line.replace(/[\r\n]+$/, ''), layout.separator);
   };
+  const firstRows = (count: number): string[][] =>
+    Array.from({ length: Math.min(count, parsed().rowStarts.length) }, (_, r) => row(r));
   const opened: OpenedTable = {
     kind: 'table',
     columns: layout.names.map((name, i) => ({
@@ -47,16 +51,8 @@ function openTable(source: ByteSource): OpenedTable {
     })),
     rows: parsed().rowStarts.length,
     numbers: (column) => parsed().columns[column],
-    texts,
-    preview(rows) {
-      const { rowStarts, end } = parsed();
-      return Array.from({ length: Math.min(rows, rowStarts.length) }, (_, r) =>
-        splitLine(
-          decoder.decode(source.read(rowStarts[r], rowStarts[r + 1] ?? end)).replace(/[\r\n]+$/, ''),
-          layout.separator,
-        ),
-      );
-    },
+    texts: (column) => Array.from(parsed().rowStarts, (_, r) => row(r)[column] ?? ''),
+    preview: firstRows,
     guess: { as: 'history', time: 0 },
     steps: [null],
     runRows: () => (opened.guess.as === 'runs' ? rowsOfRuns(opened, opened.guess) : []),
@@ -67,11 +63,9 @@ function openTable(source: ByteSource): OpenedTable {
   return opened;
 
   /** A column is numeric when its first filled entries are numbers, those that are no number being rare. */
-  function filledEntries(from: ByteSource, l: TableLayout, rowStarts: Float64Array): boolean[] {
-    const { columns, end } = parsed();
-    const sample = Array.from({ length: Math.min(50, rowStarts.length) }, (_, r) =>
-      splitLine(decoder.decode(from.read(rowStarts[r], rowStarts[r + 1] ?? end)), l.separator),
-    );
+  function filledEntries(): boolean[] {
+    const { columns } = parsed();
+    const sample = firstRows(50);
     return columns.map((values, c) => {
       const written = sample.filter((row) => (row[c] ?? '') !== '');
       const numbers = written.filter(

@@ -4,7 +4,7 @@ import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FieldLocation, FileFormat, NumberArray, OpenedMesh, RawMesh } from './format.ts';
 import { type Cells, gridCellCount, gridCells, joinCells, sameSizeOffsets } from './grid-cells.ts';
-import { hasGhosts, joinPieces } from './join-pieces.ts';
+import { wholeMesh } from './join-pieces.ts';
 import { admitMesh } from './mesh-door.ts';
 import { openedRun, steadyPart } from './opened-run.ts';
 import { cutOff, LegacyCursor } from './vtk-legacy-cursor.ts';
@@ -20,7 +20,7 @@ export const vtkLegacy: FileFormat = {
     const findings = new Findings();
     const content = readContent(new LegacyCursor(source), findings);
     const mesh = openedMesh(content, findings);
-    return openedRun([steadyPart(null, hasGhosts(mesh) ? joinPieces([mesh], findings) : mesh)], {
+    return openedRun([steadyPart(null, wholeMesh([mesh], findings))], {
       steps: [content.time],
       facts: content.facts,
       findings,
