@@ -38,7 +38,7 @@ export async function benchPlaying(): Promise<void> {
     for (let s = 0; s < STEPS; s++) {
       const began = performance.now();
       for (let a = 1; a <= AHEAD; a++) void source.get(steps[(s + a) % STEPS]);
-      replay(recipe, await source.get(steps[s]), 1, 0, out);
+      replay(recipe, await source.get(steps[s]), 1, 0, false, out);
       times.push(performance.now() - began);
       const used = process.memoryUsage().rss / 2 ** 20;
       if (s === 150) first = used;

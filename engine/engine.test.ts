@@ -77,9 +77,9 @@ describe('frames', () => {
     const { source, scene, make } = await setUp();
     const first = await source.frame(scene, 0, 'view');
     const third = await source.frame(scene, 2, 'view');
-    expect(third.parts[0].drawable).toBe(first.parts[0].drawable);
-    expect((await make.mock.results[1].value).drawable).toBeNull();
-    const { positions } = first.parts[0].drawable;
+    expect(third.parts[0].shape.drawable).toBe(first.parts[0].shape.drawable);
+    expect((await make.mock.results[1].value).shape).toBeNull();
+    const { positions } = first.parts[0].shape.drawable;
     for (const [frame, rise] of [
       [first, 0],
       [third, 20],
@@ -99,7 +99,7 @@ describe('frames', () => {
     steps[1].parts.oven = writeVtu(other, [temperature(other, () => 7)], 5);
     const { source, scene } = await setUp(steps);
     const second = await source.frame(scene, 1, 'view');
-    expect(second.parts[0].drawable.positions.length / 3).toBe(second.parts[0].values!.length);
+    expect(second.parts[0].shape.drawable.positions.length / 3).toBe(second.parts[0].values!.length);
     expect(new Set(second.parts[0].values)).toEqual(new Set([7]));
   });
 
@@ -122,8 +122,8 @@ describe('frames', () => {
       { time: 0, parts: { oven: writeVtu(mesh, [{ name: 'load', location: 'cell', components: 1, data }]) } },
     ]);
     const [part] = (await source.frame(scene, 0, 'view')).parts;
-    for (let t = 0; t < part.drawable.triangles.length; t += 3) {
-      const [a, b, c] = part.drawable.triangles.subarray(t, t + 3);
+    for (let t = 0; t < part.shape.drawable.triangles.length; t += 3) {
+      const [a, b, c] = part.shape.drawable.triangles.subarray(t, t + 3);
       expect(part.values![a]).toBe(part.values![b]);
       expect(part.values![a]).toBe(part.values![c]);
     }

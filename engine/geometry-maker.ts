@@ -1,67 +1,121 @@
+import { cellsOfRule } from '#core/fields/part-set.ts';
+import { meshMeasure } from '#core/measure/mesh-quality.ts';
 import { buildDrawable, type Drawable } from '#core/model/drawable.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { compose, composeVertices, type Recipe, replay, type VertexRecipe } from '#core/model/recipe.ts';
+import { compose, copyOf, type Gather, replay } from '#core/model/recipe.ts';
 import type { ArrayRef, StoredMesh } from '#core/model/run.ts';
-import { ChainSource, type ChainStep, runChain } from '#core/ops/chain.ts';
+import type { SetRule } from '#core/model/set-rule.ts';
+import { apply, type ChainStep, drawn } from '#core/ops/chain.ts';
+import type { FieldNeed, MeshField, OperationReport, ValueGrid } from '#core/ops/operation.ts';
+import { operationById } from '#core/ops/registry.ts';
+import { joinReports } from '#core/ops/report.ts';
 import { subsetCells } from '#core/ops/subset-cells.ts';
+import { type ChainContext, needName, Workpiece } from '#core/ops/workpiece.ts';
 import type { ArraySource } from './array-source.ts';
 import { meshKey } from './run-builder.ts';
+
+/** Where the numbers of a field come from: a stored array, the cells of a set of the files, or the mesh itself. */
+export type FieldOrigin =
+  | { kind: 'array'; array: ArrayRef; location: 'point' | 'cell'; components: number; axial: boolean }
+  | { kind: 'cells'; cells: ArrayRef | 'all' | 'none' }
+  | { kind: 'measure'; measure: string };
 
 /** What one part of one layer needs at one step. */
 export interface GeometryRequest {
   mesh: StoredMesh;
   origin: [number, number, number];
-  /** The cells it is limited to; null for all. */
-  cells: ArrayRef | null;
+  part: string;
+  /** The part set it is limited to; null for all cells. */
+  set: SetRule | null;
+  /** With options settled, so that nothing depends on the run any more. */
   chain: ChainStep[];
-  /** The field it is coloured by; null for a plain colour or where the part does not have it. */
-  field: {
-    array: ArrayRef;
-    location: 'point' | 'cell';
-    components: number;
-    component: number | 'magnitude';
-  } | null;
+  /** The fields that the set, the chain and the colours read, by `needName`; what the part lacks is not there. */
+  fields: Record<string, FieldOrigin>;
+  /** Names that conditions of the set may use. */
+  names: { fields: { key: string; name: string; components: number }[]; sets: string[] };
+  /** What the set reads. */
+  setNeeds: FieldNeed[];
+  /** What it is coloured by; null for a plain colour or where the part does not have it. */
+  colour: { field: string; component: number | 'magnitude' } | null;
   /** Key of the geometry the asker holds already; it is not sent again. */
   have: string | null;
   /** Only begins to load what it needs; the answer is empty. */
   ahead: boolean;
 }
 
+/** Geometry as the stage draws it. */
+export interface Shape {
+  drawable: Drawable;
+  /** Cell of the part behind each triangle. */
+  triangleCells: Uint32Array;
+  /** Values written on lines: x y z of each, and the values. */
+  labels: { places: Float32Array; values: Float32Array } | null;
+  grid: ValueGrid | null;
+  report: OperationReport;
+}
+
 export interface GeometryAnswer {
   key: string;
   /** Null when the asker holds it. */
-  drawable: Drawable | null;
+  shape: Shape | null;
   /** One value for each vertex, or null for a plain colour. */
   values: Float32Array | null;
 }
 
 interface Made {
-  drawable: Drawable;
-  points: VertexRecipe;
-  cells: Uint32Array;
+  shape: Shape;
+  /** From fields on points and on cells to the vertices. */
+  toVertices: Record<'point' | 'cell', Gather>;
 }
 
-/** How many results and meshes are kept at most. */
-const KEPT_RESULTS = 24;
-const KEPT_SOURCES = 6;
+/** How many shapes, pieces of chains and meshes are kept at most. */
+const KEPT_SHAPES = 24;
+const KEPT_PIECES = 24;
 
-/** What the chain starts from: a mesh, or some cells of it. */
-const sourceKey = ({ mesh, cells }: Pick<GeometryRequest, 'mesh' | 'cells'>): string =>
-  `${meshKey(mesh)}/${cells?.hash ?? ''}`;
+const originKey = (origin: FieldOrigin | undefined): string => {
+  if (!origin) return '';
+  if (origin.kind === 'array')
+    return `${origin.array.hash}/${origin.location}${origin.components}${origin.axial}`;
+  return origin.kind === 'cells'
+    ? `in ${typeof origin.cells === 'string' ? origin.cells : origin.cells.hash}`
+    : origin.measure;
+};
+
+const needsKey = (needs: FieldNeed[], { fields }: Pick<GeometryRequest, 'fields'>): string =>
+  needs.map((n) => originKey(fields[needName(n)])).join();
+
+/** The keys of the source and of every prefix of the chain: the same key, the same mesh. */
+function prefixKeys(request: GeometryRequest): string[] {
+  const { mesh, set, part, setNeeds } = request;
+  let key = set
+    ? `${meshKey(mesh)}/${part}/${JSON.stringify(set)}/${needsKey(setNeeds, request)}`
+    : meshKey(mesh);
+  const keys = [key];
+  for (const step of request.chain) {
+    if (!step.off) {
+      const needs = operationById(step.op).needs?.(step.options) ?? [];
+      const named = step.op === 'keep-where' ? part : '';
+      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, request)}${named}`;
+    }
+    keys.push(key);
+  }
+  return keys;
+}
 
 /** The key of a geometry: same key, same triangles. */
-export function geometryKey(request: Pick<GeometryRequest, 'mesh' | 'cells' | 'chain' | 'field'>): string {
-  const perCell = request.field?.location === 'cell' ? 'cell' : 'point';
-  return `${sourceKey(request)}|${JSON.stringify(request.chain)}|${perCell}`;
+export function geometryKey(request: GeometryRequest): string {
+  const colour = request.colour && request.fields[request.colour.field];
+  const perCell = colour && (colour.kind !== 'array' || colour.location === 'cell');
+  return `${prefixKeys(request).at(-1)}|${perCell ? 'cell' : 'point'}`;
 }
 
 /**
- * Runs chains and replays their recipes. Results are kept by what they depend on, so that a change of field,
- * component or step costs one gather over the vertices.
+ * Runs chains and replays their gathers. Every piece of a chain is kept by what it depends on: moving the last
+ * operation leaves those before it alone, and a change of field, component or step costs one gather.
  */
 export class GeometryMaker {
-  private readonly sources = new Map<string, { source: ChainSource; from: Recipe | null }>();
-  private readonly results = new Map<string, Made>();
+  private readonly pieces = new Map<string, Workpiece>();
+  private readonly shapes = new Map<string, Made>();
 
   constructor(private readonly arrays: ArraySource) {}
 
@@ -69,31 +123,60 @@ export class GeometryMaker {
     const key = geometryKey(request);
     if (request.ahead) {
       // Nobody waits for these; a failure is met when the step is asked for.
-      if (request.field) this.arrays.get(request.field.array).catch(() => undefined);
-      return { key, drawable: null, values: null };
+      for (const origin of Object.values(request.fields))
+        if (origin.kind === 'array') this.arrays.get(origin.array).catch(() => undefined);
+      return { key, shape: null, values: null };
     }
-    const made = kept(this.results, key) ?? (await this.run(request, key));
+    const made = kept(this.shapes, key) ?? (await this.run(request, key));
     const values = await this.gather(request, made);
-    return { key, drawable: request.have === key ? null : made.drawable, values };
+    return { key, shape: request.have === key ? null : made.shape, values };
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {
-    const { source, from } = await this.source(request);
-    const { mesh, recipe: own } = runChain(source, request.chain);
-    const recipe = from ? compose(from, own) : own;
-    const drawable = buildDrawable(mesh, request.field?.location === 'cell');
-    const points = composeVertices(recipe.points, { width: 1, index: drawable.vertexPoint, weight: null });
-    const cells = new Uint32Array(drawable.vertexCell.length);
-    for (let v = 0; v < cells.length; v++) cells[v] = recipe.cells[drawable.vertexCell[v]];
-    const made = { drawable, points, cells };
-    keep(this.results, key, made, KEPT_RESULTS);
+    const mesh = await this.mesh(request.mesh);
+    const context = await this.context(request, mesh);
+    const keys = prefixKeys(request);
+    let piece = (kept(this.pieces, keys[0]) ?? this.source(request, mesh, context, keys[0])).withContext(
+      context,
+    );
+    for (const [i, step] of request.chain.entries()) {
+      if (step.off) continue;
+      const known = kept(this.pieces, keys[i + 1]);
+      if (!known) keep(this.pieces, keys[i + 1], apply(piece, step), KEPT_PIECES);
+      piece = this.pieces.get(keys[i + 1])!.withContext(context);
+    }
+    const end = drawn(piece);
+    const colour = request.colour && context.fields.get(request.colour.field);
+    const perCell = colour ? end.route(colour.location).at === 'cell' : false;
+    const made = shapeOf(end, perCell);
+    keep(this.shapes, key, made, KEPT_SHAPES);
     return made;
   }
 
-  private async source({ mesh: stored, cells, origin }: GeometryRequest) {
-    const key = sourceKey({ mesh: stored, cells });
-    const known = kept(this.sources, key);
-    if (known) return known;
+  private source(
+    { mesh: stored, set, names }: GeometryRequest,
+    mesh: Mesh,
+    context: ChainContext,
+    key: string,
+  ): Workpiece {
+    const whole = kept(this.pieces, meshKey(stored)) ?? Workpiece.source(mesh, context);
+    keep(this.pieces, meshKey(stored), whole, KEPT_PIECES);
+    if (!set) return whole;
+    const all = whole.withContext(context);
+    const inside = cellsOfRule(set, all, names.fields, names.sets);
+    const cells: number[] = [];
+    for (let c = 0; c < inside.length; c++) if (inside[c]) cells.push(c);
+    const part = all.derive({
+      ...subsetCells(mesh, Uint32Array.from(cells)),
+      report: { kept: cells.length, of: inside.length, what: 'cells' },
+    });
+    keep(this.pieces, key, part, KEPT_PIECES);
+    return part;
+  }
+
+  private async mesh(stored: StoredMesh): Promise<Mesh> {
+    const known = this.pieces.get(meshKey(stored));
+    if (known) return known.mesh;
     const [points, types, offsets, connectivity] = await Promise.all(
       [stored.points, stored.types, stored.offsets, stored.connectivity].map((ref) => this.arrays.get(ref)),
     );
@@ -101,19 +184,75 @@ export class GeometryMaker {
       stored.faces && stored.faceStarts
         ? { faces: await this.arrays.get(stored.faces), starts: await this.arrays.get(stored.faceStarts) }
         : null;
-    const mesh = { points, types, offsets, connectivity, polyhedra } as Mesh;
-    const part = cells ? subsetCells(mesh, (await this.arrays.get(cells)) as Uint32Array) : null;
-    const made = { source: new ChainSource(part?.mesh ?? mesh, origin), from: part?.recipe ?? null };
-    keep(this.sources, key, made, KEPT_SOURCES);
-    return made;
+    return { points, types, offsets, connectivity, polyhedra } as Mesh;
   }
 
-  private async gather({ field }: GeometryRequest, made: Made): Promise<Float32Array | null> {
-    if (!field) return null;
-    const data = await this.arrays.get(field.array);
-    const recipe = field.location === 'cell' ? { width: 1, index: made.cells, weight: null } : made.points;
-    return replay(recipe, data, field.components, field.component);
+  private async context({ origin, part, fields }: GeometryRequest, mesh: Mesh): Promise<ChainContext> {
+    const read = await Promise.all(
+      Object.entries(fields).map(
+        async ([name, o]): Promise<[string, MeshField]> => [name, await this.field(o, mesh)],
+      ),
+    );
+    return { origin, part, fields: new Map(read) };
   }
+
+  private async field(origin: FieldOrigin, mesh: Mesh): Promise<MeshField> {
+    const id = originKey(origin);
+    const onCells = { location: 'cell', components: 1, axial: false, id } as const;
+    if (origin.kind === 'measure') return { ...onCells, data: meshMeasure(mesh, origin.measure) };
+    if (origin.kind === 'array') {
+      const { array, location, components, axial } = origin;
+      return { location, components, axial, id, data: await this.arrays.get(array) };
+    }
+    const data = new Uint8Array(mesh.types.length);
+    if (origin.cells === 'all') data.fill(1);
+    else if (origin.cells !== 'none') {
+      const cells = await this.arrays.get(origin.cells);
+      for (let i = 0; i < cells.length; i++) data[cells[i]] = 1;
+    }
+    return { ...onCells, data };
+  }
+
+  private async gather({ colour, fields, mesh }: GeometryRequest, made: Made): Promise<Float32Array | null> {
+    const origin = colour && fields[colour.field];
+    if (!colour || !origin) return null;
+    const field = await this.field(origin, origin.kind === 'array' ? (null as never) : await this.mesh(mesh));
+    const { data, components, axial, location } = field;
+    return replay(made.toVertices[location], data, components, colour.component, axial);
+  }
+}
+
+function shapeOf(end: Workpiece, perCell: boolean): Made {
+  const { mesh, result } = end;
+  const drawable = buildDrawable(mesh, perCell);
+  const [points, cells] = (['point', 'cell'] as const).map((location): Gather => {
+    const { at, gather } = end.route(location);
+    const own = copyOf(at === 'point' ? drawable.vertexPoint : drawable.vertexCell);
+    return gather ? compose(gather, own) : own;
+  });
+  const origin = end.route('cell');
+  const cellOf = (c: number): number => {
+    if (origin.at !== 'cell' || !origin.gather) return c;
+    return origin.gather.index[origin.gather.starts ? origin.gather.starts[c] : c * origin.gather.width];
+  };
+  const labels = result?.labels;
+  return {
+    shape: {
+      drawable,
+      triangleCells: drawable.triangleCells.map(cellOf),
+      labels: labels
+        ? {
+            places: Float32Array.from(
+              labels.flatMap(({ point: i }) => [...mesh.points.subarray(3 * i, 3 * i + 3)]),
+            ),
+            values: Float32Array.from(labels, (l) => l.value),
+          }
+        : null,
+      grid: result?.grid ?? null,
+      report: joinReports([...end.reports()]),
+    },
+    toVertices: { point: points, cell: cells },
+  };
 }
 
 /** Reads an entry and makes it the youngest. */

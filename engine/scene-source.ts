@@ -1,23 +1,36 @@
-import type { Drawable } from '#core/model/drawable.ts';
-import { type ArrayRef, fieldByKey, type RunDescription, type RunPart } from '#core/model/run.ts';
-import type { Layer, Scene } from '#core/scene/document.ts';
-import { type GeometryAnswer, type GeometryRequest, geometryKey } from './geometry-maker.ts';
+import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import type { OperationReport } from '#core/ops/operation.ts';
+import { joinReports } from '#core/ops/report.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
+import { type LayerRequests, requestsOfLayer } from './layer-requests.ts';
 
 /** One part of one layer, ready to be drawn. */
 export interface FramePart {
   layer: string;
   part: string;
   key: string;
-  drawable: Drawable;
+  shape: Shape;
   values: Float32Array | null;
   /** Of a picture part: what is shown on it. */
   picture: ImageBitmap | null;
+}
+
+/** What a layer has to say of itself beside its picture. */
+export interface LayerNews {
+  /** Nothing of it is to be seen. */
+  empty: boolean;
+  report: OperationReport;
+  /** Why it cannot be shown, or null. */
+  trouble: string | null;
 }
 
 /** Everything to draw of a scene at one step: shapes and values that belong together. */
 export interface Frame {
   step: number;
   parts: FramePart[];
+  /** By layer. */
+  news: Record<string, LayerNews>;
 }
 
 /** Where geometry is made: a worker pool in the browser, or directly in tests. */
@@ -30,7 +43,7 @@ export type MakeGeometry = (request: GeometryRequest, slot: string) => Promise<G
  * the field or the step changes.
  */
 export class SceneSource {
-  private readonly shapes = new Map<string, Drawable>();
+  private readonly shapes = new Map<string, Shape>();
   /** Shapes that a frame under way counts on, by key. */
   private readonly pinned = new Map<string, number>();
   private readonly pictures = new Map<string, Promise<ImageBitmap>>();
@@ -43,28 +56,35 @@ export class SceneSource {
 
   /** @param slot frames asked for under the same slot replace each other while they wait */
   async frame(scene: Scene, step: number, slot: string): Promise<Frame> {
-    const wanted = scene.layers
+    const layers = scene.layers
       .filter((l) => l.visible && l.opacity > 0)
-      .flatMap((l) => this.requestsOf(l, step, scene));
+      .map((l) => requestsOfLayer(l, scene, this.run, step));
+    const wanted = layers.flatMap(({ layer, requests }) =>
+      requests.map(({ part, request }) => {
+        const key = geometryKey(request);
+        return { layer, part, request: { ...request, have: this.shapes.has(key) ? key : null } };
+      }),
+    );
     const held = wanted.flatMap(({ request }) => (request.have ? [request.have] : []));
     for (const key of held) this.pinned.set(key, (this.pinned.get(key) ?? 0) + 1);
     try {
       const parts = await Promise.all(
         wanted.map(async ({ layer, part, request }) => {
           const answer = await this.make(request, `${slot}/${layer}/${part}`);
-          if (answer.drawable) this.remember(answer.key, answer.drawable);
+          if (answer.shape) this.remember(answer.key, answer.shape);
+          if (answer.values && request.colour) this.measure(request.colour.field, answer.values);
           return {
             layer,
             part,
             key: answer.key,
-            drawable: this.shapes.get(answer.key)!,
+            shape: this.shapes.get(answer.key)!,
             values: answer.values,
             picture: await this.picture(part),
           };
         }),
       );
       this.forget(new Set(parts.map((p) => p.key)));
-      return { step, parts };
+      return { step, parts, news: newsOf(layers, parts) };
     } finally {
       for (const key of held) this.pinned.set(key, this.pinned.get(key)! - 1);
     }
@@ -77,11 +97,22 @@ export class SceneSource {
   readAhead(scene: Scene, steps: number[]): void {
     for (const step of steps) {
       for (const layer of scene.layers.filter((l) => l.visible && l.opacity > 0)) {
-        for (const { part, request } of this.requestsOf(layer, step, scene))
+        for (const { part, request } of requestsOfLayer(layer, scene, this.run, step).requests)
           void this.make({ ...request, ahead: true }, `ahead/${step}/${layer.id}/${part}`).catch(
             () => undefined,
           );
       }
+    }
+  }
+
+  /** Measures of the mesh have no statistics in the files: what was seen becomes their range. */
+  private measure(key: string, values: Float32Array): void {
+    if (!key.startsWith('mesh:')) return;
+    const stats = this.run.fields.find((f) => f.key === key)?.overall.components[0];
+    if (!stats) return;
+    for (const v of values) {
+      if (v < stats.min) stats.min = v;
+      if (v > stats.max) stats.max = v;
     }
   }
 
@@ -93,55 +124,9 @@ export class SceneSource {
     return decoded;
   }
 
-  /** The cells of a part that a layer is limited to; undefined when the part is not in its set at all. */
-  private cellsOf(layer: Layer, part: RunPart): ArrayRef | null | undefined {
-    if (!layer.set) return null;
-    const set = this.run.sets.find((s) => s.name === layer.set);
-    return set?.parts.find((p) => p.part === part.name)?.cells;
-  }
-
-  private requestsOf(
-    layer: Layer,
-    step: number,
-    scene: Scene,
-  ): { layer: string; part: string; request: GeometryRequest }[] {
-    const { run } = this;
-    return run.parts
-      .filter((p) => layer.parts === null || layer.parts.includes(p.name))
-      .filter((p) => !scene.parts[p.name]?.hidden)
-      .flatMap((part) => {
-        const state = part.steps[Math.min(step, run.steps.length - 1)];
-        const cells = this.cellsOf(layer, part);
-        if (!state || cells === undefined) return [];
-        const colour = layer.colour;
-        const field = colour.kind === 'field' ? fieldByKey(run, colour.field) : null;
-        const array = field ? state.fields[field.key] : undefined;
-        const request: GeometryRequest = {
-          mesh: part.meshes[state.mesh],
-          origin: run.origin,
-          cells,
-          chain: layer.chain,
-          field:
-            field && array && colour.kind === 'field'
-              ? { array, location: field.location, components: field.components, component: colour.component }
-              : null,
-          have: null,
-          ahead: false,
-        };
-        const key = geometryKey(request);
-        return [
-          {
-            layer: layer.id,
-            part: part.name,
-            request: { ...request, have: this.shapes.has(key) ? key : null },
-          },
-        ];
-      });
-  }
-
-  private remember(key: string, drawable: Drawable): void {
+  private remember(key: string, shape: Shape): void {
     this.shapes.delete(key);
-    this.shapes.set(key, drawable);
+    this.shapes.set(key, shape);
   }
 
   /** Keeps the shapes in use and the sixteen youngest others. */
@@ -149,4 +134,17 @@ export class SceneSource {
     const idle = [...this.shapes.keys()].filter((k) => !inUse.has(k) && !this.pinned.get(k));
     for (const key of idle.slice(0, Math.max(0, idle.length - 16))) this.shapes.delete(key);
   }
+}
+
+const isEmpty = ({ drawable, grid }: Shape): boolean =>
+  drawable.triangles.length === 0 && drawable.lines.length === 0 && drawable.dots.length === 0 && !grid;
+
+function newsOf(layers: LayerRequests[], parts: FramePart[]): Record<string, LayerNews> {
+  return Object.fromEntries(
+    layers.map(({ layer, trouble }) => {
+      const shapes = parts.filter((p) => p.layer === layer).map((p) => p.shape);
+      const report = joinReports(shapes.map((s) => s.report));
+      return [layer, { empty: shapes.every(isEmpty), report, trouble }];
+    }),
+  );
 }

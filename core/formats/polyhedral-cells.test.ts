@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { openWith } from '../../tests/open-mesh.ts';
 import { HEXAHEDRON, POLYHEDRON, PYRAMID, TETRA, WEDGE } from '../model/cell-types.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { ChainSource, runChain } from '../ops/chain.ts';
+import { runChain, sourceOf } from '../ops/chain.ts';
 import { Findings } from './findings.ts';
 import { admitMesh } from './mesh-door.ts';
 import { cellsOfFaces } from './polyhedral-cells.ts';
@@ -102,17 +102,13 @@ describe('polyhedra', () => {
   const prism = hexagonalPrism();
   const hexagon = (3 * Math.sqrt(3)) / 2;
   it('have the surface of their faces (closed formula)', () => {
-    const { mesh } = runChain(new ChainSource(prism, [0, 0, 0]), []);
+    const { mesh } = runChain(sourceOf(prism), []);
     expect(mesh.types).toHaveLength(8);
     expect(area(mesh)).toBeCloseTo(2 * hexagon + 12, 5);
   });
   it('are cut to their cross-section (closed formula)', () => {
     const cut = (normal: number[], offset: number) =>
-      area(
-        runChain(new ChainSource(prism, [0, 0, 0]), [
-          { op: 'section', options: { normal, offset, locked: false } },
-        ]).mesh,
-      );
+      area(runChain(sourceOf(prism), [{ op: 'section', options: { normal, offset, locked: false } }]).mesh);
     expect(cut([0, 0, 1], 0.7)).toBeCloseTo(hexagon, 5);
     expect(cut([1, 0, 0], 0)).toBeCloseTo(2 * Math.sqrt(3), 5);
     // A slanted plane: the cross-section grows by the cosine of its tilt.

@@ -1,5 +1,5 @@
 import { cellTypes } from '../model/cell-types.ts';
-import { ChainSource, runChain } from '../ops/chain.ts';
+import { runChain, sourceOf } from '../ops/chain.ts';
 import type { PartToWrite, StepToWrite } from './part-to-write.ts';
 import type { FieldToWrite } from './vtk-xml-write.ts';
 import { writeVtp, writeVtu } from './vtk-xml-write.ts';
@@ -85,8 +85,9 @@ export function surfaceOf(part: PartToWrite): PartToWrite {
   const flat = mesh.types.every((t) => (cellTypes.get(t)?.dimension ?? 3) < 3);
   if (flat) return part;
   // Positions are gathered from the file's own, so that double precision survives.
-  const source = new ChainSource({ ...mesh, points: Float32Array.from(mesh.points) }, [0, 0, 0]);
-  const { mesh: surface, recipe } = runChain(source, []);
+  const source = sourceOf({ ...mesh, points: Float32Array.from(mesh.points) });
+  const outer = runChain(source, []);
+  const [points, cells] = (['point', 'cell'] as const).map((at) => outer.route(at).gather!.index);
   const gather = (
     data: FieldToWrite['data'],
     index: ArrayLike<number>,
@@ -99,10 +100,10 @@ export function surfaceOf(part: PartToWrite): PartToWrite {
   };
   return {
     ...part,
-    mesh: { ...surface, points: gather(mesh.points, recipe.points.index, 3) as Float64Array },
+    mesh: { ...outer.mesh, points: gather(mesh.points, points, 3) as Float64Array },
     fields: fields.map((f) => ({
       ...f,
-      data: gather(f.data, f.location === 'point' ? recipe.points.index : recipe.cells, f.components),
+      data: gather(f.data, f.location === 'point' ? points : cells, f.components),
     })),
   };
 }

@@ -1,6 +1,7 @@
 import { cellTypes } from './cell-types.ts';
 import { GrowingFloat32, GrowingUint32 } from './growing.ts';
 import type { Mesh } from './mesh.ts';
+import { PairTable } from './pair-table.ts';
 
 /**
  * Triangles, lines and points ready for the graphics card, and where each vertex came from.
@@ -15,6 +16,8 @@ export interface Drawable {
   vertexPoint: Uint32Array;
   vertexCell: Uint32Array;
   triangles: Uint32Array;
+  /** Mesh cell of each triangle. */
+  triangleCells: Uint32Array;
   lines: Uint32Array;
   dots: Uint32Array;
   edges: Uint32Array;
@@ -35,6 +38,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
   const vertexPoint = new GrowingUint32();
   const vertexCell = new GrowingUint32();
   const triangles = new GrowingUint32(4096);
+  const triangleCells = new GrowingUint32();
   const lines = new GrowingUint32();
   const dots = new GrowingUint32();
   const edges = new EdgeSet();
@@ -73,6 +77,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
         triangles.push(vertexOfCorner[from]);
         triangles.push(vertexOfCorner[i]);
         triangles.push(vertexOfCorner[i + 1]);
+        triangleCells.push(c);
       }
       for (let i = from; i < to; i++) {
         const j = i + 1 === to ? from : i + 1;
@@ -103,14 +108,19 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
     vertexPoint: vertexPoint.toArray(),
     vertexCell: vertexCell.toArray(),
     triangles: triangles.toArray(),
+    triangleCells: triangleCells.toArray(),
     lines: lines.toArray(),
     dots: dots.toArray(),
     edges: edges.toArray(),
   };
 }
 
-/** Area-weighted unit normals by Newell's sum; zero for lines and points. */
-function polygonNormals(mesh: Mesh): Float32Array {
+/**
+ * Normals of polygons by Newell's sum; zero for lines and points.
+ *
+ * @param unit of length one; otherwise twice the area long
+ */
+export function polygonNormals(mesh: Mesh, unit = true): Float32Array {
   const { types, offsets, connectivity, points: p } = mesh;
   const out = new Float32Array(types.length * 3);
   for (let c = 0; c < types.length; c++) {
@@ -125,7 +135,7 @@ function polygonNormals(mesh: Mesh): Float32Array {
       y += (p[a + 2] - p[b + 2]) * (p[a] + p[b]);
       z += (p[a] - p[b]) * (p[a + 1] + p[b + 1]);
     }
-    const length = Math.hypot(x, y, z) || 1;
+    const length = unit ? Math.hypot(x, y, z) || 1 : 1;
     out[3 * c] = x / length;
     out[3 * c + 1] = y / length;
     out[3 * c + 2] = z / length;
@@ -174,44 +184,17 @@ class VerticesByPoint {
 
 /** Pairs of vertices, kept once for each pair of points. */
 class EdgeSet {
+  private readonly known = new PairTable();
   private readonly pairs = new GrowingUint32(4096);
-  private readonly keys = new GrowingUint32(4096);
-  private table = new Int32Array(8192).fill(-1);
 
   add(pointA: number, pointB: number, vertexA: number, vertexB: number): void {
-    const a = Math.min(pointA, pointB);
-    const b = Math.max(pointA, pointB);
-    let slot = this.slotOf(a, b);
-    if (this.table[slot] >= 0) return;
-    if (this.keys.length >= this.table.length) {
-      this.grow();
-      slot = this.slotOf(a, b);
-    }
-    this.table[slot] = this.keys.length / 2;
-    this.keys.push(a);
-    this.keys.push(b);
+    const { count } = this.known;
+    if (this.known.at(Math.min(pointA, pointB), Math.max(pointA, pointB)) < count) return;
     this.pairs.push(vertexA);
     this.pairs.push(vertexB);
   }
 
   toArray(): Uint32Array {
     return this.pairs.toArray();
-  }
-
-  private slotOf(a: number, b: number): number {
-    const mask = this.table.length - 1;
-    let slot = (Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b)) & mask;
-    for (let e = this.table[slot]; e >= 0; e = this.table[slot]) {
-      if (this.keys.data[2 * e] === a && this.keys.data[2 * e + 1] === b) break;
-      slot = (slot + 1) & mask;
-    }
-    return slot;
-  }
-
-  private grow(): void {
-    this.table = new Int32Array(this.table.length * 2).fill(-1);
-    for (let e = 0; e < this.keys.length / 2; e++) {
-      this.table[this.slotOf(this.keys.data[2 * e], this.keys.data[2 * e + 1])] = e;
-    }
   }
 }

@@ -2,25 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { hexBlock } from '../../tests/vtu-builder.ts';
 import { buildBlocks } from './blocks.ts';
 import type { Mesh } from './mesh.ts';
-import { composeVertices, replay, type VertexRecipe } from './recipe.ts';
+import { compose, copyOf, type Gather, replay, weighted } from './recipe.ts';
 
-const pairs: VertexRecipe = {
-  width: 2,
-  index: Uint32Array.of(0, 1, 1, 2, 2, 3),
-  weight: Float32Array.of(0.25, 0.75, 0.5, 0.5, 1, 0),
-};
-const copy: VertexRecipe = { width: 1, index: Uint32Array.of(2, 0), weight: null };
+const pairs = weighted(2, Uint32Array.of(0, 1, 1, 2, 2, 3), Float32Array.of(0.25, 0.75, 0.5, 0.5, 1, 0));
+const copy = copyOf(Uint32Array.of(2, 0));
 const field = Float64Array.of(10, 20, 40, 80);
 
 describe('recipes', () => {
   it('replay scalars by copies, pairs and wider sums', () => {
     expect(Array.from(replay(copy, field, 1, 0))).toEqual([40, 10]);
     expect(Array.from(replay(pairs, field, 1, 0))).toEqual([17.5, 30, 40]);
-    const wide = {
-      width: 4,
-      index: Uint32Array.of(0, 1, 2, 3),
-      weight: Float32Array.of(0.25, 0.25, 0.25, 0.25),
-    };
+    const wide = weighted(4, Uint32Array.of(0, 1, 2, 3), Float32Array.of(0.25, 0.25, 0.25, 0.25));
     expect(Array.from(replay(wide, field, 1, 0))).toEqual([37.5]);
   });
   it('replay components and the length of the interpolated vector', () => {
@@ -28,17 +20,17 @@ describe('recipes', () => {
     expect(Array.from(replay(copy, vectors, 3, 2))).toEqual([5, 0]);
     expect(Array.from(replay(copy, vectors, 3, 'magnitude'))).toEqual([5, 5]);
     // Half way between (3, 4, 0) and (3, -4, 0) lies (3, 0, 0): its length is 3, not 5.
-    const half = { width: 2, index: Uint32Array.of(0, 1), weight: Float32Array.of(0.5, 0.5) };
+    const half = weighted(2, Uint32Array.of(0, 1), Float32Array.of(0.5, 0.5));
     expect(Array.from(replay(half, vectors, 3, 'magnitude'))).toEqual([3]);
   });
   it('compose to the same values as one after the other', () => {
     for (const [first, second] of [
       [pairs, copy],
       [pairs, pairs.index.length ? { ...pairs, index: Uint32Array.of(0, 1, 1, 2, 2, 0) } : pairs],
-      [copy, { width: 2, index: Uint32Array.of(0, 1), weight: Float32Array.of(0.5, 0.5) }],
-    ] as [VertexRecipe, VertexRecipe][]) {
+      [copy, weighted(2, Uint32Array.of(0, 1), Float32Array.of(0.5, 0.5))],
+    ] as [Gather, Gather][]) {
       const once = replay(second, replay(first, field, 1, 0), 1, 0);
-      expect(Array.from(replay(composeVertices(first, second), field, 1, 0))).toEqual(Array.from(once));
+      expect(Array.from(replay(compose(first, second), field, 1, 0))).toEqual(Array.from(once));
     }
   });
 });

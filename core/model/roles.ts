@@ -87,3 +87,7 @@ export function unitInName(name: string): string | null {
     null
   );
 }
+
+/** Axial vectors: a mirror turns them the other way than it turns arrows. Common practice, no source. */
+export const isAxial = (name: string, components: number): boolean =>
+  components === 3 && /vortic|curl|torque|moment(?!um)|angular|rotation|magnetic/i.test(name);

@@ -1,3 +1,4 @@
+import { POLYGON, TRIANGLE } from '../model/cell-types.ts';
 import { GrowingUint32 } from '../model/growing.ts';
 import type { Mesh } from '../model/mesh.ts';
 
@@ -30,6 +31,23 @@ export class CellList {
     this.types.push(type);
     this.ends.push(this.nodes.length);
     this.origins.push(originCell);
+  }
+
+  /** Adds a node unless the polygon has just been there. */
+  distinct(index: number): void {
+    const { open } = this;
+    if (open > 0 && (this.openNode(open - 1) === index || this.openNode(0) === index)) return;
+    this.node(index);
+  }
+
+  /** Finishes the open nodes as a polygon, or drops them when they are too few for one. */
+  close(originCell: number): void {
+    if (this.open >= 3) this.finish(this.open === 3 ? TRIANGLE : POLYGON, originCell);
+    else this.dropOpen();
+  }
+
+  get count(): number {
+    return this.types.length;
   }
 
   mesh(points: Float32Array): Mesh {

@@ -1,41 +1,46 @@
-import { buildBlocks, type CellBlocks } from '../model/blocks.ts';
-import { cellCount, type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
-import { compose, identityRecipe, type Recipe } from '../model/recipe.ts';
-import type { OperationResult } from './operation.ts';
+import type { Mesh } from '../model/mesh.ts';
 import { operationById } from './registry.ts';
+import { type ChainContext, plainContext, Workpiece } from './workpiece.ts';
 
 /** One step of a layer's chain, as the scene document stores it. */
 export interface ChainStep {
   op: string;
   options?: unknown;
+  /** Switched off: it is passed over and keeps its options. */
+  off?: boolean;
 }
 
-/** A mesh with its blocks kept, so that moving a section does not build them again. */
-export class ChainSource {
-  private made: CellBlocks | null = null;
-  constructor(
-    readonly mesh: Mesh,
-    readonly origin: readonly [number, number, number],
-  ) {}
-  blocks = (): CellBlocks => (this.made ??= buildBlocks(this.mesh));
+/** Puts one operation behind a piece; nothing is computed before the result is asked for. */
+export function apply(given: Workpiece, step: ChainStep): Workpiece {
+  if (step.off) return given;
+  const operation = operationById(step.op);
+  const piece = operation.on === 'faces' ? facesOf(given) : given;
+  const options = operation.schema.parse(step.options);
+  return piece.followedBy(
+    () => operation.run(piece, options),
+    operation.gives(piece.dimension),
+    () => {
+      const pieces = operation.outer?.(piece, options) as Workpiece[] | null | undefined;
+      return pieces ? Workpiece.together(pieces) : null;
+    },
+  );
 }
 
-/**
- * Runs a chain and leaves only what can be drawn: whatever is still a volume at the end is shown by its surface.
- * The recipe leads from the result to the source mesh.
- */
-export function runChain(source: ChainSource, chain: ChainStep[]): OperationResult {
-  let mesh = source.mesh;
-  let input = source;
-  let recipe: Recipe | null = null;
-  const apply = (op: string, options: unknown): void => {
-    const operation = operationById(op);
-    const result = operation.run(input, operation.schema.parse(options));
-    recipe = recipe ? compose(recipe, result.recipe) : result.recipe;
-    mesh = result.mesh;
-    input = new ChainSource(mesh, source.origin);
-  };
-  for (const step of chain) apply(step.op, step.options);
-  if (meshDimension(mesh.types) === 3 || recipe === null) apply('surface', {});
-  return { mesh, recipe: recipe ?? identityRecipe(pointCount(mesh), cellCount(mesh)) };
+/** Runs a chain and leaves only what can be drawn: a volume at the end is shown by its outer faces. */
+export function runChain(source: Workpiece, chain: readonly ChainStep[]): Workpiece {
+  return drawn(chain.reduce(apply, source));
 }
+
+/** Outer faces of a body; a surface of the files itself is put in order first. */
+const facesOf = (piece: Workpiece): Workpiece =>
+  piece.dimension === 3 || !piece.isSource ? piece.outer() : apply(piece, { op: 'surface', options: {} });
+
+/** What is drawn of the end of a chain. */
+export function drawn(piece: Workpiece): Workpiece {
+  if (piece.dimension === 3) return piece.outer();
+  // A source that is no volume still has doubled faces, strips and hidden lines to be sorted out.
+  return piece.isSource ? apply(piece, { op: 'surface', options: {} }) : piece;
+}
+
+export const sourceOf = (mesh: Mesh, context: ChainContext = plainContext()): Workpiece =>
+  Workpiece.source(mesh, context);

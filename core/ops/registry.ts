@@ -1,16 +1,53 @@
+import { averageToCells } from './average-to-cells.ts';
+import { averageToPoints } from './average-to-points.ts';
+import { clip } from './clip.ts';
+import { contourLines } from './contour-lines.ts';
+import { creaseLines } from './crease-lines.ts';
+import { deform } from './deform.ts';
+import { edges } from './edges.ts';
+import { extrude } from './extrude.ts';
+import { isosurface } from './isosurface.ts';
+import { keepWhere } from './keep-where.ts';
+import { mirror } from './mirror.ts';
+import { offset } from './offset.ts';
 import type { Operation } from './operation.ts';
+import { points } from './points.ts';
+import { repeat } from './repeat.ts';
+import { revolve } from './revolve.ts';
 import { section } from './section.ts';
+import { shrink } from './shrink.ts';
 import { surface } from './surface.ts';
-
-/** Every operation a chain can hold. A new one is a file beside this and a line here. */
-export const operations = [surface, section] as const;
+import { volume } from './volume.ts';
 
 // biome-ignore lint/suspicious/noExplicitAny: options are checked by the schema of the operation they belong to
 export type AnyOperation = Operation<any>;
 
+/** Every operation a chain can hold. A new one is a file beside this and a line here. */
+export const operations: readonly AnyOperation[] = [
+  surface,
+  section,
+  clip,
+  isosurface,
+  contourLines,
+  keepWhere,
+  deform,
+  mirror,
+  repeat,
+  revolve,
+  extrude,
+  edges,
+  creaseLines,
+  points,
+  volume,
+  shrink,
+  averageToPoints,
+  averageToCells,
+  offset,
+];
+
 /** @throws Error when the scene names an operation this version does not have */
 export function operationById(id: string): AnyOperation {
-  const found = (operations as readonly AnyOperation[]).find((op) => op.id === id);
+  const found = operations.find((op) => op.id === id);
   if (!found) throw new Error(`There is no operation "${id}" in this version.`);
   return found;
 }

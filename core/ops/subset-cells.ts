@@ -1,5 +1,6 @@
 import { POLYHEDRON } from '../model/cell-types.ts';
 import type { Mesh } from '../model/mesh.ts';
+import { copyOf } from '../model/recipe.ts';
 import type { OperationResult } from './operation.ts';
 
 /** Some cells of a mesh, with just the points they use. */
@@ -41,6 +42,6 @@ export function subsetCells(mesh: Mesh, cells: Uint32Array): OperationResult {
       connectivity: Uint32Array.from(nodes),
       polyhedra: polyhedra ? { faces: Uint32Array.from(faces), starts } : null,
     },
-    recipe: { points: { width: 1, index: Uint32Array.from(index), weight: null }, cells: kept },
+    recipe: { points: copyOf(Uint32Array.from(index)), cells: copyOf(kept) },
   };
 }

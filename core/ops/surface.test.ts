@@ -2,18 +2,18 @@ import { describe, expect, it } from 'vitest';
 import { hexBlock } from '../../tests/vtu-builder.ts';
 import { buildDrawable } from '../model/drawable.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { ChainSource } from './chain.ts';
+import { sourceOf } from './chain.ts';
 import { surface } from './surface.ts';
 
-const run = (mesh: Mesh) => surface.run(new ChainSource(mesh, [0, 0, 0]), {});
+const run = (mesh: Mesh) => surface.run(sourceOf(mesh), { smooth: 0, between: false, sets: [] });
 
 describe('the surface', () => {
   it('of a block has its outer faces only, and only their points', () => {
     const { mesh, recipe } = run(hexBlock(5) as Mesh);
     expect(mesh.types).toHaveLength(6 * 25);
     expect(mesh.points).toHaveLength(3 * (6 ** 3 - 4 ** 3));
-    expect(recipe.cells).toHaveLength(6 * 25);
-    expect(recipe.points.weight).toBeNull();
+    expect(recipe!.cells.index).toHaveLength(6 * 25);
+    expect(recipe!.points.weight).toBeNull();
   });
 
   it('turns its fronts outward, also of cells that are turned inside out', () => {
@@ -49,8 +49,8 @@ describe('the surface', () => {
     };
     const { mesh: out, recipe } = run(mesh);
     expect(Array.from(out.types).sort()).toEqual([5, 9, 9, 9, 9, 9, 9]);
-    expect(Array.from(recipe.cells).filter((c) => c === 1)).toHaveLength(0);
-    expect(Array.from(recipe.cells)).toContain(2);
+    expect(Array.from(recipe!.cells.index).filter((c) => c === 1)).toHaveLength(0);
+    expect(Array.from(recipe!.cells.index)).toContain(2);
   });
 
   it('walks pixels and strips in the right order', () => {
@@ -61,7 +61,7 @@ describe('the surface', () => {
       offsets: Uint32Array.of(0, 4),
       connectivity: Uint32Array.of(0, 1, 2, 3),
     });
-    expect(Array.from(pixel.recipe.points.index)).toEqual([0, 1, 3, 2]);
+    expect(Array.from(pixel.recipe!.points.index)).toEqual([0, 1, 3, 2]);
     const strip = run({
       points,
       types: Uint8Array.of(6),

@@ -3,32 +3,10 @@ import type { FieldRole } from '../model/roles.ts';
 import { partBounds, type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
 import { section } from '../ops/section.ts';
 import { besideLegends, fitCamera, viewDirections } from './camera.ts';
-import type { Component, Layer, Scale, Scene } from './document.ts';
-import { settingOf } from './layer-sentence.ts';
-import { quantityKey, quantityStatistics } from './quantity.ts';
-
-const preferred: FieldRole[] = ['temperature', 'stress', 'velocity', 'displacement', 'pressure', 'density'];
-
-/** The field a newcomer most likely wants to see: one that varies, by role, points before cells. */
-export function sensibleField(run: RunDescription): { field: RunField; component: Component } | null {
-  const candidates = run.fields
-    .filter((f) => f.role !== 'identifier')
-    .map((field) => ({ field, component: naturalComponent(field) }))
-    .filter(({ field, component }) => {
-      const stats = quantityStatistics(field, component, null);
-      return stats !== null && stats.max > stats.min;
-    });
-  const rank = ({ field }: { field: RunField }): number => {
-    const role = preferred.indexOf(field.role);
-    const tensor = field.components > 3 ? 20 : 0;
-    return (role < 0 ? preferred.length : role) * 2 + (field.location === 'cell' ? 1 : 0) + tensor;
-  };
-  candidates.sort((a, b) => rank(a) - rank(b));
-  return candidates[0] ?? null;
-}
-
-export const naturalComponent = (field: Pick<RunField, 'components'>): Component =>
-  field.components === 2 || field.components === 3 ? 'magnitude' : 0;
+import { sensibleField } from './default-quantity.ts';
+import { type Component, type Layer, plainEdges, type Scale, type Scene } from './document.ts';
+import { quantityKey } from './quantity.ts';
+import { settingOf } from './setting.ts';
 
 const mapForRole: Partial<Record<FieldRole, string>> = {
   temperature: 'heat',
@@ -38,7 +16,13 @@ const mapForRole: Partial<Record<FieldRole, string>> = {
 };
 
 /** A new scale for a quantity, with the map its role suggests. */
-export function newScale(field: RunField, component: Component, id: string, name: string, nth = 0): Scale {
+export function newScale(
+  field: Pick<RunField, 'key' | 'role'>,
+  component: Component,
+  id: string,
+  name: string,
+  nth = 0,
+): Scale {
   return {
     id,
     name,
@@ -65,7 +49,9 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
   const bounds = runBounds(run);
   const view = flat ? flatView(bounds) : viewDirections.oblique;
   return {
-    version: 2,
+    version: 3,
+    sets: [],
+    lookInside: 'off',
     name: run.name,
     parts: {},
     layers: defaultLayers(run, colour),
@@ -122,7 +108,9 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     chain: [],
     colour: colourFor(parts ?? run.parts, colour),
     opacity: 1,
-    meshEdges: false,
+    from: null,
+    edges: { ...plainEdges },
+    time: { kind: 'now' },
     sides: 'both',
     ...more,
   });
@@ -152,7 +140,9 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     );
   if (bodies.length > 0)
     layers.push(
-      layer('layer-cut', bodies, { chain: [{ op: section.id, options: section.defaults(settingOf(run)) }] }),
+      layer('layer-cut', bodies, {
+        chain: [{ op: section.id, options: section.defaults(settingOf(run)), off: false }],
+      }),
     );
   if (points.length > 0) layers.push(layer('layer-points', points));
   if (context.length > 0) layers.push(layer('layer-context', context));

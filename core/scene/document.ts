@@ -1,8 +1,16 @@
 import { z } from 'zod';
+import { setRuleSchema } from '../model/set-rule.ts';
 
 const vector = z.tuple([z.number(), z.number(), z.number()]);
 
-export const chainStepSchema = z.object({ op: z.string(), options: z.unknown() });
+export const chainStepSchema = z.object({
+  op: z.string(),
+  options: z.unknown(),
+  /** Switched off: passed over, with its options kept. */
+  off: z.boolean(),
+});
+
+const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/i);
 
 const layerSchema = z.object({
   id: z.string(),
@@ -11,6 +19,8 @@ const layerSchema = z.object({
   visible: z.boolean(),
   /** Names of the parts it shows; null means every part. */
   parts: z.array(z.string()).nullable(),
+  /** Id of a layer whose parts and chain it takes over before its own; parts and set then stand in that one. */
+  from: z.string().nullable(),
   /** Name of a part set: of the parts, only its cells are shown. */
   set: z.string().nullable(),
   chain: z.array(chainStepSchema),
@@ -21,10 +31,17 @@ const layerSchema = z.object({
       component: z.union([z.number().int().min(0), z.literal('magnitude')]),
       scale: z.string(),
     }),
-    z.object({ kind: z.literal('plain'), colour: z.string().regex(/^#[0-9a-f]{6}$/i) }),
+    z.object({ kind: z.literal('plain'), colour: colourSchema }),
   ]),
   opacity: z.number().min(0).max(1),
-  meshEdges: z.boolean(),
+  /** The edges of its cells, drawn over it. */
+  edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: z.number().min(0).max(1) }),
+  /** The step it shows: the one on show, always the same, or so many later. */
+  time: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('now') }),
+    z.object({ kind: z.literal('fixed'), step: z.number().int().min(0) }),
+    z.object({ kind: z.literal('later'), by: z.number().int() }),
+  ]),
   /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
   sides: z.enum(['both', 'inside']),
 });
@@ -80,18 +97,23 @@ const stampSchema = z.object({
 const partLookSchema = z.object({
   hidden: z.boolean(),
   /** A colour of its own in place of the line's, or null. */
-  colour: z
-    .string()
-    .regex(/^#[0-9a-f]{6}$/i)
-    .nullable(),
+  colour: colourSchema.nullable(),
+  /** Edges of its cells in place of what its lines say, or null. */
+  edges: z.boolean().nullable(),
 });
 
+const partSetSchema = z.object({ name: z.string().min(1).max(100), rule: setRuleSchema });
+
 export const sceneSchema = z.object({
-  version: z.literal(2),
+  version: z.literal(3),
   name: z.string().min(1).max(200),
   layers: z.array(layerSchema),
   /** By name of the part; parts that are not named look as their lines say. */
   parts: z.record(z.string(), partLookSchema),
+  /** Part sets made for this scene, beside those of the run. */
+  sets: z.array(partSetSchema),
+  /** What is done with parts that stand between the camera and the middle. */
+  lookInside: z.enum(['off', 'translucent', 'removed']),
   scales: z.array(scaleSchema),
   camera: cameraSchema,
   light: z.object({
@@ -118,9 +140,25 @@ export type Scale = Scene['scales'][number];
 export type Legend = Scale['legend'];
 export type Camera = Scene['camera'];
 export type Stamp = Scene['stamp'];
+export type SceneSet = Scene['sets'][number];
+export type ChainStep = Layer['chain'][number];
 export type Component = number | 'magnitude';
 
-export const CURRENT_VERSION = 2;
+/** Edges as they are drawn unless something else is asked for. */
+export const plainEdges = { shown: false, colour: '#26241f', opacity: 0.45 };
+
+export const CURRENT_VERSION = 3;
+
+function layerOfVersion3({ meshEdges, ...layer }: Record<string, unknown>): object {
+  const chain = Array.isArray(layer.chain) ? layer.chain.map((s) => ({ ...s, off: false })) : layer.chain;
+  return {
+    ...layer,
+    chain,
+    from: null,
+    edges: { ...plainEdges, shown: meshEdges === true },
+    time: { kind: 'now' },
+  };
+}
 
 /** Steps from an older version to the next one: `migrations[n]` takes version n to n + 1. */
 const migrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {
@@ -129,6 +167,19 @@ const migrations: Record<number, (document: Record<string, unknown>) => Record<s
     version: 2,
     parts: {},
     layers: Array.isArray(old.layers) ? old.layers.map((l) => ({ set: null, ...l })) : old.layers,
+  }),
+  2: (old) => ({
+    ...old,
+    version: 3,
+    sets: [],
+    lookInside: 'off',
+    parts: Object.fromEntries(
+      Object.entries((old.parts ?? {}) as Record<string, object>).map(([name, look]) => [
+        name,
+        { ...look, edges: null },
+      ]),
+    ),
+    layers: Array.isArray(old.layers) ? old.layers.map(layerOfVersion3) : old.layers,
   }),
 };
 

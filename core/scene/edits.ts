@@ -1,4 +1,14 @@
-import type { Camera, Layer, Legend, PartLook, Scale, Scene, Stamp } from './document.ts';
+import type {
+  Camera,
+  ChainStep,
+  Layer,
+  Legend,
+  PartLook,
+  Scale,
+  Scene,
+  SceneSet,
+  Stamp,
+} from './document.ts';
 
 /**
  * Every way a scene can change. An edit is a named, plain record; applying it gives a new scene and leaves the old
@@ -10,7 +20,15 @@ export type Edit =
   | { type: 'layer.change'; id: string; change: Partial<Omit<Layer, 'id'>>; scale?: Scale }
   | { type: 'layer.move'; id: string; to: number }
   | { type: 'layer.duplicate'; id: string; newId: string }
+  | { type: 'layers.change'; change: Partial<Pick<Layer, 'opacity' | 'edges' | 'sides' | 'time'>> }
   | { type: 'chain.change'; id: string; step: number; options: Record<string, unknown> }
+  | { type: 'chain.add'; id: string; step: ChainStep }
+  | { type: 'chain.remove'; id: string; step: number }
+  | { type: 'chain.move'; id: string; step: number; to: number }
+  | { type: 'chain.switch'; id: string; step: number; off: boolean }
+  | { type: 'set.save'; set: SceneSet }
+  | { type: 'set.remove'; name: string }
+  | { type: 'inside.set'; lookInside: Scene['lookInside'] }
   | { type: 'scale.change'; id: string; change: Partial<Omit<Scale, 'id' | 'legend'>> }
   | { type: 'legend.change'; id: string; change: Partial<Legend> }
   | { type: 'parts.change'; parts: string[]; change: Partial<PartLook> }
@@ -29,7 +47,15 @@ const said: Record<Edit['type'], string> = {
   'layer.change': 'change a line',
   'layer.move': 'move a line',
   'layer.duplicate': 'duplicate a line',
-  'chain.change': 'move a plane',
+  'layers.change': 'change all lines',
+  'chain.change': 'change an operation',
+  'chain.add': 'add an operation',
+  'chain.remove': 'take an operation away',
+  'chain.move': 'move an operation',
+  'chain.switch': 'switch an operation on or off',
+  'set.save': 'save a part set',
+  'set.remove': 'delete a part set',
+  'inside.set': 'look inside',
   'scale.change': 'change a colour scale',
   'legend.change': 'change a legend',
   'parts.change': 'hide, show or colour a part',
@@ -81,6 +107,29 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
           i === edit.step ? { ...s, options: { ...(s.options as object), ...edit.options } } : s,
         ),
       }));
+    case 'layers.change':
+      return { ...scene, layers: scene.layers.map((l) => ({ ...l, ...edit.change })) };
+    case 'chain.add':
+      return changeLayer(scene, edit.id, (l) => ({ ...l, chain: [...l.chain, edit.step] }));
+    case 'chain.remove':
+      return changeLayer(scene, edit.id, (l) => ({ ...l, chain: l.chain.filter((_, i) => i !== edit.step) }));
+    case 'chain.move':
+      return changeLayer(scene, edit.id, (l) => {
+        const chain = l.chain.filter((_, i) => i !== edit.step);
+        chain.splice(edit.to, 0, l.chain[edit.step]);
+        return { ...l, chain };
+      });
+    case 'chain.switch':
+      return changeLayer(scene, edit.id, (l) => ({
+        ...l,
+        chain: l.chain.map((s, i) => (i === edit.step ? { ...s, off: edit.off } : s)),
+      }));
+    case 'set.save':
+      return { ...scene, sets: [...scene.sets.filter((s) => s.name !== edit.set.name), edit.set] };
+    case 'set.remove':
+      return { ...scene, sets: scene.sets.filter((s) => s.name !== edit.name) };
+    case 'inside.set':
+      return { ...scene, lookInside: edit.lookInside };
     case 'scale.change':
       return changeScale(scene, edit.id, (s) => ({ ...s, ...edit.change }));
     case 'legend.change':
@@ -90,7 +139,7 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
       for (const name of edit.parts) {
         const look = { ...plainLook, ...parts[name], ...edit.change };
         // A part that looks as its lines say needs no entry.
-        if (look.hidden || look.colour) parts[name] = look;
+        if (look.hidden || look.colour || look.edges !== null) parts[name] = look;
         else delete parts[name];
       }
       return { ...scene, parts };
@@ -121,7 +170,7 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
   }
 }
 
-const plainLook: PartLook = { hidden: false, colour: null };
+const plainLook: PartLook = { hidden: false, colour: null, edges: null };
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 

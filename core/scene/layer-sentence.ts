@@ -1,22 +1,35 @@
 import { colourMapById } from '../colour/maps.ts';
-import { fieldByKey, type RunDescription, runBounds } from '../model/run.ts';
+import type { RunDescription } from '../model/run.ts';
 import type { OperationSetting } from '../ops/operation.ts';
 import { operationById } from '../ops/registry.ts';
-import type { Layer, Scene } from './document.ts';
-import { quantityName } from './quantity.ts';
+import { type Layer, plainEdges, type Scene } from './document.ts';
+import { layerLabel } from './layer-chain.ts';
 import { type SentencePiece, sayList, speak, words } from './sentence.ts';
+import { settingOf } from './setting.ts';
 
-export function settingOf(run: RunDescription): OperationSetting {
-  return { bounds: runBounds(run), dimension: run.dimension, lengthUnit: run.lengthUnit };
+/** How the parts of a layer are called in its sentence; with `full` every one of them. */
+export function sayParts(
+  layer: Pick<Layer, 'parts'> & { set?: string | null },
+  run: RunDescription,
+  full = false,
+): string {
+  const own =
+    layer.parts === null
+      ? run.parts.length === 1 && !full
+        ? run.parts[0].name
+        : 'everything'
+      : layer.parts.length === 0
+        ? 'nothing'
+        : layer.parts.length > 3 && !full
+          ? `${layer.parts.length} parts`
+          : sayList(layer.parts.map((p) => (full ? quoteIfNeeded(p) : p)));
+  if (!layer.set) return own;
+  const set = `the set ${full ? quoteIfNeeded(layer.set) : layer.set}`;
+  return layer.parts === null ? set : `${set} in ${own}`;
 }
 
-/** How the parts of a layer are called in its sentence. */
-export function sayParts(layer: Pick<Layer, 'parts'> & { set?: string | null }, run: RunDescription): string {
-  if (layer.set) return layer.set;
-  if (layer.parts === null) return run.parts.length === 1 ? run.parts[0].name : 'everything';
-  if (layer.parts.length === 0) return 'nothing';
-  return layer.parts.length > 3 ? `${layer.parts.length} parts` : sayList(layer.parts);
-}
+const quoteIfNeeded = (name: string): string =>
+  /^[\p{L}\p{N}][\p{L}\p{N} _-]*$/u.test(name) ? name : `"${name}"`;
 
 const plainNames: [string, string][] = [
   ['#d8d2c8', 'stone'],
@@ -44,35 +57,98 @@ const hasFaces = (layer: Layer, run: RunDescription): boolean =>
     (p) => (layer.parts === null || layer.parts.includes(p.name)) && p.meshes.some((m) => m.dimension > 1),
   );
 
+/** How sentences are written: for reading, or in full so that they can be read back to the same layer. */
+export type SentenceStyle = 'reader' | 'exact';
+
 /** The sentence of a layer; each piece that can be changed names its control. */
-export function layerSentence(layer: Layer, scene: Scene, run: RunDescription): SentencePiece[] {
-  const setting = settingOf(run);
-  const steps = layer.chain.map((step, index) => ({ index, step, operation: operationById(step.op) }));
+export function layerSentence(
+  layer: Layer,
+  scene: Scene,
+  run: RunDescription,
+  style: SentenceStyle = 'reader',
+): SentencePiece[] {
+  const exact = style === 'exact';
+  const setting = { ...settingOf(run, scene, layer), exact };
   const pieces: SentencePiece[] = [];
-  if (steps.length === 0)
-    pieces.push(words(run.dimension === 3 && hasFaces(layer, run) ? 'Surface of ' : 'All of '));
-  for (const { operation } of steps.toReversed()) {
-    pieces.push(words(pieces.length === 0 ? operation.opening : operation.opening.toLowerCase()));
+  if (exact && layer.name !== null) pieces.push(words(`"${layer.name}": `));
+  const [first, ...rest] = layer.chain.map((step, index) => ({
+    index,
+    step,
+    operation: operationById(step.op),
+  }));
+  const plainSurface = exact || (run.dimension === 3 && hasFaces(layer, run)) || layer.from !== null;
+  pieces.push(words(first ? first.operation.opening : plainSurface ? 'Surface of ' : 'All of '));
+  const source = scene.layers.find((l) => l.id === layer.from);
+  const said =
+    layer.from === null
+      ? sayParts(layer, run, exact)
+      : source
+        ? layerLabel(source, scene)
+        : 'a line that is gone';
+  pieces.push({ text: said, control: { kind: 'parts' } });
+  for (const [i, { operation, step, index }] of (first ? [first, ...rest] : []).entries()) {
+    if (i > 0) pieces.push(words(operation.joining));
+    pieces.push(
+      ...optionPieces(operation.phrase.say(operation.schema.parse(step.options), setting) ?? [], index),
+    );
+    if (step.off) pieces.push(words(' (off)'));
   }
-  pieces.push({ text: sayParts(layer, run), control: { kind: 'parts' } });
-  for (const { operation, step, index } of steps)
-    pieces.push(...operation.sentence(step.options, setting, index));
-  const { colour } = layer;
-  if (colour.kind === 'plain') {
-    pieces.push(words(', in '), { text: plainName(colour.colour), control: { kind: 'plain' } });
-  } else {
-    const field = fieldByKey(run, colour.field);
-    const scale = scene.scales.find((s) => s.id === colour.scale);
-    pieces.push(words(', coloured by '), {
-      text: field
-        ? quantityName(field, colour.component)
-        : `${colour.field.split(':').pop()} (not in this run)`,
-      control: { kind: 'field' },
-    });
-    if (scale)
-      pieces.push(words(' on '), { text: colourMapById(scale.map).name, control: { kind: 'scale' } });
-  }
+  pieces.push(...colourPieces(layer, scene, setting), ...lookPieces(layer));
   return pieces;
+}
+
+/** Tells the controls of an operation's words their place in the chain. */
+const optionPieces = (pieces: SentencePiece[], step: number): SentencePiece[] =>
+  pieces.map((p) => (p.control?.kind === 'option' ? { ...p, control: { ...p.control, step } } : p));
+
+function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting): SentencePiece[] {
+  if (colour.kind === 'plain')
+    return [words(', in '), { text: plainName(colour.colour), control: { kind: 'plain' } }];
+  const quantity = setting.quantities.find(
+    (q) => q.field === colour.field && q.component === colour.component,
+  );
+  const missing = setting.exact
+    ? `"${colour.field}#${colour.component}"`
+    : `${colour.field.split(':').pop()} (not in this run)`;
+  const scale = scene.scales.find((s) => s.id === colour.scale);
+  const out: SentencePiece[] = [
+    words(', coloured by '),
+    { text: quantity?.name ?? missing, control: { kind: 'field' } },
+  ];
+  if (!scale) return out;
+  const twins = scene.scales.filter((s) => s.quantity === scale.quantity);
+  const which = setting.exact && twins.length > 1 ? ` (scale ${scene.scales.indexOf(scale) + 1})` : '';
+  return [
+    ...out,
+    words(' on '),
+    { text: colourMapById(scale.map).name, control: { kind: 'scale' } },
+    words(which),
+  ];
+}
+
+/** Everything a layer says of its looks beside its colour; what is as usual is not mentioned. */
+function lookPieces({ opacity, edges, sides, time, visible }: Layer): SentencePiece[] {
+  const out: SentencePiece[] = [];
+  if (opacity !== 1)
+    out.push(words(', at '), {
+      text: `${Number((100 * opacity).toPrecision(12))} % opacity`,
+      control: { kind: 'opacity' },
+    });
+  if (edges.shown) {
+    out.push(words(', with '), { text: 'edges', control: { kind: 'edges' } });
+    if (edges.colour !== plainEdges.colour || edges.opacity !== plainEdges.opacity)
+      out.push(words(` in ${edges.colour} at ${Number((100 * edges.opacity).toPrecision(12))} %`));
+  }
+  if (sides === 'inside') out.push(words(', seen from inside'));
+  if (time.kind === 'fixed')
+    out.push(words(', at '), { text: `step ${time.step}`, control: { kind: 'time' } });
+  if (time.kind === 'later')
+    out.push(words(', '), {
+      text: `${Math.abs(time.by)} steps ${time.by < 0 ? 'earlier' : 'later'}`,
+      control: { kind: 'time' },
+    });
+  if (!visible) out.push(words(', hidden'));
+  return out;
 }
 
 /** The caption of a picture: the sentences of the visible layers, one after the other, and the time. */

@@ -13,7 +13,11 @@ export type SentenceControl =
   | { kind: 'field' }
   | { kind: 'scale' }
   | { kind: 'plain' }
-  | { kind: 'plane'; step: number };
+  | { kind: 'opacity' }
+  | { kind: 'edges' }
+  | { kind: 'time' }
+  /** An option of the operation at a place in the chain; a phrase alone does not know the place. */
+  | { kind: 'option'; step: number; key: string };
 
 export const words = (text: string): SentencePiece => ({ text });
 

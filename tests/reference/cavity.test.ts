@@ -2,9 +2,9 @@ import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { InspectReport } from '#core/measure/inspect-report.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { replay } from '#core/model/recipe.ts';
-import { ChainSource, runChain } from '#core/ops/chain.ts';
+import { runChain, sourceOf } from '#core/ops/chain.ts';
 import { inspect } from '../../cli/inspect.ts';
+import { pointValues } from '../mesh-checks.ts';
 import { openMesh } from '../open-mesh.ts';
 
 const { cavity: facts } = JSON.parse(readFileSync('tests/fixtures/expected.json', 'utf8'));
@@ -67,8 +67,9 @@ it('area and integral of the temperature over the drawn triangles are those of t
   ] as const) {
     const opened = await openMesh(`tests/fixtures/cavity/${file}`);
     const T = opened.readField(opened.fields.findIndex((f) => f.name === 'T'));
-    const { mesh, recipe } = runChain(new ChainSource(opened.readMesh() as Mesh, [0, 0, 0]), []);
-    const values = replay(recipe.points, T, 1, 0);
+    const piece = runChain(sourceOf(opened.readMesh() as Mesh), []);
+    const { mesh } = piece;
+    const values = pointValues(piece, T, 1, 0);
     const { points: p, connectivity: c, offsets } = mesh;
     let area = 0;
     let integral = 0;
@@ -97,9 +98,9 @@ describe('the published benchmark of the cavity', () => {
   const largest = async (normal: [number, number, number], component: number): Promise<number> => {
     const opened = await openMesh('tests/fixtures/cavity/cavity_20.vtu');
     const velocity = opened.readField(opened.fields.findIndex((f) => f.name === 'velocity'));
-    const source = new ChainSource(opened.readMesh() as Mesh, [0, 0, 0]);
-    const { recipe } = runChain(source, [{ op: 'section', options: { normal, offset: 0.5, locked: false } }]);
-    return Math.max(...replay(recipe.points, velocity, 3, component));
+    const source = sourceOf(opened.readMesh() as Mesh);
+    const piece = runChain(source, [{ op: 'section', options: { normal, offset: 0.5, locked: false } }]);
+    return Math.max(...pointValues(piece, velocity, 3, component));
   };
 
   it('u on the vertical mid-line is within 2 %', async () => {

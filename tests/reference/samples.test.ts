@@ -3,10 +3,11 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { InspectReport } from '#core/measure/inspect-report.ts';
 import { fieldStatistics, meanOf, type Statistics } from '#core/measure/statistics.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { replay } from '#core/model/recipe.ts';
 import type { RunDescription, RunField } from '#core/model/run.ts';
-import { ChainSource, runChain } from '#core/ops/chain.ts';
+import { runChain, sourceOf } from '#core/ops/chain.ts';
+import { plainContext } from '#core/ops/workpiece.ts';
 import { inspect } from '../../cli/inspect.ts';
+import { pointValues } from '../mesh-checks.ts';
 import { type ReadRuns, readRuns } from '../read-run.ts';
 
 /** Facts computed from the same files by an independent script. */
@@ -86,7 +87,7 @@ describe('duct-parts: partitions with ghost cells, zipped', () => {
       offsets: read.array(stored.offsets),
       connectivity: read.array(stored.connectivity),
     } as Mesh;
-    const source = new ChainSource(mesh, run.origin);
+    const source = sourceOf(mesh, plainContext(run.origin));
     for (const [name, cut] of Object.entries<{
       origin: number[];
       normal: number[];
@@ -95,10 +96,9 @@ describe('duct-parts: partitions with ghost cells, zipped', () => {
     }>(joined.sections_last_step)) {
       const normal = cut.normal as [number, number, number];
       const offset = normal.reduce((n, v, k) => n + v * cut.origin[k], 0);
-      const { mesh: out, recipe } = runChain(source, [
-        { op: 'section', options: { normal, offset, locked: false } },
-      ]);
-      const T = replay(recipe.points, read.array(run.parts[0].steps[5]!.fields['point:T']), 1, 0);
+      const piece = runChain(source, [{ op: 'section', options: { normal, offset, locked: false } }]);
+      const { mesh: out } = piece;
+      const T = pointValues(piece, read.array(run.parts[0].steps[5]!.fields['point:T']), 1, 0);
       let area = 0;
       let sum = 0;
       for (let c = 0; c < out.types.length; c++) {

@@ -2,9 +2,9 @@ import { existsSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { cellTypes } from '#core/model/cell-types.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { replay } from '#core/model/recipe.ts';
-import { ChainSource, type ChainStep, runChain } from '#core/ops/chain.ts';
+import { type ChainStep, runChain, sourceOf } from '#core/ops/chain.ts';
 import { inspect } from '../../cli/inspect.ts';
+import { pointValues } from '../mesh-checks.ts';
 import { openMesh } from '../open-mesh.ts';
 
 const { shelf, family } = JSON.parse(readFileSync('tests/fixtures/expected.json', 'utf8'));
@@ -14,7 +14,7 @@ const load = async (path: string, field: string) => {
   const raw = opened.readMesh();
   const data = opened.readField(opened.fields.findIndex((f) => f.name === field));
   return {
-    source: new ChainSource({ ...raw, points: Float32Array.from(raw.points) } as Mesh, [0, 0, 0]),
+    source: sourceOf({ ...raw, points: Float32Array.from(raw.points) } as Mesh),
     data,
   };
 };
@@ -55,8 +55,9 @@ describe('the shelf, against facts computed from its file by an independent scri
   ] as const) {
     it(`${name}: area, mean and extremes of the stress`, async () => {
       const { source, data } = await load('tests/fixtures/shelf/shelf.vtu', 'mises');
-      const { mesh, recipe } = runChain(source, plane(axis, offset));
-      const values = replay(recipe.points, data, 1, 0);
+      const piece = runChain(source, plane(axis, offset));
+      const { mesh } = piece;
+      const values = pointValues(piece, data, 1, 0);
       const { area, mean } = areaAndMean(mesh, values);
       const facts = shelf.integrals[name];
       expect(area / facts.area).toBeCloseTo(1, 5);
@@ -68,14 +69,15 @@ describe('the shelf, against facts computed from its file by an independent scri
 
   it('the surface is that of the labelled boundary triangles', async () => {
     const { source } = await load('tests/fixtures/shelf/shelf.vtu', 'mises');
-    const { mesh, recipe } = runChain(source, []);
+    const piece = runChain(source, []);
+    const { mesh } = piece;
     const labels = Object.values<{ triangles: number; area: number }>(shelf.surface_labels);
     expect(mesh.types).toHaveLength(labels.reduce((n, l) => n + l.triangles, 0));
     expect(areaAndMean(mesh).area).toBeCloseTo(
       labels.reduce((n, l) => n + l.area, 0),
       7,
     );
-    for (const cell of recipe.cells) expect(source.mesh.types[cell]).toBe(10);
+    for (const cell of piece.route('cell').gather!.index) expect(source.mesh.types[cell]).toBe(10);
   });
 
   it('inspect finds its counts and ranges', async () => {
@@ -98,8 +100,9 @@ describe('four oven cases in four encodings', () => {
     it(facts.file, async () => {
       const path = `tests/fixtures/family/${facts.file}`;
       const { source, data } = await load(path, 'T');
-      const { mesh, recipe } = runChain(source, plane(2, 0.2));
-      const { area, mean } = areaAndMean(mesh, replay(recipe.points, data, 1, 0));
+      const piece = runChain(source, plane(2, 0.2));
+      const { mesh } = piece;
+      const { area, mean } = areaAndMean(mesh, pointValues(piece, data, 1, 0));
       expect(area).toBeCloseTo(0.6 * 0.45, 6);
       expect(mean / facts.section_z_0p2_T_mean).toBeCloseTo(1, 3);
       const { T } = facts.fields;

@@ -1,6 +1,6 @@
 import { encodeText } from '#core/formats/xml-tags.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { naturalComponent } from '#core/scene/default-scene.ts';
+import { naturalComponent } from '#core/scene/default-quantity.ts';
 import { quantityStatistics } from '#core/scene/quantity.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 

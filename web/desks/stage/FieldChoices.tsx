@@ -1,4 +1,4 @@
-import { naturalComponent } from '#core/scene/default-scene.ts';
+import { naturalComponent } from '#core/scene/default-quantity.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { componentName, componentsOf } from '#core/scene/quantity.ts';
 import { Choice } from './Chooser.tsx';

@@ -1,0 +1,121 @@
+import { z } from 'zod';
+import { boundsDiagonal } from '../model/mesh.ts';
+import { replay } from '../model/recipe.ts';
+import { phrasesOf } from '../scene/phrase.ts';
+import { cellsToPoints } from './averages.ts';
+import type { Operation } from './operation.ts';
+
+export interface DeformOptions {
+  field: string;
+  component: 'magnitude';
+  mode: 'true' | 'automatic' | 'factor';
+  factor: number;
+  /** Displacement of this step instead of the one on show; null for that. */
+  step: number | null;
+}
+
+const p = phrasesOf<DeformOptions>();
+
+/** Share of the size of the model that an automatic factor makes of the largest displacement. Common practice, no source. */
+const AUTOMATIC_SHARE = 0.08;
+
+/** The automatic factor: a round number (1, 2 or 5 times a power of ten) that makes the largest displacement plain to see. */
+export function automaticFactor(largest: number, diagonal: number): number {
+  if (!(largest > 0) || !(diagonal > 0)) return 1;
+  const wanted = (AUTOMATIC_SHARE * diagonal) / largest;
+  const power = 10 ** Math.floor(Math.log10(wanted));
+  const lead = wanted / power;
+  return Number(((lead >= 5 ? 5 : lead >= 2 ? 2 : 1) * power).toPrecision(1));
+}
+
+/** Moves every point by a displacement times a factor. */
+export const deform: Operation<DeformOptions> = {
+  id: 'deform',
+  name: 'Deformed shape',
+  purpose: 'points moved by a displacement',
+  opening: 'Deformed shape of ',
+  joining: ', deformed',
+  schema: z.object({
+    field: z.string(),
+    component: z.literal('magnitude').default('magnitude'),
+    mode: z.enum(['true', 'automatic', 'factor']).default('automatic'),
+    factor: z.number().default(1),
+    step: z.number().int().min(0).nullable().default(null),
+  }),
+  defaults: ({ displacement, bounds }) => ({
+    field: displacement?.field ?? '',
+    component: 'magnitude',
+    mode: 'automatic',
+    factor: automaticFactor(displacement?.high ?? 0, boundsDiagonal(bounds)),
+    step: null,
+  }),
+  phrase: p.row(
+    p.text(' by '),
+    p.quantity('field', 'component'),
+    p.oneOf(
+      p.row(p.text(' at '), p.choice('mode', [{ text: 'true scale', value: 'true' }])),
+      p.row(p.text(' times '), p.choice('mode', [{ text: 'an automatic factor', value: 'automatic' }])),
+      p.row(p.fixed('mode', 'factor'), p.text(' times '), p.number('factor')),
+    ),
+    p.unless('step', null, p.text(' of step '), p.number('step')),
+  ),
+  controls: [
+    { kind: 'quantity', key: 'field', component: 'component', label: 'By', vectors: true },
+    {
+      kind: 'choice',
+      key: 'mode',
+      label: 'Scale',
+      choices: [
+        { value: 'automatic', label: 'automatic' },
+        { value: 'true', label: 'true' },
+        { value: 'factor', label: 'factor' },
+      ],
+    },
+    {
+      kind: 'number',
+      key: 'factor',
+      label: 'Factor',
+      when: (o) => o.mode === 'factor',
+      range: (_, { displacement, bounds }) => [
+        0,
+        5 * automaticFactor(displacement?.high ?? 0, boundsDiagonal(bounds)),
+      ],
+    },
+    { kind: 'step', key: 'step', label: 'Of' },
+  ],
+  gives: (dimension) => dimension,
+  fits: ({ quantities }) => quantities.some((q) => q.component === 'magnitude'),
+  needs: ({ field, step }) => [{ field, step }],
+  settle(o, s) {
+    if (o.mode === 'true') return { ...o, factor: 1 };
+    if (o.mode === 'factor') return o;
+    const high = s.quantities.find((q) => q.field === o.field && q.component === 'magnitude')?.high ?? 0;
+    return { ...o, factor: automaticFactor(high, boundsDiagonal(s.bounds)) };
+  },
+  run(input, options) {
+    return { mesh: { ...input.mesh, points: moved(input, options) }, recipe: null };
+  },
+  // Which faces are outside does not depend on where the points are.
+  outer(input, options) {
+    const outer = input.outer();
+    return [outer.derive({ mesh: { ...outer.mesh, points: moved(outer, options) }, recipe: null })];
+  },
+};
+
+function moved(input: Parameters<Operation<DeformOptions>['run']>[0], o: DeformOptions): Float32Array {
+  const field = input.field({ field: o.field, step: o.step });
+  const { points } = input.mesh;
+  if (!field) return points;
+  const at = (k: number): Float32Array => {
+    const own = Float32Array.from({ length: field.data.length / field.components }, (_, i) =>
+      k < field.components ? field.data[i * field.components + k] : 0,
+    );
+    return field.location === 'cell' ? replay(cellsToPoints(input.mesh), own, 1, 0) : own;
+  };
+  const out = points.slice();
+  for (let k = 0; k < Math.min(3, field.components); k++) {
+    const by = at(k);
+    for (let i = 0; i < by.length; i++) if (Number.isFinite(by[i])) out[3 * i + k] += o.factor * by[i];
+  }
+  return out;
+}

@@ -1,0 +1,181 @@
+import { z } from 'zod';
+import { fieldUnit, phrasesOf, quantityOf } from '../scene/phrase.ts';
+import { joinResults } from './join-meshes.ts';
+import { cutAtLevel } from './level-cut.ts';
+import { ValueLevel } from './levels.ts';
+import type { Operation, OperationInput, OperationReport, OperationSetting } from './operation.ts';
+import { emptyResult } from './results.ts';
+
+export interface IsosurfaceOptions {
+  field: string;
+  component: number | 'magnitude';
+  /** Single values, or `count` of them evenly from `low` to `high`. */
+  mode: 'list' | 'range';
+  values: number[];
+  low: number;
+  high: number;
+  count: number;
+}
+
+const p = phrasesOf<IsosurfaceOptions>();
+
+/** Where a quantity has a value. Cell fields are averaged to points first. */
+export const isosurface: Operation<IsosurfaceOptions> = {
+  id: 'isosurface',
+  name: 'Isosurface',
+  purpose: 'where a quantity has a value',
+  opening: 'Isosurface of ',
+  joining: ', its isosurface',
+  schema: z.object({
+    field: z.string(),
+    component: z.union([z.number().int(), z.literal('magnitude')]),
+    mode: z.enum(['list', 'range']).default('list'),
+    values: z.array(z.number()).min(1).max(200),
+    low: z.number().default(0),
+    high: z.number().default(1),
+    count: z.number().int().min(1).max(200).default(5),
+  }),
+  defaults({ preferred }) {
+    const { low = 0, high = 1, mean = 0.5 } = preferred ?? {};
+    const inner = (share: number): number => Number((low + share * (high - low)).toPrecision(3));
+    // The mean divides most results in two halves of which both are seen; at the ends nothing would be.
+    const telling = mean > low + 0.05 * (high - low) && mean < high - 0.05 * (high - low) ? mean : inner(0.5);
+    return {
+      field: preferred?.field ?? '',
+      component: preferred?.component ?? 0,
+      mode: 'list',
+      values: [Number(telling.toPrecision(3))],
+      low: inner(0.1),
+      high: inner(0.9),
+      count: 5,
+    };
+  },
+  phrase: p.row(
+    p.text(' where '),
+    p.quantity('field', 'component'),
+    p.text(' = '),
+    p.oneOf(
+      p.row(
+        p.fixed('mode', 'range'),
+        p.number('count'),
+        p.text(' values from '),
+        p.number('low', fieldUnit),
+        p.text(' to '),
+        p.number('high', fieldUnit),
+      ),
+      p.row(p.fixed('mode', 'list'), p.numbers('values', fieldUnit)),
+    ),
+  ),
+  shorthand: p.row(
+    p.text('isosurface of '),
+    p.quantity('field', 'component'),
+    p.text(' at '),
+    p.fixed('mode', 'list'),
+    p.numbers('values', fieldUnit),
+  ),
+  controls: [
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of' },
+    {
+      kind: 'choice',
+      key: 'mode',
+      label: 'At',
+      choices: [
+        { value: 'list', label: 'single values' },
+        { value: 'range', label: 'even values' },
+      ],
+    },
+    { kind: 'numbers', key: 'values', label: 'Values', when: (o) => o.mode === 'list' },
+    {
+      kind: 'number',
+      key: 'count',
+      label: 'How many',
+      whole: true,
+      range: () => [1, 30],
+      when: (o) => o.mode === 'range',
+    },
+    { kind: 'span', key: 'low', high: 'high', label: 'Between', when: (o) => o.mode === 'range' },
+  ],
+  gives: (dimension) => Math.max(0, dimension - 1),
+  fits: ({ quantities }) => quantities.length > 0,
+  needs: ({ field }) => [{ field }],
+  run: (input, options) => cutAtValues(input, options, valuesOf(options), false),
+};
+
+export const valuesOf = (
+  o: Pick<IsosurfaceOptions, 'mode' | 'values' | 'low' | 'high' | 'count'>,
+): number[] =>
+  o.mode === 'list'
+    ? o.values
+    : Array.from({ length: o.count }, (_, k) =>
+        o.count === 1 ? o.low : o.low + (k * (o.high - o.low)) / (o.count - 1),
+      );
+
+export const spanOfQuantity = (o: object, s: OperationSetting): [number, number] => {
+  const q = quantityOf(o as Record<string, unknown>, s);
+  return q && q.high > q.low ? [q.low, q.high] : [0, 1];
+};
+
+/** Cuts at each of several values of a field, or says why there is nothing. */
+export function cutAtValues(
+  input: OperationInput,
+  { field, component }: Pick<IsosurfaceOptions, 'field' | 'component'>,
+  at: number[],
+  labelled: boolean,
+) {
+  const values = input.scalar({ field }, component);
+  if (!values) return emptyResult({ lacking: field.replace(/^\w+:/, '') });
+  const ranges = input.blockRanges(values);
+  const results = at.map((value) => {
+    const result = cutAtLevel(input, new ValueLevel(values, ranges, value));
+    return labelled ? { ...result, labels: labelsOf(result.mesh, value) } : result;
+  });
+  const missing = Math.max(0, ...results.map((r) => r.report?.missing ?? 0));
+  const report: OperationReport = missing > 0 ? { missing } : {};
+  const found = results.filter((r) => r.mesh.types.length > 0);
+  if (found.length > 0) return { ...joinResults(found), report };
+  let low = Infinity;
+  let high = -Infinity;
+  for (let i = 0; i < values.length; i++) {
+    if (values[i] < low) low = values[i];
+    if (values[i] > high) high = values[i];
+  }
+  return emptyResult({ ...report, within: { low, high, of: 'a value', unit: 'field' } });
+}
+
+/**
+ * Places for the value on a contour line: the middle of each connected line that is long enough to carry it.
+ */
+export function labelsOf(
+  mesh: { points: Float32Array; offsets: Uint32Array; connectivity: Uint32Array; types: Uint8Array },
+  value: number,
+): { point: number; value: number }[] {
+  const { connectivity, points } = mesh;
+  const n = points.length / 3;
+  const neighbours: number[][] = Array.from({ length: n }, () => []);
+  for (let c = 0; c < mesh.types.length; c++) {
+    const [a, b] = [connectivity[mesh.offsets[c]], connectivity[mesh.offsets[c] + 1]];
+    if (b === undefined || mesh.offsets[c + 1] - mesh.offsets[c] !== 2) continue;
+    neighbours[a].push(b);
+    neighbours[b].push(a);
+  }
+  const seen = new Uint8Array(n);
+  const lines: number[][] = [];
+  const walk = (from: number): void => {
+    const line = [from];
+    seen[from] = 1;
+    for (let at = from; ; ) {
+      const next = neighbours[at].find((p) => !seen[p]);
+      if (next === undefined) break;
+      seen[next] = 1;
+      line.push(next);
+      at = next;
+    }
+    if (line.length >= 6) lines.push(line);
+  };
+  for (let p = 0; p < n; p++) if (!seen[p] && neighbours[p].length === 1) walk(p);
+  for (let p = 0; p < n; p++) if (!seen[p] && neighbours[p].length > 0) walk(p);
+  return lines
+    .sort((a, b) => b.length - a.length)
+    .slice(0, 3)
+    .map((line) => ({ point: line[Math.floor(line.length / 2)], value }));
+}

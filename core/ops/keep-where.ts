@@ -1,0 +1,149 @@
+import { z } from 'zod';
+import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from '../fields/condition.ts';
+import { parseFormula } from '../fields/formula.ts';
+import { VERTEX } from '../model/cell-types.ts';
+import { copyOf } from '../model/recipe.ts';
+import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
+import type { Operation } from './operation.ts';
+import { emptyResult } from './results.ts';
+import { subsetCells } from './subset-cells.ts';
+
+export interface KeepWhereOptions {
+  of: 'cells' | 'points';
+  by: 'range' | 'condition';
+  field: string;
+  component: number | 'magnitude';
+  low: number;
+  high: number;
+  condition: string;
+  /** What the names of the condition stand for; settled when it runs. */
+  names: Record<string, NamedField>;
+}
+
+const p = phrasesOf<KeepWhereOptions>();
+
+/** Whole cells, or points, where a condition holds: a range of one field, or any formula. */
+export const keepWhere: Operation<KeepWhereOptions> = {
+  id: 'keep-where',
+  name: 'Keep where',
+  purpose: 'cells or points that meet a condition',
+  opening: 'What is kept of ',
+  joining: ', kept',
+  schema: z.object({
+    of: z.enum(['cells', 'points']).default('cells'),
+    by: z.enum(['range', 'condition']).default('range'),
+    field: z.string().default(''),
+    component: z.union([z.number().int(), z.literal('magnitude')]).default(0),
+    low: z.number().default(0),
+    high: z.number().default(1),
+    condition: z.string().max(2000).default(''),
+    names: z
+      .record(
+        z.string(),
+        z.object({
+          need: z.object({ field: z.string() }),
+          component: z.union([z.number().int(), z.literal('magnitude')]),
+        }),
+      )
+      .default({}),
+  }),
+  defaults({ preferred }) {
+    const { low = 0, high = 1 } = preferred ?? {};
+    return {
+      of: 'cells',
+      by: 'range',
+      field: preferred?.field ?? '',
+      component: preferred?.component ?? 0,
+      low: Number((low + 0.5 * (high - low)).toPrecision(3)),
+      high,
+      condition: '',
+      names: {},
+    };
+  },
+  phrase: p.row(
+    p.text(' where '),
+    p.oneOf(
+      p.row(p.fixed('by', 'condition'), p.condition('condition')),
+      p.row(
+        p.fixed('by', 'range'),
+        p.quantity('field', 'component'),
+        p.text(' is between '),
+        p.number('low', fieldUnit),
+        p.text(' and '),
+        p.number('high', fieldUnit),
+      ),
+    ),
+    p.flag('of', ' by points', 'points', 'cells'),
+  ),
+  controls: [
+    {
+      kind: 'choice',
+      key: 'by',
+      label: 'By',
+      choices: [
+        { value: 'range', label: 'a range' },
+        { value: 'condition', label: 'a condition' },
+      ],
+    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', when: (o) => o.by === 'range' },
+    { kind: 'span', key: 'low', high: 'high', label: 'Between', when: (o) => o.by === 'range' },
+    { kind: 'condition', key: 'condition', label: 'Where', when: (o) => o.by === 'condition' },
+    {
+      kind: 'choice',
+      key: 'of',
+      label: 'Keep',
+      choices: [
+        { value: 'cells', label: 'cells' },
+        { value: 'points', label: 'points' },
+      ],
+    },
+  ],
+  gives: (dimension) => dimension,
+  needs: ({ by, field, names }) =>
+    by === 'range' ? [{ field }] : Object.values(names).map(({ need }) => need),
+  settle(options, { fields, sets }) {
+    if (options.by === 'range') return options;
+    return {
+      ...options,
+      names: Object.fromEntries(fieldsOfCondition(parseFormula(options.condition), fields, sets)),
+    };
+  },
+  run(input, o) {
+    const holds = whereHolds(input, o);
+    if (!holds) return emptyResult({ lacking: o.field.replace(/^\w+:/, '') });
+    const { of } = o;
+    const which: number[] = [];
+    for (let i = 0; i < holds.length; i++) if (holds[i] !== 0) which.push(i);
+    const list = Uint32Array.from(which);
+    const report = { kept: list.length, of: holds.length, what: of };
+    if (of === 'cells') return { ...subsetCells(input.mesh, list), report };
+    const points = new Float32Array(3 * list.length);
+    for (const [i, at] of list.entries()) points.set(input.mesh.points.subarray(3 * at, 3 * at + 3), 3 * i);
+    const around = new Uint32Array(input.mesh.points.length / 3);
+    const { offsets, connectivity } = input.mesh;
+    for (let c = 0; c + 1 < offsets.length; c++)
+      for (let i = offsets[c]; i < offsets[c + 1]; i++) around[connectivity[i]] = c;
+    return {
+      mesh: {
+        points,
+        types: new Uint8Array(list.length).fill(VERTEX),
+        offsets: Uint32Array.from({ length: list.length + 1 }, (_, i) => i),
+        connectivity: Uint32Array.from(list.keys()),
+      },
+      recipe: { points: copyOf(list), cells: copyOf(list.map((at) => around[at])) },
+      report,
+    };
+  },
+};
+
+function whereHolds(
+  input: Parameters<Operation<KeepWhereOptions>['run']>[0],
+  o: KeepWhereOptions,
+): ArrayLike<number> | null {
+  if (o.by === 'condition') return whereCondition(input, o.condition, o.names, o.of);
+  const field = input.field({ field: o.field });
+  if (!field) return null;
+  const values = fieldColumn(field, o.component, input.mesh, o.of);
+  const [low, high] = [Math.min(o.low, o.high), Math.max(o.low, o.high)];
+  return Uint8Array.from(values, (v) => Number(v >= low && v <= high));
+}

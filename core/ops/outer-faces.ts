@@ -1,0 +1,385 @@
+import { cellTypes, LINE, POLYGON, POLYHEDRON, QUAD, TRIANGLE, VERTEX } from '../model/cell-types.ts';
+import { GrowingUint32 } from '../model/growing.ts';
+import { boundsCentre, boundsOf, type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
+import { copyOf } from '../model/recipe.ts';
+import { CellList } from './cell-list.ts';
+import type { OperationResult } from './operation.ts';
+
+/**
+ * The outer faces of volume cells, and surface, line and point cells as they are. A surface cell that lies on a
+ * face of a volume cell is left out, because that face is drawn already.
+ *
+ * @param labels of each cell: faces between cells with different labels are drawn too
+ */
+export function outerFaces(mesh: Mesh, labels: Uint16Array | null = null): OperationResult {
+  const list = new CellList();
+  const dimension = meshDimension(mesh.types);
+  if (dimension === 3)
+    eachOuterFace(mesh, labels, (cell, face) => {
+      if (face === SURFACE_CELL) emitSurfaceCell(mesh, list, cell);
+      else emitFace(mesh, list, cell, face);
+    });
+  else addSurfaceCells(mesh, list);
+  addLinesAndPoints(mesh, list, dimension);
+  return compacted(list, mesh);
+}
+
+/** Stands for the whole of a surface cell where faces of volumes have their number. */
+export const SURFACE_CELL = 0xffffffff;
+
+/** Two mixings of a node number; sums of them do not depend on the order of the nodes of a face. */
+const mix = (v: number): number => {
+  const a = Math.imul(v ^ (v >>> 16), 0x7feb352d);
+  return Math.imul(a ^ (a >>> 15), 0x846ca68b);
+};
+
+/**
+ * Visits the faces that only one volume cell has, and free surface cells. A face of a polyhedron is known by its
+ * place in the list of faces.
+ *
+ * Method: every face toggles a number made from its nodes in one slot of a table. A slot whose toggles cancelled
+ * holds faces in pairs only (but for a chance of 2^-32 each), so just the faces of the other slots, little more than
+ * the outer ones, are compared node by node.
+ */
+export function eachOuterFace(
+  mesh: Mesh,
+  labels: Uint16Array | null,
+  visit: (cell: number, face: number) => void,
+): void {
+  const { types, offsets, connectivity } = mesh;
+  const facesOf = flatFaces();
+  let total = 0;
+  for (let c = 0; c < types.length; c++)
+    total += types[c] === POLYHEDRON ? 16 : (facesOf[types[c]]?.starts.length ?? 2) - 1;
+  const table = new Int32Array(2 ** Math.ceil(Math.log2(Math.max(64, total))));
+  const mask = table.length - 1;
+  const mixed = new Int32Array(64);
+  const candidates = new Candidates();
+
+  const slotOf = (sum: number): number => (sum ^ (sum >>> 15)) & mask;
+  const toggle = (sum: number, cell: number): void => {
+    const label = labels ? mix(labels[cell] + 1) : 0;
+    table[slotOf(sum)] ^= Math.imul(sum ^ label, 0x9e3779b1) ^ (sum >>> 13) ^ label;
+  };
+  const sumOf = (nodes: Uint32Array, from: number, n: number): number => {
+    let sum = 0;
+    for (let k = 0; k < n; k++) sum = (sum + mix(nodes[from + k])) | 0;
+    return sum;
+  };
+  const eachVolumeFace = (see: (sum: number, cell: number, face: number) => void): void => {
+    for (let c = 0; c < types.length; c++) {
+      const flat = facesOf[types[c]];
+      if (flat) {
+        const from = offsets[c];
+        for (let i = 0; i < flat.corners; i++) mixed[i] = mix(connectivity[from + i]);
+        const { starts, nodes } = flat;
+        for (let f = 0; f + 1 < starts.length; f++) {
+          let sum = 0;
+          for (let k = starts[f]; k < starts[f + 1]; k++) sum = (sum + mixed[nodes[k]]) | 0;
+          see(sum, c, f);
+        }
+      } else if (types[c] === POLYHEDRON) {
+        const { faces, starts } = mesh.polyhedra!;
+        for (let at = starts[c]; at < starts[c + 1]; at += faces[at] + 1)
+          see(sumOf(faces, at + 1, faces[at]), c, at);
+      }
+    }
+  };
+  const eachSurfaceCell = (see: (slot: number, cell: number, n: number) => void): void => {
+    for (let c = 0; c < types.length; c++) {
+      const type = cellTypes.get(types[c])!;
+      if (type.dimension !== 2) continue;
+      const n = type.corners || offsets[c + 1] - offsets[c];
+      see(slotOf(sumOf(connectivity, offsets[c], n)), c, n);
+    }
+  };
+
+  eachVolumeFace((sum, cell) => toggle(sum, cell));
+  const surfaces = hasSurfaceCells(types);
+  // Faces under a surface cell are looked at closely whatever their toggles say.
+  if (surfaces) eachSurfaceCell((slot) => (table[slot] ||= 1));
+  eachVolumeFace((sum, cell, face) => {
+    if (table[slotOf(sum)] === 0) return;
+    const flat = facesOf[types[cell]];
+    if (!flat)
+      candidates.add(cell, face, mesh.polyhedra!.faces, face + 1, null, 0, mesh.polyhedra!.faces[face]);
+    else {
+      const from = flat.starts[face];
+      candidates.add(cell, face, connectivity, offsets[cell], flat.nodes, from, flat.starts[face + 1] - from);
+    }
+  });
+  if (surfaces)
+    eachSurfaceCell((_, cell, n) =>
+      candidates.add(cell, SURFACE_CELL, connectivity, offsets[cell], null, 0, n),
+    );
+  candidates.eachSingle(pointCount(mesh), labels, visit);
+}
+
+function hasSurfaceCells(types: Uint8Array): boolean {
+  const flat = Uint8Array.from({ length: 256 }, (_, id) => Number(cellTypes.get(id)?.dimension === 2));
+  for (let c = 0; c < types.length; c++) if (flat[types[c]] === 1) return true;
+  return false;
+}
+
+interface FlatFaces {
+  corners: number;
+  starts: Uint8Array;
+  nodes: Uint8Array;
+}
+
+let flattened: (FlatFaces | null)[] | null = null;
+
+/** Faces of the volume types as flat lists; null for polyhedra and what is no volume. */
+function flatFaces(): (FlatFaces | null)[] {
+  flattened ??= Array.from({ length: 256 }, (_, id) => {
+    const type = cellTypes.get(id);
+    if (type?.dimension !== 3 || type.faces.length === 0) return null;
+    const starts = [0];
+    for (const face of type.faces) starts.push(starts[starts.length - 1] + face.length);
+    return {
+      corners: type.corners,
+      starts: Uint8Array.from(starts),
+      nodes: Uint8Array.from(type.faces.flat()),
+    };
+  });
+  return flattened;
+}
+
+/** Faces that may be outer ones. Two are the same when lowest, second, highest node and the sum of all agree. */
+class Candidates {
+  private readonly owner = new GrowingUint32();
+  private readonly local = new GrowingUint32();
+  private readonly lowest = new GrowingUint32();
+  private readonly second = new GrowingUint32();
+  private readonly highest = new GrowingUint32();
+  private readonly sum: number[] = [];
+
+  add(
+    cell: number,
+    face: number,
+    nodes: Uint32Array,
+    base: number,
+    corners: Uint8Array | null,
+    from: number,
+    n: number,
+  ): void {
+    let lo = 0xffffffff;
+    let next = 0xffffffff;
+    let hi = 0;
+    let s = 0;
+    for (let k = 0; k < n; k++) {
+      const v = nodes[base + (corners ? corners[from + k] : k)];
+      s += v;
+      if (v < lo) {
+        next = lo;
+        lo = v;
+      } else if (v < next) next = v;
+      if (v > hi) hi = v;
+    }
+    this.owner.push(cell);
+    this.local.push(face);
+    this.lowest.push(lo);
+    this.second.push(next);
+    this.highest.push(hi);
+    this.sum.push(s);
+  }
+
+  /** Faces by their lowest node, in a counting sort; then each with those it may meet. */
+  eachSingle(points: number, labels: Uint16Array | null, visit: (cell: number, face: number) => void): void {
+    const { owner, local, lowest, second, highest, sum } = this;
+    const n = owner.length;
+    const bucket = new Uint32Array(points + 1);
+    for (let f = 0; f < n; f++) bucket[lowest.data[f] + 1]++;
+    for (let p = 1; p < bucket.length; p++) bucket[p] += bucket[p - 1];
+    const order = new Uint32Array(n);
+    const fill = bucket.slice();
+    for (let f = 0; f < n; f++) order[fill[lowest.data[f]]++] = f;
+    const met = new Uint8Array(n);
+    for (let i = 0; i < n; i++) {
+      const a = order[i];
+      if (met[a]) continue;
+      const to = bucket[lowest.data[a] + 1];
+      let volumes = local.data[a] === SURFACE_CELL ? 0 : 1;
+      let shown = a;
+      let border = false;
+      for (let j = i + 1; j < to; j++) {
+        const b = order[j];
+        if (second.data[a] !== second.data[b] || highest.data[a] !== highest.data[b] || sum[a] !== sum[b])
+          continue;
+        met[b] = 1;
+        if (local.data[b] === SURFACE_CELL) continue;
+        volumes++;
+        if (local.data[shown] === SURFACE_CELL) shown = b;
+        else if (labels && labels[owner.data[shown]] !== labels[owner.data[b]]) border = true;
+      }
+      if (volumes < 2 || border) visit(owner.data[shown], local.data[shown]);
+    }
+  }
+}
+
+function emitFace(mesh: Mesh, list: CellList, cell: number, face: number): void {
+  const { types, offsets, connectivity, points } = mesh;
+  const type = cellTypes.get(types[cell])!;
+  if (type.id === POLYHEDRON) {
+    emitPolyhedronFace(mesh, list, cell, face);
+    return;
+  }
+  const corners = type.faces[face];
+  const from = offsets[cell];
+  const outward = looksOutward(points, corners, type.corners, (k) => connectivity[from + k]);
+  const n = corners.length;
+  for (let k = 0; k < n; k++) list.node(connectivity[from + corners[outward ? k : n - 1 - k]]);
+  list.finish(n === 3 ? TRIANGLE : n === 4 ? QUAD : POLYGON, cell);
+}
+
+function emitPolyhedronFace(mesh: Mesh, list: CellList, cell: number, at: number): void {
+  const { points, offsets, connectivity } = mesh;
+  const { faces } = mesh.polyhedra!;
+  const n = faces[at];
+  const corners = offsets[cell + 1] - offsets[cell];
+  const loop = Array.from({ length: n }, (_, k) => corners + k);
+  const node = (k: number): number =>
+    k < corners ? connectivity[offsets[cell] + k] : faces[at + 1 + k - corners];
+  const outward = looksOutward(points, loop, corners, node);
+  for (let k = 0; k < n; k++) list.node(faces[at + 1 + (outward ? k : n - 1 - k)]);
+  list.finish(n === 3 ? TRIANGLE : n === 4 ? QUAD : POLYGON, cell);
+}
+
+/** Whether the face, in its own order, turns its front away from the middle of the cell. */
+function looksOutward(
+  p: Float32Array,
+  face: readonly number[],
+  corners: number,
+  node: (k: number) => number,
+): boolean {
+  const middle = [0, 0, 0];
+  for (let k = 0; k < corners; k++) for (let i = 0; i < 3; i++) middle[i] += p[3 * node(k) + i] / corners;
+  const at = (k: number, i: number): number => p[3 * node(face[k % face.length]) + i] - middle[i];
+  let volume = 0;
+  for (let k = 1; k + 1 < face.length; k++) {
+    const [ax, ay, az] = [at(0, 0), at(0, 1), at(0, 2)];
+    const [bx, by, bz] = [at(k, 0), at(k, 1), at(k, 2)];
+    const [cx, cy, cz] = [at(k + 1, 0), at(k + 1, 1), at(k + 1, 2)];
+    volume += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+  }
+  return volume >= 0;
+}
+
+/**
+ * Surface cells as they are; a closed surface whose normals look inward is turned over, so that its outside is where
+ * everybody expects it (divergence theorem: its volume would be negative).
+ */
+function addSurfaceCells(mesh: Mesh, list: CellList): void {
+  const turn = enclosedVolume(mesh) < 0;
+  for (let c = 0; c < mesh.types.length; c++) {
+    if (cellTypes.get(mesh.types[c])!.dimension === 2) emitSurfaceCell(mesh, list, c, turn);
+  }
+}
+
+function enclosedVolume({ types, offsets, connectivity, points: p }: Mesh): number {
+  const b = boundsOf(p);
+  const [mx, my, mz] = boundsCentre(b);
+  let volume = 0;
+  for (let c = 0; c < types.length; c++) {
+    const type = cellTypes.get(types[c])!;
+    // Strips and pixels are rare and flat ones have no inside.
+    if (type.dimension !== 2 || type.name === 'strip' || type.loop.length > 0) continue;
+    const n = type.corners || offsets[c + 1] - offsets[c];
+    const a = 3 * connectivity[offsets[c]];
+    for (let k = 1; k + 1 < n; k++) {
+      const q = 3 * connectivity[offsets[c] + k];
+      const r = 3 * connectivity[offsets[c] + k + 1];
+      const [ax, ay, az] = [p[a] - mx, p[a + 1] - my, p[a + 2] - mz];
+      const [bx, by, bz] = [p[q] - mx, p[q + 1] - my, p[q + 2] - mz];
+      const [cx, cy, cz] = [p[r] - mx, p[r + 1] - my, p[r + 2] - mz];
+      volume += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    }
+  }
+  // An open or flat surface encloses next to nothing.
+  const box = (b[1] - b[0]) * (b[3] - b[2]) * (b[5] - b[4]);
+  return Math.abs(volume) < 0.03 * box ? 0 : volume;
+}
+
+function emitSurfaceCell(mesh: Mesh, list: CellList, cell: number, turn = false): void {
+  const { types, offsets, connectivity } = mesh;
+  const type = cellTypes.get(types[cell])!;
+  const from = offsets[cell];
+  const n = type.corners || offsets[cell + 1] - from;
+  if (type.name === 'strip') {
+    for (let i = 0; i + 2 < n; i++) {
+      const turned = i % 2;
+      list.node(connectivity[from + i]);
+      list.node(connectivity[from + i + 1 + turned]);
+      list.node(connectivity[from + i + 2 - turned]);
+      list.finish(TRIANGLE, cell);
+    }
+    return;
+  }
+  for (let i = 0; i < n; i++) {
+    const k = turn ? n - 1 - i : i;
+    list.node(connectivity[from + (type.loop.length > 0 ? type.loop[k] : k)]);
+  }
+  list.finish(n === 3 ? TRIANGLE : n === 4 ? QUAD : POLYGON, cell);
+}
+
+/** Lines and points are kept unless they lie within the bodies or surfaces of the same mesh. */
+function addLinesAndPoints(mesh: Mesh, list: CellList, dimension: number): void {
+  const { types, offsets, connectivity } = mesh;
+  const slender = Uint8Array.from({ length: 256 }, (_, id) =>
+    Number((cellTypes.get(id)?.dimension ?? 2) < 2),
+  );
+  if (!types.some((id) => slender[id] === 1)) return;
+  const covered = new Uint8Array(pointCount(mesh));
+  if (dimension >= 2) {
+    for (let c = 0; c < types.length; c++) {
+      if (cellTypes.get(types[c])!.dimension < 2) continue;
+      for (let i = offsets[c]; i < offsets[c + 1]; i++) covered[connectivity[i]] = 1;
+    }
+  }
+  for (let c = 0; c < types.length; c++) {
+    const type = cellTypes.get(types[c])!;
+    if (type.dimension > 1) continue;
+    const n = type.corners || offsets[c + 1] - offsets[c];
+    const node = (k: number): number => connectivity[offsets[c] + k];
+    if (type.dimension === 1) {
+      for (let k = 0; k + 1 < n; k++) {
+        if (covered[node(k)] && covered[node(k + 1)]) continue;
+        list.node(node(k));
+        list.node(node(k + 1));
+        list.finish(LINE, c);
+      }
+    } else {
+      for (let k = 0; k < n; k++) {
+        if (covered[node(k)]) continue;
+        list.node(node(k));
+        list.finish(VERTEX, c);
+      }
+    }
+  }
+}
+
+/** Leaves out the points no face uses and writes the copy recipe. */
+function compacted(list: CellList, mesh: Mesh): OperationResult {
+  const result = list.mesh(mesh.points);
+  const renumber = new Int32Array(pointCount(mesh)).fill(-1);
+  let used = 0;
+  for (let i = 0; i < result.connectivity.length; i++) {
+    const p = result.connectivity[i];
+    if (renumber[p] < 0) renumber[p] = used++;
+    result.connectivity[i] = renumber[p];
+  }
+  const index = new Uint32Array(used);
+  const points = new Float32Array(used * 3);
+  for (let p = 0; p < renumber.length; p++) {
+    const to = renumber[p];
+    if (to < 0) continue;
+    index[to] = p;
+    points[3 * to] = mesh.points[3 * p];
+    points[3 * to + 1] = mesh.points[3 * p + 1];
+    points[3 * to + 2] = mesh.points[3 * p + 2];
+  }
+  return {
+    mesh: { ...result, points },
+    recipe: { points: copyOf(index), cells: copyOf(list.originCells()) },
+  };
+}

@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { phrasesOf } from '../scene/phrase.ts';
+import type { Operation } from './operation.ts';
+import { gridSize, resample, resamplingError } from './resample.ts';
+import { emptyResult } from './results.ts';
+
+export interface VolumeOptions {
+  /** Points of the grid along the longest side; a regular grid keeps its own. */
+  resolution: number;
+  /** Opacity over the colour scale: both from 0 to 1, places rising. */
+  curve: [at: number, opacity: number][];
+  /** What the layer is coloured by; settled when it runs. */
+  field: string;
+  component: number | 'magnitude';
+}
+
+const p = phrasesOf<VolumeOptions>();
+
+/** A body as a cloud: every place glows in the colour of its value, as dense as the curve says. */
+export const volume: Operation<VolumeOptions> = {
+  id: 'volume',
+  name: 'Volume',
+  purpose: 'a body as a cloud, by an opacity curve',
+  opening: 'Volume of ',
+  joining: ', as a volume',
+  schema: z.object({
+    resolution: z.number().int().min(8).max(256).default(64),
+    curve: z
+      .array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]))
+      .min(2)
+      .default([
+        [0, 0],
+        [0.4, 0.02],
+        [1, 0.6],
+      ]),
+    field: z.string().default(''),
+    component: z.union([z.number().int(), z.literal('magnitude')]).default(0),
+  }),
+  defaults: ({ preferred }) => ({
+    resolution: 64,
+    curve: [
+      [0, 0],
+      [0.4, 0.02],
+      [1, 0.6],
+    ],
+    field: preferred?.field ?? '',
+    component: preferred?.component ?? 0,
+  }),
+  phrase: p.row(p.text(' on a grid of '), p.number('resolution'), {
+    say: ({ curve }) => [
+      { text: ' with opacity ' },
+      {
+        text: curve.map(([at, o]) => `${round(100 * o)} % at ${round(100 * at)} %`).join(', '),
+        control: { kind: 'option', step: -1, key: 'curve' },
+      },
+    ],
+    read(r, into) {
+      if (!r.words('with opacity')) return false;
+      const curve: [number, number][] = [];
+      do {
+        const opacity = r.number('%');
+        if (opacity === undefined || !r.words('at')) return false;
+        const at = r.number('%');
+        if (at === undefined) return false;
+        curve.push([at / 100, opacity / 100]);
+      } while (/^\s*,\s*[\d.]/.test(r.text.slice(r.at)) && r.words(','));
+      into.curve = curve;
+      return true;
+    },
+  }),
+  controls: [
+    { kind: 'curve', key: 'curve', label: 'Opacity' },
+    { kind: 'number', key: 'resolution', label: 'Grid', whole: true, range: () => [16, 160] },
+  ],
+  gives: () => 2,
+  fits: ({ dimension, quantities }) => dimension === 3 && quantities.length > 0,
+  needs: ({ field }) => [{ field }],
+  settle: (o, { preferred }) => ({
+    ...o,
+    field: preferred?.field ?? o.field,
+    component: preferred?.component ?? o.component,
+  }),
+  run(input, { resolution, curve, field, component }) {
+    const values = input.scalar({ field }, component);
+    if (!values) return emptyResult({ lacking: field.replace(/^\w+:/, '') });
+    if (input.dimension < 3) return emptyResult({ lacking: 'cells with a volume' });
+    const grid = resample(input.mesh, values, gridSize(input.mesh, resolution));
+    let low = Infinity;
+    let high = -Infinity;
+    for (const v of grid.values) {
+      if (v < low) low = v;
+      if (v > high) high = v;
+    }
+    const histogram = new Uint32Array(64);
+    for (const v of grid.values)
+      if (Number.isFinite(v)) histogram[Math.min(63, Math.floor((64 * (v - low)) / (high - low || 1)))]++;
+    const cells = grid.size.reduce((n, s) => n * (s - 1), 1);
+    return {
+      ...emptyResult({ error: { ...resamplingError(input.mesh, values, grid), cells } }),
+      grid: { ...grid, curve, histogram, low, high },
+    };
+  },
+};
+
+const round = (v: number): number => Number(v.toPrecision(10));

@@ -1,0 +1,155 @@
+import { convertUnit, unitsLike } from '../model/units.ts';
+
+/** A name that can stand in a sentence and what it means. */
+export interface Name<T> {
+  text: string;
+  value: T;
+}
+
+/**
+ * Reads a typed sentence from left to right. Every attempt notes what it looked for, so that where reading stops one
+ * knows what would be understood there.
+ */
+export class SentenceReader {
+  at = 0;
+  /** Where the furthest attempt failed, and what it looked for. */
+  furthest = 0;
+  private wanted = new Set<string>();
+
+  constructor(readonly text: string) {}
+
+  get expected(): string[] {
+    return [...this.wanted];
+  }
+
+  get done(): boolean {
+    this.space();
+    return this.at >= this.text.length;
+  }
+
+  miss(wanted: string | string[]): false {
+    this.space();
+    if (this.at > this.furthest) {
+      this.furthest = this.at;
+      this.wanted = new Set();
+    }
+    if (this.at === this.furthest)
+      for (const w of typeof wanted === 'string' ? [wanted] : wanted) this.wanted.add(w);
+    return false;
+  }
+
+  /** Fixed words, with any space between them. */
+  words(text: string): boolean {
+    const begin = this.at;
+    for (const word of text.trim().split(/\s+/)) {
+      this.space();
+      if (!this.token(word)) {
+        this.at = begin;
+        return this.miss(text.trim());
+      }
+    }
+    return true;
+  }
+
+  /** The longest of the names that stands here, with or without quotation marks; undefined when there is none. */
+  name<T>(names: readonly Name<T>[]): T | undefined {
+    this.space();
+    const begin = this.at;
+    const quoted = this.quoted();
+    if (quoted !== null) {
+      const found = names.find((n) => same(n.text, quoted));
+      if (found) return found.value;
+      this.at = begin;
+    } else {
+      for (const { text, value } of [...names].sort((a, b) => b.text.length - a.text.length))
+        if (this.token(text)) return value;
+    }
+    this.miss(names.map((n) => n.text));
+    return undefined;
+  }
+
+  /** What stands between quotation marks, or null. */
+  quoted(): string | null {
+    this.space();
+    const match = /^["“]([^"”]*)["”]/.exec(this.text.slice(this.at));
+    if (!match) return null;
+    this.at += match[0].length;
+    return match[1];
+  }
+
+  /** A number, in `unit` or said in another that measures the same. */
+  number(unit: string | null, what = 'a number'): number | undefined {
+    this.space();
+    const begin = this.at;
+    const match = /^([-−+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)(?:\s*×\s*10([⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+))?/i.exec(
+      this.text.slice(begin),
+    );
+    if (!match) {
+      this.miss(unit && unit !== '°' ? `${what} in ${unit}` : what);
+      return undefined;
+    }
+    this.at += match[0].length;
+    const power = match[2]
+      ? Number(
+          [...match[2]]
+            .map((c) => '⁰¹²³⁴⁵⁶⁷⁸⁹'.indexOf(c))
+            .map((d) => (d < 0 ? '-' : d))
+            .join(''),
+        )
+      : 0;
+    const value = Number(`${match[1].replace('−', '-')}${power ? `e${power}` : ''}`);
+    if (!unit) return value;
+    const typed = this.unit(unit);
+    return typed === null ? value : (convertUnit(value, typed, unit) ?? undefined);
+  }
+
+  private unit(unit: string): string | null {
+    const begin = this.at;
+    this.space();
+    for (const other of unitsLike(unit).sort((a, b) => b.length - a.length)) {
+      if (!this.text.startsWith(other, this.at)) continue;
+      const after = this.text[this.at + other.length] ?? ' ';
+      if (/[\p{L}\p{N}/]/u.test(after)) continue;
+      this.at += other.length;
+      return other;
+    }
+    this.at = begin;
+    return null;
+  }
+
+  /** One of several readings; what a failed one took in is given back. */
+  first<T>(readings: readonly (() => T | undefined | false)[]): T | undefined {
+    const begin = this.at;
+    for (const read of readings) {
+      const found = read();
+      if (found !== undefined && found !== false) return found;
+      this.at = begin;
+    }
+    return undefined;
+  }
+
+  /** Text up to a closing mark, taken as it is. */
+  until(pattern: RegExp): string {
+    const rest = this.text.slice(this.at);
+    const end = rest.search(pattern);
+    const taken = end < 0 ? rest : rest.slice(0, end);
+    this.at += taken.length;
+    return taken;
+  }
+
+  private token(word: string): boolean {
+    const piece = this.text.slice(this.at, this.at + word.length);
+    if (!same(piece, word)) return false;
+    const last = word[word.length - 1];
+    const after = this.text[this.at + word.length] ?? ' ';
+    if (/[\p{L}\p{N}_]/u.test(last) && /[\p{L}\p{N}_]/u.test(after)) return false;
+    this.at += word.length;
+    return true;
+  }
+
+  private space(): void {
+    while (/\s/.test(this.text[this.at] ?? '')) this.at++;
+  }
+}
+
+const same = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();

@@ -1,0 +1,101 @@
+import { legendTicks } from '../colour/ticks.ts';
+import { meshMeasures } from '../measure/mesh-quality.ts';
+import type { Statistics } from '../measure/statistics.ts';
+import { type RunDescription, type RunField, runBounds } from '../model/run.ts';
+import type { OperationSetting } from '../ops/operation.ts';
+import { sensibleField } from './default-quantity.ts';
+import type { Layer, Scene } from './document.ts';
+import type { Quantity } from './phrase.ts';
+import { componentsOf, quantityName, quantityStatistics, settleScale } from './quantity.ts';
+
+const known = new WeakMap<readonly RunField[], Quantity[]>();
+
+/** Everything of a run that a layer can be coloured by or an operation can read, under names that are all different. */
+export function quantitiesOf(run: RunDescription): Quantity[] {
+  const found = known.get(run.fields);
+  if (found) return found;
+  const out: Quantity[] = [];
+  for (const field of run.fields)
+    for (const component of componentsOf(field)) {
+      const stats = quantityStatistics(field, component, null);
+      const plain = quantityName(field, component);
+      const taken = (name: string): boolean => out.some((q) => q.name.toLowerCase() === name.toLowerCase());
+      const perCell = field.location === 'cell' ? `${plain} per cell` : `${plain} per point`;
+      out.push({
+        field: field.key,
+        component,
+        name: !taken(plain) ? plain : !taken(perCell) ? perCell : `${field.key} ${component}`,
+        unit: field.unit,
+        components: field.components,
+        location: field.location,
+        ...extremes(stats),
+      });
+    }
+  known.set(run.fields, out);
+  return out;
+}
+
+function extremes(stats: Statistics | null): Pick<Quantity, 'low' | 'high' | 'mean'> {
+  if (!stats || !Number.isFinite(stats.min)) return { low: 0, high: 1, mean: 0.5 };
+  return { low: stats.min, high: stats.max, mean: stats.count > 0 ? stats.sum / stats.count : stats.min };
+}
+
+/** What operations and sentences may know of a run; of a layer and its scene, where there are any. */
+export function settingOf(
+  run: RunDescription,
+  scene?: Scene,
+  layer?: Pick<Layer, 'colour'>,
+): OperationSetting {
+  const quantities = quantitiesOf(run);
+  const colour = layer?.colour;
+  const chosen = colour?.kind === 'field' ? { field: colour.field, component: colour.component } : null;
+  const sensible = sensibleField(run);
+  const of = (field: string, component: number | 'magnitude') =>
+    quantities.find((q) => q.field === field && q.component === component) ?? null;
+  const displacement = run.fields.find((f) => f.role === 'displacement' && f.components >= 2);
+  const scale = colour?.kind === 'field' ? scene?.scales.find((s) => s.id === colour.scale) : undefined;
+  return {
+    bounds: runBounds(run),
+    dimension: run.dimension,
+    lengthUnit: run.lengthUnit,
+    quantities,
+    fields: run.fields,
+    preferred:
+      (chosen && of(chosen.field, chosen.component)) ??
+      (sensible && of(sensible.field.key, sensible.component)),
+    displacement: displacement ? of(displacement.key, 'magnitude') : null,
+    levels: scale && scene ? levelsOfScale(scale, run, scene.step) : [],
+    steps: run.steps.length,
+    sets: run.sets.map((s) => s.name),
+  };
+}
+
+/** Boundaries of the bands of a scale, or the values its legend names. */
+function levelsOfScale(scale: Scene['scales'][number], run: RunDescription, step: number): number[] {
+  const { low, high, bands } = settleScale(scale, run, step);
+  if (bands) return Array.from({ length: bands - 1 }, (_, i) => low + ((i + 1) * (high - low)) / bands);
+  return legendTicks(low, high, null).filter((t) => t > low && t < high);
+}
+
+/** A run together with the measures of its meshes, which every run has without a file saying so. */
+export function withMeshMeasures(run: RunDescription): RunDescription {
+  if (run.fields.some((f) => f.key.startsWith('mesh:'))) return run;
+  const measures = meshMeasures.map(({ key, name, low, high }): RunField => {
+    const stats = {
+      components: [{ min: low ?? Infinity, max: high ?? -Infinity, sum: 0, count: 0, nanCount: 0 }],
+      magnitude: null,
+    };
+    return {
+      key,
+      name,
+      location: 'cell',
+      components: 1,
+      unit: null,
+      role: 'other',
+      pair: null,
+      perStep: [],
+      overall: stats,
+    };
+  });
+  return { ...run, fields: [...run.fields, ...measures] };
+}
