@@ -1,7 +1,7 @@
 import { cellsOfRule } from '#core/fields/part-set.ts';
 import { meshMeasure } from '#core/measure/mesh-quality.ts';
 import { buildDrawable, type Drawable } from '#core/model/drawable.ts';
-import type { Mesh } from '#core/model/mesh.ts';
+import { type Bounds, boundsOf, type Mesh } from '#core/model/mesh.ts';
 import { compose, copyOf, type Gather, replay } from '#core/model/recipe.ts';
 import type { ArrayRef, StoredMesh } from '#core/model/run.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
@@ -51,6 +51,8 @@ export interface Shape {
   /** Values written on lines: x y z of each, and the values. */
   labels: { places: Float32Array; values: Float32Array } | null;
   grid: ValueGrid | null;
+  /** In the coordinates of the files; empty where there is nothing. */
+  bounds: Bounds;
   report: OperationReport;
 }
 
@@ -249,6 +251,9 @@ function shapeOf(end: Workpiece, perCell: boolean): Made {
           }
         : null,
       grid: result?.grid ?? null,
+      bounds: (result?.grid?.bounds ?? boundsOf(drawable.positions)).map(
+        (v, i) => v + end.origin[i >> 1],
+      ) as Bounds,
       report: joinReports([...end.reports()]),
     },
     toVertices: { point: points, cell: cells },

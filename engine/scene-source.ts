@@ -1,4 +1,5 @@
-import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import { type Bounds, joinBounds } from '#core/model/mesh.ts';
+import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
 import type { OperationReport } from '#core/ops/operation.ts';
 import { joinReports } from '#core/ops/report.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -29,6 +30,8 @@ export interface LayerNews {
 export interface Frame {
   step: number;
   parts: FramePart[];
+  /** Of everything that is shown, and of the run itself, in the coordinates of the files. */
+  bounds: Bounds;
   /** By layer. */
   news: Record<string, LayerNews>;
 }
@@ -84,7 +87,8 @@ export class SceneSource {
         }),
       );
       this.forget(new Set(parts.map((p) => p.key)));
-      return { step, parts, news: newsOf(layers, parts) };
+      const bounds = parts.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(this.run));
+      return { step, parts, bounds, news: newsOf(layers, parts) };
     } finally {
       for (const key of held) this.pinned.set(key, this.pinned.get(key)! - 1);
     }

@@ -57,9 +57,20 @@ export class WorkerPool {
         reject(options.signal.reason);
         return;
       }
-      options.signal?.addEventListener('abort', () => lane.cancel(job, options.signal!.reason), {
-        once: true,
-      });
+      const { signal } = options;
+      if (signal) {
+        const cancel = (): void => lane.cancel(job, signal.reason);
+        const forget = (): void => signal.removeEventListener('abort', cancel);
+        signal.addEventListener('abort', cancel, { once: true });
+        job.resolve = (value) => {
+          forget();
+          resolve(value as T);
+        };
+        job.reject = (error) => {
+          forget();
+          reject(error);
+        };
+      }
       lane.add(job);
     });
   }

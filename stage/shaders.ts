@@ -7,7 +7,7 @@
  */
 
 /** Colour of a value, light of a point; shared by surfaces, lines and dots. */
-const common = /* glsl */ `
+export const common = /* glsl */ `
 precision highp float;
 precision highp int;
 precision highp sampler2D;
@@ -117,6 +117,7 @@ in float known;
 in vec2 uv;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
+uniform float uNumberPull;
 out vec2 vUv;
 out vec3 vPlace;
 out vec3 vNormal;
@@ -132,10 +133,11 @@ void main() {
   vValue = value;
   vKnown = known;
   gl_Position = projectionMatrix * seen;
+  gl_Position.z -= uNumberPull * gl_Position.w;
 }
 `;
 
-/** Modes: 0 picture, 1 pick (value, shape, depth, known). */
+/** Modes: 0 picture, 1 pick (value, shape, depth, known), 2 pick the normal. */
 export const surfaceFragment = /* glsl */ `
 ${common}
 ${shadowLookup}
@@ -147,6 +149,7 @@ uniform bool uEven;
 uniform float uShift;
 uniform bool uHasPicture;
 uniform sampler2D uPicture;
+uniform int uAway;
 in vec2 vUv;
 in vec3 vPlace;
 in vec3 vNormal;
@@ -159,6 +162,11 @@ void main() {
   vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
   float facing = dot(normal, toEye);
   if (uInside && facing > 0.0) discard;
+  if (uAway == 2 || (uAway == 1 && uMode > 0)) discard;
+  if (uMode == 2) {
+    outColour = vec4(facing < 0.0 ? -normal : normal, 1.0);
+    return;
+  }
   if (uMode == 1) {
     outColour = vec4(vValue, uLayer, -vView.z, uHasField ? vKnown : 0.0);
     return;
@@ -174,7 +182,8 @@ void main() {
     if (facing < 0.0) normal = -normal;
     colour *= lightOn(normal, vPlace, normal * uShift);
   }
-  outColour = vec4(colour * uOpacity, uOpacity);
+  float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
+  outColour = vec4(colour * opacity, opacity);
 }
 `;
 
@@ -185,10 +194,12 @@ uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
 uniform bool uInside;
+uniform int uAway;
 in vec3 vPlace;
 in vec3 vNormal;
 out vec4 outColour;
 void main() {
+  if (uAway > 0) discard;
   vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
   if (uInside && dot(normalize(vNormal), toEye) > 0.0) discard;
   outColour = vec4(1.0);
@@ -211,6 +222,7 @@ uniform vec2 uPixels;
 uniform float uWidth;
 uniform float uThick;
 uniform float uPull;
+uniform float uNumberPull;
 out float vValue;
 out float vKnown;
 out vec3 vView;
@@ -224,7 +236,7 @@ void main() {
   vec4 here = corner.x < 0.5 ? a : b;
   vec2 offset = (across * corner.y * 0.5 + direction * (corner.x * 2.0 - 1.0) * 0.35) * uWidth * uThick;
   here.xy += 2.0 * offset / uPixels * here.w;
-  here.z -= uPull * here.w;
+  here.z -= (uPull + uNumberPull) * here.w;
   gl_Position = here;
   vValue = mix(fromValue, toValue, corner.x);
   vKnown = mix(fromKnown, toKnown, corner.x);
@@ -234,11 +246,13 @@ void main() {
 
 export const lineFragment = /* glsl */ `
 ${common}
+uniform int uAway;
 in float vValue;
 in float vKnown;
 in vec3 vView;
 out vec4 outColour;
 void main() {
+  if (uAway > 0 || uMode == 2) discard;
   if (uMode == 1) {
     outColour = vec4(vValue, uLayer, -vView.z, uHasField ? vKnown : 0.0);
     return;

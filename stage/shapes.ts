@@ -3,15 +3,13 @@ import {
   BufferGeometry,
   DataTexture,
   FloatType,
-  GLSL3,
   InstancedBufferAttribute,
   InstancedBufferGeometry,
-  type IUniform,
   LinearMipmapLinearFilter,
   Mesh,
   NearestFilter,
   Points,
-  RawShaderMaterial,
+  type RawShaderMaterial,
   RGBAFormat,
   Texture,
   Vector3,
@@ -20,8 +18,11 @@ import { toLinear } from '#core/colour/cielab.ts';
 import { MISSING, type ScaleColours, scaleTable } from '#core/colour/scale-colours.ts';
 import type { Drawable } from '#core/model/drawable.ts';
 import type { Layer } from '#core/scene/document.ts';
+import type { Shape } from '#engine/geometry-maker.ts';
 import type { FramePart } from '#engine/scene-source.ts';
 import { linearOf } from './backdrops.ts';
+import { labelMesh } from './line-labels.ts';
+import { material, type Uniforms } from './material.ts';
 import {
   casterFragment,
   dotFragment,
@@ -31,8 +32,7 @@ import {
   surfaceFragment,
   surfaceVertex,
 } from './shaders.ts';
-
-type Uniforms = Record<string, IUniform>;
+import { volumeMesh } from './volume-shape.ts';
 
 /** Uniforms the objects of one part of one layer share; changing a map or a range touches nothing else. */
 export class PartUniforms {
@@ -47,6 +47,9 @@ export class PartUniforms {
     uOpacity: { value: 1 },
     uLayer: { value: 1 },
     uInside: { value: false },
+    /** 0 as it is, 1 see-through, 2 gone: of a part that stands in the way. */
+    uAway: { value: 0 },
+    uNumberPull: { value: 0 },
     uHasPicture: { value: false },
     uPicture: { value: null },
   };
@@ -63,12 +66,24 @@ export class PartUniforms {
     this.own.uHasPicture.value = picture !== null;
   }
 
-  /** @param colour the part's own colour, which takes the place of the layer's */
-  update(layer: Layer, colours: ScaleColours | null, colour: string | null, number: number): void {
+  /**
+   * @param colour the part's own colour, which takes the place of the layer's
+   * @param number of the shape, for picking
+   * @param order of the layer among the lines of the scene
+   */
+  update(
+    layer: Layer,
+    colours: ScaleColours | null,
+    colour: string | null,
+    number: number,
+    order: number,
+  ): void {
     const u = this.own;
     u.uOpacity.value = layer.opacity;
     u.uLayer.value = number + 1;
     u.uInside.value = layer.sides === 'inside';
+    // Of layers that coincide the later line wins, without flicker.
+    u.uNumberPull.value = order * 4e-6;
     u.uHasField.value = colour === null && layer.colour.kind === 'field' && colours !== null;
     if (colour !== null) u.uPlain.value.set(...linearOf(colour));
     else if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
@@ -121,15 +136,27 @@ export class PartShape {
   readonly edges: Mesh | null;
   readonly lines: Mesh | null;
   readonly dots: Points | null;
+  /** The values written on its lines. */
+  readonly labels: Mesh | null;
+  /** Its cloud. */
+  readonly volume: Mesh | null;
+  readonly edgeUniforms: Uniforms = {
+    uHasField: { value: false },
+    uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
+    uOpacity: { value: 0.45 },
+    uLayer: { value: 0 },
+  };
+  private readonly drawable: Drawable;
   private values: Float32Array | null = null;
 
   constructor(
     readonly key: string,
-    private readonly drawable: Drawable,
+    readonly shape: Shape,
     layer: PartUniforms,
     shared: Uniforms,
-    edgeUniforms: Uniforms,
   ) {
+    const { drawable } = shape;
+    this.drawable = drawable;
     const n = drawable.positions.length / 3;
     const value = new BufferAttribute(new Float32Array(n), 1);
     const known = new BufferAttribute(new Float32Array(n), 1);
@@ -163,7 +190,7 @@ export class PartShape {
     }
     this.edges =
       drawable.edges.length > 0
-        ? this.segments(drawable.edges, { ...shared, ...edgeUniforms, uThick: { value: 1 } }, false)
+        ? this.segments(drawable.edges, { ...uniforms, ...this.edgeUniforms, uThick: { value: 1 } }, false)
         : null;
     this.lines =
       drawable.lines.length > 0
@@ -175,6 +202,8 @@ export class PartShape {
       g.setIndex(new BufferAttribute(drawable.dots, 1));
       this.dots = new Points(g, material(dotVertex, dotFragment, uniforms));
     }
+    this.labels = shape.labels ? labelMesh(shape.labels, uniforms) : null;
+    this.volume = shape.grid ? volumeMesh(shape.grid, uniforms) : null;
     for (const object of this.objects) object.frustumCulled = false;
   }
 
@@ -189,7 +218,9 @@ export class PartShape {
   } | null = null;
 
   get objects(): (Mesh | Points)[] {
-    return [this.surface, this.caster, this.edges, this.lines, this.dots].filter((o) => o !== null);
+    return [this.surface, this.caster, this.edges, this.lines, this.dots, this.labels, this.volume].filter(
+      (o) => o !== null,
+    );
   }
 
   /** Puts new values on the vertices; what is not a number is marked as unknown. */
@@ -221,6 +252,10 @@ export class PartShape {
 
   dispose(): void {
     for (const object of this.objects) {
+      for (const name of ['uText', 'uGrid', 'uCurve']) {
+        const own = (object.material as RawShaderMaterial).uniforms[name];
+        own?.value?.dispose();
+      }
       object.geometry.dispose();
       (object.material as RawShaderMaterial).dispose();
     }
@@ -253,16 +288,4 @@ export class PartShape {
     g.instanceCount = n;
     return new Mesh(g, material(lineVertex, lineFragment, uniforms));
   }
-}
-
-/** Colours are premultiplied throughout, as averaging asks for. */
-export function material(
-  vertexShader: string,
-  fragmentShader: string,
-  uniforms: Uniforms,
-): RawShaderMaterial {
-  const made = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, uniforms });
-  made.side = 2;
-  made.premultipliedAlpha = true;
-  return made;
 }

@@ -19,15 +19,17 @@ import {
   WebGLRenderer,
   WebGLRenderTarget,
 } from 'three';
-import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
-import { type RunDescription, runBounds } from '#core/model/run.ts';
+import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
+import { partBounds, type RunDescription } from '#core/model/run.ts';
 import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/quantity.ts';
+import type { Shape } from '#engine/geometry-maker.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { backdrops, linearOf } from './backdrops.ts';
 import { blend, offsetSurface, withoutDepth } from './blending.ts';
 import { keyDirection, WORLD_UP } from './light-rig.ts';
+import { material } from './material.ts';
 import { depthTarget, type PassSum } from './render-targets.ts';
 import { pixelSample, sphereSample } from './samples.ts';
 import {
@@ -38,7 +40,7 @@ import {
   floorVertex,
   screenVertex,
 } from './shaders.ts';
-import { material, PartShape, PartUniforms } from './shapes.ts';
+import { PartShape, PartUniforms } from './shapes.ts';
 import { threeCamera } from './three-camera.ts';
 
 /** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
@@ -63,6 +65,8 @@ export interface Picked {
   part: string;
   /** In the coordinates of the files. */
   place: Vector;
+  /** Of the face there, towards the viewer. */
+  normal: Vector;
   value: number | null;
 }
 
@@ -117,17 +121,6 @@ export class Stage {
     uCentre: { value: new Vector3() },
     uReach: { value: 1 },
   };
-  private readonly edgeUniforms = {
-    uTable: { value: null },
-    uLow: { value: 0 },
-    uHigh: { value: 1 },
-    uBands: { value: 0 },
-    uHasField: { value: false },
-    uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
-    uMissing: { value: new Vector3() },
-    uOpacity: { value: 0.45 },
-    uLayer: { value: 0 },
-  };
   private readonly backdrop: Mesh;
   private readonly floor: Mesh;
   private readonly average: RawShaderMaterial;
@@ -138,6 +131,8 @@ export class Stage {
   private pickTarget: WebGLRenderTarget | null = null;
   private scene: Scene | null = null;
   private run: RunDescription | null = null;
+  /** Of what is shown, copies and all. */
+  private bounds: Bounds = [0, 1, 0, 1, 0, 1];
   /** What the shadow of the lamp was last drawn from, for drafts. */
   private keyDrawn = '';
 
@@ -191,6 +186,7 @@ export class Stage {
   show(frame: Frame, scene: Scene, run: RunDescription): void {
     this.scene = scene;
     this.run = run;
+    this.bounds = frame.bounds;
     const wanted = new Set<string>();
     for (const part of frame.parts) {
       const id = `${part.layer}|${part.part}`;
@@ -200,7 +196,7 @@ export class Stage {
       let shape = this.shapes.get(id);
       if (!shape || shape.key !== part.key) {
         if (shape) this.drop(id, shape);
-        shape = new PartShape(part.key, part.drawable, look, this.shared, this.edgeUniforms);
+        shape = new PartShape(part.key, part.shape, look, this.shared);
         this.shapes.set(id, shape);
         for (const object of shape.objects) (object === shape.caster ? this.casters : this.world).add(object);
       }
@@ -221,20 +217,28 @@ export class Stage {
     this.scene = scene;
     for (const [number, [id, shape]] of [...this.shapes].entries()) {
       const [layerId, part] = splitId(id);
-      const layer = scene.layers.find((l) => l.id === layerId);
+      const order = scene.layers.findIndex((l) => l.id === layerId);
+      const layer = scene.layers[order];
       if (!layer) continue;
       const { colour } = layer;
       const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
       const settled = scale ? settleScale(scale, this.run, step) : null;
-      this.uniformsOf(id).update(layer, settled, scene.parts[part]?.colour ?? null, number);
+      const look = scene.parts[part];
+      this.uniformsOf(id).update(layer, settled, look?.colour ?? null, number, order);
       const drawn = layer.visible && layer.opacity > 0;
       for (const object of shape.objects) object.visible = drawn;
-      if (shape.edges) shape.edges.visible = drawn && layer.meshEdges;
+      const edges = look?.edges ?? layer.edges.shown;
+      if (shape.edges) {
+        shape.edges.visible = drawn && edges;
+        shape.edgeUniforms.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
+        shape.edgeUniforms.uPlain.value.set(...linearOf(layer.edges.colour));
+      }
       if (shape.caster) shape.caster.visible = drawn && layer.opacity > 0.6;
       for (const object of [shape.surface, shape.lines, shape.dots])
         if (object) blend(object.material as RawShaderMaterial, layer.opacity);
-      if (shape.edges) blend(shape.edges.material as RawShaderMaterial, 0.5);
-      if (shape.surface) offsetSurface(shape.surface.material as RawShaderMaterial, layer.meshEdges);
+      for (const object of [shape.edges, shape.labels, shape.volume])
+        if (object) blend(object.material as RawShaderMaterial, 0.5);
+      if (shape.surface) offsetSurface(shape.surface.material as RawShaderMaterial, edges);
     }
   }
 
@@ -288,8 +292,23 @@ export class Stage {
 
   /** What is drawn at a pixel of a picture of the given size: its layer, place and value; null for the backdrop. */
   pick(x: number, y: number, size: PictureSize): Picked | null {
-    const { scene, run } = this;
-    if (!scene || !run) return null;
+    if (!this.scene || !this.run) return null;
+    const found = this.readPixel(x, y, size, 1);
+    const id = [...this.shapes.keys()][Math.round(found[1]) - 1];
+    if (id === undefined) return null;
+    const [layer, part] = splitId(id);
+    const [nx, ny, nz] = this.readPixel(x, y, size, 2);
+    return {
+      layer,
+      part,
+      place: this.placeAt(x, y, found[2], size),
+      normal: [nx, ny, nz],
+      value: found[3] > 0.999 ? found[0] : null,
+    };
+  }
+
+  /** One pixel of the world in a mode of the shaders. */
+  private readPixel(x: number, y: number, size: PictureSize, mode: number): Float32Array {
     this.pickTarget ??= new WebGLRenderTarget(1, 1, {
       type: FloatType,
       minFilter: NearestFilter,
@@ -298,7 +317,8 @@ export class Stage {
     const tile = { x: Math.floor(x), y: Math.floor(y), width: 1, height: 1 };
     const camera = this.camera(size, tile, [0, 0]);
     this.setEye();
-    this.shared.uMode.value = 1;
+    this.lookInside();
+    this.shared.uMode.value = mode;
     this.shared.uPixels.value.set(1, 1);
     this.backdrop.visible = false;
     this.floor.visible = false;
@@ -311,15 +331,42 @@ export class Stage {
     this.shared.uMode.value = 0;
     const found = new Float32Array(4);
     this.renderer.readRenderTargetPixels(this.pickTarget, 0, 0, 1, 1, found);
-    const id = [...this.shapes.keys()][Math.round(found[1]) - 1];
-    if (id === undefined) return null;
-    const [layer, part] = splitId(id);
-    return {
-      layer,
-      part,
-      place: this.placeAt(x, y, found[2], size),
-      value: found[3] > 0.999 ? found[0] : null,
-    };
+    return found;
+  }
+
+  /** Shapes on show with the layers and parts they belong to. */
+  shownShapes(): { layer: string; part: string; shape: Shape }[] {
+    return [...this.shapes].map(([id, { shape }]) => {
+      const [layer, part] = splitId(id);
+      return { layer, part, shape };
+    });
+  }
+
+  /**
+   * Marks what stands between the camera and the middle: parts whose own middle is clearly nearer than that of the
+   * run. Parts that reach all around others are left to "inside only".
+   */
+  private lookInside(): void {
+    const { scene, run } = this;
+    const mode = scene!.lookInside;
+    const { back } = cameraAxes(scene!.camera);
+    const { bounds } = this;
+    const middle = boundsCentre(bounds);
+    const reach = boundsDiagonal(bounds) / 2;
+    for (const [id, uniforms] of this.looks) {
+      const part = run!.parts.find((p) => p.name === splitId(id)[1]);
+      const offset = part && mode !== 'off' ? subtract(boundsCentre(partBounds(part)), middle) : [0, 0, 0];
+      const nearer = offset[0] * back[0] + offset[1] * back[1] + offset[2] * back[2];
+      const away = nearer > 0.12 * reach;
+      uniforms.own.uAway.value = !away ? 0 : mode === 'removed' ? 2 : 1;
+      const shape = this.shapes.get(id);
+      const layer = scene!.layers.find((l) => l.id === splitId(id)[0]);
+      if (shape?.surface && layer)
+        blend(
+          shape.surface.material as RawShaderMaterial,
+          uniforms.own.uAway.value === 1 ? 0.1 : layer.opacity,
+        );
+    }
   }
 
   /** The point at a depth in front of the camera under a pixel, in the coordinates of the files. */
@@ -369,12 +416,13 @@ export class Stage {
   ): void {
     const { scene, run, shared } = this;
     if (!scene || !run) return;
-    const bounds = runBounds(run);
+    const { bounds } = this;
     const centre = subtract(boundsCentre(bounds), run.origin);
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
     const tone = backdrops[scene.backdrop];
     this.setEye();
+    this.lookInside();
     shared.uEven.value = light.rig === 'even';
     shared.uShadow.value = light.shadow;
     shared.uContact.value = light.contact;
@@ -386,7 +434,7 @@ export class Stage {
     shared.uTransparent.value = transparent;
     this.backdrop.visible = !transparent;
     const { back } = cameraAxes(scene.camera);
-    this.floor.visible = light.floor && light.rig !== 'even' && run.dimension === 3 && back[2] > 0.02;
+    this.floor.visible = light.floor && light.rig !== 'even' && !isFlat(bounds) && back[2] > 0.02;
     if (light.rig !== 'even') this.shineLights(scene, centre, radius, pass);
     this.layFloor(centre, radius, bounds[4] - run.origin[2]);
 
@@ -427,7 +475,7 @@ export class Stage {
   /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
   private shadowSource(scene: Scene): string {
     const shapes = [...this.shapes].map(([id, s]) => [id, s.key, s.caster?.visible]);
-    return JSON.stringify([scene.camera, scene.layers.map((l) => l.sides), shapes]);
+    return JSON.stringify([scene.camera, scene.lookInside, scene.layers.map((l) => l.sides), shapes]);
   }
 
   private renderShadow(
@@ -470,7 +518,7 @@ export class Stage {
   }
 
   private camera(size: PictureSize, tile: Tile, jitter: [number, number]) {
-    const bounds = runBounds(this.run!);
+    const { bounds } = this;
     const centre = subtract(boundsCentre(bounds), this.run!.origin);
     const reach = (boundsDiagonal(bounds) || 1) * (this.scene!.light.floor ? 2.6 : 0.75);
     const camera = threeCamera(this.scene!.camera, this.run!.origin, size.width / size.height, centre, reach);

@@ -1,5 +1,5 @@
-import type { Mesh } from '#core/model/mesh.ts';
 import { cellTypes } from '#core/model/cell-types.ts';
+import type { Mesh } from '#core/model/mesh.ts';
 
 /** Small random numbers that are the same every time (mulberry32). */
 export function seeded(seed: number): () => number {
@@ -140,11 +140,15 @@ export function enclosed({ points: p, offsets, connectivity, types }: Mesh): num
       const at = 3 * connectivity[offsets[c] + (k % n)];
       return [p[at], p[at + 1], p[at + 2]];
     };
-    const m = [0, 1, 2].map((i) => Array.from({ length: n }, (_, k) => node(k)[i]).reduce((a, b) => a + b) / n);
+    const m = [0, 1, 2].map(
+      (i) => Array.from({ length: n }, (_, k) => node(k)[i]).reduce((a, b) => a + b) / n,
+    );
     for (let k = 0; k < n; k++) {
       const [a, b] = [node(k), node(k + 1)];
       six +=
-        m[0] * (a[1] * b[2] - a[2] * b[1]) + m[1] * (a[2] * b[0] - a[0] * b[2]) + m[2] * (a[0] * b[1] - a[1] * b[0]);
+        m[0] * (a[1] * b[2] - a[2] * b[1]) +
+        m[1] * (a[2] * b[0] - a[0] * b[2]) +
+        m[2] * (a[0] * b[1] - a[1] * b[0]);
     }
   }
   return six / 6;

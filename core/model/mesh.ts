@@ -62,6 +62,10 @@ export function boundsDiagonal(b: Bounds): number {
   return Number.isFinite(d) ? d : 0;
 }
 
+/** Whether a box has no thickness. */
+export const isFlat = (b: Bounds): boolean =>
+  Math.min(b[1] - b[0], b[3] - b[2], b[5] - b[4]) <= 1e-6 * boundsDiagonal(b);
+
 /** Number of cells by type name, in order of first appearance. */
 export function cellsByType(types: Uint8Array): Record<string, number> {
   const counts = new Uint32Array(256);

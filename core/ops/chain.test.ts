@@ -2,7 +2,15 @@ import { contours } from 'd3-contour';
 import fc from 'fast-check';
 import { marchingCubes } from 'isosurface';
 import { describe, expect, it } from 'vitest';
-import { enclosed, fieldOf, hexBlockBetween, mixedBlock, quadSheet, seeded, tetraBlock } from '../../tests/made-solids.ts';
+import {
+  enclosed,
+  fieldOf,
+  hexBlockBetween,
+  mixedBlock,
+  quadSheet,
+  seeded,
+  tetraBlock,
+} from '../../tests/made-solids.ts';
 import { area, edgeUses, pointValues } from '../../tests/mesh-checks.ts';
 import { cellMeasures } from '../measure/cell-measures.ts';
 import type { Mesh } from '../model/mesh.ts';
@@ -24,8 +32,7 @@ const withFields = (mesh: Mesh, fields: Given): Workpiece =>
   });
 const step = (op: string, options: object = {}): ChainStep => ({ op, options });
 const volume = (mesh: Mesh): number => cellMeasures(mesh).reduce((a, b) => a + Math.abs(b), 0);
-const iso = (value: number): ChainStep =>
-  step('isosurface', { field: 'f', component: 0, values: [value] });
+const iso = (value: number): ChainStep => step('isosurface', { field: 'f', component: 0, values: [value] });
 
 describe('isosurfaces', () => {
   it('of a linear field are the plane of the closed formula', () => {
@@ -86,7 +93,9 @@ describe('isosurfaces', () => {
     ]);
     let sum = 0;
     for (const [a, b, c] of theirs.cells) {
-      const [u, v] = [theirs.positions[b], theirs.positions[c]].map((q) => q.map((w, k) => w - theirs.positions[a][k]));
+      const [u, v] = [theirs.positions[b], theirs.positions[c]].map((q) =>
+        q.map((w, k) => w - theirs.positions[a][k]),
+      );
       sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
     }
     expect(Math.abs(area(out) / sum - 1)).toBeLessThan(0.01);
@@ -99,7 +108,15 @@ describe('isosurfaces', () => {
       cells: { location: 'cell', data: Float32Array.from({ length: 64 }, (_, c) => c % 4) },
     });
     const many = runChain(source, [
-      step('isosurface', { field: 'f', component: 0, mode: 'range', values: [0], low: -0.6, high: 0.6, count: 4 }),
+      step('isosurface', {
+        field: 'f',
+        component: 0,
+        mode: 'range',
+        values: [0],
+        low: -0.6,
+        high: 0.6,
+        count: 4,
+      }),
     ]);
     expect(area(many.mesh)).toBeCloseTo(16, 5);
     const none = runChain(source, [iso(7)]);
@@ -107,7 +124,9 @@ describe('isosurfaces', () => {
     expect([...none.reports()][0].within).toMatchObject({ low: -1, high: 1 });
     const smooth = runChain(source, [step('isosurface', { field: 'cells', component: 0, values: [1.5] })]);
     expect(area(smooth.mesh)).toBeCloseTo(4, 5);
-    const lacking = runChain(source, [step('isosurface', { field: 'point:heat', component: 0, values: [1] })]);
+    const lacking = runChain(source, [
+      step('isosurface', { field: 'point:heat', component: 0, values: [1] }),
+    ]);
     expect(lacking.mesh.types).toHaveLength(0);
     expect([...lacking.reports()][0].lacking).toBe('heat');
   });
@@ -169,7 +188,9 @@ describe('keep where', () => {
     expect(keep('id < 10').mesh.types).toHaveLength(10);
     expect(keep('type == "hexahedron"').mesh.types).toHaveLength(64);
     expect(keep('type == "tetra"').mesh.types).toHaveLength(0);
-    expect(keep('tins = 1', { tins: { need: { field: 'set:tins' }, component: 0 } }).mesh.types).toHaveLength(8);
+    expect(keep('tins = 1', { tins: { need: { field: 'set:tins' }, component: 0 } }).mesh.types).toHaveLength(
+      8,
+    );
     const hot = keep('heat >= 0.1', heat);
     const middles = Array.from({ length: 64 }, (_, c) =>
       Array.from(mesh.connectivity.subarray(8 * c, 8 * c + 8)).reduce((s, p) => s + data[p] / 8, 0),
@@ -183,7 +204,10 @@ describe('keep where', () => {
     const dots = keep('heat > 2', heat, 'points');
     expect(dots.mesh.types.every((t) => t === 1)).toBe(true);
     expect(dots.mesh.types.length).toBe(data.filter((v) => v > 2).length);
-    const range = apply(source(), step('keep-where', { field: 'point:heat', component: 0, low: -0.3, high: 0.3 }));
+    const range = apply(
+      source(),
+      step('keep-where', { field: 'point:heat', component: 0, low: -0.3, high: 0.3 }),
+    );
     expect(range.mesh.types.length).toBeGreaterThan(0);
     expect(range.mesh.types.length).toBeLessThan(64);
   });
@@ -234,7 +258,8 @@ describe('mirror', () => {
         expect(w[3 * p + r]).toBeCloseTo(-expected, 5);
         for (let c = r; c < 3; c++) {
           let t = 0;
-          for (let a = 0; a < 3; a++) for (let b = 0; b < 3; b++) t += q[r][a] * six[6 * p + at[a][b]] * q[c][b];
+          for (let a = 0; a < 3; a++)
+            for (let b = 0; b < 3; b++) t += q[r][a] * six[6 * p + at[a][b]] * q[c][b];
           expect(s[6 * p + at[r][c]]).toBeCloseTo(t, 5);
         }
       }
@@ -301,14 +326,11 @@ describe('revolve and extrude', () => {
       points: sheet.points,
       types: new Uint8Array(8).fill(5),
       offsets: Uint32Array.from({ length: 9 }, (_, c) => 3 * c),
-      connectivity: Uint32Array.from({ length: 4 }, (_, c) => c).reduce(
-        (all, c) => {
-          const [a, b, d, e] = sheet.connectivity.subarray(4 * c, 4 * c + 4);
-          all.set([a, b, d, a, d, e], 6 * c);
-          return all;
-        },
-        new Uint32Array(24),
-      ),
+      connectivity: Uint32Array.from({ length: 4 }, (_, c) => c).reduce((all, c) => {
+        const [a, b, d, e] = sheet.connectivity.subarray(4 * c, 4 * c + 4);
+        all.set([a, b, d, a, d, e], 6 * c);
+        return all;
+      }, new Uint32Array(24)),
     };
     const d = (2 * Math.PI) / 24;
     for (const mesh of [sheet, triangles]) {
@@ -334,7 +356,10 @@ describe('revolve and extrude', () => {
     }
   });
   it('extrudes to the product of area and length', () => {
-    const body = apply(sourceOf(quadSheet(3, 2, [0, 1], [0, 2])), step('extrude', { along: [0, 0, 1], length: 0.7, layers: 3 }));
+    const body = apply(
+      sourceOf(quadSheet(3, 2, [0, 1], [0, 2])),
+      step('extrude', { along: [0, 0, 1], length: 0.7, layers: 3 }),
+    );
     expect(volume(body.mesh)).toBeCloseTo(1.4, 5);
     expect(enclosed(sourceOf(body.mesh).outer().mesh)).toBeCloseTo(1.4, 5);
     expect(area(body.outer().mesh)).toBeCloseTo(4 + 0.7 * 6, 5);
@@ -355,7 +380,10 @@ describe('repeat', () => {
     expect(area(wheel.outer().mesh)).toBeCloseTo(area(outer), 3);
   });
   it('along a line', () => {
-    const row = apply(sourceOf(hexBlockBetween(2)), step('repeat', { how: 'along', count: 3, step: [2, 0, 0] }));
+    const row = apply(
+      sourceOf(hexBlockBetween(2)),
+      step('repeat', { how: 'along', count: 3, step: [2, 0, 0] }),
+    );
     expect(volume(row.mesh)).toBeCloseTo(24, 4);
     expect(area(row.outer().mesh)).toBeCloseTo(2 * 4 + 4 * 12, 4);
   });
@@ -365,7 +393,10 @@ describe('averages', () => {
   it('keep constants and put means where neighbours meet', () => {
     const mesh = quadSheet(2, 1, [0, 2], [0, 1]);
     const cells = Float32Array.of(10, 20);
-    const smooth = apply(withFields(mesh, { c: { location: 'cell', data: cells } }), step('average-to-points'));
+    const smooth = apply(
+      withFields(mesh, { c: { location: 'cell', data: cells } }),
+      step('average-to-points'),
+    );
     expect(smooth.route('cell').at).toBe('point');
     expect(Array.from(smooth.field({ field: 'c' })!.data)).toEqual([10, 15, 20, 10, 15, 20]);
     const points = Float32Array.of(0, 1, 2, 3, 4, 5);

@@ -6,7 +6,7 @@ import { cellMeasures } from '../measure/cell-measures.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { apply, sourceOf } from './chain.ts';
 import type { MeshField } from './operation.ts';
-import { type Workpiece, plainContext } from './workpiece.ts';
+import { plainContext, type Workpiece } from './workpiece.ts';
 
 const withFields = (mesh: Mesh, fields: Record<string, Float32Array>): Workpiece =>
   sourceOf(mesh, {
@@ -93,7 +93,10 @@ describe('clip by a plane', () => {
 
   it('follows another clip, and a section of the two is the section of the wedge', () => {
     const source = sourceOf(hexBlockBetween(4));
-    const quarter = clip(clip(source, { normal: [1, 0, 0], offset: 0.25 }), { normal: [0, 1, 0], offset: -0.3 });
+    const quarter = clip(clip(source, { normal: [1, 0, 0], offset: 0.25 }), {
+      normal: [0, 1, 0],
+      offset: -0.3,
+    });
     expect(volume(quarter)).toBeCloseTo(0.75 * 1.3 * 2, 5);
     const cut = apply(quarter, { op: 'section', options: { normal: [0, 0, 1], offset: 0.1 } });
     expect(area(cut.mesh)).toBeCloseTo(0.75 * 1.3, 5);
@@ -127,7 +130,9 @@ it('random planes: two sides add up to the whole, on any kind of cell and in any
 function rolled(mesh: Mesh, by: number): Mesh {
   const n = mesh.types.length;
   const order = Array.from({ length: n }, (_, i) => (i + by) % n);
-  const nodes = order.map((c) => Array.from(mesh.connectivity.subarray(mesh.offsets[c], mesh.offsets[c + 1])));
+  const nodes = order.map((c) =>
+    Array.from(mesh.connectivity.subarray(mesh.offsets[c], mesh.offsets[c + 1])),
+  );
   const offsets = [0];
   for (const list of nodes) offsets.push(offsets[offsets.length - 1] + list.length);
   return {

@@ -140,8 +140,7 @@ export type OptionControl<O> = {
 export type Handle<O> =
   | { kind: 'plane'; normal: keyof O & string; offset: keyof O & string }
   | { kind: 'place'; key: keyof O & string }
-  | { kind: 'radius'; centre: keyof O & string; key: keyof O & string }
-  | { kind: 'box'; key: keyof O & string };
+  | { kind: 'radius'; centre: keyof O & string; key: keyof O & string };
 
 /**
  * One step of a chain. Its file holds all there is to it: options with their schema, defaults, the phrase that says

@@ -16,6 +16,7 @@ export function withoutTwins(piece: OperationInput): OperationInput {
   for (let c = 0; c < types.length; c++) {
     const key = connectivity
       .slice(offsets[c], offsets[c + 1])
+      .map((p) => places[p])
       .sort()
       .join();
     const other = first.get(key);

@@ -1,6 +1,7 @@
 import type { RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
+import { withMeshMeasures } from '#core/scene/setting.ts';
 import { Stage } from '#stage/stage.ts';
 import { developScene } from '#web/desks/give-out/darkroom.ts';
 import { ask } from '#web/desks/shared/requests.ts';
@@ -31,7 +32,9 @@ const runs = new Map<string, Promise<RunDescription>>();
 async function render(order: RenderOrder): Promise<RenderAnswer> {
   let known = runs.get(order.run);
   if (!known) {
-    known = ask<{ description: RunDescription }>(`/api/runs/${order.run}`).then((r) => r.description);
+    known = ask<{ description: RunDescription }>(`/api/runs/${order.run}`).then((r) =>
+      withMeshMeasures(r.description),
+    );
     runs.set(order.run, known);
   }
   const run = await known;

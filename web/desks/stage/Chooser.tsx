@@ -54,7 +54,7 @@ export function Choice({ chosen, onChoose, children }: ChoiceProps) {
 }
 
 interface NumberFieldProps {
-  label: string;
+  label: ReactNode;
   value: number;
   onChange(value: number): void;
   unit?: string | null;

@@ -1,18 +1,35 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { ChevronDown, Copy, Eye, EyeOff, GripVertical, Trash2 } from 'lucide-react';
+import {
+  ChevronDown,
+  Copy,
+  CornerDownRight,
+  Eye,
+  EyeOff,
+  Ghost,
+  GripVertical,
+  TextCursorInput,
+  Trash2,
+} from 'lucide-react';
+import { useState } from 'react';
+import { sayReport } from '#core/ops/report.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
+import { fieldUnit } from '#core/scene/phrase.ts';
 import type { SentencePiece } from '#core/scene/sentence.ts';
-import { Tick } from '#web/desks/shared/Tick.tsx';
+import { settingOf } from '#core/scene/setting.ts';
+import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { FieldChoices } from './FieldChoices.tsx';
+import { LookChoices } from './LookChoices.tsx';
+import { addGhost, followLayer } from './layer-edits.ts';
+import { OptionWord } from './OptionWord.tsx';
 import { PartChoices } from './PartChoices.tsx';
 import { PlainChoices } from './PlainChoices.tsx';
-import { PlaneChoices, PlaneWord } from './PlaneChoices.tsx';
 import { Ramp } from './Ramp.tsx';
 import { ScaleChoices } from './ScaleChoices.tsx';
+import { SentenceInput } from './SentenceInput.tsx';
 
 /** One line of the scene: its sentence, whose emphasised words edit it, and its fine settings beneath. */
 export function LayerLine({ layer }: { layer: Layer }) {
@@ -76,6 +93,7 @@ export function LayerLine({ layer }: { layer: Layer }) {
           <ChevronDown size={16} className={`transition ${open ? 'rotate-180' : ''}`} />
         </button>
       </div>
+      <News layer={layer} />
       {open && <FineSettings layer={layer} />}
     </li>
   );
@@ -120,8 +138,18 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
         </Chooser>
       );
     }
-    case 'plane':
-      return <PlaneWord layer={layer} step={control.step} text={text} />;
+    case 'opacity':
+    case 'edges':
+    case 'time':
+      return (
+        <Chooser word={text} label={`Change ${text}`} wide>
+          <div className="flex flex-col gap-2.5">
+            <LookChoices layer={layer} />
+          </div>
+        </Chooser>
+      );
+    case 'option':
+      return <OptionWord layer={layer} step={control.step} option={control.key} text={text} />;
   }
 }
 
@@ -135,38 +163,15 @@ function Swatch({ colour }: { colour: string }) {
 }
 
 function FineSettings({ layer }: { layer: Layer }) {
-  const run = useRun();
+  const [typing, setTyping] = useState(false);
   const change = (c: Partial<Layer>, key: string | null = null) =>
     edit({ type: 'layer.change', id: layer.id, change: c }, key);
-  const plane = layer.chain.findIndex((s) => s.op === 'section');
+  const deformed = layer.chain.some((s) => s.op === 'deform' && !s.off);
   return (
     <div className="flex flex-col gap-2.5 pr-3 pb-3.5 pl-9">
-      {plane >= 0 && <PlaneChoices layer={layer} step={plane} />}
-      <label className="flex items-center gap-3">
-        <span className="w-16 text-soft">Opacity</span>
-        <input
-          type="range"
-          min={0}
-          max={1}
-          step={0.01}
-          className="flex-1"
-          value={layer.opacity}
-          onChange={(e) => change({ opacity: Number(e.target.value) }, `opacity-${layer.id}`)}
-        />
-        <span className="w-12 text-right whitespace-nowrap tabular-nums">
-          {Math.round(layer.opacity * 100)} %
-        </span>
-      </label>
-      <div className="flex flex-wrap gap-x-5 gap-y-1.5">
-        <Tick label="Mesh edges" checked={layer.meshEdges} onChange={(meshEdges) => change({ meshEdges })} />
-        {run.dimension === 3 && (
-          <Tick
-            label="Inside only"
-            checked={layer.sides === 'inside'}
-            onChange={(on) => change({ sides: on ? 'inside' : 'both' })}
-          />
-        )}
-      </div>
+      {typing && <SentenceInput layer={layer} onDone={() => setTyping(false)} />}
+      <ChainEditor layer={layer} />
+      <LookChoices layer={layer} />
       <label className="flex items-center gap-3">
         <span className="w-16 text-soft">Name</span>
         <input
@@ -176,7 +181,10 @@ function FineSettings({ layer }: { layer: Layer }) {
           onChange={(e) => change({ name: e.target.value || null }, `name-${layer.id}`)}
         />
       </label>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className="quiet h-8" onClick={() => setTyping(!typing)}>
+          <TextCursorInput size={14} /> As text
+        </button>
         <button
           type="button"
           className="quiet h-8"
@@ -187,11 +195,47 @@ function FineSettings({ layer }: { layer: Layer }) {
         <button
           type="button"
           className="quiet h-8"
+          title="A new line that takes over this one, whatever becomes of it"
+          onClick={() => followLayer(layer)}
+        >
+          <CornerDownRight size={14} /> Follow
+        </button>
+        {deformed && (
+          <button type="button" className="quiet h-8" onClick={() => addGhost(layer)}>
+            <Ghost size={14} /> Undeformed ghost
+          </button>
+        )}
+        <button
+          type="button"
+          className="quiet h-8"
           onClick={() => edit({ type: 'layer.remove', id: layer.id })}
         >
           <Trash2 size={14} /> Delete
         </button>
       </div>
     </div>
+  );
+}
+
+/** What the operations of a line have to say: counts, cut-away values, or why there is nothing to see. */
+function News({ layer }: { layer: Layer }) {
+  const run = useRun();
+  const scene = useScene();
+  const news = useDesk((s) => s.news[layer.id]);
+  if (!news || !layer.visible) return null;
+  const setting = settingOf(run, scene, layer);
+  const options = (layer.chain.findLast((s) => (s.options as { field?: string }).field)?.options ??
+    {}) as object;
+  const lines = news.trouble
+    ? [news.trouble]
+    : sayReport(news.report, news.empty, { length: run.lengthUnit, field: fieldUnit(options, setting) });
+  if (lines.length === 0) return null;
+  return (
+    <p
+      role="status"
+      className={`pr-3 pb-2 pl-9 text-xs ${news.trouble || news.empty ? 'text-warn' : 'text-soft'}`}
+    >
+      {lines.join(' ')}
+    </p>
   );
 }

@@ -1,11 +1,24 @@
 import type { Layer } from '#core/scene/document.ts';
-import { edit, useRun } from './desk-store.ts';
+import { layerLabel } from '#core/scene/layer-chain.ts';
+import { edit, useRun, useScene } from './desk-store.ts';
 
 /** Which parts of the run a layer shows. */
 export function PartChoices({ layer }: { layer: Layer }) {
   const run = useRun();
+  const scene = useScene();
+  const sets = [...scene.sets, ...run.sets];
+  // A line cannot follow one that follows it.
+  const follows = (l: Layer): boolean => {
+    for (let at: Layer | undefined = l; at; at = scene.layers.find((o) => o.id === at?.from)) {
+      if (at.id === layer.id) return true;
+      if (at.from === null) return false;
+    }
+    return false;
+  };
+  const others = scene.layers.filter((l) => !follows(l));
   const chosen = new Set(layer.parts ?? run.parts.map((p) => p.name));
-  const set = (parts: string[] | null) => edit({ type: 'layer.change', id: layer.id, change: { parts } });
+  const set = (parts: string[] | null) =>
+    edit({ type: 'layer.change', id: layer.id, change: { parts, from: null } });
   return (
     <fieldset>
       <legend className="head mb-1.5">Parts</legend>
@@ -44,19 +57,42 @@ export function PartChoices({ layer }: { layer: Layer }) {
           Everything
         </button>
       )}
-      {run.sets.length > 0 && (
+      {sets.length > 0 && (
         <label className="mt-2 block">
           <span className="head block">Only the cells of a part set</span>
           <select
             className="field mt-1 w-full"
             value={layer.set ?? ''}
             onChange={(e) =>
-              edit({ type: 'layer.change', id: layer.id, change: { set: e.target.value || null } })
+              edit({
+                type: 'layer.change',
+                id: layer.id,
+                change: { set: e.target.value || null, from: null },
+              })
             }
           >
             <option value="">all cells</option>
-            {run.sets.map((s) => (
+            {sets.map((s) => (
               <option key={s.name}>{s.name}</option>
+            ))}
+          </select>
+        </label>
+      )}
+      {others.length > 0 && (
+        <label className="mt-2 block">
+          <span className="head block">Or what another line shows</span>
+          <select
+            className="field mt-1 w-full"
+            value={layer.from ?? ''}
+            onChange={(e) =>
+              edit({ type: 'layer.change', id: layer.id, change: { from: e.target.value || null } })
+            }
+          >
+            <option value="">no other line</option>
+            {others.map((l) => (
+              <option key={l.id} value={l.id}>
+                {layerLabel(l, scene)}
+              </option>
             ))}
           </select>
         </label>

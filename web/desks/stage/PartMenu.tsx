@@ -22,7 +22,7 @@ export function usePartMenu(
   const several = useRun().parts.length > 1;
   useEffect(() => {
     const element = picture.current;
-    if (!viewport || !element || !several) return;
+    if (!viewport || !element) return;
     let down: { x: number; y: number } | null = null;
     const onDown = (event: PointerEvent) => {
       const own = event.target === element.firstElementChild;
@@ -35,8 +35,9 @@ export function usePartMenu(
       const x = event.clientX - box.left;
       const y = event.clientY - box.top;
       const scale = viewport.stage.renderer.domElement.width / box.width;
+      if (useDesk.getState().pointing) return;
       const picked = viewport.pick(x * scale, y * scale);
-      if (!picked) return;
+      if (!picked || !several) return;
       if (useDesk.getState().peeling)
         edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
       else setAt({ x, y, part: picked.part });
@@ -44,7 +45,7 @@ export function usePartMenu(
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Escape') return;
       setAt(null);
-      useDesk.setState({ peeling: false });
+      useDesk.setState({ peeling: false, pointing: null });
     };
     element.addEventListener('pointerdown', onDown);
     element.addEventListener('pointerup', onUp);

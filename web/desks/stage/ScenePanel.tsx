@@ -8,13 +8,11 @@ import {
 } from '@dnd-kit/core';
 import { restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { Plus } from 'lucide-react';
-import { Popover } from 'radix-ui';
-import { operations } from '#core/ops/registry.ts';
+import { AddLine } from './AddLine.tsx';
 import { edit, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
-import { addLayer } from './layer-edits.ts';
 import { PartList } from './PartList.tsx';
+import { PartSets } from './PartSets.tsx';
 import { LensLine, LightLine, WordsLine } from './SettingLines.tsx';
 
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
@@ -53,6 +51,7 @@ export function ScenePanel() {
         )}
         <AddLine />
         <PartList />
+        <PartSets />
       </div>
       <div className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]">
         <LightLine />
@@ -60,31 +59,5 @@ export function ScenePanel() {
         <WordsLine />
       </div>
     </aside>
-  );
-}
-
-function AddLine() {
-  return (
-    <Popover.Root>
-      <Popover.Trigger className="mx-3 my-2.5 inline-flex items-center gap-2 rounded-full px-2 py-1 font-medium text-accent hover:bg-accent-wash">
-        <Plus size={16} /> Add a line
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content side="right" align="start" sideOffset={8} className="card z-50 w-64 p-2">
-          {operations.map((operation) => (
-            <Popover.Close asChild key={operation.id}>
-              <button
-                type="button"
-                className="block w-full rounded-md px-3 py-1.5 text-left hover:bg-sunk"
-                onClick={() => addLayer(operation)}
-              >
-                <span className="font-medium">{operation.name}</span>
-                <span className="block text-soft">{operation.purpose}</span>
-              </button>
-            </Popover.Close>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
   );
 }

@@ -2,6 +2,7 @@ import { Redo2, Send, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { withMeshMeasures } from '#core/scene/setting.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
@@ -27,8 +28,10 @@ export function StageDesk(props: Props) {
   const [controller, setController] = useState<DeskController | null>(null);
   const [viewport, setViewport] = useState<Viewport | null>(null);
   useEffect(() => {
-    openDesk(props);
-    const made = new DeskController(props.run);
+    // Measures of the mesh are fields like those of the files.
+    const run = withMeshMeasures(props.run);
+    openDesk({ ...props, run });
+    const made = new DeskController(run);
     setController(made);
     setReady(true);
     return () => made.close();

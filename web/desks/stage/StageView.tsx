@@ -9,7 +9,8 @@ import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { PartMenu, usePartMenu } from './PartMenu.tsx';
-import { SectionHandles } from './SectionHandles.tsx';
+import { usePointing } from './pointing.ts';
+import { StageHandles } from './StageHandles.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
 
@@ -74,7 +75,11 @@ export function StageView({ controller, onViewport }: Props) {
       void controller.saveThumbnail(thumbnailOf(canvas.current!, words.current!));
   }, [settled, viewport]);
 
-  useCameraGestures(picture, run.dimension === 2);
+  const flat = useDesk((s) => s.flat);
+  const pointing = useDesk((s) => s.pointing);
+  const busy = useDesk((s) => s.busy);
+  const rectangle = usePointing(viewport, picture);
+  useCameraGestures(picture, flat);
   const menu = usePartMenu(viewport, picture);
   const probe = useProbe(menu.at ? null : viewport, picture);
 
@@ -93,11 +98,30 @@ export function StageView({ controller, onViewport }: Props) {
         <canvas ref={canvas} className="absolute inset-0 size-full" aria-label="The picture" />
         <canvas ref={words} className="pointer-events-none absolute inset-0 size-full" />
         {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
-        {viewport && <SectionHandles width={size.width} height={size.height} />}
+        {viewport && <StageHandles width={size.width} height={size.height} />}
+        {rectangle && (
+          <div
+            className="pointer-events-none absolute border-2 border-accent bg-accent/10"
+            style={rectangle}
+          />
+        )}
         {probe && <ProbeNote {...probe} width={size.width} />}
         {menu.at && <PartMenu {...menu.at} width={size.width} height={size.height} onClose={menu.close} />}
       </div>
       <ViewButtons />
+      {pointing && (
+        <p role="status" className="card absolute top-4 left-1/2 -translate-x-1/2 px-4 py-2 font-medium">
+          {pointing.says}
+        </p>
+      )}
+      {busy && (
+        <p role="status" className="card absolute right-4 bottom-14 flex items-center gap-3 px-3 py-1.5">
+          Working …
+          <button type="button" className="quiet h-7" onClick={controller.cancel}>
+            Cancel
+          </button>
+        </p>
+      )}
       {trouble && (
         <p role="alert" className="card absolute top-4 left-4 max-w-md px-4 py-3">
           {trouble}

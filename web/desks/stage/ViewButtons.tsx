@@ -1,5 +1,4 @@
 import { Layers2, Maximize2 } from 'lucide-react';
-import { runBounds } from '#core/model/run.ts';
 import {
   besideLegends,
   cameraAxes,
@@ -20,11 +19,14 @@ const axisViews: { view: ViewName; label: string }[] = [
   { view: 'below', label: '−z' },
 ];
 
+const nextInside = { off: 'translucent', translucent: 'removed', removed: 'off' } as const;
+const sayInside = { off: 'look inside', translucent: 'front see-through', removed: 'front removed' };
+
 /** Looks from a direction, with the whole run in the picture. */
 function look(from: readonly number[], up: readonly number[]): void {
   const state = useDesk.getState();
   const camera = fitCamera(
-    runBounds(state.run),
+    state.shown,
     [...from] as Vector,
     [...up] as Vector,
     besideLegends(pictureAspect(state), sceneNow().scales),
@@ -39,6 +41,7 @@ export function ViewButtons() {
   const parallel = camera.projection === 'parallel';
   const peeling = useDesk((s) => s.peeling);
   const several = useRun().parts.length > 1;
+  const { lookInside } = useScene();
   const fitAgain = () => {
     const { back, up } = cameraAxes(camera);
     look(back, Math.abs(back[2]) > 0.98 ? up : camera.up);
@@ -96,6 +99,16 @@ export function ViewButtons() {
       </button>
       {several && (
         <>
+          <span className="mx-1 h-4 w-px bg-rule" />
+          <button
+            type="button"
+            className={`mark w-auto px-2.5 text-xs font-medium ${lookInside !== 'off' ? 'bg-accent-wash text-accent' : ''}`}
+            aria-pressed={lookInside !== 'off'}
+            title="Parts in front of the middle: as they are, see-through, or gone"
+            onClick={() => edit({ type: 'inside.set', lookInside: nextInside[lookInside] })}
+          >
+            {sayInside[lookInside]}
+          </button>
           <span className="mx-1 h-4 w-px bg-rule" />
           <button
             type="button"

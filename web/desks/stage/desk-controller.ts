@@ -1,6 +1,9 @@
+import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { dueStep } from '#core/motion/play-clock.ts';
+import type { ValueGrid } from '#core/ops/operation.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { freshLayer } from '#core/scene/read-layer.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
@@ -10,17 +13,39 @@ import { geometryPool, pooledSource } from './geometry-pool.ts';
 
 /** What decides about shapes and values; everything else only restyles. */
 function geometrySignature(scene: Scene): string {
-  const layers = scene.layers
-    .filter((l) => l.visible && l.opacity > 0)
-    .map((l) => [
-      l.id,
-      l.parts,
-      l.set,
-      l.chain,
-      l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
-    ]);
+  const layers = scene.layers.map((l) => [
+    l.id,
+    l.visible && l.opacity > 0,
+    l.parts,
+    l.set,
+    l.from,
+    l.chain,
+    l.time,
+    l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
+  ]);
+  // Contour lines may follow the levels of a colour scale.
+  const follow = scene.layers.some((l) =>
+    l.chain.some((s) => (s.options as { mode?: string })?.mode === 'scale'),
+  );
+  const scales = follow ? scene.scales.map((s) => [s.id, s.range, s.bands]) : null;
   const hidden = Object.entries(scene.parts).flatMap(([name, look]) => (look.hidden ? [name] : []));
-  return JSON.stringify([scene.step, layers, hidden]);
+  return JSON.stringify([scene.step, layers, hidden, scene.sets, scales]);
+}
+
+/** Work that takes longer than this, in milliseconds, is said and can be cancelled. */
+const PATIENCE = 600;
+
+/** The scene with the part set that is being made, lit up. */
+function withDraft(scene: Scene): Scene {
+  const { draft, run } = useDesk.getState();
+  if (!draft) return scene;
+  const layer = {
+    ...freshLayer(run, 'draft-set'),
+    set: draft.name,
+    colour: { kind: 'plain' as const, colour: '#e8590c' },
+    edges: { shown: true, colour: '#7a2c00', opacity: 0.6 },
+  };
+  return { ...scene, layers: [...scene.layers, layer], sets: [...scene.sets, draft] };
 }
 
 /** How many steps are fetched before they are due. */
@@ -48,13 +73,15 @@ export class DeskController {
   private lastSaved: Scene;
   private readonly leave: () => void;
   private playStart = { at: 0, step: 0 };
+  private cancelling = new AbortController();
 
   constructor(readonly run: RunDescription) {
     this.pool = geometryPool();
-    this.source = pooledSource(run, this.pool);
+    this.source = pooledSource(run, this.pool, () => this.cancelling.signal);
     this.lastSaved = sceneNow();
     this.leave = useDesk.subscribe((s, before) => {
-      if (s.history.scene !== before.history?.scene) this.sceneChanged(s.history.scene);
+      if (s.history.scene !== before.history?.scene || s.draft !== before.draft)
+        this.sceneChanged(s.history.scene);
       if (s.playing && (!before.playing || s.rate !== before.rate)) void this.play();
     });
     addEventListener('pagehide', this.saveNow);
@@ -75,8 +102,15 @@ export class DeskController {
     clearTimeout(this.saveTimer);
   }
 
-  private sceneChanged(scene: Scene): void {
-    if (scene !== this.lastSaved) this.saveSoon();
+  /** Stops what is being computed; the picture stays as it was. */
+  cancel = (): void => {
+    this.cancelling.abort(new Error('Cancelled. The picture is as it was before; undo or change the line.'));
+    this.cancelling = new AbortController();
+  };
+
+  private sceneChanged(plain: Scene): void {
+    if (plain !== this.lastSaved) this.saveSoon();
+    const scene = withDraft(plain);
     const signature = geometrySignature(scene);
     if (this.shown?.signature === signature) {
       if (sameContent(this.shown.scene, scene)) return;
@@ -95,22 +129,29 @@ export class DeskController {
 
   private async fetch(scene: Scene, signature: string): Promise<void> {
     this.asked = signature;
+    const slow = window.setTimeout(() => useDesk.setState({ busy: true }), PATIENCE);
     try {
       const frame = await this.source.frame(scene, scene.step, 'view');
       if (this.asked !== signature) return;
-      const latest = sceneNow();
+      const latest = withDraft(sceneNow());
       this.present(frame, geometrySignature(latest) === signature ? latest : scene, signature);
       useDesk.setState({ trouble: null });
     } catch (error) {
       if (error instanceof Superseded) return;
       if (this.asked === signature) this.asked = '';
       useDesk.setState({ trouble: (error as Error).message });
+    } finally {
+      clearTimeout(slow);
+      if (this.asked === signature || this.asked === '') useDesk.setState({ busy: false });
     }
   }
 
   private present(frame: Frame, scene: Scene, signature: string): void {
     this.shown = { scene, signature };
     this.viewport?.show(frame, scene);
+    const grids: Record<string, ValueGrid[]> = {};
+    for (const { layer, shape } of frame.parts) if (shape.grid) (grids[layer] ??= []).push(shape.grid);
+    useDesk.setState({ news: frame.news, grids, shown: frame.bounds, flat: isFlat(frame.bounds) });
   }
 
   /** Shows the step that is due by the clock; when the work takes longer than a step, steps are skipped. */

@@ -1,8 +1,12 @@
 import { create } from 'zustand';
-import type { RunDescription } from '#core/model/run.ts';
-import type { Camera, Scene } from '#core/scene/document.ts';
+import { type Bounds, isFlat } from '#core/model/mesh.ts';
+import { type RunDescription, runBounds } from '#core/model/run.ts';
+import type { ValueGrid } from '#core/ops/operation.ts';
+import type { Camera, Scene, SceneSet } from '#core/scene/document.ts';
 import type { Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
+import type { LayerNews } from '#engine/scene-source.ts';
+import type { Picked } from '#stage/stage.ts';
 
 export interface Shot {
   id: string;
@@ -35,6 +39,33 @@ interface DeskState {
   peeling: boolean;
   /** The picture at rest is complete. */
   settled: boolean;
+  /** What each line has to say of itself, by layer. */
+  news: Record<string, LayerNews>;
+  /** How often values occur in the clouds of a line. */
+  grids: Record<string, ValueGrid[]>;
+  /** Of everything on show, in the coordinates of the files. */
+  shown: Bounds;
+  /** What is shown has no thickness. */
+  flat: boolean;
+  /** Long work under way can be cancelled. */
+  busy: boolean;
+  /** The next clicks on the picture choose something. */
+  pointing: Pointing | null;
+  /** Parts that were chosen by pointing; new lines show them. */
+  selected: string[] | null;
+  /** A part set that is being made; its cells are highlighted. */
+  draft: SceneSet | null;
+}
+
+/** What clicks on the picture are for. */
+export interface Pointing {
+  says: string;
+  /** Dragging goes on choosing, cell by cell. */
+  brush?: boolean;
+  /** True when the choice is complete. */
+  onPick(picked: Picked, cell: number | null): boolean;
+  /** Cells within a dragged rectangle, by part; without it, dragging turns the view. */
+  onRectangle?(cells: Record<string, number[]>): void;
 }
 
 export const useDesk = create<DeskState>(() => ({}) as DeskState);
@@ -56,6 +87,14 @@ export function openDesk(
     stageAspect: 1.5,
     peeling: false,
     settled: false,
+    news: {},
+    grids: {},
+    shown: runBounds(rest.run),
+    flat: isFlat(runBounds(rest.run)),
+    busy: false,
+    pointing: null,
+    selected: null,
+    draft: null,
   });
 }
 

@@ -15,11 +15,15 @@ export function geometryPool(): WorkerPool {
 }
 
 /** The scene source of a run over a worker pool. */
-export function pooledSource(run: RunDescription, pool: WorkerPool): SceneSource {
+export function pooledSource(
+  run: RunDescription,
+  pool: WorkerPool,
+  signal: () => AbortSignal | undefined = () => undefined,
+): SceneSource {
   return new SceneSource(
     run,
     (request: GeometryRequest, slot: string) =>
-      pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot }),
+      pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot, signal: signal() }),
     async ({ type, bytes }) =>
       createImageBitmap(new Blob([await loadFromServer('')(bytes)], { type }), { premultiplyAlpha: 'none' }),
   );

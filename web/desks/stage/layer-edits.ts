@@ -1,9 +1,11 @@
 import type { RunField } from '#core/model/run.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
-import { defaultScene, naturalComponent, newScale, sensibleField } from '#core/scene/default-scene.ts';
+import { newScale } from '#core/scene/default-scene.ts';
 import type { Component, Layer, Scale } from '#core/scene/document.ts';
-import { settingOf } from '#core/scene/layer-sentence.ts';
+
 import { quantityKey, quantityName } from '#core/scene/quantity.ts';
+import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
+import { settingOf } from '#core/scene/setting.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
 
 /** The scale a quantity has already, or a new one: layers that show the same share their colours. */
@@ -44,33 +46,46 @@ export function ownScale(layer: Layer, scale: Scale): void {
 }
 
 /** Adds a line of the scene; it shows what a newcomer most likely wants of its kind. */
-export function addLayer(operation: AnyOperation | null): void {
-  const { run } = useDesk.getState();
-  const chosen = sensibleField(run);
-  const scale = chosen ? scaleFor(chosen.field, chosen.component) : null;
-  const volumes = run.parts.filter((p) => p.meshes.some((m) => m.dimension === Math.min(3, run.dimension)));
-  const largest = [...volumes].sort((a, b) => b.meshes[0].cellCount - a.meshes[0].cellCount)[0];
+export function addLayer(operation: AnyOperation): void {
+  const { run, selected } = useDesk.getState();
+  const scene = sceneNow();
+  const setting = settingOf(run, scene);
+  const plain = operation.id === 'surface';
   const layer: Layer = {
-    ...defaultScene(run).layers[0],
+    ...freshLayer(run, freshId('layer')),
+    parts: selected ?? usualParts(run),
+    chain: plain ? [] : [{ op: operation.id, options: operation.defaults(setting), off: false }],
+  };
+  const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
+  if (run.dimension === 2 && operation.id === 'section') layer.colour = { kind: 'plain', colour: '#5a5753' };
+  edit({ type: 'layer.add', layer, scale: (layer.colour.kind === 'field' && scale) || undefined });
+  useDesk.setState({ openLayer: layer.id });
+}
+
+/** A new line that takes this one as its source, in the same colours to begin with. */
+export function followLayer(source: Layer): void {
+  const layer: Layer = {
+    ...source,
     id: freshId('layer'),
     name: null,
-    parts: run.parts.length === 1 || !largest ? null : [largest.name],
-    chain:
-      operation && operation.id !== 'surface'
-        ? [{ op: operation.id, options: operation.defaults(settingOf(run)) }]
-        : [],
-    // On a flat run a section is a line on its own surface: in the same colours it would not be seen.
-    colour:
-      chosen && scale && !(run.dimension === 2 && operation?.id === 'section')
-        ? {
-            kind: 'field',
-            field: chosen.field.key,
-            component: naturalComponent(chosen.field),
-            scale: scale.id,
-          }
-        : { kind: 'plain', colour: '#5a5753' },
-    sides: 'both',
+    from: source.id,
+    parts: null,
+    set: null,
+    chain: [],
   };
-  edit({ type: 'layer.add', layer, scale: scale?.made });
+  edit({ type: 'layer.add', layer });
   useDesk.setState({ openLayer: layer.id });
+}
+
+/** The same line as it was before it was deformed, nearly see-through. */
+export function addGhost(source: Layer): void {
+  const layer: Layer = {
+    ...source,
+    id: freshId('layer'),
+    name: null,
+    chain: source.chain.filter((s) => s.op !== 'deform'),
+    colour: { kind: 'plain', colour: '#d8d2c8' },
+    opacity: 0.2,
+  };
+  edit({ type: 'layer.add', layer });
 }

@@ -1,0 +1,561 @@
+import { Crosshair, ScanEye, Triangle } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { boundsCentre } from '#core/model/mesh.ts';
+import type { OperationSetting, OptionControl } from '#core/ops/operation.ts';
+import { dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/planes.ts';
+import { operationById } from '#core/ops/registry.ts';
+import { axisOf } from '#core/ops/section.ts';
+import { cameraAxes, type Vector } from '#core/scene/camera.ts';
+import type { Layer } from '#core/scene/document.ts';
+import type { Quantity } from '#core/scene/phrase.ts';
+import { fieldUnit, quantityOf } from '#core/scene/phrase.ts';
+import { settingOf } from '#core/scene/setting.ts';
+import { Tick } from '#web/desks/shared/Tick.tsx';
+import { NumberField } from './Chooser.tsx';
+import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { OpacityCurve } from './OpacityCurve.tsx';
+import { roundTo } from './round-to.ts';
+
+type Options = Record<string, unknown>;
+type Control = OptionControl<Options>;
+
+interface Props {
+  layer: Layer;
+  step: number;
+  /** Only the control of one option. */
+  only?: string;
+}
+
+/** Everything an operation can be told, built from what its file says; changes apply at once. */
+export function OptionControls({ layer, step, only }: Props) {
+  const run = useRun();
+  const scene = useScene();
+  const chainStep = layer.chain[step];
+  if (!chainStep) return null;
+  const operation = operationById(chainStep.op);
+  const options = operation.schema.parse(chainStep.options) as Options;
+  const setting = settingOf(run, scene, layer);
+  const shown = (operation.controls as Control[]).filter((c) => {
+    if (c.when && !c.when(options)) return false;
+    if (!only) return true;
+    return (
+      c.key === only ||
+      (c.kind === 'plane' && c.offset === only) ||
+      (c.kind === 'span' && c.high === only) ||
+      (c.kind === 'quantity' && c.component === only)
+    );
+  });
+  return (
+    <div className="flex flex-col gap-2">
+      {shown.map((control) => (
+        <OneControl
+          key={`${control.key}/${control.label}`}
+          control={control}
+          options={options}
+          setting={setting}
+          layer={layer}
+          step={step}
+        />
+      ))}
+    </div>
+  );
+}
+
+interface OneProps {
+  control: Control;
+  options: Options;
+  setting: OperationSetting;
+  layer: Layer;
+  step: number;
+}
+
+function OneControl({ control, options, setting, layer, step }: OneProps) {
+  const locked = options.locked === true && control.kind === 'plane';
+  const set = (change: Options, key: string | null = null) =>
+    edit({ type: 'chain.change', id: layer.id, step, options: change }, key && `${key}-${layer.id}-${step}`);
+  const value = options[control.key];
+  switch (control.kind) {
+    case 'tick':
+      return (
+        <Tick label={control.label} checked={value === true} onChange={(on) => set({ [control.key]: on })} />
+      );
+    case 'choice':
+      return (
+        <Row label={control.label}>
+          <div className="flex flex-wrap gap-1">
+            {control.choices.map((c) => (
+              <button
+                key={String(c.value)}
+                type="button"
+                aria-pressed={c.value === value}
+                className={`h-7 rounded-full border px-2.5 text-sm ${c.value === value ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
+                onClick={() => set({ [control.key]: c.value })}
+              >
+                {c.label}
+              </button>
+            ))}
+          </div>
+        </Row>
+      );
+    case 'number': {
+      const unit =
+        control.unit === 'length'
+          ? setting.lengthUnit
+          : control.unit === 'angle'
+            ? '°'
+            : control.unit === 'percent'
+              ? '%'
+              : control.unit === 'field'
+                ? fieldUnit(options, setting)
+                : null;
+      const range = control.range?.(options, setting);
+      const fit = (v: number): number => (control.whole ? Math.round(v) : v);
+      return (
+        <div className="flex items-center gap-2">
+          <NumberField
+            label={<span className="inline-block w-20 text-soft">{control.label}</span>}
+            value={value as number}
+            unit={unit}
+            onChange={(v) => set({ [control.key]: fit(v) })}
+          />
+          {range && range[1] > range[0] && (
+            <input
+              type="range"
+              aria-label={control.label}
+              className="min-w-0 flex-1"
+              min={range[0]}
+              max={range[1]}
+              step={control.whole ? 1 : (range[1] - range[0]) / 400}
+              value={value as number}
+              onChange={(e) =>
+                set(
+                  {
+                    [control.key]: control.whole
+                      ? Number(e.target.value)
+                      : roundTo(Number(e.target.value), range[1] - range[0]),
+                  },
+                  `slide-${control.key}`,
+                )
+              }
+            />
+          )}
+        </div>
+      );
+    }
+    case 'plane':
+      return (
+        <PlaneControl
+          normal={value as Vector}
+          offset={options[control.offset] as number}
+          keys={[control.key, control.offset]}
+          locked={locked}
+          setting={setting}
+          layer={layer}
+          step={step}
+          set={set}
+        />
+      );
+    case 'direction':
+      return (
+        <Row label={control.label}>
+          <AxisButtons normal={value as Vector} onTurn={(v) => set({ [control.key]: v })} />
+          <Triple value={value as Vector} label={control.label} onChange={(v) => set({ [control.key]: v })} />
+        </Row>
+      );
+    case 'place':
+      return (
+        <Row label={control.label}>
+          <Triple value={value as Vector} label={control.label} onChange={(v) => set({ [control.key]: v })} />
+          <button
+            type="button"
+            className="mark size-7"
+            title="Point at a place on the picture"
+            aria-label={`Point at ${control.label.toLowerCase()}`}
+            onClick={() =>
+              useDesk.setState({
+                pointing: {
+                  says: 'Click a place on the picture.',
+                  onPick: ({ place }) => {
+                    set({ [control.key]: place });
+                    return true;
+                  },
+                },
+              })
+            }
+          >
+            <Crosshair size={15} />
+          </button>
+        </Row>
+      );
+    case 'quantity':
+      return (
+        <QuantityRow
+          label={control.label}
+          value={quantityOf(options, setting, control.key, control.component)}
+          choices={setting.quantities.filter((q) => !control.vectors || q.component === 'magnitude')}
+          onChange={(q) =>
+            set({ [control.key]: q.field, [control.component]: q.component, ...freshValues(options, q) })
+          }
+        />
+      );
+    case 'numbers':
+      return (
+        <NumbersRow
+          label={control.label}
+          value={value as number[]}
+          onChange={(v) => set({ [control.key]: v })}
+        />
+      );
+    case 'condition':
+      return (
+        <label className="block">
+          <span className="text-soft">{control.label}</span>
+          <textarea
+            key={String(value)}
+            rows={2}
+            className="field mt-1 h-auto w-full py-1 font-mono text-xs"
+            defaultValue={String(value)}
+            placeholder={'temperature > 200 and not part == "rack"'}
+            onBlur={(e) => e.target.value !== value && set({ [control.key]: e.target.value })}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter' && !e.shiftKey) {
+                e.preventDefault();
+                e.currentTarget.blur();
+              }
+            }}
+          />
+        </label>
+      );
+    case 'span': {
+      const q = quantityOf(options, setting);
+      const [low, high] = q ? [q.low, q.high] : [0, 1];
+      return (
+        <>
+          {[control.key, control.high].map((key, i) => (
+            <div key={key} className="flex items-center gap-2">
+              <NumberField
+                label={<span className="inline-block w-20 text-soft">{i === 0 ? control.label : 'and'}</span>}
+                value={options[key] as number}
+                unit={q?.unit ?? null}
+                onChange={(v) => set({ [key]: v })}
+              />
+              <input
+                type="range"
+                aria-label={i === 0 ? `${control.label}, lower end` : `${control.label}, upper end`}
+                className="min-w-0 flex-1"
+                min={low}
+                max={high}
+                step={(high - low) / 400 || 1}
+                value={options[key] as number}
+                onChange={(e) => set({ [key]: roundTo(Number(e.target.value), high - low) }, `slide-${key}`)}
+              />
+            </div>
+          ))}
+        </>
+      );
+    }
+    case 'step':
+      return (
+        <Row label={control.label}>
+          <select
+            className="field h-7"
+            value={value === null ? '' : String(value)}
+            onChange={(e) => set({ [control.key]: e.target.value === '' ? null : Number(e.target.value) })}
+          >
+            <option value="">the step on show</option>
+            {Array.from({ length: setting.steps }, (_, i) => (
+              <option key={i} value={i}>
+                step {i}
+              </option>
+            ))}
+          </select>
+        </Row>
+      );
+    case 'curve':
+      return (
+        <OpacityCurve
+          layer={layer}
+          curve={value as [number, number][]}
+          onChange={(curve, key) => set({ [control.key]: curve }, key)}
+        />
+      );
+  }
+}
+
+/** Another quantity has other values: those that make no sense any more begin anew. */
+function freshValues(options: Options, q: Quantity): Options {
+  const at = (share: number): number => roundTo(q.low + share * (q.high - q.low), q.high - q.low || 1);
+  const out: Options = {};
+  if (Array.isArray(options.values) && options.values.length > 0) out.values = [at(0.5)];
+  if (typeof options.value === 'number') Object.assign(out, { value: at(0.5), second: at(0.75) });
+  if (typeof options.low === 'number') Object.assign(out, { low: at(0), high: at(1) });
+  return out;
+}
+
+function Row({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="flex items-center gap-2">
+      <span className="w-20 shrink-0 text-soft">{label}</span>
+      {children}
+    </div>
+  );
+}
+
+function QuantityRow({
+  label,
+  value,
+  choices,
+  onChange,
+}: {
+  label: string;
+  value: Quantity | undefined;
+  choices: readonly Quantity[];
+  onChange(q: Quantity): void;
+}) {
+  const index = value ? choices.indexOf(value) : -1;
+  return (
+    <Row label={label}>
+      <select
+        aria-label={label}
+        className="field h-7 min-w-0 flex-1"
+        value={index}
+        onChange={(e) => onChange(choices[Number(e.target.value)])}
+      >
+        {index < 0 && <option value={-1}>not in this run</option>}
+        {choices.map((q, i) => (
+          <option key={q.name} value={i}>
+            {q.name}
+          </option>
+        ))}
+      </select>
+    </Row>
+  );
+}
+
+function NumbersRow({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number[];
+  onChange(v: number[]): void;
+}) {
+  const text = value.map((v) => Number(v.toPrecision(7))).join('; ');
+  return (
+    <Row label={label}>
+      <input
+        key={text}
+        aria-label={label}
+        className="field h-7 min-w-0 flex-1 tabular-nums"
+        defaultValue={text}
+        title="Several numbers with semicolons between them"
+        onBlur={(e) => {
+          const list = e.target.value
+            .split(/[;\s]+/)
+            .filter(Boolean)
+            .map((t) => Number(t.replace(',', '.').replace('−', '-')));
+          if (list.length > 0 && list.every(Number.isFinite)) onChange(list);
+          else e.target.value = text;
+        }}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      />
+    </Row>
+  );
+}
+
+function AxisButtons({
+  normal,
+  disabled = false,
+  onTurn,
+}: {
+  normal: Vector;
+  disabled?: boolean;
+  onTurn(v: Vector): void;
+}) {
+  const axis = axisOf(normal);
+  return (
+    <>
+      {['x', 'y', 'z'].map((name, k) => (
+        <button
+          key={name}
+          type="button"
+          disabled={disabled}
+          aria-pressed={axis === k}
+          className={`size-7 shrink-0 rounded-full border text-sm ${axis === k ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
+          onClick={() => onTurn([k === 0 ? 1 : 0, k === 1 ? 1 : 0, k === 2 ? 1 : 0])}
+        >
+          {name}
+        </button>
+      ))}
+    </>
+  );
+}
+
+function Triple({
+  value,
+  label,
+  disabled = false,
+  onChange,
+}: {
+  value: Vector;
+  label: string;
+  disabled?: boolean;
+  onChange(v: Vector): void;
+}) {
+  return (
+    <>
+      {value.map((v, k) => (
+        <input
+          key={`${k}-${v}`}
+          aria-label={`${label} ${'xyz'[k]}`}
+          disabled={disabled}
+          className="field h-7 w-12 min-w-0 flex-1 px-1.5 tabular-nums"
+          defaultValue={Number(v.toPrecision(4))}
+          onBlur={(e) => {
+            const typed = Number(e.target.value.replace(',', '.').replace('−', '-'));
+            if (e.target.value.trim() !== '' && Number.isFinite(typed) && typed !== Number(v.toPrecision(4)))
+              onChange(value.map((w, j) => (j === k ? typed : w)) as Vector);
+            else e.target.value = String(Number(v.toPrecision(4)));
+          }}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        />
+      ))}
+    </>
+  );
+}
+
+interface PlaneProps {
+  normal: Vector;
+  offset: number;
+  keys: [string, string];
+  locked: boolean;
+  setting: OperationSetting;
+  layer: Layer;
+  step: number;
+  set(change: Options, key?: string | null): void;
+}
+
+/** A plane: along an axis, facing the view, of three picked points, beside a picked face, by numbers. */
+function PlaneControl({ normal, offset, keys, locked, setting, set }: PlaneProps) {
+  const { bounds } = setting;
+  const [low, high] = planeRange(bounds, normal);
+  const put = (n: Vector, o: number) => set({ [keys[0]]: n, [keys[1]]: o });
+  const turn = (next: Vector) => {
+    if (Math.hypot(...next) < 1e-9) return;
+    const n = unitVector(next);
+    put(n, roundTo(dotOf(boundsCentre(bounds), n), high - low || 1));
+  };
+  const round = (v: number): number => roundTo(v, high - low || 1);
+  const byFace = () =>
+    useDesk.setState({
+      pointing: {
+        says: 'Click a face; the plane lies on it.',
+        onPick: ({ place, normal: face }) => {
+          const n = unitVector(face.map((v) => Math.round(v * 1e5) / 1e5));
+          // Along an axis it is said by its letter, whichever way the face looks.
+          const own =
+            n.filter((v) => v !== 0).length === 1 && Math.min(...n) < 0
+              ? n.map((v) => (v === 0 ? 0 : -v))
+              : n;
+          put(own as Vector, round(dotOf(own, place)));
+          return true;
+        },
+      },
+    });
+  const byPoints = () => {
+    const points: Vector[] = [];
+    const says = (): string =>
+      `Click ${['the first', 'the second', 'the third'][points.length]} of three points.`;
+    const pointing = {
+      says: says(),
+      onPick: ({ place }: { place: Vector }): boolean => {
+        points.push(place);
+        if (points.length < 3) {
+          useDesk.setState({ pointing: { ...pointing, says: says() } });
+          return false;
+        }
+        const plane = planeOfPoints(points[0], points[1], points[2]);
+        if (plane) put(plane.normal, round(plane.offset));
+        else useDesk.setState({ trouble: 'The three points lie on one line; choose others.' });
+        return true;
+      },
+    };
+    useDesk.setState({ pointing });
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      <div className="flex items-center gap-1.5">
+        <span className="w-20 shrink-0 text-soft">Plane</span>
+        <AxisButtons normal={normal} disabled={locked} onTurn={turn} />
+        <PlaneButton
+          disabled={locked}
+          label="Turn the plane to face the view"
+          onClick={() => turn(cameraAxes(sceneNow().camera).back)}
+        >
+          <ScanEye size={15} />
+        </PlaneButton>
+        <PlaneButton disabled={locked} label="Lay the plane on a face" onClick={byFace}>
+          <Crosshair size={15} />
+        </PlaneButton>
+        <PlaneButton disabled={locked} label="Plane through three points" onClick={byPoints}>
+          <Triangle size={15} />
+        </PlaneButton>
+      </div>
+      <Row label="Normal">
+        <Triple value={normal} label="Normal" disabled={locked} onChange={turn} />
+      </Row>
+      <div className="flex items-center gap-2">
+        <NumberField
+          label={
+            <span className="inline-block w-20 text-soft">
+              {axisOf(normal) >= 0 ? `${'xyz'[axisOf(normal)]} =` : 'at'}
+            </span>
+          }
+          value={offset}
+          unit={setting.lengthUnit}
+          onChange={(v) => !locked && set({ [keys[1]]: v })}
+        />
+        <input
+          type="range"
+          aria-label="Place of the plane"
+          className="min-w-0 flex-1"
+          disabled={locked}
+          min={low}
+          max={high}
+          step={(high - low) / 400 || 1}
+          value={offset}
+          onChange={(e) => set({ [keys[1]]: round(Number(e.target.value)) }, 'slide-plane')}
+        />
+      </div>
+      <p className="pl-[5.5rem] text-xs text-soft">
+        from {round(low)} to {round(high)} {setting.lengthUnit ?? ''}
+      </p>
+    </div>
+  );
+}
+
+function PlaneButton({
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string;
+  disabled: boolean;
+  onClick(): void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className="mark size-7"
+      disabled={disabled}
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}

@@ -1,0 +1,119 @@
+import { useRef } from 'react';
+import type { OptionControl } from '#core/ops/operation.ts';
+import { planeRange } from '#core/ops/planes.ts';
+import { operationById } from '#core/ops/registry.ts';
+import type { Layer } from '#core/scene/document.ts';
+import { quantityOf } from '#core/scene/phrase.ts';
+import { settingOf } from '#core/scene/setting.ts';
+import { Chooser } from './Chooser.tsx';
+import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
+import { OptionControls } from './OptionControls.tsx';
+import { roundTo } from './round-to.ts';
+
+interface Props {
+  layer: Layer;
+  step: number;
+  option: string;
+  text: string;
+}
+
+/** A word of a sentence that belongs to an operation: a number scrubs sideways, everything else opens its choices. */
+export function OptionWord({ layer, step, option, text }: Props) {
+  const scrub = useScrub(layer, step, option);
+  if (scrub) return <ScrubWord text={text} {...scrub} layer={layer} step={step} option={option} />;
+  return (
+    <Chooser word={text} label={`Change ${text}`} wide>
+      <OptionControls layer={layer} step={step} only={option} />
+    </Chooser>
+  );
+}
+
+interface Scrub {
+  value: number;
+  low: number;
+  high: number;
+  whole: boolean;
+  locked: boolean;
+  change(value: number): Record<string, unknown>;
+}
+
+/** How far a number can be dragged; null for words that are no single number. */
+function useScrub(layer: Layer, step: number, option: string): Scrub | null {
+  const run = useRun();
+  const scene = useScene();
+  const chainStep = layer.chain[step];
+  if (!chainStep) return null;
+  const operation = operationById(chainStep.op);
+  const options = operation.schema.parse(chainStep.options) as Record<string, unknown>;
+  const setting = settingOf(run, scene, layer);
+  const locked = options.locked === true;
+  const value = options[option];
+  const plain = (v: number) => ({ [option]: v });
+  if (option === 'values' && Array.isArray(value) && value.length === 1) {
+    const q = quantityOf(options, setting);
+    if (!q) return null;
+    return {
+      value: value[0],
+      low: q.low,
+      high: q.high,
+      whole: false,
+      locked,
+      change: (v) => ({ values: [v] }),
+    };
+  }
+  if (typeof value !== 'number') return null;
+  const controls = operation.controls as OptionControl<Record<string, unknown>>[];
+  for (const control of controls) {
+    if (control.when && !control.when(options)) continue;
+    if (control.kind === 'plane' && control.offset === option) {
+      const [low, high] = planeRange(setting.bounds, options[control.key] as number[]);
+      return { value, low, high, whole: false, locked, change: plain };
+    }
+    if (control.kind === 'span' && (control.key === option || control.high === option)) {
+      const q = quantityOf(options, setting);
+      if (q) return { value, low: q.low, high: q.high, whole: false, locked: false, change: plain };
+    }
+    if (control.kind === 'number' && control.key === option && control.range) {
+      const [low, high] = control.range(options, setting);
+      return { value, low, high, whole: control.whole ?? false, locked: false, change: plain };
+    }
+  }
+  return null;
+}
+
+function ScrubWord({ text, value, low, high, whole, locked, change, layer, step }: Scrub & Props) {
+  const drag = useRef<{ x: number; value: number; key: string; moved: boolean } | null>(null);
+  const put = (next: number, key: string) => {
+    const fit = Math.min(high, Math.max(low, next));
+    const rounded = whole ? Math.round(fit) : roundTo(fit, high - low);
+    edit({ type: 'chain.change', id: layer.id, step, options: change(rounded) }, key);
+  };
+  return (
+    <button
+      type="button"
+      className={`word ${locked ? '' : 'cursor-ew-resize'} touch-none`}
+      title={locked ? 'Locked' : 'Drag sideways to change it; click for all settings'}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        drag.current = { x: e.clientX, value, key: freshId('scrub'), moved: false };
+      }}
+      onPointerMove={(e) => {
+        const d = drag.current;
+        if (!d || locked || (!d.moved && Math.abs(e.clientX - d.x) < 4)) return;
+        d.moved = true;
+        put(d.value + ((e.clientX - d.x) / 300) * (high - low), d.key);
+      }}
+      onPointerUp={() => {
+        if (drag.current && !drag.current.moved) useDesk.setState({ openLayer: layer.id });
+        drag.current = null;
+      }}
+      onKeyDown={(e) => {
+        if (locked || (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight')) return;
+        const stride = whole ? 1 : (high - low) / 100;
+        put(value + (e.key === 'ArrowRight' ? stride : -stride), `keys-${layer.id}`);
+      }}
+    >
+      {text}
+    </button>
+  );
+}

@@ -1,0 +1,154 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Layer } from '#core/scene/document.ts';
+import { layerSentence } from '#core/scene/layer-sentence.ts';
+import { readLayer } from '#core/scene/read-layer.ts';
+import { speak } from '#core/scene/sentence.ts';
+import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+
+interface Props {
+  /** The layer that is edited as text, or null for a new one. */
+  layer: Layer | null;
+  onDone(): void;
+}
+
+/** How many proposals are shown at once. */
+const PROPOSALS = 8;
+
+/**
+ * A sentence to type. What is understood so far is plain, what is not is underlined, and below it stands what would be
+ * understood there; Tab takes the first of these.
+ */
+export function SentenceInput({ layer, onDone }: Props) {
+  const run = useRun();
+  const scene = useScene();
+  const [text, setText] = useState(() => (layer ? speak(layerSentence(layer, scene, run, 'exact')) : ''));
+  const [caret, setCaret] = useState(text.length);
+  const [chosen, setChosen] = useState(0);
+  const input = useRef<HTMLTextAreaElement>(null);
+  const id = useRef(freshId('layer'));
+  const read = readLayer(text, scene, run, layer, id.current);
+  const proposals = proposalsAt(text, caret, read);
+  useEffect(() => setChosen(0), [text]);
+  useEffect(() => input.current?.focus(), []);
+
+  const confirm = () => {
+    const now = readLayer(text, sceneNow(), run, layer, id.current);
+    if (!('layer' in now)) return;
+    const scale = now.scale ?? undefined;
+    if (layer) {
+      const { id: own, ...change } = now.layer;
+      edit({ type: 'layer.change', id: own, change, scale });
+    } else {
+      edit({ type: 'layer.add', layer: now.layer, scale });
+      useDesk.setState({ openLayer: now.layer.id });
+    }
+    onDone();
+  };
+  const take = (proposal: Proposal) => {
+    const next = `${text.slice(0, proposal.from)}${proposal.text}`;
+    const spaced = /[\p{L}\p{N}%°)”]$/u.test(next) ? `${next} ` : next;
+    setText(spaced);
+    setCaret(spaced.length);
+    input.current?.focus();
+  };
+
+  return (
+    <div className="relative">
+      <div className="relative font-book text-[16px] leading-[1.4]">
+        <div
+          aria-hidden="true"
+          className="pointer-events-none absolute inset-0 px-2 py-1.5 break-words whitespace-pre-wrap text-transparent"
+        >
+          {'at' in read ? (
+            <>
+              {text.slice(0, read.at)}
+              <span className="underline decoration-warn decoration-wavy underline-offset-4">
+                {text.slice(read.at) || ' '}
+              </span>
+            </>
+          ) : (
+            text
+          )}
+        </div>
+        <textarea
+          ref={input}
+          aria-label={layer ? 'The sentence of this line' : 'A new line'}
+          aria-invalid={'at' in read && text !== ''}
+          rows={Math.max(2, Math.ceil(text.length / 34))}
+          className="relative block w-full resize-none rounded-md border border-rule bg-transparent px-2 py-1.5 outline-none focus:border-accent"
+          placeholder="Section of … at z = …"
+          value={text}
+          spellCheck={false}
+          onChange={(e) => {
+            setText(e.target.value.replace(/\n/g, ' '));
+            setCaret(e.target.selectionStart);
+          }}
+          onSelect={(e) => setCaret(e.currentTarget.selectionStart)}
+          onKeyDown={(e) => {
+            if (e.key === 'Escape') onDone();
+            else if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+              if (proposals.length === 0) return;
+              e.preventDefault();
+              const by = e.key === 'ArrowDown' ? 1 : -1;
+              setChosen((chosen + by + proposals.length) % proposals.length);
+            } else if (e.key === 'Tab' && proposals[chosen]) {
+              e.preventDefault();
+              take(proposals[chosen]);
+            } else if (e.key === 'Enter') {
+              e.preventDefault();
+              if ('layer' in read) confirm();
+              else if (proposals[chosen]) take(proposals[chosen]);
+            }
+            e.stopPropagation();
+          }}
+        />
+      </div>
+      {proposals.length > 0 && (
+        <ul role="listbox" aria-label="What would be understood" className="mt-1 flex flex-wrap gap-1">
+          {proposals.map((p, i) => (
+            <li key={p.text} role="option" aria-selected={i === chosen}>
+              <button
+                type="button"
+                className={`rounded-full border px-2 py-0.5 text-xs ${i === chosen ? 'border-accent bg-accent-wash' : 'border-rule hover:border-soft'} ${p.says ? 'italic text-soft' : ''}`}
+                onClick={() => (p.says ? input.current?.focus() : take(p))}
+              >
+                {p.text}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
+        <button type="button" className="quiet h-7" disabled={!('layer' in read)} onClick={confirm}>
+          {layer ? 'Change' : 'Add'}
+        </button>
+        <button type="button" className="quiet h-7" onClick={onDone}>
+          Leave
+        </button>
+        <span>Tab completes, Enter confirms</span>
+      </div>
+    </div>
+  );
+}
+
+interface Proposal {
+  text: string;
+  /** Where it takes the place of what is typed. */
+  from: number;
+  /** It only says what is wanted, like a number. */
+  says: boolean;
+}
+
+function proposalsAt(text: string, caret: number, read: ReturnType<typeof readLayer>): Proposal[] {
+  if (!('at' in read) || caret < read.at) return [];
+  const typed = text.slice(read.at, caret).trimStart().toLowerCase();
+  const from = read.at;
+  return [...new Set(read.expected)]
+    .filter((e) => e.toLowerCase().startsWith(typed) || isDescription(e))
+    .sort((a, b) => Number(isDescription(a)) - Number(isDescription(b)))
+    .slice(0, PROPOSALS)
+    .map((e) => ({ text: e, from, says: isDescription(e) }));
+}
+
+const isDescription = (wanted: string): boolean =>
+  /^(a number|the number|the end|#rrggbb|“a condition”)/.test(wanted);
