@@ -6,13 +6,26 @@ import type { Mesh } from '#core/model/mesh.ts';
  * edges put into a map under a text-free key, no blocks, no tables of cases. Gives the crossing points only.
  */
 export function plainSection(mesh: Mesh, normal: readonly number[], offset: number): number {
-  const { points, types, offsets, connectivity } = mesh;
+  const { points } = mesh;
   const n = points.length / 3;
   const height = new Float64Array(n);
   for (let i = 0; i < n; i++) {
     height[i] =
       normal[0] * points[3 * i] + normal[1] * points[3 * i + 1] + normal[2] * points[3 * i + 2] - offset;
   }
+  return plainCut(mesh, height);
+}
+
+/** The same for a value of a field. */
+export function plainIsosurface(mesh: Mesh, values: Float32Array, value: number): number {
+  return plainCut(
+    mesh,
+    Float64Array.from(values, (v) => v - value),
+  );
+}
+
+function plainCut({ points, types, offsets, connectivity }: Mesh, height: Float64Array): number {
+  const n = height.length;
   const edges = edgesOf(cellTypes.get(types[0])!);
   const found = new Map<number, number>();
   const out: number[] = [];

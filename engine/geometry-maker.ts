@@ -37,6 +37,8 @@ export interface GeometryRequest {
   setNeeds: FieldNeed[];
   /** What it is coloured by; null for a plain colour or where the part does not have it. */
   colour: { field: string; component: number | 'magnitude' } | null;
+  /** Whether the edges of its faces are wanted. */
+  edges: boolean;
   /** Key of the geometry the asker holds already; it is not sent again. */
   have: string | null;
   /** Only begins to load what it needs; the answer is empty. */
@@ -108,7 +110,7 @@ function prefixKeys(request: GeometryRequest): string[] {
 export function geometryKey(request: GeometryRequest): string {
   const colour = request.colour && request.fields[request.colour.field];
   const perCell = colour && (colour.kind !== 'array' || colour.location === 'cell');
-  return `${prefixKeys(request).at(-1)}|${perCell ? 'cell' : 'point'}`;
+  return `${prefixKeys(request).at(-1)}|${perCell ? 'cell' : 'point'}${request.edges ? '|edges' : ''}`;
 }
 
 /**
@@ -150,7 +152,7 @@ export class GeometryMaker {
     const end = drawn(piece);
     const colour = request.colour && context.fields.get(request.colour.field);
     const perCell = colour ? end.route(colour.location).at === 'cell' : false;
-    const made = shapeOf(end, perCell);
+    const made = shapeOf(end, perCell, request.edges);
     keep(this.shapes, key, made, KEPT_SHAPES);
     return made;
   }
@@ -224,9 +226,9 @@ export class GeometryMaker {
   }
 }
 
-function shapeOf(end: Workpiece, perCell: boolean): Made {
+function shapeOf(end: Workpiece, perCell: boolean, edges: boolean): Made {
   const { mesh, result } = end;
-  const drawable = buildDrawable(mesh, perCell);
+  const drawable = buildDrawable(mesh, perCell, edges);
   const [points, cells] = (['point', 'cell'] as const).map((location): Gather => {
     const { at, gather } = end.route(location);
     const own = copyOf(at === 'point' ? drawable.vertexPoint : drawable.vertexCell);

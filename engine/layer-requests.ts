@@ -74,6 +74,7 @@ export function requestsOfLayer(
           colour.kind === 'field' && fields[colour.field]
             ? { field: colour.field, component: colour.component }
             : null,
+        edges: scene.parts[part.name]?.edges ?? layer.edges.shown,
         have: null,
         ahead: false,
       };

@@ -42,19 +42,15 @@ export function buildBlocks(mesh: Mesh): CellBlocks {
   for (let c = 0; c < n; c++) {
     const from = offsets[c];
     const to = offsets[c + 1];
-    let x = 0;
-    let y = 0;
-    let z = 0;
-    for (let i = from; i < to; i++) {
-      const p = connectivity[i] * 3;
-      x += points[p];
-      y += points[p + 1];
-      z += points[p + 2];
-    }
-    const m = Math.max(1, to - from);
-    const i = Math.max(0, Math.min(grid[0] - 1, Math.floor((x / m - lo[0]) * scale[0]) | 0));
-    const j = Math.max(0, Math.min(grid[1] - 1, Math.floor((y / m - lo[1]) * scale[1]) | 0));
-    const k = Math.max(0, Math.min(grid[2] - 1, Math.floor((z / m - lo[2]) * scale[2]) | 0));
+    // Between two nodes is near enough to the middle to gather neighbours; bounds are taken exactly below.
+    const p = 3 * connectivity[from];
+    const q = 3 * connectivity[Math.max(from, to - 2)];
+    const x = (points[p] + points[q]) / 2;
+    const y = (points[p + 1] + points[q + 1]) / 2;
+    const z = (points[p + 2] + points[q + 2]) / 2;
+    const i = Math.max(0, Math.min(grid[0] - 1, Math.floor((x - lo[0]) * scale[0]) | 0));
+    const j = Math.max(0, Math.min(grid[1] - 1, Math.floor((y - lo[1]) * scale[1]) | 0));
+    const k = Math.max(0, Math.min(grid[2] - 1, Math.floor((z - lo[2]) * scale[2]) | 0));
     bin[c] = (k * grid[1] + j) * grid[0] + i;
     count[bin[c] + 1]++;
   }

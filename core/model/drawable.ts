@@ -30,9 +30,10 @@ const CREASE_COSINE = Math.cos((40 * Math.PI) / 180);
  * Triangulates the polygons of a mesh (as fans) and gives every vertex a normal: smooth within a crease angle,
  * sharp beyond it.
  *
+ * @param withEdges whether the edges of the faces are wanted
  * @param perCell whether every cell needs vertices of its own, as fields on cells do
  */
-export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
+export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true): Drawable {
   const { types, offsets, connectivity, points } = mesh;
   const faceNormals = polygonNormals(mesh);
   const vertexPoint = new GrowingUint32();
@@ -79,7 +80,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean): Drawable {
         triangles.push(vertexOfCorner[i + 1]);
         triangleCells.push(c);
       }
-      for (let i = from; i < to; i++) {
+      for (let i = from; withEdges && i < to; i++) {
         const j = i + 1 === to ? from : i + 1;
         edges.add(connectivity[i], connectivity[j], vertexOfCorner[i], vertexOfCorner[j]);
       }

@@ -7,8 +7,9 @@ export class PairTable {
   count = 0;
 
   constructor(capacity = 2048) {
-    this.pairs = new GrowingUint32(2 * capacity);
-    this.table = new Int32Array(2 * capacity).fill(-1);
+    const places = 2 ** Math.ceil(Math.log2(Math.max(16, 2 * capacity)));
+    this.pairs = new GrowingUint32(places);
+    this.table = new Int32Array(places).fill(-1);
   }
 
   /** The number of a pair; equal to `count` before the call when it is a new one. */

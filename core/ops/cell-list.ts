@@ -33,21 +33,17 @@ export class CellList {
     this.origins.push(originCell);
   }
 
-  /** Adds a node unless the polygon has just been there. */
-  distinct(index: number): void {
-    const { open } = this;
-    if (open > 0 && (this.openNode(open - 1) === index || this.openNode(0) === index)) return;
-    this.node(index);
-  }
-
   /** Finishes the open nodes as a polygon, or drops them when they are too few for one. */
   close(originCell: number): void {
     if (this.open >= 3) this.finish(this.open === 3 ? TRIANGLE : POLYGON, originCell);
     else this.dropOpen();
   }
 
-  get count(): number {
-    return this.types.length;
+  /** A polygon of `n` nodes, unless they are too few for one. */
+  polygon(loop: Uint32Array, n: number, originCell: number): void {
+    if (n < 3) return;
+    for (let k = 0; k < n; k++) this.nodes.push(loop[k]);
+    this.finish(n === 3 ? TRIANGLE : POLYGON, originCell);
   }
 
   mesh(points: Float32Array): Mesh {

@@ -8,10 +8,16 @@ import { type Gather, weighted } from '../model/recipe.ts';
  */
 export class EdgeVertices {
   readonly positions = new GrowingFloat32(3072);
-  private readonly ends = new PairTable();
+  private readonly ends: PairTable;
   private readonly weights = new GrowingFloat32(2048);
 
-  constructor(private readonly points: Float32Array) {}
+  /** @param expected about how many there will be */
+  constructor(
+    private readonly points: Float32Array,
+    expected = 2048,
+  ) {
+    this.ends = new PairTable(expected);
+  }
 
   /** The vertex where a level is crossed between points `a` (level distance `da`) and `b` (`db`). */
   at(a: number, b: number, da: number, db: number): number {

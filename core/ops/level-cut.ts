@@ -16,7 +16,12 @@ import { polyhedronLoops } from './polyhedron-loops.ts';
 export function cutAtLevel(input: OperationInput, level: Level): OperationResult {
   const { mesh } = input;
   const { cells, start } = input.blocks();
-  const vertices = new EdgeVertices(mesh.points);
+  let near = 0;
+  for (let b = 0; b + 1 < start.length; b++) {
+    level.look(b);
+    if (!(level.high < 0 || level.low >= 0)) near += start[b + 1] - start[b];
+  }
+  const vertices = new EdgeVertices(mesh.points, near / 2);
   const list = new CellList();
   const cutter = new Cutter(mesh, vertices, list, level);
   const dimension = meshDimension(mesh.types);
@@ -39,6 +44,7 @@ export function cutAtLevel(input: OperationInput, level: Level): OperationResult
 class Cutter {
   missing = 0;
   private readonly distance = new Float64Array(64);
+  private readonly loop = new Uint32Array(64);
 
   constructor(
     private readonly mesh: Mesh,
@@ -72,13 +78,16 @@ class Cutter {
     }
     if (mask === 0 || mask === 2 ** corners - 1) return;
     const { edgeA, edgeB, start, polygons } = crossingCases(type);
+    const { loop } = this;
     for (let k = start[mask]; k < start[mask + 1]; k += polygons[k] + 1) {
+      let n = 0;
       for (let j = 1; j <= polygons[k]; j++) {
         const a = edgeA[polygons[k + j]];
         const b = edgeB[polygons[k + j]];
-        list.distinct(this.vertices.at(connectivity[from + a], connectivity[from + b], d[a], d[b]));
+        const v = this.vertices.at(connectivity[from + a], connectivity[from + b], d[a], d[b]);
+        if (n === 0 || (loop[n - 1] !== v && loop[0] !== v)) loop[n++] = v;
       }
-      list.close(cell);
+      list.polygon(loop, n, cell);
     }
   }
 

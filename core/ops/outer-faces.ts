@@ -1,5 +1,4 @@
 import { cellTypes, LINE, POLYGON, POLYHEDRON, QUAD, TRIANGLE, VERTEX } from '../model/cell-types.ts';
-import { GrowingUint32 } from '../model/growing.ts';
 import { boundsCentre, boundsOf, type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
 import { copyOf } from '../model/recipe.ts';
 import { CellList } from './cell-list.ts';
@@ -27,7 +26,7 @@ export function outerFaces(mesh: Mesh, labels: Uint16Array | null = null): Opera
 /** Stands for the whole of a surface cell where faces of volumes have their number. */
 export const SURFACE_CELL = 0xffffffff;
 
-/** Two mixings of a node number; sums of them do not depend on the order of the nodes of a face. */
+/** Mixes a node number; the sum over the nodes of a face does not depend on their order. */
 const mix = (v: number): number => {
   const a = Math.imul(v ^ (v >>> 16), 0x7feb352d);
   return Math.imul(a ^ (a >>> 15), 0x846ca68b);
@@ -37,82 +36,67 @@ const mix = (v: number): number => {
  * Visits the faces that only one volume cell has, and free surface cells. A face of a polyhedron is known by its
  * place in the list of faces.
  *
- * Method: every face toggles a number made from its nodes in one slot of a table. A slot whose toggles cancelled
- * holds faces in pairs only (but for a chance of 2^-32 each), so just the faces of the other slots, little more than
- * the outer ones, are compared node by node.
+ * Method: faces that wait for their other half lie in a hash table; the second cell that comes with the same face
+ * takes it out again. In the order of most files few faces wait at a time, so the table stays small and in the cache.
+ * Tried: a sort of all faces takes four times as long, a table of toggles for all faces six times.
  */
 export function eachOuterFace(
   mesh: Mesh,
   labels: Uint16Array | null,
   visit: (cell: number, face: number) => void,
 ): void {
-  const { types, offsets, connectivity } = mesh;
+  const { types, offsets, connectivity, polyhedra } = mesh;
   const facesOf = flatFaces();
-  let total = 0;
-  for (let c = 0; c < types.length; c++)
-    total += types[c] === POLYHEDRON ? 16 : (facesOf[types[c]]?.starts.length ?? 2) - 1;
-  const table = new Int32Array(2 ** Math.ceil(Math.log2(Math.max(64, total))));
-  const mask = table.length - 1;
-  const mixed = new Int32Array(64);
-  const candidates = new Candidates();
-
-  const slotOf = (sum: number): number => (sum ^ (sum >>> 15)) & mask;
-  const toggle = (sum: number, cell: number): void => {
-    const label = labels ? mix(labels[cell] + 1) : 0;
-    table[slotOf(sum)] ^= Math.imul(sum ^ label, 0x9e3779b1) ^ (sum >>> 13) ^ label;
-  };
-  const sumOf = (nodes: Uint32Array, from: number, n: number): number => {
+  const waiting = new FaceTable();
+  const surfaces = hasSurfaceCells(types) ? new FaceTable() : null;
+  const sumsOf = (nodes: Uint32Array, from: number, n: number): [number, number] => {
     let sum = 0;
-    for (let k = 0; k < n; k++) sum = (sum + mix(nodes[from + k])) | 0;
-    return sum;
-  };
-  const eachVolumeFace = (see: (sum: number, cell: number, face: number) => void): void => {
-    for (let c = 0; c < types.length; c++) {
-      const flat = facesOf[types[c]];
-      if (flat) {
-        const from = offsets[c];
-        for (let i = 0; i < flat.corners; i++) mixed[i] = mix(connectivity[from + i]);
-        const { starts, nodes } = flat;
-        for (let f = 0; f + 1 < starts.length; f++) {
-          let sum = 0;
-          for (let k = starts[f]; k < starts[f + 1]; k++) sum = (sum + mixed[nodes[k]]) | 0;
-          see(sum, c, f);
-        }
-      } else if (types[c] === POLYHEDRON) {
-        const { faces, starts } = mesh.polyhedra!;
-        for (let at = starts[c]; at < starts[c + 1]; at += faces[at] + 1)
-          see(sumOf(faces, at + 1, faces[at]), c, at);
-      }
+    let plain = 0;
+    for (let k = 0; k < n; k++) {
+      sum = (sum + mix(nodes[from + k])) | 0;
+      plain = (plain + nodes[from + k]) | 0;
     }
+    return [sum, plain];
   };
-  const eachSurfaceCell = (see: (slot: number, cell: number, n: number) => void): void => {
+  if (surfaces)
     for (let c = 0; c < types.length; c++) {
       const type = cellTypes.get(types[c])!;
       if (type.dimension !== 2) continue;
-      const n = type.corners || offsets[c + 1] - offsets[c];
-      see(slotOf(sumOf(connectivity, offsets[c], n)), c, n);
+      const [sum, plain] = sumsOf(connectivity, offsets[c], type.corners || offsets[c + 1] - offsets[c]);
+      surfaces.add(sum, plain, c, SURFACE_CELL);
     }
+  const see = (sum: number, plain: number, cell: number, face: number): void => {
+    surfaces?.mark(sum, plain);
+    const other = waiting.takeOrAdd(sum, plain, cell, face);
+    if (other >= 0 && labels && labels[other] !== labels[cell]) visit(cell, face);
   };
-
-  eachVolumeFace((sum, cell) => toggle(sum, cell));
-  const surfaces = hasSurfaceCells(types);
-  // Faces under a surface cell are looked at closely whatever their toggles say.
-  if (surfaces) eachSurfaceCell((slot) => (table[slot] ||= 1));
-  eachVolumeFace((sum, cell, face) => {
-    if (table[slotOf(sum)] === 0) return;
-    const flat = facesOf[types[cell]];
-    if (!flat)
-      candidates.add(cell, face, mesh.polyhedra!.faces, face + 1, null, 0, mesh.polyhedra!.faces[face]);
-    else {
-      const from = flat.starts[face];
-      candidates.add(cell, face, connectivity, offsets[cell], flat.nodes, from, flat.starts[face + 1] - from);
+  const mixed = new Int32Array(64);
+  for (let c = 0; c < types.length; c++) {
+    const flat = facesOf[types[c]];
+    if (flat) {
+      const from = offsets[c];
+      for (let i = 0; i < flat.corners; i++) mixed[i] = mix(connectivity[from + i]);
+      const { starts, nodes } = flat;
+      for (let f = 0; f + 1 < starts.length; f++) {
+        let sum = 0;
+        let plain = 0;
+        for (let k = starts[f]; k < starts[f + 1]; k++) {
+          sum = (sum + mixed[nodes[k]]) | 0;
+          plain = (plain + connectivity[from + nodes[k]]) | 0;
+        }
+        see(sum, plain, c, f);
+      }
+    } else if (types[c] === POLYHEDRON) {
+      const { faces, starts } = polyhedra!;
+      for (let at = starts[c]; at < starts[c + 1]; at += faces[at] + 1) {
+        const [sum, plain] = sumsOf(faces, at + 1, faces[at]);
+        see(sum, plain, c, at);
+      }
     }
-  });
-  if (surfaces)
-    eachSurfaceCell((_, cell, n) =>
-      candidates.add(cell, SURFACE_CELL, connectivity, offsets[cell], null, 0, n),
-    );
-  candidates.eachSingle(pointCount(mesh), labels, visit);
+  }
+  waiting.each(visit);
+  // A surface cell on a face of a volume is drawn with that face, or lies inside.
+  surfaces?.each(visit);
 }
 
 function hasSurfaceCells(types: Uint8Array): boolean {
@@ -145,75 +129,98 @@ function flatFaces(): (FlatFaces | null)[] {
   return flattened;
 }
 
-/** Faces that may be outer ones. Two are the same when lowest, second, highest node and the sum of all agree. */
-class Candidates {
-  private readonly owner = new GrowingUint32();
-  private readonly local = new GrowingUint32();
-  private readonly lowest = new GrowingUint32();
-  private readonly second = new GrowingUint32();
-  private readonly highest = new GrowingUint32();
-  private readonly sum: number[] = [];
+/** Faces by two numbers made from their nodes, in a hash table with open places. */
+class FaceTable {
+  private size = 0;
+  private sums = new Int32Array(4096);
+  private plains = new Int32Array(4096);
+  private cells = new Uint32Array(4096);
+  private faces = new Uint32Array(4096);
+  /** 0 free, 1 taken, 2 taken and marked. */
+  private state = new Uint8Array(4096);
 
-  add(
-    cell: number,
-    face: number,
-    nodes: Uint32Array,
-    base: number,
-    corners: Uint8Array | null,
-    from: number,
-    n: number,
-  ): void {
-    let lo = 0xffffffff;
-    let next = 0xffffffff;
-    let hi = 0;
-    let s = 0;
-    for (let k = 0; k < n; k++) {
-      const v = nodes[base + (corners ? corners[from + k] : k)];
-      s += v;
-      if (v < lo) {
-        next = lo;
-        lo = v;
-      } else if (v < next) next = v;
-      if (v > hi) hi = v;
-    }
-    this.owner.push(cell);
-    this.local.push(face);
-    this.lowest.push(lo);
-    this.second.push(next);
-    this.highest.push(hi);
-    this.sum.push(s);
+  add(sum: number, plain: number, cell: number, face: number): void {
+    this.put(this.slotOf(sum, plain), sum, plain, cell, face, 1);
   }
 
-  /** Faces by their lowest node, in a counting sort; then each with those it may meet. */
-  eachSingle(points: number, labels: Uint16Array | null, visit: (cell: number, face: number) => void): void {
-    const { owner, local, lowest, second, highest, sum } = this;
-    const n = owner.length;
-    const bucket = new Uint32Array(points + 1);
-    for (let f = 0; f < n; f++) bucket[lowest.data[f] + 1]++;
-    for (let p = 1; p < bucket.length; p++) bucket[p] += bucket[p - 1];
-    const order = new Uint32Array(n);
-    const fill = bucket.slice();
-    for (let f = 0; f < n; f++) order[fill[lowest.data[f]]++] = f;
-    const met = new Uint8Array(n);
-    for (let i = 0; i < n; i++) {
-      const a = order[i];
-      if (met[a]) continue;
-      const to = bucket[lowest.data[a] + 1];
-      let volumes = local.data[a] === SURFACE_CELL ? 0 : 1;
-      let shown = a;
-      let border = false;
-      for (let j = i + 1; j < to; j++) {
-        const b = order[j];
-        if (second.data[a] !== second.data[b] || highest.data[a] !== highest.data[b] || sum[a] !== sum[b])
-          continue;
-        met[b] = 1;
-        if (local.data[b] === SURFACE_CELL) continue;
-        volumes++;
-        if (local.data[shown] === SURFACE_CELL) shown = b;
-        else if (labels && labels[owner.data[shown]] !== labels[owner.data[b]]) border = true;
-      }
-      if (volumes < 2 || border) visit(owner.data[shown], local.data[shown]);
+  /** Marks a face that is there; it is not visited in the end. */
+  mark(sum: number, plain: number): void {
+    const slot = this.slotOf(sum, plain);
+    if (this.state[slot] === 1) this.state[slot] = 2;
+  }
+
+  /** Takes the same face out and gives its cell; when it is not there, puts this one in and gives -1. */
+  takeOrAdd(sum: number, plain: number, cell: number, face: number): number {
+    const slot = this.slotOf(sum, plain);
+    if (this.state[slot] === 0) {
+      this.put(slot, sum, plain, cell, face, 1);
+      return -1;
     }
+    const other = this.cells[slot];
+    this.remove(slot);
+    return other;
+  }
+
+  /** In the order of their cells. */
+  each(visit: (cell: number, face: number) => void): void {
+    const slots: number[] = [];
+    for (let s = 0; s < this.state.length; s++) if (this.state[s] === 1) slots.push(s);
+    slots.sort((a, b) => this.cells[a] - this.cells[b] || this.faces[a] - this.faces[b]);
+    for (const s of slots) visit(this.cells[s], this.faces[s]);
+  }
+
+  private home(sum: number, plain: number): number {
+    return (sum ^ (sum >>> 15) ^ Math.imul(plain, 0x9e3779b1)) & (this.state.length - 1);
+  }
+
+  private slotOf(sum: number, plain: number): number {
+    const mask = this.state.length - 1;
+    let slot = this.home(sum, plain);
+    while (this.state[slot] !== 0 && (this.sums[slot] !== sum || this.plains[slot] !== plain))
+      slot = (slot + 1) & mask;
+    return slot;
+  }
+
+  private put(slot: number, sum: number, plain: number, cell: number, face: number, state: number): void {
+    this.sums[slot] = sum;
+    this.plains[slot] = plain;
+    this.cells[slot] = cell;
+    this.faces[slot] = face;
+    this.state[slot] = state;
+    this.size++;
+    if (this.size * 2 > this.state.length) this.grow();
+  }
+
+  /** Those behind move up, so that every face is found on the way from its home. */
+  private remove(slot: number): void {
+    const mask = this.state.length - 1;
+    this.size--;
+    let hole = slot;
+    for (let s = (slot + 1) & mask; this.state[s] !== 0; s = (s + 1) & mask) {
+      const home = this.home(this.sums[s], this.plains[s]);
+      if (((s - home) & mask) < ((s - hole) & mask)) continue;
+      this.sums[hole] = this.sums[s];
+      this.plains[hole] = this.plains[s];
+      this.cells[hole] = this.cells[s];
+      this.faces[hole] = this.faces[s];
+      this.state[hole] = this.state[s];
+      hole = s;
+    }
+    this.state[hole] = 0;
+  }
+
+  private grow(): void {
+    const { sums, plains, cells, faces, state } = this;
+    const n = state.length * 2;
+    this.sums = new Int32Array(n);
+    this.plains = new Int32Array(n);
+    this.cells = new Uint32Array(n);
+    this.faces = new Uint32Array(n);
+    this.state = new Uint8Array(n);
+    this.size = 0;
+    for (let s = 0; s < state.length; s++)
+      if (state[s])
+        this.put(this.slotOf(sums[s], plains[s]), sums[s], plains[s], cells[s], faces[s], state[s]);
   }
 }
 

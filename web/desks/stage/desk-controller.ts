@@ -21,6 +21,7 @@ function geometrySignature(scene: Scene): string {
     l.from,
     l.chain,
     l.time,
+    l.edges.shown,
     l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
   ]);
   // Contour lines may follow the levels of a colour scale.
@@ -28,7 +29,9 @@ function geometrySignature(scene: Scene): string {
     l.chain.some((s) => (s.options as { mode?: string })?.mode === 'scale'),
   );
   const scales = follow ? scene.scales.map((s) => [s.id, s.range, s.bands]) : null;
-  const hidden = Object.entries(scene.parts).flatMap(([name, look]) => (look.hidden ? [name] : []));
+  const hidden = Object.entries(scene.parts).flatMap(([name, look]) =>
+    look.hidden || look.edges !== null ? [[name, look.hidden, look.edges]] : [],
+  );
   return JSON.stringify([scene.step, layers, hidden, scene.sets, scales]);
 }
 
