@@ -76,7 +76,7 @@ export const oneOf = <O>(...phrases: Phrase<O>[]): Phrase<O> => ({
   read(r, into, s) {
     const begin = r.at;
     for (const p of phrases) {
-      const found: Partial<O> = {};
+      const found: Partial<O> = { ...into };
       if (p.read(r, found, s)) {
         Object.assign(into, found);
         return true;
@@ -95,7 +95,7 @@ export const unless = <O>(key: Key<O>, usual: unknown, ...phrases: Phrase<O>[]):
     say: (o, s) => plain.say(o, s) ?? inner.say(o, s),
     read(r, into, s) {
       const begin = r.at;
-      const found: Partial<O> = {};
+      const found: Partial<O> = { ...into };
       if (inner.read(r, found, s)) Object.assign(into, found);
       else {
         r.at = begin;
@@ -226,7 +226,7 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
       () => r.name(s.quantities.map((q) => ({ text: q.name, value: q }))),
       () => {
         const [, key, c] = /^(.*)#(\w+)$/.exec(r.quoted() ?? '') ?? [];
-        return key ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;
+        return key !== undefined ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;
       },
     ]);
     if (!found) return false;

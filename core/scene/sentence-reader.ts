@@ -41,7 +41,7 @@ export class SentenceReader {
   /** Fixed words, with any space between them. */
   words(text: string): boolean {
     const begin = this.at;
-    for (const word of text.trim().split(/\s+/)) {
+    for (const word of text.split(/\s+/).filter(Boolean)) {
       this.space();
       if (!this.token(word)) {
         this.at = begin;

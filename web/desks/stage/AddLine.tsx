@@ -29,7 +29,7 @@ export function AddLine() {
         >
           <SentenceInput layer={null} onDone={() => setOpen(false)} />
           <p className="head mt-3 mb-1">or begin with</p>
-          <div className="grid grid-cols-2 gap-x-1">
+          <div className="grid grid-cols-2 items-start gap-x-1 gap-y-0.5">
             {fitting.map((operation) => (
               <button
                 key={operation.id}

@@ -57,7 +57,7 @@ export function ChainEditor({ layer }: { layer: Layer }) {
           wide
         >
           <p className="head mb-1.5">Then</p>
-          <div className="grid grid-cols-2 gap-x-1">
+          <div className="grid grid-cols-2 items-start gap-x-1 gap-y-0.5">
             {operations
               .filter((o) => !o.fits || o.fits({ ...setting, dimension: Math.min(setting.dimension, 3) }))
               .map((operation) => (
