@@ -32,7 +32,10 @@ program
 program
   .command('render')
   .description('render the steps of a scene as PNG files')
-  .argument('<scene>', 'a saved scene (JSON), or "default" for the scene the run would open with')
+  .argument(
+    '<scene>',
+    'a saved scene (JSON), a script of sentences, or "default" for the scene the run would open with',
+  )
   .requiredOption('--run <files...>', 'the result files of the run')
   .requiredOption('--out <folder>', 'folder for the pictures')
   .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
@@ -43,6 +46,7 @@ program
   )
   .option('--passes <count>', 'passes of light a picture', Number, 48)
   .option('--transparent', 'transparent background')
+  .option('--say <sentences...>', 'lines as sentences: added to the scene, or in place of the default lines')
   .action(async (scene: string, options) => {
     process.exitCode = await renderScene(scene, options);
   });

@@ -8,6 +8,8 @@ import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
+import { readScript } from '#core/scene/scene-script.ts';
+import { withMeshMeasures } from '#core/scene/setting.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { freePort } from './free-port.ts';
 
@@ -18,6 +20,8 @@ export interface RenderOptions {
   steps?: { from: number; to: number; every: number };
   passes: number;
   transparent?: boolean;
+  /** Sentences of lines: added to the scene, or in place of the lines the run opens with. */
+  say?: string[];
 }
 
 interface Job<T> {
@@ -31,14 +35,20 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
   const folder = await mkdtemp(join(tmpdir(), 'dresser-'));
   let server: ChildProcess | null = null;
   try {
-    const given =
-      scenePath === 'default' ? null : readSceneFile(scenePath, await readFile(scenePath, 'utf8'));
+    const text = scenePath === 'default' ? null : await readFile(scenePath, 'utf8');
+    // A scene as JSON is read before the run is, so that a damaged one costs no time.
+    const given = text?.trimStart().startsWith('{') ? readSceneFile(scenePath, text) : null;
     await mkdir(options.out, { recursive: true });
     const port = await freePort();
     const address = `http://127.0.0.1:${port}`;
     server = await startServer(port, folder, options.run);
     const { scene, ...imported } = await importFiles(address, options.run);
-    await renderSteps(address, imported, given ?? scene, options);
+    const run = withMeshMeasures(imported.description);
+    let shown = given ?? scene;
+    if (text !== null && !given) shown = readWords(text, scenePath, run);
+    if (options.say)
+      shown = readWords(options.say.join('\n'), '--say', run, text === null ? undefined : shown);
+    await renderSteps(address, imported, shown, options);
     return 0;
   } catch (error) {
     const { reason, where, remedy } = problemOf('render', error);
@@ -47,6 +57,18 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
   } finally {
     server?.kill();
     await rm(folder, { recursive: true, force: true, maxRetries: 5 });
+  }
+}
+
+function readWords(text: string, where: string, run: RunDescription, before?: Scene): Scene {
+  try {
+    return readScript(text, run, before);
+  } catch (error) {
+    throw {
+      reason: (error as Error).message,
+      where,
+      remedy: 'Write it as docs/guide.md shows, for example "Section of everything at z = 0.4 m".',
+    };
   }
 }
 

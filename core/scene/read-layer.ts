@@ -298,7 +298,9 @@ function readColour(suffix: Suffix): { scale: Scale | null } | null {
     () => reader.name(setting.quantities.map((q) => ({ text: q.name, value: q }))),
     () => {
       const [, field, c] = /^(.*)#(\w+)$/.exec(reader.quoted() ?? '') ?? [];
-      return field !== undefined ? { field, component: c === 'magnitude' ? ('magnitude' as const) : Number(c) } : undefined;
+      return field !== undefined
+        ? { field, component: c === 'magnitude' ? ('magnitude' as const) : Number(c) }
+        : undefined;
     },
   ]);
   if (!quantity) return null;

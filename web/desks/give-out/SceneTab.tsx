@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
+import { readScript, writeScript } from '#core/scene/scene-script.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { problemFrom } from '#web/desks/shared/requests.ts';
 import { edit, goToStep, useRun, useScene } from '#web/desks/stage/desk-store.ts';
@@ -14,6 +15,12 @@ export function SceneTab() {
   const [problem, setProblem] = useState<FileProblem | null>(null);
   const [missing, setMissing] = useState<string[] | null>(null);
 
+  const saveWords = () =>
+    saveFile(
+      new Blob([writeScript(scene, run)], { type: 'text/plain' }),
+      `${fileName(scene.name)}.scene.txt`,
+    );
+
   const save = () =>
     saveFile(
       new Blob([JSON.stringify(scene, null, 2)], { type: 'application/json' }),
@@ -24,7 +31,8 @@ export function SceneTab() {
     setProblem(null);
     setMissing(null);
     try {
-      const opened = readScene(JSON.parse(await file.text()));
+      const text = await file.text();
+      const opened = text.trimStart().startsWith('{') ? readScene(JSON.parse(text)) : readScript(text, run);
       edit({ type: 'scene.replace', scene: { ...opened, name: scene.name } });
       goToStep(opened.step);
       setMissing(sceneMismatches(opened, run));
@@ -33,7 +41,7 @@ export function SceneTab() {
         ...problemFrom(error),
         file: file.name,
         where: 'scene file',
-        remedy: 'Choose a scene file that Dresser saved.',
+        remedy: 'Choose a scene file that Dresser saved, or correct that line of the script.',
       });
     }
   };
@@ -47,11 +55,14 @@ export function SceneTab() {
       <button type="button" className="act" onClick={save}>
         Save scene file
       </button>
+      <button type="button" className="quiet" onClick={saveWords}>
+        Save as sentences
+      </button>
       <label className="quiet cursor-pointer">
-        Open a scene file on this run
+        Open a scene or its sentences on this run
         <input
           type="file"
-          accept=".json,application/json"
+          accept=".json,.txt,application/json,text/plain"
           hidden
           onChange={(e) => {
             const [file] = e.target.files ?? [];

@@ -1,0 +1,65 @@
+import { expect, it } from 'vitest';
+import { ovenRun } from '../../tests/sample-run.ts';
+import { defaultScene } from './default-scene.ts';
+import type { Scene } from './document.ts';
+import { applyEdit } from './edits.ts';
+import { freshLayer } from './read-layer.ts';
+import { readScript, writeScript } from './scene-script.ts';
+import { withMeshMeasures } from './setting.ts';
+
+const busyScene = async () => {
+  const run = withMeshMeasures(await ovenRun());
+  const plain = defaultScene(run);
+  const edits = [
+    {
+      type: 'scale.change',
+      id: 'scale-1',
+      change: { bands: 8, reversed: true, range: { kind: 'fixed', low: 20, high: 250 } },
+    },
+    { type: 'legend.change', id: 'scale-1', change: { title: 'Air', upright: false, x: 0.5, y: 0.92 } },
+    { type: 'parts.change', parts: ['oven'], change: { colour: '#b4733f', edges: true } },
+    {
+      type: 'set.save',
+      set: {
+        name: 'hot',
+        rule: { kind: 'range', field: 'point:temperature', component: 0, low: 22, high: 30, when: 1 },
+      },
+    },
+    { type: 'light.change', change: { floor: false, contact: 0.35 } },
+    { type: 'inside.set', lookInside: 'removed' },
+    { type: 'picture.set', aspect: 1.6 },
+    { type: 'stamp.change', change: { unit: 'min', decimals: 2, style: 'clock' } },
+    { type: 'layer.add', layer: { ...freshLayer(run, 'b'), name: 'Zone', set: 'hot', opacity: 0.3 } },
+    { type: 'layer.add', layer: { ...freshLayer(run, 'c'), from: 'b', colour: plain.layers[0].colour } },
+  ] as const;
+  const scene = edits.reduce<Scene>((s, e) => applyEdit(s, e as never), plain);
+  return { run, scene };
+};
+
+it('a scene as sentences is read back to the same scene', async () => {
+  const { run, scene } = await busyScene();
+  const back = readScript(writeScript(scene, run), run);
+  const ids = (s: Scene) => {
+    const layer = new Map(s.layers.map((l, i) => [l.id, `layer ${i}`]));
+    const scale = new Map(s.scales.map((x, i) => [x.id, `scale ${i}`]));
+    return JSON.parse(
+      JSON.stringify(s, (key, value) => {
+        if ((key === 'id' || key === 'from' || key === 'scale') && typeof value === 'string')
+          return layer.get(value) ?? scale.get(value) ?? value;
+        return value;
+      }),
+    );
+  };
+  expect(ids(back)).toEqual(ids(scene));
+});
+
+it('some sentences alone make a scene, and a wrong one is named with what would be', async () => {
+  const { run, scene } = await busyScene();
+  const made = readScript('# two lines\nSection at z = 0.5 m\n\nisosurface of temperature at 22 °C', run);
+  expect(made.layers.map((l) => l.chain[0].op)).toEqual(['section', 'isosurface']);
+  expect(readScript('Crease lines of oven beyond 30°', run, scene).layers).toHaveLength(4);
+  expect(() => readScript('Surface of oven\nSection of oven at q = 1', run)).toThrow(
+    /Line 2 .*"q = 1".*x, y, z/,
+  );
+  expect(() => readScript('Light dim on paper', run)).toThrow(/studio, even/);
+});
