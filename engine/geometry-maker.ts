@@ -228,7 +228,7 @@ export class GeometryMaker {
 
 function shapeOf(end: Workpiece, perCell: boolean, edges: boolean): Made {
   const { mesh, result } = end;
-  const drawable = buildDrawable(mesh, perCell, edges);
+  const drawable = buildDrawable(mesh, perCell, edges, end.result?.crease);
   const [points, cells] = (['point', 'cell'] as const).map((location): Gather => {
     const { at, gather } = end.route(location);
     const own = copyOf(at === 'point' ? drawable.vertexPoint : drawable.vertexCell);

@@ -25,7 +25,7 @@ uniform float uWidth;
 out vec2 vUv;
 void main() {
   vec4 here = projectionMatrix * modelViewMatrix * vec4(place, 1.0);
-  vec2 size = vec2(row.y * 14.0 * ${(WIDTH / ROW).toFixed(4)}, 14.0) * uWidth;
+  vec2 size = vec2(row.y * 12.0 * ${(WIDTH / ROW).toFixed(4)}, 12.0) * 1.7 * uWidth;
   here.xy += corner * size / uPixels * here.w;
   here.z -= 4e-4 * here.w;
   gl_Position = here;

@@ -43,10 +43,10 @@ export class PassSum {
   }
 }
 
-/** What a light sees: depths only. */
-export function depthTarget(pixels: number): WebGLRenderTarget {
-  const depthTexture = new DepthTexture(pixels, pixels, UnsignedIntType);
+/** What a light or the camera sees: depths only. */
+export function depthTarget(width: number, height = width): WebGLRenderTarget {
+  const depthTexture = new DepthTexture(width, height, UnsignedIntType);
   depthTexture.minFilter = NearestFilter;
   depthTexture.magFilter = NearestFilter;
-  return new WebGLRenderTarget(pixels, pixels, { depthTexture });
+  return new WebGLRenderTarget(width, height, { depthTexture });
 }

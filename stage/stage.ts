@@ -1,4 +1,5 @@
 import {
+  type Camera,
   CircleGeometry,
   type DepthTexture,
   FloatType,
@@ -120,6 +121,8 @@ export class Stage {
     uTransparent: { value: false },
     uCentre: { value: new Vector3() },
     uReach: { value: 1 },
+    uBefore: { value: null as DepthTexture | null },
+    uUnproject: { value: new Matrix4() },
   };
   private readonly backdrop: Mesh;
   private readonly floor: Mesh;
@@ -129,6 +132,7 @@ export class Stage {
   private readonly keyTarget = depthTarget(KEY_PIXELS);
   private readonly skyTarget = depthTarget(SKY_PIXELS);
   private pickTarget: WebGLRenderTarget | null = null;
+  private before: WebGLRenderTarget | null = null;
   private scene: Scene | null = null;
   private run: RunDescription | null = null;
   /** Of what is shown, copies and all. */
@@ -391,6 +395,7 @@ export class Stage {
     this.keyTarget.dispose();
     this.skyTarget.dispose();
     this.pickTarget?.dispose();
+    this.before?.dispose();
     this.renderer.dispose();
   }
 
@@ -451,9 +456,24 @@ export class Stage {
     const surface = this.floor.material as RawShaderMaterial;
     surface.transparent = transparent;
     surface.blending = NoBlending;
+    this.seeBefore(tile, camera);
     this.renderer.setRenderTarget(target);
     this.renderer.clear();
     this.renderer.render(this.world, camera);
+  }
+
+  /** For clouds: how far away the opaque things are that stand before or in them. */
+  private seeBefore(tile: Tile, camera: Camera): void {
+    if (![...this.shapes.values()].some((s) => s.volume?.visible)) return;
+    if (this.before?.width !== tile.width || this.before.height !== tile.height) {
+      this.before?.dispose();
+      this.before = depthTarget(tile.width, tile.height);
+    }
+    this.shared.uBefore.value = this.before.depthTexture;
+    this.renderer.setRenderTarget(this.before);
+    this.renderer.clear();
+    this.renderer.render(this.casters, camera);
+    this.shared.uUnproject.value.copy(camera.projectionMatrix).multiply(camera.matrixWorldInverse).invert();
   }
 
   private shineLights(scene: Scene, centre: Vector, radius: number, pass: number | null): void {

@@ -3,12 +3,14 @@ import {
   ClampToEdgeWrapping,
   Data3DTexture,
   DataTexture,
-  FloatType,
+  DataUtils,
+  HalfFloatType,
   LinearFilter,
   Matrix4,
   Mesh,
   RedFormat,
   RGFormat,
+  Vector2,
   Vector3,
 } from 'three';
 import type { ValueGrid } from '#core/ops/operation.ts';
@@ -45,6 +47,10 @@ uniform vec3 uTowards;
 uniform bool uParallel;
 uniform float uPass;
 uniform float uSteps;
+uniform vec2 uValues;
+uniform sampler2D uBefore;
+uniform mat4 uUnproject;
+uniform vec2 uPixels;
 uniform int uAway;
 in vec3 vWorld;
 out vec4 outColour;
@@ -57,6 +63,10 @@ void main() {
   vec3 near3 = min((uBoxLow - vWorld) * inverse, (uBoxHigh - vWorld) * inverse);
   // Faces at the back are drawn, so that one can stand inside: from there back to where the ray came in.
   float leave = 0.0;
+  // Opaque things in the way end the ray.
+  float depth = texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r;
+  vec4 stop = uUnproject * vec4(gl_FragCoord.xy / uPixels * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
+  if (depth < 1.0) leave = min(leave, dot(stop.xyz / stop.w - vWorld, ray));
   float enter = max(max(near3.x, near3.y), near3.z);
   if (!uParallel) enter = max(enter, -distance(vWorld, uEye));
   float diagonal = distance(uBoxLow, uBoxHigh);
@@ -69,7 +79,7 @@ void main() {
     vec3 at = (vWorld + ray * t - uBoxLow) / (uBoxHigh - uBoxLow);
     vec2 seen = texture(uGrid, at).rg;
     if (seen.g < 0.5) continue;
-    float value = seen.r / seen.g;
+    float value = mix(uValues.x, uValues.y, seen.r / seen.g);
     float width = uHigh - uLow;
     float place = width > 0.0 ? clamp((value - uLow) / width, 0.0, 1.0) : 0.5;
     float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity;
@@ -87,15 +97,17 @@ void main() {
 export function volumeMesh(grid: ValueGrid, uniforms: Uniforms): Mesh {
   const [b, n] = [grid.bounds, grid.size];
   // The value times whether it is known, and whether it is known: so the rim of a body does not fade to zero.
-  const data = new Float32Array(2 * grid.values.length);
+  const data = new Uint16Array(2 * grid.values.length);
+  const { low: least, high: most } = grid;
+  const one = DataUtils.toHalfFloat(1);
   for (const [i, v] of grid.values.entries()) {
     if (!Number.isFinite(v)) continue;
-    data[2 * i] = v;
-    data[2 * i + 1] = 1;
+    data[2 * i] = DataUtils.toHalfFloat((v - least) / (most - least || 1));
+    data[2 * i + 1] = one;
   }
   const texture = new Data3DTexture(data, ...n);
   texture.format = RGFormat;
-  texture.type = FloatType;
+  texture.type = HalfFloatType;
   texture.minFilter = LinearFilter;
   texture.magFilter = LinearFilter;
   texture.wrapS = texture.wrapT = texture.wrapR = ClampToEdgeWrapping;
@@ -109,11 +121,12 @@ export function volumeMesh(grid: ValueGrid, uniforms: Uniforms): Mesh {
     uCurve: { value: curveTexture(grid.curve) },
     uBoxLow: { value: low },
     uBoxHigh: { value: high },
+    uValues: { value: new Vector2(least, most) },
     uSteps: { value: Math.min(256, 1.5 * Math.max(...n)) },
   });
   // Back faces: three turns them over by their side.
   made.side = 1;
-  made.depthTest = true;
+  made.depthTest = false;
   const size = high.clone().sub(low);
   const mesh = new Mesh(new BoxGeometry(1, 1, 1), made);
   mesh.applyMatrix4(
@@ -126,20 +139,23 @@ export function volumeMesh(grid: ValueGrid, uniforms: Uniforms): Mesh {
 }
 
 function curveTexture(curve: ValueGrid['curve']): DataTexture {
-  const data = new Float32Array(256);
+  const data = new Uint16Array(256);
   const sorted = [...curve].sort((a, b) => a[0] - b[0]);
   for (let i = 0; i < 256; i++) {
     const at = i / 255;
     const next = sorted.findIndex(([p]) => p >= at);
-    if (next < 0) data[i] = sorted[sorted.length - 1][1];
-    else if (next === 0) data[i] = sorted[0][1];
+    const put = (v: number): void => {
+      data[i] = DataUtils.toHalfFloat(v);
+    };
+    if (next < 0) put(sorted[sorted.length - 1][1]);
+    else if (next === 0) put(sorted[0][1]);
     else {
       const [p0, o0] = sorted[next - 1];
       const [p1, o1] = sorted[next];
-      data[i] = o0 + ((at - p0) / (p1 - p0 || 1)) * (o1 - o0);
+      put(o0 + ((at - p0) / (p1 - p0 || 1)) * (o1 - o0));
     }
   }
-  const texture = new DataTexture(data, 256, 1, RedFormat, FloatType);
+  const texture = new DataTexture(data, 256, 1, RedFormat, HalfFloatType);
   texture.minFilter = LinearFilter;
   texture.magFilter = LinearFilter;
   texture.needsUpdate = true;

@@ -127,6 +127,11 @@ export const cellTypes: ReadonlyMap<number, CellType> = new Map(
   [...linear.map((r) => row(r, false)), ...quadratic.map((r) => row(r, true))].map((t) => [t.id, t]),
 );
 
+/** The same by id in a list, for loops over many cells. */
+export const cellTypeById: readonly (CellType | undefined)[] = Array.from({ length: 256 }, (_, id) =>
+  cellTypes.get(id),
+);
+
 /** Ids used when an operation makes new cells. */
 export const VERTEX = 1;
 export const LINE = 3;

@@ -24,16 +24,17 @@ export interface Drawable {
 }
 
 /** Faces that meet at a sharper angle than this keep a visible edge. Common practice, no source. */
-const CREASE_COSINE = Math.cos((40 * Math.PI) / 180);
+const CREASE = 40;
 
 /**
  * Triangulates the polygons of a mesh (as fans) and gives every vertex a normal: smooth within a crease angle,
  * sharp beyond it.
  *
  * @param withEdges whether the edges of the faces are wanted
+ * @param crease faces that meet at a larger angle keep a sharp edge, in degrees
  * @param perCell whether every cell needs vertices of its own, as fields on cells do
  */
-export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true): Drawable {
+export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true, crease = CREASE): Drawable {
   const { types, offsets, connectivity, points } = mesh;
   const faceNormals = polygonNormals(mesh);
   const vertexPoint = new GrowingUint32();
@@ -44,7 +45,8 @@ export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true): D
   const dots = new GrowingUint32();
   const edges = new EdgeSet();
   const vertexOfCorner = new Uint32Array(connectivity.length);
-  const shared = perCell ? null : new VerticesByPoint(points.length / 3);
+  const least = Math.cos((crease * Math.PI) / 180);
+  const shared = perCell ? null : new VerticesByPoint(points.length / 3, least);
   const sums = new VertexSums();
 
   const vertexFor = (point: number, cell: number): number => {
@@ -166,14 +168,18 @@ class VertexSums {
 class VerticesByPoint {
   private readonly head: Int32Array;
   private readonly next = new GrowingUint32();
-  constructor(points: number) {
+  /** @param least cosine of the angle up to which faces share a vertex */
+  constructor(
+    points: number,
+    private readonly least: number,
+  ) {
     this.head = new Int32Array(points).fill(-1);
   }
   /** A vertex at `point` whose face looks nearly the same way as `cell`, or -1. */
   find(point: number, cell: number, normals: Float32Array, sums: VertexSums): number {
     for (let v = this.head[point]; v >= 0; v = this.next.data[v] - 1) {
       const dot = sums.along(v, normals, cell);
-      if (dot >= CREASE_COSINE) return v;
+      if (dot >= this.least) return v;
     }
     return -1;
   }

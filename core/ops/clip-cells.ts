@@ -1,6 +1,6 @@
 import {
   type CellType,
-  cellTypes,
+  cellTypeById,
   LINE,
   POLYGON,
   POLYHEDRON,
@@ -88,7 +88,7 @@ class Remainder {
 
   cut(cell: number): void {
     const { offsets, connectivity, types } = this.mesh;
-    const type = cellTypes.get(types[cell])!;
+    const type = cellTypeById[types[cell]]!;
     const from = offsets[cell];
     const n = type.corners || offsets[cell + 1] - from;
     let high = 0;
@@ -121,7 +121,7 @@ class Remainder {
       points[3 * i + 1] = p[at + 1];
       points[3 * i + 2] = p[at + 2];
     }
-    points.set(added.data.subarray(0, added.length), 3 * k);
+    points.set(added, 3 * k);
     const number = (v: number): number => (v >= ON_EDGE ? v - ON_EDGE + k : v);
     const connectivity = this.nodes.toArray();
     for (let i = 0; i < connectivity.length; i++) connectivity[i] = number(connectivity[i]);

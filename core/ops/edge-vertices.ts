@@ -1,4 +1,3 @@
-import { GrowingFloat32 } from '../model/growing.ts';
 import { PairTable } from '../model/pair-table.ts';
 import { type Gather, weighted } from '../model/recipe.ts';
 
@@ -7,9 +6,9 @@ import { type Gather, weighted } from '../model/recipe.ts';
  * A vertex that falls on an input point is that point.
  */
 export class EdgeVertices {
-  readonly positions = new GrowingFloat32(3072);
   private readonly ends: PairTable;
-  private readonly weights = new GrowingFloat32(2048);
+  private places: Float32Array;
+  private weights: Float32Array;
 
   /** @param expected about how many there will be */
   constructor(
@@ -17,6 +16,9 @@ export class EdgeVertices {
     expected = 2048,
   ) {
     this.ends = new PairTable(expected);
+    const room = Math.max(16, Math.ceil(expected));
+    this.places = new Float32Array(3 * room);
+    this.weights = new Float32Array(2 * room);
   }
 
   /** The vertex where a level is crossed between points `a` (level distance `da`) and `b` (`db`). */
@@ -38,14 +40,32 @@ export class EdgeVertices {
     const { count } = this.ends;
     const found = this.ends.at(from, to);
     if (found < count) return found;
+    if (2 * found >= this.weights.length) this.grow();
     const p = this.points;
-    for (let k = 0; k < 3; k++) this.positions.push(p[3 * from + k] + t * (p[3 * to + k] - p[3 * from + k]));
-    this.weights.push(1 - t);
-    this.weights.push(t);
+    const f = 3 * from;
+    const g = 3 * to;
+    const out = this.places;
+    out[3 * found] = p[f] + t * (p[g] - p[f]);
+    out[3 * found + 1] = p[f + 1] + t * (p[g + 1] - p[f + 1]);
+    out[3 * found + 2] = p[f + 2] + t * (p[g + 2] - p[f + 2]);
+    this.weights[2 * found] = 1 - t;
+    this.weights[2 * found + 1] = t;
     return found;
   }
 
+  get positions(): Float32Array {
+    return this.places.slice(0, 3 * this.ends.count);
+  }
+
   recipe(): Gather {
-    return weighted(2, this.ends.pairs.toArray(), this.weights.toArray());
+    return weighted(2, this.ends.toArray(), this.weights.slice(0, 2 * this.ends.count));
+  }
+
+  private grow(): void {
+    const { places, weights } = this;
+    this.places = new Float32Array(2 * places.length);
+    this.places.set(places);
+    this.weights = new Float32Array(2 * weights.length);
+    this.weights.set(weights);
   }
 }

@@ -55,7 +55,7 @@ export function faceEdges(mesh: Mesh, volumes = false): FaceEdges {
     }
   }
   return {
-    ends: table.pairs.toArray(),
+    ends: table.toArray(),
     first: first.toArray(),
     second: second.toArray(),
     uses: uses.toArray(),

@@ -132,7 +132,7 @@ export function cutAtValues(
   const missing = Math.max(0, ...results.map((r) => r.report?.missing ?? 0));
   const report: OperationReport = missing > 0 ? { missing } : {};
   const found = results.filter((r) => r.mesh.types.length > 0);
-  if (found.length > 0) return { ...joinResults(found), report };
+  if (found.length > 0) return { ...joinResults(found), report, crease: 85 };
   let low = Infinity;
   let high = -Infinity;
   for (let i = 0; i < values.length; i++) {

@@ -1,5 +1,5 @@
-import { type CellType, cellTypes, LINE, POLYHEDRON, VERTEX } from '../model/cell-types.ts';
-import { type Mesh, meshDimension } from '../model/mesh.ts';
+import { type CellType, cellTypeById, LINE, POLYHEDRON, VERTEX } from '../model/cell-types.ts';
+import type { Mesh } from '../model/mesh.ts';
 import { copyOf } from '../model/recipe.ts';
 import { CellList } from './cell-list.ts';
 import { crossingCases } from './crossing-cases.ts';
@@ -24,17 +24,17 @@ export function cutAtLevel(input: OperationInput, level: Level): OperationResult
   const vertices = new EdgeVertices(mesh.points, near / 2);
   const list = new CellList();
   const cutter = new Cutter(mesh, vertices, list, level);
-  const dimension = meshDimension(mesh.types);
+  const { dimension } = input;
   for (let b = 0; b + 1 < start.length; b++) {
     level.look(b);
     if (level.high < 0 || level.low >= 0) continue;
     for (let s = start[b]; s < start[b + 1]; s++) {
-      const type = cellTypes.get(mesh.types[cells[s]]);
+      const type = cellTypeById[mesh.types[cells[s]]];
       if (type && type.dimension === dimension) cutter.cut(cells[s], type);
     }
   }
   return {
-    mesh: list.mesh(vertices.positions.toArray()),
+    mesh: list.mesh(vertices.positions),
     recipe: { points: vertices.recipe(), cells: copyOf(list.originCells()) },
     report: cutter.missing > 0 ? { missing: cutter.missing } : {},
   };

@@ -87,6 +87,8 @@ export interface OperationResult {
   /** Values written on lines: at which point, and the value. */
   labels?: { point: number; value: number }[];
   grid?: ValueGrid;
+  /** Faces that meet at a smaller angle are shaded as one, in degrees; for what is smooth by nature. */
+  crease?: number;
 }
 
 /** What an operation may know when it proposes its options or speaks of them. */

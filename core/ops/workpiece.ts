@@ -54,8 +54,14 @@ class Workshop {
     readonly make: () => Made,
     readonly makeOuter: ((piece: Workpiece) => Workpiece | null) | null,
     readonly parents: readonly Workpiece[],
-    readonly knownDimension: number | null,
+    private readonly knownDimension: number | null,
   ) {}
+
+  private foundDimension: number | null = null;
+
+  get dimension(): number {
+    return this.knownDimension ?? (this.foundDimension ??= meshDimension(this.get().mesh.types));
+  }
 
   get(): Made {
     return (this.made ??= this.make());
@@ -146,7 +152,7 @@ export class Workpiece implements OperationInput {
   }
 
   get dimension(): number {
-    return this.shop.knownDimension ?? meshDimension(this.mesh.types);
+    return this.shop.dimension;
   }
 
   blocks = (): CellBlocks => (this.shop.blocks ??= buildBlocks(this.mesh));

@@ -72,8 +72,12 @@ export function LayerLine({ layer }: { layer: Layer }) {
           {layer.name !== null && <p className="font-sans text-xs font-semibold text-soft">{layer.name}</p>}
           {pieces.map((piece, i) => {
             // A comma stays with the word before it.
-            const behind = piece.control ? /^[,.]/.exec(pieces[i + 1]?.text ?? '.')?.[0] : undefined;
-            const glued = i > 0 && pieces[i - 1].control ? piece.text.replace(/^[,.]/, '') : piece.text;
+            const behind =
+              piece.control && piece.text.length < 24
+                ? /^[,.]/.exec(pieces[i + 1]?.text ?? '.')?.[0]
+                : undefined;
+            const after = i > 0 && pieces[i - 1].control && pieces[i - 1].text.length < 24;
+            const glued = after ? piece.text.replace(/^[,.]/, '') : piece.text;
             return (
               <span key={i} className={behind ? 'whitespace-nowrap' : undefined}>
                 <Piece piece={{ ...piece, text: glued }} layer={layer} />
