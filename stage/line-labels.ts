@@ -63,7 +63,7 @@ export function labelMesh(labels: { places: Float32Array; values: Float32Array }
   const widths = texts.map((text, i) => {
     const width = Math.min(WIDTH, painter.measureText(text).width + 16);
     painter.strokeStyle = 'rgba(255,253,249,0.92)';
-    painter.lineWidth = 9;
+    painter.lineWidth = 7;
     painter.strokeText(text, 8, (i + 0.5) * ROW);
     painter.fillStyle = '#26241f';
     painter.fillText(text, 8, (i + 0.5) * ROW);

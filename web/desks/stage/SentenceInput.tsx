@@ -140,7 +140,8 @@ interface Proposal {
 }
 
 function proposalsAt(text: string, caret: number, read: ReturnType<typeof readLayer>): Proposal[] {
-  if (!('at' in read) || caret < read.at) return [];
+  // The operations stand below anyway as long as nothing is typed.
+  if (!('at' in read) || caret < read.at || text.trim() === '') return [];
   const typed = text.slice(read.at, caret).trimStart().toLowerCase();
   const from = read.at;
   return [...new Set(read.expected)]
