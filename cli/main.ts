@@ -6,7 +6,7 @@ import { renderScene } from './render.ts';
 
 const program = new Command('dresser')
   .description('Presentation-quality scenes from finished solver results')
-  .version('0.2.0');
+  .version('0.3.0');
 
 program
   .command('inspect')

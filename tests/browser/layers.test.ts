@@ -77,7 +77,7 @@ it('a translucent slice with the hot zone opaque inside it, each by a variable o
   await colourBy('velocity');
   const zone = await pictureOnScreen(page);
   expect(differing(seeThrough, zone)).toBeGreaterThan(0.02);
-  await expect.poll(async () => last().getByRole('status').innerText()).toMatch(/Keeps \d+ of 125 cells\./);
+  await expect.poll(async () => last().getByTestId('news').innerText()).toMatch(/Keeps \d+ of 125 cells\./);
 
   const scene = await savedScene();
   expect(scene.scales).toHaveLength(2);
@@ -106,7 +106,7 @@ it('lines can be typed: completed with Tab, refused where they are not understoo
   await input.press('Enter');
   await settled(page);
   await expect
-    .poll(async () => last().getByRole('status').innerText())
+    .poll(async () => last().getByTestId('news').innerText())
     .toMatch(/Nothing to show: choose a value between .* and .* °C/);
   // Edited in place as text.
   await last().getByRole('button', { name: 'As text' }).click();
@@ -131,7 +131,7 @@ it('a part set by a box, shown in a line of its own, follows the values at every
   await page.getByRole('button', { name: 'Save the set' }).click();
   await page.getByRole('button', { name: 'New line of hot' }).click();
   await settled(page);
-  const counts = async () => /Keeps (\d+) of/.exec(await last().getByRole('status').innerText())![1];
+  const counts = async () => /Keeps (\d+) of/.exec(await last().getByTestId('news').innerText())![1];
   const late = Number(await counts());
   expect(late).toBeGreaterThan(0);
   await page.keyboard.press(',');
@@ -219,9 +219,9 @@ it('a line whose source is gone says so and keeps its settings', async () => {
   await lines().nth(1).getByRole('button', { name: 'Fine settings' }).click();
   await lines().nth(1).getByRole('button', { name: 'Delete' }).click();
   await expect
-    .poll(async () => last().getByRole('status').innerText())
+    .poll(async () => last().getByTestId('news').innerText())
     .toMatch(/The line it follows is gone/);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect.poll(async () => last().getByRole('status').count()).toBe(0);
+  await expect.poll(async () => last().getByTestId('news').count()).toBe(0);
   await undoAll();
 });

@@ -237,6 +237,7 @@ function News({ layer }: { layer: Layer }) {
   return (
     <p
       role="status"
+      data-testid="news"
       className={`pr-3 pb-2 pl-9 text-xs ${news.trouble || news.empty ? 'text-warn' : 'text-soft'}`}
     >
       {lines.join(' ')}
