@@ -133,8 +133,15 @@ class FaceGrid {
     const mid = corners.map((c, k) => middleOf(type, c, corners[(k + 1) % m]));
     const nodes = [...corners.map(node), ...mid.map((k, i) => (k < 0 ? node(corners[i]) : node(k)))];
     const straight = mid.some((k) => k < 0);
-    const at = m === 3 ? this.triangle(nodes, straight) : this.quad(nodes, straight);
+    const make = m === 3 ? this.triangle(nodes, straight) : this.quad(nodes, straight);
     const { n } = this;
+    const made = new Map<number, number>();
+    const at = (i: number, j: number): number => {
+      const place = j * (n + 1) + i;
+      const known = made.get(place) ?? make(i, j);
+      made.set(place, known);
+      return known;
+    };
     for (let j = 0; j < n; j++) {
       for (let i = 0; i < (m === 3 ? n - j : n); i++) {
         this.face(cell, at(i, j), at(i + 1, j), at(i, j + 1));

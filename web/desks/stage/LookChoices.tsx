@@ -14,10 +14,11 @@ export function LookChoices({ layer }: { layer: Layer }) {
   const { edges, time } = layer;
   return (
     <>
-      <label className="flex items-center gap-3">
+      <div className="flex items-center gap-3">
         <span className="w-16 text-soft">Opacity</span>
         <input
           type="range"
+          aria-label="Opacity"
           min={0}
           max={1}
           step={0.01}
@@ -29,7 +30,7 @@ export function LookChoices({ layer }: { layer: Layer }) {
           {Math.round(layer.opacity * 100)} %
         </span>
         <ForAll what={{ opacity: layer.opacity }} />
-      </label>
+      </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <Tick
           label="Mesh edges"
