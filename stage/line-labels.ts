@@ -22,12 +22,14 @@ uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
 uniform vec2 uPixels;
 uniform float uWidth;
+uniform bool uParallel;
 out vec2 vUv;
 void main() {
   vec4 here = projectionMatrix * modelViewMatrix * vec4(place, 1.0);
   vec2 size = vec2(row.y * 12.0 * ${(WIDTH / ROW).toFixed(4)}, 12.0) * 1.7 * uWidth;
   here.xy += corner * size / uPixels * here.w;
-  here.z -= 4e-4 * here.w;
+  // Far enough before its line that a slanted surface does not cut it off.
+  here.z -= (uParallel ? 2e-2 : 2e-3) * here.w;
   gl_Position = here;
   vUv = vec2((corner.x * 0.5 + 0.5) * row.y, row.x + (0.5 - corner.y * 0.5) * (1.0 / float(ROWS)));
 }

@@ -223,6 +223,7 @@ uniform float uWidth;
 uniform float uThick;
 uniform float uPull;
 uniform float uNumberPull;
+uniform bool uParallel;
 out float vValue;
 out float vKnown;
 out vec3 vView;
@@ -236,7 +237,8 @@ void main() {
   vec4 here = corner.x < 0.5 ? a : b;
   vec2 offset = (across * corner.y * 0.5 + direction * (corner.x * 2.0 - 1.0) * 0.35) * uWidth * uThick;
   here.xy += 2.0 * offset / uPixels * here.w;
-  here.z -= (uPull + uNumberPull) * here.w;
+  // In parallel projection the same depth is a smaller part of the range.
+  here.z -= (uParallel ? 8.0 : 1.0) * (uPull + uNumberPull) * here.w;
   gl_Position = here;
   vValue = mix(fromValue, toValue, corner.x);
   vKnown = mix(fromKnown, toKnown, corner.x);

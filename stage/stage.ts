@@ -21,7 +21,7 @@ import {
   WebGLRenderTarget,
 } from 'three';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
-import { partBounds, type RunDescription } from '#core/model/run.ts';
+import type { RunDescription } from '#core/model/run.ts';
 import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/quantity.ts';
@@ -30,6 +30,7 @@ import type { Frame } from '#engine/scene-source.ts';
 import { backdrops, linearOf } from './backdrops.ts';
 import { blend, offsetSurface, withoutDepth } from './blending.ts';
 import { keyDirection, WORLD_UP } from './light-rig.ts';
+import { partsInFront } from './look-inside.ts';
 import { material } from './material.ts';
 import { depthTarget, type PassSum } from './render-targets.ts';
 import { pixelSample, sphereSample } from './samples.ts';
@@ -346,30 +347,17 @@ export class Stage {
     });
   }
 
-  /**
-   * Marks what stands between the camera and the middle: parts whose own middle is clearly nearer than that of the
-   * run. Parts that reach all around others are left to "inside only".
-   */
+  /** Marks what is taken away so that one looks inside. */
   private lookInside(): void {
     const { scene, run } = this;
-    const mode = scene!.lookInside;
-    const { back } = cameraAxes(scene!.camera);
-    const { bounds } = this;
-    const middle = boundsCentre(bounds);
-    const reach = boundsDiagonal(bounds) / 2;
+    const front = partsInFront(scene!, run!, this.bounds);
     for (const [id, uniforms] of this.looks) {
-      const part = run!.parts.find((p) => p.name === splitId(id)[1]);
-      const offset = part && mode !== 'off' ? subtract(boundsCentre(partBounds(part)), middle) : [0, 0, 0];
-      const nearer = offset[0] * back[0] + offset[1] * back[1] + offset[2] * back[2];
-      const away = nearer > 0.12 * reach;
-      uniforms.own.uAway.value = !away ? 0 : mode === 'removed' ? 2 : 1;
-      const shape = this.shapes.get(id);
-      const layer = scene!.layers.find((l) => l.id === splitId(id)[0]);
-      if (shape?.surface && layer)
-        blend(
-          shape.surface.material as RawShaderMaterial,
-          uniforms.own.uAway.value === 1 ? 0.1 : layer.opacity,
-        );
+      const [layerId, part] = splitId(id);
+      const away = front.has(part);
+      uniforms.own.uAway.value = !away ? 0 : scene!.lookInside === 'removed' ? 2 : 1;
+      const surface = this.shapes.get(id)?.surface;
+      const layer = scene!.layers.find((l) => l.id === layerId);
+      if (surface && layer) blend(surface.material as RawShaderMaterial, away ? 0.1 : layer.opacity);
     }
   }
 

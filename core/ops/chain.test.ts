@@ -165,7 +165,7 @@ describe('contour lines', () => {
     expect(out.mesh.types.every((t) => t === 3)).toBe(true);
     const values = pointValues(out, data);
     for (const v of values)
-      expect(Math.min(...[-0.8, -0.4, 0, 0.4, 0.8].map((l) => Math.abs(l - v)))).toBeLessThan(1e-5);
+      expect(Math.min(...[-2 / 3, -1 / 3, 0, 1 / 3, 2 / 3].map((l) => Math.abs(l - v)))).toBeLessThan(1e-5);
     expect(out.result!.labels!.length).toBeGreaterThanOrEqual(5);
     for (const { point, value } of out.result!.labels!) expect(values[point]).toBeCloseTo(value, 5);
   });

@@ -6,7 +6,7 @@ import type { Operation } from './operation.ts';
 export interface ContourOptions {
   field: string;
   component: number | 'magnitude';
-  /** The boundaries of the colour scale, `count` even values, or a list. */
+  /** The boundaries of the colour scale, `count` even values between low and high without these, or a list. */
   mode: 'scale' | 'count' | 'list';
   count: number;
   low: number;
@@ -94,7 +94,7 @@ export const contourLines: Operation<ContourOptions> = {
   on: 'faces',
   run(input, options) {
     const { mode, count, low, high, values } = options;
-    const even = Array.from({ length: count }, (_, k) => low + ((k + 0.5) * (high - low)) / count);
+    const even = Array.from({ length: count }, (_, k) => low + ((k + 1) * (high - low)) / (count + 1));
     return cutAtValues(input, options, mode === 'count' ? even : values, options.labels);
   },
 };

@@ -1,4 +1,4 @@
-import type { Page } from 'playwright-core';
+import type { Locator, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
 import { ovenFiles, plateFile } from './sample-files.ts';
@@ -14,6 +14,7 @@ afterAll(() => site.stop());
 
 const lines = () => page.locator('[data-layer]');
 const last = () => lines().last();
+const said = async (of: Locator) => (await of.textContent()) ?? '';
 
 async function begin(name: RegExp): Promise<void> {
   await page.getByRole('button', { name: 'Add a line' }).click();
@@ -58,7 +59,7 @@ it('a translucent slice with the hot zone opaque inside it, each by a variable o
 
   // The slice: a section through the middle at once, then see-through.
   await begin(/^Section/);
-  expect(await last().innerText()).toMatch(/Section of (oven|everything)/);
+  expect(await said(last())).toMatch(/Section of (oven|everything)/);
   const opaque = await pictureOnScreen(page);
   expect(coloured(opaque)).toBeGreaterThan(0.03);
   await last().locator('input[type=range]').last().waitFor();
@@ -77,7 +78,7 @@ it('a translucent slice with the hot zone opaque inside it, each by a variable o
   await colourBy('velocity');
   const zone = await pictureOnScreen(page);
   expect(differing(seeThrough, zone)).toBeGreaterThan(0.02);
-  await expect.poll(async () => last().getByTestId('news').innerText()).toMatch(/Keeps \d+ of 125 cells\./);
+  await expect.poll(async () => said(last().getByTestId('news'))).toMatch(/Keeps \d+ of 125 cells\./);
 
   const scene = await savedScene();
   expect(scene.scales).toHaveLength(2);
@@ -106,14 +107,14 @@ it('lines can be typed: completed with Tab, refused where they are not understoo
   await input.press('Enter');
   await settled(page);
   await expect
-    .poll(async () => last().getByTestId('news').innerText())
+    .poll(async () => said(last().getByTestId('news')))
     .toMatch(/Nothing to show: choose a value between .* and .* °C/);
   // Edited in place as text.
   await last().getByRole('button', { name: 'As text' }).click();
   const own = page.getByLabel('The sentence of this line');
   await own.fill((await own.inputValue()).replace('9000 °C', 'lots'));
   expect(await own.getAttribute('aria-invalid')).toBe('true');
-  expect(await page.getByRole('listbox').innerText()).toMatch(/a number in °C/);
+  expect(await said(page.getByRole('listbox'))).toMatch(/a number in °C/);
   await own.fill((await own.inputValue()).replace('lots', '110 °C'));
   await own.press('Enter');
   await settled(page);
@@ -127,11 +128,11 @@ it('a part set by a box, shown in a line of its own, follows the values at every
   await page.getByLabel('What the set is made from').selectOption('range');
   const section = page.getByRole('region', { name: 'Part sets' });
   await section.getByLabel('Name').fill('hot');
-  await expect.poll(async () => section.getByRole('status').innerText()).toMatch(/\d+ of 125 cells/);
+  await expect.poll(async () => said(section.getByRole('status'))).toMatch(/\d+ of 125 cells/);
   await page.getByRole('button', { name: 'Save the set' }).click();
   await page.getByRole('button', { name: 'New line of hot' }).click();
   await settled(page);
-  const counts = async () => /Keeps (\d+) of/.exec(await last().getByTestId('news').innerText())![1];
+  const counts = async () => /Keeps (\d+) of/.exec(await said(last().getByTestId('news')))![1];
   const late = Number(await counts());
   expect(late).toBeGreaterThan(0);
   await page.keyboard.press(',');
@@ -146,7 +147,7 @@ it('a part set by a box, shown in a line of its own, follows the values at every
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.65, box.y + box.height * 0.7, { steps: 4 });
   await page.mouse.up();
-  await expect.poll(async () => section.getByRole('status').innerText()).toMatch(/[1-9]\d* of 125 cells/);
+  await expect.poll(async () => said(section.getByRole('status'))).toMatch(/[1-9]\d* of 125 cells/);
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Save the set' }).click();
   const { sets } = await savedScene();
@@ -160,7 +161,7 @@ it('a flat run revolved by 270 degrees with contour lines on it, by hand, and al
   const before = await pictureOnScreen(page);
   await lines().first().getByRole('button', { name: 'Hide this line' }).click();
   await begin(/^Revolve/);
-  expect(await last().innerText()).toMatch(/Revolve of plate by\s+270°/);
+  expect(await said(last())).toMatch(/Revolve of plate by\s+270°/);
   await page.getByRole('button', { name: 'Look from +y' }).click();
   await page.getByRole('button', { name: 'Show the whole run' }).click();
   await settled(page);
@@ -195,7 +196,7 @@ it('a flat run revolved by 270 degrees with contour lines on it, by hand, and al
   const changed = differing(turned, lined);
   expect(changed).toBeGreaterThan(0.005);
   expect(changed).toBeLessThan(0.25);
-  expect(await last().innerText()).toMatch(/Contour lines on line 2 of temperature/);
+  expect(await said(last())).toMatch(/Contour lines on line 2 of temperature/);
 
   // One change moves all that follow: half a turn instead.
   const scene = await savedScene();
@@ -218,9 +219,7 @@ it('a line whose source is gone says so and keeps its settings', async () => {
   await settled(page);
   await lines().nth(1).getByRole('button', { name: 'Fine settings' }).click();
   await lines().nth(1).getByRole('button', { name: 'Delete' }).click();
-  await expect
-    .poll(async () => last().getByTestId('news').innerText())
-    .toMatch(/The line it follows is gone/);
+  await expect.poll(async () => said(last().getByTestId('news'))).toMatch(/The line it follows is gone/);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(async () => last().getByTestId('news').count()).toBe(0);
   await undoAll();

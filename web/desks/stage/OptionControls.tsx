@@ -1,20 +1,18 @@
-import { Crosshair, ScanEye, Triangle } from 'lucide-react';
-import type { ReactNode } from 'react';
-import { boundsCentre } from '#core/model/mesh.ts';
+import { Crosshair } from 'lucide-react';
 import type { OperationSetting, OptionControl } from '#core/ops/operation.ts';
-import { dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/planes.ts';
 import { operationById } from '#core/ops/registry.ts';
-import { axisOf } from '#core/ops/section.ts';
-import { cameraAxes, type Vector } from '#core/scene/camera.ts';
+import type { Vector } from '#core/scene/camera.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { Quantity } from '#core/scene/phrase.ts';
 import { fieldUnit, quantityOf } from '#core/scene/phrase.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from './Chooser.tsx';
-import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, useDesk, useRun, useScene } from './desk-store.ts';
 import { OpacityCurve } from './OpacityCurve.tsx';
+import { PlaneControl } from './PlaneControl.tsx';
 import { roundTo } from './round-to.ts';
+import { AxisButtons, Row, Triple } from './VectorControls.tsx';
 
 type Options = Record<string, unknown>;
 type Control = OptionControl<Options>;
@@ -150,8 +148,6 @@ function OneControl({ control, options, setting, layer, step }: OneProps) {
           keys={[control.key, control.offset]}
           locked={locked}
           setting={setting}
-          layer={layer}
-          step={step}
           set={set}
         />
       );
@@ -292,15 +288,6 @@ function freshValues(options: Options, q: Quantity): Options {
   return out;
 }
 
-function Row({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <div className="flex items-center gap-2">
-      <span className="w-20 shrink-0 text-soft">{label}</span>
-      {children}
-    </div>
-  );
-}
-
 function QuantityRow({
   label,
   value,
@@ -361,201 +348,5 @@ function NumbersRow({
         onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
       />
     </Row>
-  );
-}
-
-function AxisButtons({
-  normal,
-  disabled = false,
-  onTurn,
-}: {
-  normal: Vector;
-  disabled?: boolean;
-  onTurn(v: Vector): void;
-}) {
-  const axis = axisOf(normal);
-  return (
-    <>
-      {['x', 'y', 'z'].map((name, k) => (
-        <button
-          key={name}
-          type="button"
-          disabled={disabled}
-          aria-pressed={axis === k}
-          className={`size-7 shrink-0 rounded-full border text-sm ${axis === k ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
-          onClick={() => onTurn([k === 0 ? 1 : 0, k === 1 ? 1 : 0, k === 2 ? 1 : 0])}
-        >
-          {name}
-        </button>
-      ))}
-    </>
-  );
-}
-
-function Triple({
-  value,
-  label,
-  disabled = false,
-  onChange,
-}: {
-  value: Vector;
-  label: string;
-  disabled?: boolean;
-  onChange(v: Vector): void;
-}) {
-  return (
-    <>
-      {value.map((v, k) => (
-        <input
-          key={`${k}-${v}`}
-          aria-label={`${label} ${'xyz'[k]}`}
-          disabled={disabled}
-          className="field h-7 w-12 min-w-0 flex-1 px-1.5 tabular-nums"
-          defaultValue={Number(v.toPrecision(4))}
-          onBlur={(e) => {
-            const typed = Number(e.target.value.replace(',', '.').replace('−', '-'));
-            if (e.target.value.trim() !== '' && Number.isFinite(typed) && typed !== Number(v.toPrecision(4)))
-              onChange(value.map((w, j) => (j === k ? typed : w)) as Vector);
-            else e.target.value = String(Number(v.toPrecision(4)));
-          }}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-        />
-      ))}
-    </>
-  );
-}
-
-interface PlaneProps {
-  normal: Vector;
-  offset: number;
-  keys: [string, string];
-  locked: boolean;
-  setting: OperationSetting;
-  layer: Layer;
-  step: number;
-  set(change: Options, key?: string | null): void;
-}
-
-/** A plane: along an axis, facing the view, of three picked points, beside a picked face, by numbers. */
-function PlaneControl({ normal, offset, keys, locked, setting, set }: PlaneProps) {
-  const { bounds } = setting;
-  const [low, high] = planeRange(bounds, normal);
-  const put = (n: Vector, o: number) => set({ [keys[0]]: n, [keys[1]]: o });
-  const turn = (next: Vector) => {
-    if (Math.hypot(...next) < 1e-9) return;
-    const n = unitVector(next);
-    put(n, roundTo(dotOf(boundsCentre(bounds), n), high - low || 1));
-  };
-  const round = (v: number): number => roundTo(v, high - low || 1);
-  const byFace = () =>
-    useDesk.setState({
-      pointing: {
-        says: 'Click a face; the plane lies on it.',
-        onPick: ({ place, normal: face }) => {
-          const n = unitVector(face.map((v) => Math.round(v * 1e5) / 1e5));
-          // Along an axis it is said by its letter, whichever way the face looks.
-          const own =
-            n.filter((v) => v !== 0).length === 1 && Math.min(...n) < 0
-              ? n.map((v) => (v === 0 ? 0 : -v))
-              : n;
-          put(own as Vector, round(dotOf(own, place)));
-          return true;
-        },
-      },
-    });
-  const byPoints = () => {
-    const points: Vector[] = [];
-    const says = (): string =>
-      `Click ${['the first', 'the second', 'the third'][points.length]} of three points.`;
-    const pointing = {
-      says: says(),
-      onPick: ({ place }: { place: Vector }): boolean => {
-        points.push(place);
-        if (points.length < 3) {
-          useDesk.setState({ pointing: { ...pointing, says: says() } });
-          return false;
-        }
-        const plane = planeOfPoints(points[0], points[1], points[2]);
-        if (plane) put(plane.normal, round(plane.offset));
-        else useDesk.setState({ trouble: 'The three points lie on one line; choose others.' });
-        return true;
-      },
-    };
-    useDesk.setState({ pointing });
-  };
-  return (
-    <div className="flex flex-col gap-2">
-      <div className="flex items-center gap-1.5">
-        <span className="w-20 shrink-0 text-soft">Plane</span>
-        <AxisButtons normal={normal} disabled={locked} onTurn={turn} />
-        <PlaneButton
-          disabled={locked}
-          label="Turn the plane to face the view"
-          onClick={() => turn(cameraAxes(sceneNow().camera).back)}
-        >
-          <ScanEye size={15} />
-        </PlaneButton>
-        <PlaneButton disabled={locked} label="Lay the plane on a face" onClick={byFace}>
-          <Crosshair size={15} />
-        </PlaneButton>
-        <PlaneButton disabled={locked} label="Plane through three points" onClick={byPoints}>
-          <Triangle size={15} />
-        </PlaneButton>
-      </div>
-      <Row label="Normal">
-        <Triple value={normal} label="Normal" disabled={locked} onChange={turn} />
-      </Row>
-      <div className="flex items-center gap-2">
-        <NumberField
-          label={
-            <span className="inline-block w-20 text-soft">
-              {axisOf(normal) >= 0 ? `${'xyz'[axisOf(normal)]} =` : 'at'}
-            </span>
-          }
-          value={offset}
-          unit={setting.lengthUnit}
-          onChange={(v) => !locked && set({ [keys[1]]: v })}
-        />
-        <input
-          type="range"
-          aria-label="Place of the plane"
-          className="min-w-0 flex-1"
-          disabled={locked}
-          min={low}
-          max={high}
-          step={(high - low) / 400 || 1}
-          value={offset}
-          onChange={(e) => set({ [keys[1]]: round(Number(e.target.value)) }, 'slide-plane')}
-        />
-      </div>
-      <p className="pl-[5.5rem] text-xs text-soft">
-        from {round(low)} to {round(high)} {setting.lengthUnit ?? ''}
-      </p>
-    </div>
-  );
-}
-
-function PlaneButton({
-  label,
-  disabled,
-  onClick,
-  children,
-}: {
-  label: string;
-  disabled: boolean;
-  onClick(): void;
-  children: ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      className="mark size-7"
-      disabled={disabled}
-      aria-label={label}
-      title={label}
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }

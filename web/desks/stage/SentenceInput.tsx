@@ -104,19 +104,25 @@ export function SentenceInput({ layer, onDone }: Props) {
         />
       </div>
       {proposals.length > 0 && (
-        <ul role="listbox" aria-label="What would be understood" className="mt-1 flex flex-wrap gap-1">
+        <div
+          role="listbox"
+          tabIndex={-1}
+          aria-label="What would be understood"
+          className="mt-1 flex flex-wrap gap-1"
+        >
           {proposals.map((p, i) => (
-            <li key={p.text} role="option" aria-selected={i === chosen}>
-              <button
-                type="button"
-                className={`rounded-full border px-2 py-0.5 text-xs ${i === chosen ? 'border-accent bg-accent-wash' : 'border-rule hover:border-soft'} ${p.says ? 'italic text-soft' : ''}`}
-                onClick={() => (p.says ? input.current?.focus() : take(p))}
-              >
-                {p.text}
-              </button>
-            </li>
+            <button
+              key={p.text}
+              type="button"
+              role="option"
+              aria-selected={i === chosen}
+              className={`rounded-full border px-2 py-0.5 text-xs ${i === chosen ? 'border-accent bg-accent-wash' : 'border-rule hover:border-soft'} ${p.says ? 'italic text-soft' : ''}`}
+              onClick={() => (p.says ? input.current?.focus() : take(p))}
+            >
+              {p.text}
+            </button>
           ))}
-        </ul>
+        </div>
       )}
       <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
         <button type="button" className="quiet h-7" disabled={!('layer' in read)} onClick={confirm}>

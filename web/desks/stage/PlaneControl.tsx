@@ -1,0 +1,144 @@
+import { Crosshair, ScanEye, Triangle } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { boundsCentre } from '#core/model/mesh.ts';
+import type { OperationSetting } from '#core/ops/operation.ts';
+import { dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/planes.ts';
+import { axisOf } from '#core/ops/section.ts';
+import { cameraAxes, type Vector } from '#core/scene/camera.ts';
+import { NumberField } from './Chooser.tsx';
+import { sceneNow, useDesk } from './desk-store.ts';
+import { roundTo } from './round-to.ts';
+import { AxisButtons, Row, Triple } from './VectorControls.tsx';
+
+interface PlaneProps {
+  normal: Vector;
+  offset: number;
+  keys: [string, string];
+  locked: boolean;
+  setting: OperationSetting;
+  set(change: Record<string, unknown>, key?: string | null): void;
+}
+
+/** A plane: along an axis, facing the view, of three picked points, beside a picked face, by numbers. */
+export function PlaneControl({ normal, offset, keys, locked, setting, set }: PlaneProps) {
+  const { bounds } = setting;
+  const [low, high] = planeRange(bounds, normal);
+  const put = (n: Vector, o: number) => set({ [keys[0]]: n, [keys[1]]: o });
+  const turn = (next: Vector) => {
+    if (Math.hypot(...next) < 1e-9) return;
+    const n = unitVector(next);
+    put(n, roundTo(dotOf(boundsCentre(bounds), n), high - low || 1));
+  };
+  const round = (v: number): number => roundTo(v, high - low || 1);
+  const byFace = () =>
+    useDesk.setState({
+      pointing: {
+        says: 'Click a face; the plane lies on it.',
+        onPick: ({ place, normal: face }) => {
+          const n = unitVector(face.map((v) => Math.round(v * 1e5) / 1e5));
+          // Along an axis it is said by its letter, whichever way the face looks.
+          const own =
+            n.filter((v) => v !== 0).length === 1 && Math.min(...n) < 0
+              ? n.map((v) => (v === 0 ? 0 : -v))
+              : n;
+          put(own as Vector, round(dotOf(own, place)));
+          return true;
+        },
+      },
+    });
+  const byPoints = () => {
+    const points: Vector[] = [];
+    const says = (): string =>
+      `Click ${['the first', 'the second', 'the third'][points.length]} of three points.`;
+    const pointing = {
+      says: says(),
+      onPick: ({ place }: { place: Vector }): boolean => {
+        points.push(place);
+        if (points.length < 3) {
+          useDesk.setState({ pointing: { ...pointing, says: says() } });
+          return false;
+        }
+        const plane = planeOfPoints(points[0], points[1], points[2]);
+        if (plane) put(plane.normal, round(plane.offset));
+        else useDesk.setState({ trouble: 'The three points lie on one line; choose others.' });
+        return true;
+      },
+    };
+    useDesk.setState({ pointing });
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      <div className="flex items-center gap-1.5">
+        <span className="w-20 shrink-0 text-soft">Plane</span>
+        <AxisButtons normal={normal} disabled={locked} onTurn={turn} />
+        <PlaneButton
+          disabled={locked}
+          label="Turn the plane to face the view"
+          onClick={() => turn(cameraAxes(sceneNow().camera).back)}
+        >
+          <ScanEye size={15} />
+        </PlaneButton>
+        <PlaneButton disabled={locked} label="Lay the plane on a face" onClick={byFace}>
+          <Crosshair size={15} />
+        </PlaneButton>
+        <PlaneButton disabled={locked} label="Plane through three points" onClick={byPoints}>
+          <Triangle size={15} />
+        </PlaneButton>
+      </div>
+      <Row label="Normal">
+        <Triple value={normal} label="Normal" disabled={locked} onChange={turn} />
+      </Row>
+      <div className="flex items-center gap-2">
+        <NumberField
+          label={
+            <span className="inline-block w-20 text-soft">
+              {axisOf(normal) >= 0 ? `${'xyz'[axisOf(normal)]} =` : 'at'}
+            </span>
+          }
+          value={offset}
+          unit={setting.lengthUnit}
+          onChange={(v) => !locked && set({ [keys[1]]: v })}
+        />
+        <input
+          type="range"
+          aria-label="Place of the plane"
+          className="min-w-0 flex-1"
+          disabled={locked}
+          min={low}
+          max={high}
+          step={(high - low) / 400 || 1}
+          value={offset}
+          onChange={(e) => set({ [keys[1]]: round(Number(e.target.value)) }, 'slide-plane')}
+        />
+      </div>
+      <p className="pl-[5.5rem] text-xs text-soft">
+        from {round(low)} to {round(high)} {setting.lengthUnit ?? ''}
+      </p>
+    </div>
+  );
+}
+
+function PlaneButton({
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string;
+  disabled: boolean;
+  onClick(): void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className="mark size-7"
+      disabled={disabled}
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
