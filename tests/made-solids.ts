@@ -17,11 +17,8 @@ export function seeded(seed: number): () => number {
  * whole faces, because every cut face is cut along the same diagonal on both sides.
  */
 export function mixedBlock(n: number, low = -1, high = 1): Mesh {
-  const at = (i: number, j: number, k: number): number => (k * (n + 1) + j) * (n + 1) + i;
-  const points: number[] = [];
-  for (let k = 0; k <= n; k++)
-    for (let j = 0; j <= n; j++)
-      for (let i = 0; i <= n; i++) for (const v of [i, j, k]) points.push(low + ((high - low) * v) / n);
+  const cubes = hexBlockBetween(n, low, high);
+  const points = Array.from(cubes.points);
   const types: number[] = [];
   const offsets = [0];
   const connectivity: number[] = [];
@@ -30,29 +27,19 @@ export function mixedBlock(n: number, low = -1, high = 1): Mesh {
     connectivity.push(...nodes);
     offsets.push(connectivity.length);
   };
-  for (let k = 0; k < n; k++)
-    for (let j = 0; j < n; j++)
-      for (let i = 0; i < n; i++) {
-        const c = [
-          at(i, j, k),
-          at(i + 1, j, k),
-          at(i + 1, j + 1, k),
-          at(i, j + 1, k),
-          at(i, j, k + 1),
-          at(i + 1, j, k + 1),
-          at(i + 1, j + 1, k + 1),
-          at(i, j + 1, k + 1),
-        ];
-        // Columns along z are of one kind: hexahedra, pyramids around a middle, or voxels; their faces are all whole.
-        const kind = (i + 2 * j) % 3;
-        if (kind === 0) add(12, c);
-        else if (kind === 1) add(11, [c[0], c[1], c[3], c[2], c[4], c[5], c[7], c[6]]);
-        else {
-          const m = points.length / 3;
-          for (let d = 0; d < 3; d++) points.push((points[3 * c[0] + d] + points[3 * c[6] + d]) / 2);
-          for (const f of cellTypes.get(12)!.faces) add(14, [...f.map((v) => c[v]).reverse(), m]);
-        }
-      }
+  for (let cell = 0; cell < n ** 3; cell++) {
+    const c = Array.from(cubes.connectivity.subarray(8 * cell, 8 * cell + 8));
+    const [i, j] = [cell % n, Math.floor(cell / n) % n];
+    // Columns along z are of one kind: hexahedra, pyramids around a middle, or voxels; their faces are all whole.
+    const kind = (i + 2 * j) % 3;
+    if (kind === 0) add(12, c);
+    else if (kind === 1) add(11, [c[0], c[1], c[3], c[2], c[4], c[5], c[7], c[6]]);
+    else {
+      const m = points.length / 3;
+      for (let d = 0; d < 3; d++) points.push((points[3 * c[0] + d] + points[3 * c[6] + d]) / 2);
+      for (const f of cellTypes.get(12)!.faces) add(14, [...f.map((v) => c[v]).reverse(), m]);
+    }
+  }
   return {
     points: Float32Array.from(points),
     types: Uint8Array.from(types),
