@@ -29,7 +29,7 @@ void main() {
   vec2 size = vec2(row.y * 12.0 * ${(WIDTH / ROW).toFixed(4)}, 12.0) * 1.7 * uWidth;
   here.xy += corner * size / uPixels * here.w;
   // Far enough before its line that a slanted surface does not cut it off.
-  here.z -= (uParallel ? 2e-2 : 2e-3) * here.w;
+  here.z -= (uParallel ? 1.2e-2 : 6e-4) * here.w;
   gl_Position = here;
   vUv = vec2((corner.x * 0.5 + 0.5) * row.y, row.x + (0.5 - corner.y * 0.5) * (1.0 / float(ROWS)));
 }

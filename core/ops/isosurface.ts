@@ -1,9 +1,16 @@
 import { z } from 'zod';
+import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
 import { fieldUnit, phrasesOf, quantityOf } from '../scene/phrase.ts';
 import { joinResults } from './join-meshes.ts';
 import { cutAtLevel } from './level-cut.ts';
 import { ValueLevel } from './levels.ts';
-import type { Operation, OperationInput, OperationReport, OperationSetting } from './operation.ts';
+import type {
+  Operation,
+  OperationInput,
+  OperationReport,
+  OperationResult,
+  OperationSetting,
+} from './operation.ts';
 import { emptyResult } from './results.ts';
 
 export interface IsosurfaceOptions {
@@ -132,7 +139,10 @@ export function cutAtValues(
   const missing = Math.max(0, ...results.map((r) => r.report?.missing ?? 0));
   const report: OperationReport = missing > 0 ? { missing } : {};
   const found = results.filter((r) => r.mesh.types.length > 0);
-  if (found.length > 0) return { ...joinResults(found), report, crease: 85 };
+  if (found.length > 0) {
+    const joined = joinResults(found);
+    return { ...joined, labels: joined.labels && apart(joined.mesh, joined.labels), report, crease: 85 };
+  }
   let low = Infinity;
   let high = -Infinity;
   for (let i = 0; i < values.length; i++) {
@@ -140,6 +150,22 @@ export function cutAtValues(
     if (values[i] > high) high = values[i];
   }
   return emptyResult({ ...report, within: { low, high, of: 'a value', unit: 'field' } });
+}
+
+/** Labels that keep a distance from those before them, so that they can be read: a twentieth of the size of all. */
+function apart(mesh: Mesh, labels: NonNullable<OperationResult['labels']>) {
+  const least = boundsDiagonal(boundsOf(mesh.points)) / 20;
+  const p = mesh.points;
+  const kept: typeof labels = [];
+  for (const label of labels) {
+    const a = 3 * label.point;
+    const near = kept.some(({ point }) => {
+      const b = 3 * point;
+      return Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]) < least;
+    });
+    if (!near) kept.push(label);
+  }
+  return kept;
 }
 
 /**

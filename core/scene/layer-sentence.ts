@@ -1,5 +1,6 @@
 import { colourMapById } from '../colour/maps.ts';
 import type { RunDescription } from '../model/run.ts';
+import type { SetRule } from '../model/set-rule.ts';
 import type { OperationSetting } from '../ops/operation.ts';
 import { operationById } from '../ops/registry.ts';
 import { type Layer, plainEdges, type Scene } from './document.ts';
@@ -86,6 +87,10 @@ export function layerSentence(
         ? layerLabel(source, scene)
         : 'a line that is gone';
   pieces.push({ text: said, control: { kind: 'parts' } });
+  const when =
+    exact || layer.from !== null ? null : whenOf(scene.sets.find((s) => s.name === layer.set)?.rule);
+  if (when !== null)
+    pieces.push(words(when === 'each step' ? ' (anew at each step)' : ` (as at step ${when})`));
   for (const [i, { operation, step, index }] of (first ? [first, ...rest] : []).entries()) {
     if (i > 0) pieces.push(words(operation.joining));
     pieces.push(
@@ -93,8 +98,15 @@ export function layerSentence(
     );
     if (step.off) pieces.push(words(' (off)'));
   }
-  pieces.push(...colourPieces(layer, scene, setting), ...lookPieces(layer));
+  pieces.push(...colourPieces(layer, scene, setting), ...lookPieces(layer, exact));
   return pieces;
+}
+
+/** When a set by values is looked at; null for sets that are always the same. */
+function whenOf(rule: SetRule | undefined): 'each step' | number | null {
+  if (!rule) return null;
+  if ('when' in rule) return rule.when;
+  return 'of' in rule ? (rule.of.map(whenOf).find((w) => w !== null) ?? null) : null;
 }
 
 /** Tells the controls of an operation's words their place in the chain. */
@@ -127,7 +139,7 @@ function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting
 }
 
 /** Everything a layer says of its looks beside its colour; what is as usual is not mentioned. */
-function lookPieces({ opacity, edges, sides, time, visible }: Layer): SentencePiece[] {
+function lookPieces({ opacity, edges, sides, time, visible }: Layer, exact: boolean): SentencePiece[] {
   const out: SentencePiece[] = [];
   if (opacity !== 1)
     out.push(words(', at '), {
@@ -147,7 +159,8 @@ function lookPieces({ opacity, edges, sides, time, visible }: Layer): SentencePi
       text: `${Math.abs(time.by)} steps ${time.by < 0 ? 'earlier' : 'later'}`,
       control: { kind: 'time' },
     });
-  if (!visible) out.push(words(', hidden'));
+  // On the desk the eye beside the sentence says so.
+  if (!visible && exact) out.push(words(', hidden'));
   return out;
 }
 

@@ -60,6 +60,17 @@ describe('typed sentences', () => {
     }
   });
 
+  it('say when a set by values is looked at', async () => {
+    const { run, scene } = await setUp();
+    const rule = { kind: 'range', field: 'point:temperature', component: 0, low: 20, high: 30 } as const;
+    const says = (when: 'each step' | number) => {
+      const sets = [{ name: 'hot', rule: { kind: 'complement' as const, of: [{ ...rule, when }] } }];
+      return speak(layerSentence({ ...freshLayer(run, 'a'), set: 'hot' }, { ...scene, sets }, run));
+    };
+    expect(says(2)).toBe('Surface of the set hot (as at step 2), in stone');
+    expect(says('each step')).toBe('Surface of the set hot (anew at each step), in stone');
+  });
+
   it('edited in place keep what they do not mention', async () => {
     const { run, scene, read } = await setUp();
     const layer: Layer = {

@@ -197,6 +197,8 @@ function OneControl({ control, options, setting, layer, step }: OneProps) {
     case 'numbers':
       return (
         <NumbersRow
+          range={rangeOf(options, setting)}
+          onSlide={(v) => set({ [control.key]: [v] }, `slide-${control.key}`)}
           label={control.label}
           value={value as number[]}
           onChange={(v) => set({ [control.key]: v })}
@@ -319,13 +321,23 @@ function QuantityRow({
   );
 }
 
+/** Lowest and highest value of the quantity that the options name. */
+function rangeOf(options: Options, setting: OperationSetting): [number, number] | null {
+  const q = quantityOf(options, setting);
+  return q && q.high > q.low ? [q.low, q.high] : null;
+}
+
 function NumbersRow({
   label,
   value,
+  range,
+  onSlide,
   onChange,
 }: {
   label: string;
   value: number[];
+  range: [number, number] | null;
+  onSlide(value: number): void;
   onChange(v: number[]): void;
 }) {
   const text = value.map((v) => Number(v.toPrecision(7))).join('; ');
@@ -347,6 +359,18 @@ function NumbersRow({
         }}
         onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
       />
+      {value.length === 1 && range && (
+        <input
+          type="range"
+          aria-label={`${label}, slider`}
+          className="min-w-0 flex-1"
+          min={range[0]}
+          max={range[1]}
+          step={(range[1] - range[0]) / 400}
+          value={value[0]}
+          onChange={(e) => onSlide(roundTo(Number(e.target.value), range[1] - range[0]))}
+        />
+      )}
     </Row>
   );
 }

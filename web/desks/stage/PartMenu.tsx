@@ -1,4 +1,4 @@
-import { Eye, EyeOff, Focus } from 'lucide-react';
+import { Eye, EyeOff, Focus, Grid3x3, MousePointer2 } from 'lucide-react';
 import { type RefObject, useEffect, useState } from 'react';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import type { Viewport } from '#stage/viewport.ts';
@@ -69,6 +69,7 @@ export function PartMenu({
   onClose,
 }: At & { width: number; height: number; onClose(): void }) {
   const run = useRun();
+  const edges = useScene().parts[part]?.edges ?? null;
   const act = (done: () => void) => () => {
     done();
     onClose();
@@ -97,6 +98,21 @@ export function PartMenu({
         onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
       >
         <Eye size={15} />
+      </MenuLine>
+      <MenuLine
+        label={edges === null ? 'Mesh edges' : edges ? 'No mesh edges' : 'Edges as its lines say'}
+        onClick={act(() =>
+          edit({
+            type: 'parts.change',
+            parts: [part],
+            change: { edges: edges === null ? true : edges ? false : null },
+          }),
+        )}
+      >
+        <Grid3x3 size={15} />
+      </MenuLine>
+      <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
+        <MousePointer2 size={15} />
       </MenuLine>
       <p className="head px-2 pt-1.5">Colour</p>
       <PartColours part={part} onChosen={onClose} />
