@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import type { Mesh } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import type { Operation } from './operation.ts';
-import { gridSize, resample, resamplingError } from './resample.ts';
+import { gridSize, type Resampled, resample, resamplingError } from './resample.ts';
 import { emptyResult } from './results.ts';
 
 export interface VolumeOptions {
@@ -84,22 +85,42 @@ export const volume: Operation<VolumeOptions> = {
     const values = input.scalar({ field }, component);
     if (!values) return emptyResult({ lacking: field.replace(/^\w+:/, '') });
     if (input.dimension < 3) return emptyResult({ lacking: 'cells with a volume' });
-    const grid = resample(input.mesh, values, gridSize(input.mesh, resolution));
-    let low = Infinity;
-    let high = -Infinity;
-    for (const v of grid.values) {
-      if (v < low) low = v;
-      if (v > high) high = v;
-    }
+    const { grid, error, low, high } = resampled(input.mesh, values, gridSize(input.mesh, resolution));
     const histogram = new Uint32Array(64);
     for (const v of grid.values)
       if (Number.isFinite(v)) histogram[Math.min(63, Math.floor((64 * (v - low)) / (high - low || 1)))]++;
     const cells = grid.size.reduce((n, s) => n * (s - 1), 1);
     return {
-      ...emptyResult({ error: { ...resamplingError(input.mesh, values, grid), cells } }),
+      ...emptyResult({ error: { ...error, cells } }),
       grid: { ...grid, curve, histogram, low, high },
     };
   },
 };
+
+interface Made {
+  size: string;
+  grid: Resampled;
+  error: { worst: number; mean: number };
+  low: number;
+  high: number;
+}
+
+/** The last grid of each field: while the curve is dragged, nothing is resampled. */
+const made = new WeakMap<object, Made>();
+
+function resampled(mesh: Mesh, values: ArrayLike<number>, size: [number, number, number]): Made {
+  const known = made.get(values as object);
+  if (known?.size === size.join()) return known;
+  const grid = resample(mesh, values, size);
+  let low = Infinity;
+  let high = -Infinity;
+  for (const v of grid.values) {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  }
+  const result = { size: size.join(), grid, error: resamplingError(mesh, values, grid), low, high };
+  made.set(values as object, result);
+  return result;
+}
 
 const round = (v: number): number => Number(v.toPrecision(10));
