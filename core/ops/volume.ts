@@ -98,6 +98,8 @@ export const volume: Operation<VolumeOptions> = {
 };
 
 interface Made {
+  /** Of the mesh it was made from; the same values may lie on a deformed one. */
+  points: Float32Array;
   size: string;
   grid: Resampled;
   error: { worst: number; mean: number };
@@ -110,7 +112,7 @@ const made = new WeakMap<object, Made>();
 
 function resampled(mesh: Mesh, values: ArrayLike<number>, size: [number, number, number]): Made {
   const known = made.get(values as object);
-  if (known?.size === size.join()) return known;
+  if (known?.size === size.join() && known.points === mesh.points) return known;
   const grid = resample(mesh, values, size);
   let low = Infinity;
   let high = -Infinity;
@@ -118,7 +120,14 @@ function resampled(mesh: Mesh, values: ArrayLike<number>, size: [number, number,
     if (v < low) low = v;
     if (v > high) high = v;
   }
-  const result = { size: size.join(), grid, error: resamplingError(mesh, values, grid), low, high };
+  const result = {
+    points: mesh.points,
+    size: size.join(),
+    grid,
+    error: resamplingError(mesh, values, grid),
+    low,
+    high,
+  };
   made.set(values as object, result);
   return result;
 }
