@@ -99,7 +99,7 @@ describe('the way from files to what is given out', () => {
     await saved();
     const offset = async () => (await sceneNow()).document.layers[1].chain[0].options.offset;
     const begin = await offset();
-    const handle = (await page.locator('[data-handle=section]').boundingBox())!;
+    const handle = (await page.locator('[data-handle=plane]').boundingBox())!;
     await page.mouse.move(handle.x + 16, handle.y + 16);
     await page.mouse.down();
     await page.mouse.move(handle.x + 46, handle.y + 6, { steps: 5 });
@@ -113,8 +113,8 @@ describe('the way from files to what is given out', () => {
     await page.getByRole('button', { name: 'Redo' }).click();
     await saved();
     expect(await offset()).toBe(moved);
-    await page.getByRole('button', { name: 'Lock the plane' }).click();
-    const at = (await page.locator('[data-handle=section]').boundingBox())!;
+    await page.getByLabel('Locked on the stage').check();
+    const at = (await page.locator('[data-handle=plane]').boundingBox())!;
     await page.mouse.move(at.x + 16, at.y + 16);
     await page.mouse.down();
     await page.mouse.move(at.x + 60, at.y - 20, { steps: 3 });
