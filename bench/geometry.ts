@@ -90,7 +90,7 @@ function benchMesh(name: string, mesh: Mesh): void {
     `surface of ${name} / bare pass over its arrays`,
     timed(() => outerFaces(mesh), 3),
     read,
-    'see docs: goal 3 of reading the file',
+    'goal: at most 3',
   );
   compare(
     `blocks of ${name} / bare pass over its arrays`,
