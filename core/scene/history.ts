@@ -34,6 +34,7 @@ export class SceneHistory {
 
   /** The step on show is part of the saved scene but not of what is undone. */
   showStep(step: number): SceneHistory {
+    if (step === this.scene.step) return this;
     return new SceneHistory({ ...this.scene, step }, this.past, this.future);
   }
 

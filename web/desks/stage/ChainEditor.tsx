@@ -15,6 +15,7 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Power, Trash2 } from 'lucide-react';
+import { useMemo } from 'react';
 import { operationById, operations } from '#core/ops/registry.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
@@ -31,7 +32,9 @@ export function ChainEditor({ layer }: { layer: Layer }) {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const setting = settingOf(run, scene, layer);
-  const ids = layer.chain.map((_, i) => String(i));
+  // The same list as long as it says the same: a new one makes the drag and drop measure everything again.
+  const count = layer.chain.length;
+  const ids = useMemo(() => Array.from({ length: count }, (_, i) => String(i)), [count]);
   return (
     <div className="flex flex-col gap-2">
       <DndContext

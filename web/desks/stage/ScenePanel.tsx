@@ -8,6 +8,7 @@ import {
 } from '@dnd-kit/core';
 import { restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { useMemo } from 'react';
 import { AddLine } from './AddLine.tsx';
 import { edit, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
@@ -18,6 +19,9 @@ import { LensLine, LightLine, WordsLine } from './SettingLines.tsx';
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
 export function ScenePanel() {
   const { layers } = useScene();
+  const joined = layers.map((l) => l.id).join('|');
+  // The same list as long as it says the same: a new one makes the drag and drop measure everything again.
+  const ids = useMemo(() => joined.split('|').filter(Boolean), [joined]);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -38,7 +42,7 @@ export function ScenePanel() {
             });
           }}
         >
-          <SortableContext items={layers.map((l) => l.id)} strategy={verticalListSortingStrategy}>
+          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
             <ul className="px-2 pt-1">
               {layers.map((layer) => (
                 <LayerLine key={layer.id} layer={layer} />
