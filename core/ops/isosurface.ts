@@ -1,16 +1,10 @@
 import { z } from 'zod';
 import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
-import { fieldUnit, phrasesOf, quantityOf } from '../scene/phrase.ts';
+import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
 import { joinResults } from './join-meshes.ts';
 import { cutAtLevel } from './level-cut.ts';
 import { ValueLevel } from './levels.ts';
-import type {
-  Operation,
-  OperationInput,
-  OperationReport,
-  OperationResult,
-  OperationSetting,
-} from './operation.ts';
+import type { Operation, OperationInput, OperationReport, OperationResult } from './operation.ts';
 import { emptyResult } from './results.ts';
 
 export interface IsosurfaceOptions {
@@ -116,11 +110,6 @@ export const valuesOf = (
     : Array.from({ length: o.count }, (_, k) =>
         o.count === 1 ? o.low : o.low + (k * (o.high - o.low)) / (o.count - 1),
       );
-
-export const spanOfQuantity = (o: object, s: OperationSetting): [number, number] => {
-  const q = quantityOf(o as Record<string, unknown>, s);
-  return q && q.high > q.low ? [q.low, q.high] : [0, 1];
-};
 
 /** Cuts at each of several values of a field, or says why there is nothing. */
 export function cutAtValues(
