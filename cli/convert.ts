@@ -10,7 +10,7 @@ import { type FileWriter, writers } from '#core/formats/writer.ts';
 import { problemOf, ReadError } from '#core/model/read-error.ts';
 import { isChosen } from '#engine/import-run.ts';
 import { partName } from '#engine/read-step.ts';
-import { FileOpener, understandFiles } from '#web/server/reading.ts';
+import { anywhere, FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
 
 export interface ConvertOptions {
@@ -37,7 +37,7 @@ export async function convertFiles(files: string[], options: ConvertOptions): Pr
   try {
     await mkdir(options.out, { recursive: true });
     const named = await withFolders(files.map((name) => ({ name, path: resolve(name) })));
-    const { plans, base, problems } = await understandFiles(named, null, scratch);
+    const { plans, base, problems } = await understandFiles(named, anywhere, scratch);
     for (const p of problems) fail(p.file, new ReadError(p.reason, p.where, p.remedy));
     for (const plan of plans) {
       const opener = new FileOpener(base);

@@ -7,7 +7,7 @@ import { problemOf } from '#core/model/read-error.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
-import { FileOpener, understandFiles, whyUnreadable } from '#web/server/reading.ts';
+import { anywhere, FileOpener, understandFiles, whyUnreadable } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
 
 /** Reads every step of the given files; returns the exit code: 1 when something could not be read. */
@@ -21,7 +21,7 @@ export async function inspect(files: string[]): Promise<InspectReport> {
   const scratch = await mkdtemp(join(tmpdir(), 'dresser-'));
   try {
     const named = files.map((name) => ({ name, path: resolve(name) }));
-    const { plans, base, problems } = await understandFiles(await withFolders(named), null, scratch);
+    const { plans, base, problems } = await understandFiles(await withFolders(named), anywhere, scratch);
     const report: InspectReport = { runs: [], errors: [...problems] };
     for (const plan of plans) {
       const opener = new FileOpener(base);

@@ -87,7 +87,7 @@ function readSceneFile(path: string, text: string): Scene {
 
 async function startServer(port: number, data: string, files: string[]): Promise<ChildProcess> {
   const home = process.env.DRESSER_HOME ?? process.cwd();
-  const entry = join(home, 'dist', 'web', 'server', 'entry.mjs');
+  const entry = join(home, 'dist', 'server.mjs');
   if (!existsSync(entry)) {
     throw {
       reason: 'the site is not built yet',

@@ -2,8 +2,9 @@ import type { Opened, OpenedPicture, OpenedTable } from '#core/formats/format.ts
 import { baseName, type RunPlan, stem } from '#core/formats/series.ts';
 import { fieldStatistics } from '#core/measure/statistics.ts';
 import { QUAD } from '#core/model/cell-types.ts';
-import { type FileProblem, problemOf } from '#core/model/read-error.ts';
+import type { FileProblem } from '#core/model/read-error.ts';
 import type { RunPart, RunTable } from '#core/model/run.ts';
+import { fileProblem } from '#core/model/store-error.ts';
 import { type ArraySink, storeMesh } from './read-step.ts';
 
 /** What a plan holds beside its steps: tables and pictures. */
@@ -24,7 +25,7 @@ export interface RestHost {
 export async function readRest(plan: RunPlan, host: RestHost): Promise<RestRecord> {
   const out: RestRecord = { tables: [], pictures: [], problems: [] };
   const each = async (paths: string[], read: (path: string) => Promise<void>): Promise<void> => {
-    for (const path of paths) await read(path).catch((error) => out.problems.push(problemOf(path, error)));
+    for (const path of paths) await read(path).catch((error) => out.problems.push(fileProblem(path, error)));
   };
   await each(plan.tables, async (path) => {
     const opened = await host.open(path);

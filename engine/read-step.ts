@@ -15,6 +15,7 @@ import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import { guessRole } from '#core/model/roles.ts';
 import { absoluteVelocity, fitTurning, type RotatingFrame } from '#core/model/rotating-frame.ts';
 import { type ArrayRef, fieldKey, type RunPart, type StoredMesh } from '#core/model/run.ts';
+import { fileProblem, isStoreError } from '#core/model/store-error.ts';
 
 /** Takes arrays and gives each a name made from its content; equal arrays get equal names. */
 export interface ArraySink {
@@ -63,6 +64,25 @@ export interface StepHost {
   meshes: Map<string, StoredMesh>;
 }
 
+const emptyRecord = (step: PlannedStep, origin: [number, number, number]): StepRecord => ({
+  time: step.time,
+  origin,
+  parts: [],
+  leftOut: [],
+  lengthUnit: null,
+  timeUnit: null,
+  facts: {},
+  sets: [],
+  findings: [],
+  problems: [],
+});
+
+/** What is known of a step that could not be read at all. */
+export const failedStep = (step: PlannedStep, problem: FileProblem): StepRecord => ({
+  ...emptyRecord(step, [0, 0, 0]),
+  problems: [problem],
+});
+
 interface State {
   file: PlannedFile;
   kind: RunPart['kind'];
@@ -79,18 +99,7 @@ export async function readStep(
   options: StepOptions,
   host: StepHost,
 ): Promise<StepRecord> {
-  const record: StepRecord = {
-    time: step.time,
-    origin: options.origin ?? [0, 0, 0],
-    parts: [],
-    leftOut: [],
-    lengthUnit: null,
-    timeUnit: null,
-    facts: {},
-    sets: [],
-    findings: [],
-    problems: [],
-  };
+  const record = emptyRecord(step, options.origin ?? [0, 0, 0]);
   const states = new Map<string, State[]>();
   const findings = new Findings();
   const runs: OpenedRun[] = [];
@@ -112,7 +121,7 @@ export async function readStep(
       }
       for (const finding of opened.findings.list) findings.add(finding);
     } catch (error) {
-      record.problems.push(problemOf(file.path, error));
+      record.problems.push(fileProblem(file.path, error));
     }
   }
   const extra = await openFieldFiles(fieldFiles, host, record);
@@ -126,6 +135,7 @@ export async function readStep(
       origin = await reader.chooseOrigin(origin);
       record.parts.push(await reader.read(origin, record, path, findings));
     } catch (error) {
+      if (isStoreError(error)) throw error;
       record.problems.push(problemOf(path, await ownTrouble(list, error)));
     }
   }
@@ -173,7 +183,7 @@ async function openFieldFiles(
     try {
       out.push({ path, step, opened: await host.openFields(path) });
     } catch (error) {
-      record.problems.push(problemOf(path, error));
+      record.problems.push(fileProblem(path, error));
     }
   }
   return out;
@@ -275,7 +285,7 @@ class PartReader {
         if (frame && absolute) part.fields.push(await this.absolute(header, data, frame));
         else this.noteTurning(header, data, findings);
       } catch (error) {
-        record.problems.push(problemOf(path, error));
+        record.problems.push(fileProblem(path, error));
       }
     }
     for (const group of this.mesh.readGroups?.() ?? []) {

@@ -9,7 +9,9 @@ export async function buildPrograms() {
   await build({
     absWorkingDir: home,
     entryPoints: {
-      'import-worker': 'web/server/import-worker.ts',
+      server: 'web/server/serve.ts',
+      'reader-process': 'web/server/reader-process.ts',
+      'reader-watch': 'web/server/reader-watch.ts',
       dresser: 'cli/main.ts',
       demo: 'demo/main.ts',
     },

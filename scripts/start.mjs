@@ -25,7 +25,7 @@ ensurePackages();
 ensureBuild();
 ensureDemo(data);
 
-const server = spawn(process.execPath, ['dist/web/server/entry.mjs'], {
+const server = spawn(process.execPath, ['dist/server.mjs'], {
   env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), DRESSER_DATA: data, DRESSER_HOME: home },
   stdio: ['ignore', 'ignore', 'inherit'],
 });

@@ -6,7 +6,7 @@ import type { FileProblem } from '#core/model/read-error.ts';
 import type { ArrayRef, RunDescription } from '#core/model/run.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
-import { FileOpener, understandFiles } from '#web/server/reading.ts';
+import { anywhere, FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
 
 /** Runs read from files, folders and archives, with their arrays kept in memory by name. */
@@ -22,7 +22,7 @@ export async function readRuns(paths: string[]): Promise<ReadRuns> {
   const out: ReadRuns = { runs: [], problems: [], array: (ref) => arrays.get(ref.hash)! };
   try {
     const named = await withFolders(paths.map((name) => ({ name, path: resolve(name) })));
-    const { plans, base, problems } = await understandFiles(named, null, scratch);
+    const { plans, base, problems } = await understandFiles(named, anywhere, scratch);
     out.problems.push(...problems);
     for (const plan of plans) {
       const opener = new FileOpener(base);

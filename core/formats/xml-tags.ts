@@ -78,6 +78,12 @@ export function walkTags(source: ByteSource, handler: TagHandler, find: FindByte
     const selfClosing = text.endsWith('/');
     const tag = parseTag(selfClosing ? text.slice(0, -1) : text, less);
     if (!selfClosing) open.push(tag.name);
+    if (open.length > DEEPEST)
+      throw new ReadError(
+        `more than ${DEEPEST} elements stand within each other`,
+        `byte ${less}`,
+        'The file is damaged; write it again from the solver.',
+      );
     if (handler.open({ ...tag, contentStart: at, selfClosing }) === 'stop') return;
     if (selfClosing) handler.close?.(tag.name, at);
   }
@@ -102,12 +108,35 @@ function findFrom(window: SlidingWindow, byte: number, from: number, find: FindB
   return -1;
 }
 
+const isSpace = (code: number): boolean => code === 32 || (code >= 9 && code <= 13);
+
+/** Name and attributes of a tag, in one pass over its text; words without a value are passed over. */
 function parseTag(text: string, at: number): { name: string; attributes: Record<string, string> } {
-  const name = /^[^\s/]+/.exec(text)?.[0];
+  let i = 0;
+  const word = (): string => {
+    const from = i;
+    while (i < text.length && !isSpace(text.charCodeAt(i)) && text[i] !== '=') i++;
+    return text.slice(from, i);
+  };
+  const skip = (): void => {
+    while (i < text.length && isSpace(text.charCodeAt(i))) i++;
+  };
+  while (i < text.length && !isSpace(text.charCodeAt(i)) && text[i] !== '/') i++;
+  const name = text.slice(0, i);
   if (!name) throw new ReadError('a tag has no name', `byte ${at}`, 'The file is damaged; write it again.');
-  const attributes: Record<string, string> = {};
-  for (const m of text.slice(name.length).matchAll(/([^\s=]+)\s*=\s*(?:"([^"]*)"|'([^']*)')/g)) {
-    attributes[m[1]] = decodeText(m[2] ?? m[3] ?? '');
+  const attributes: Record<string, string> = Object.create(null);
+  for (skip(); i < text.length; skip()) {
+    const key = word();
+    skip();
+    if (text[i] !== '=') continue;
+    i++;
+    skip();
+    const quote = text[i];
+    if (quote !== '"' && quote !== "'") continue;
+    const end = text.indexOf(quote, i + 1);
+    if (end < 0) break;
+    if (key) attributes[key] = decodeText(text.slice(i + 1, end));
+    i = end + 1;
   }
   return { name, attributes };
 }
@@ -132,6 +161,9 @@ export function encodeText(text: string): string {
     .replaceAll('"', '&quot;')
     .replaceAll("'", '&apos;');
 }
+
+/** Most elements within each other: what walks a tree may go as deep. */
+const DEEPEST = 200;
 
 /** Longest tag that is followed to its end. */
 const LONGEST_TAG = 2 ** 20;

@@ -17,7 +17,7 @@ export class Site {
   async start(folders: string[] = []): Promise<this> {
     const port = await freePort();
     this.address = `http://127.0.0.1:${port}`;
-    this.server = spawn(process.execPath, ['dist/web/server/entry.mjs'], {
+    this.server = spawn(process.execPath, ['dist/server.mjs'], {
       env: {
         ...process.env,
         HOST: '127.0.0.1',

@@ -5,6 +5,11 @@ import { join } from 'node:path';
 import type { NumberArray } from '#core/formats/format.ts';
 import { type ArrayRef, arrayTypeOf } from '#core/model/run.ts';
 import type { ArraySink } from '#engine/read-step.ts';
+import { signWork } from './reading-signs.ts';
+import { ensureSpace, inStore } from './store-trouble.ts';
+
+/** Arrays above this size ask for room on the disk before they are written, in bytes. */
+const CHECKED_SIZE = 2 ** 20;
 
 /**
  * Arrays as little-endian files named by their content (SHA-256). A file appears under its name only when whole:
@@ -17,19 +22,25 @@ export class ArrayStore implements ArraySink {
     return join(this.folder, hash.slice(0, 2), `${hash}.bin`);
   }
 
+  /** @throws StoreError when it cannot be kept */
   async put(data: NumberArray): Promise<ArrayRef> {
     const ref = refOf(data);
     const path = this.pathOf(ref.hash);
     if (existsSync(path)) return ref;
-    await mkdir(join(this.folder, ref.hash.slice(0, 2)), { recursive: true });
     const aside = `${path}.${randomUUID()}`;
-    try {
-      await writeFile(aside, new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
-      await rename(aside, path);
-    } catch (error) {
-      await rm(aside, { force: true });
-      throw error;
-    }
+    await inStore(async () => {
+      await mkdir(join(this.folder, ref.hash.slice(0, 2)), { recursive: true });
+      // Small arrays are let through: asking the disk each time would take longer than writing them.
+      if (data.byteLength > CHECKED_SIZE) await ensureSpace(data.byteLength);
+      try {
+        await writeFile(aside, new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
+        await rename(aside, path);
+      } catch (error) {
+        await rm(aside, { force: true }).catch(() => undefined);
+        throw error;
+      }
+    });
+    signWork(data.byteLength);
     return ref;
   }
 

@@ -3,6 +3,7 @@ import { inflateSync } from 'node:zlib';
 import type { ByteSource } from '#core/formats/byte-source.ts';
 import type { ReadTools } from '#core/formats/format.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import { signBytes } from './reading-signs.ts';
 
 /** Files up to this size are read at once; larger ones by ranges. */
 const READ_AT_ONCE = 2 ** 20;
@@ -11,8 +12,17 @@ const READ_AT_ONCE = 2 ** 20;
 export function fileSource(path: string): ByteSource {
   const { size } = statSync(path);
   const whole = size <= READ_AT_ONCE ? plainBytes(readFileSync(path)) : null;
+  if (whole) signBytes(path, size, size);
   if (whole) return { length: whole.length, path, read: (from, to) => whole.subarray(from, to) };
-  return { length: size, path, read: (from, to) => readRange(path, from, Math.min(to, size)) };
+  return {
+    length: size,
+    path,
+    read(from, to) {
+      const bytes = readRange(path, from, Math.min(to, size));
+      signBytes(path, size, bytes.length);
+      return bytes;
+    },
+  };
 }
 
 function readRange(path: string, from: number, to: number): Uint8Array {

@@ -6,6 +6,7 @@ import { narrowed } from '#core/formats/binary-numbers.ts';
 import { type ByteSource, wholeFile } from '#core/formats/byte-source.ts';
 import type { Hierarchy, NumberArray } from '#core/formats/format.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import { signWork } from './reading-signs.ts';
 
 type Group = InstanceType<typeof h5wasm.Group>;
 type Dataset = InstanceType<typeof h5wasm.Dataset>;
@@ -80,6 +81,7 @@ class Hdf5File implements Hierarchy {
   numbers(path: string, slab?: [number, number][]): NumberArray {
     const dataset = this.dataset(path);
     const value = slab ? dataset.slice(slab) : dataset.value;
+    if (ArrayBuffer.isView(value)) signWork(value.byteLength);
     if (value instanceof BigInt64Array) return narrowed(value, false, path);
     if (value instanceof BigUint64Array) return narrowed(value, true, path);
     if (ArrayBuffer.isView(value)) return value as NumberArray;

@@ -1,24 +1,28 @@
 import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { mkdir, readdir, rm, rmdir, stat } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { filesOfPlan, type KnownFile, type RunPlan } from '#core/formats/series.ts';
-import { ReadError } from '#core/model/read-error.ts';
+import { cleanName, storable } from '#core/model/clean-text.ts';
+import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import type { ImportChoices, RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
-import type { ImportResult } from '#engine/import-run.ts';
+import { chosenSteps, type ImportResult } from '#engine/import-run.ts';
+import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
-import type { ArrangeWish, Preview, PreviewAnswer, ReadingJob } from './import-worker.ts';
 import { intakeProblem, withShortName } from './intake-problem.ts';
-import { startJob } from './jobs.ts';
+import { type JobContext, startJob } from './jobs.ts';
 import type { NamedFile } from './named-file.ts';
-import { allowedPath, isWithin, realReadableFolders, uploadsFolder } from './paths.ts';
+import { allowedPath, isWithin, readingRoots, realReadableFolders, uploadsFolder } from './paths.ts';
+import { ReaderEnded } from './reader-pool.ts';
 import { type FileBase, stampsOf } from './reading.ts';
-import { importInThreads, readingPool } from './reading-pool.ts';
+import type { ArrangeWish, Preview, PreviewAnswer, ReadingJob } from './reading-jobs.ts';
+import { importInReaders, inReader } from './reading-work.ts';
 import { replaceRun } from './run-changes.ts';
 import { duringImport } from './store-sweep.ts';
+import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** A drop of files on its way in: where they lie, and what they were understood to be. */
@@ -32,65 +36,119 @@ interface Intake {
   base: FileBase;
   /** Runs that lists of files lead to, as the lists say, by the list. */
   listed: Map<string, RunPlan>;
+  /** Work that needs the files: they are removed when the last of it has ended. */
+  holders: number;
+  /** The person has done with it. */
+  ended: boolean;
 }
+
+/** Looking into a drop is given up when more of its files than this end their readers. */
+const MOST_ENDED = 5;
 
 const global = globalThis as { dresserIntakes?: Map<string, Intake> };
 const intakes = (global.dresserIntakes ??= new Map<string, Intake>());
+
+/** Most files of one drop. */
+const MOST_FILES = 20_000;
 
 /** Uploads are streamed to the disk; only the disk limits them. */
 const LARGEST_UPLOAD = 256 * 2 ** 30;
 
 export function beginIntake(): string {
   const id = randomUUID();
-  const base = { paths: {}, lookIn: [] };
-  intakes.set(id, { id, files: [], onServer: false, previews: [], known: [], base, listed: new Map() });
+  const base = { paths: {}, lookIn: [], roots: [] };
+  intakes.set(id, {
+    id,
+    files: [],
+    onServer: false,
+    previews: [],
+    known: [],
+    base,
+    listed: new Map(),
+    holders: 0,
+    ended: false,
+  });
   return id;
 }
 
 function intakeById(id: string): Intake {
   const intake = intakes.get(id);
-  if (!intake) throw new ReadError('this drop is no longer known', 'intake', 'Drop the files again.');
+  if (!intake || intake.ended) throw new NotFound('This drop is no longer known. Drop the files again.');
   return intake;
+}
+
+/** Does work that needs the files of a drop: they stay until it has ended, whoever does away with the drop. */
+async function holding<T>(intake: Intake, work: () => Promise<T>): Promise<T> {
+  intake.holders++;
+  try {
+    return await work();
+  } finally {
+    intake.holders--;
+    await removeEnded(intake);
+  }
 }
 
 const folderOf = (id: string): string => join(uploadsFolder, id);
 
 /** Keeps one uploaded file; `name` may hold folders, and never leads out of the folder of the drop. */
-export async function receiveFile(id: string, name: string, body: ReadableStream<Uint8Array>): Promise<void> {
+export async function receiveFile(
+  id: string,
+  name: string,
+  body: ReadableStream<Uint8Array>,
+  announced: number | null,
+): Promise<void> {
   const intake = intakeById(id);
+  if (intake.files.length >= MOST_FILES)
+    throw new ReadError(
+      `more than ${MOST_FILES} files are dropped at once`,
+      cleanName(name),
+      'Drop fewer, pack them to an archive, or open their folder on the server.',
+    );
   const folder = folderOf(intake.id);
-  const path = join(
-    folder,
-    `${intake.files.length}-${basename(name)
-      .replace(/[^\w.-]/g, '_')
-      .slice(-120)}`,
-  );
-  if (!isWithin(folder, path))
-    throw new ReadError('the name of the file is not usable', name, 'Rename the file.');
+  // The name on the disk is only a number: what a file calls itself never chooses a place.
+  const path = join(folder, String(intake.files.length));
   // Its place in the list is taken before the bytes come, for several may come at once.
-  const file: NamedFile = { name, path };
+  const file: NamedFile = { name: freeName(intake, name), path };
   intake.files.push(file);
-  await mkdir(folder, { recursive: true });
-  let received = 0;
-  const limited = async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
-    for await (const chunk of source) {
-      received += chunk.length;
-      if (received > LARGEST_UPLOAD)
-        throw new ReadError(
-          'the file is too large to be copied',
-          name,
-          'Open it from a folder of the server.',
-        );
-      yield chunk;
+  await holding(intake, async () => {
+    let received = 0;
+    const limited = async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+      for await (const chunk of source) {
+        received += chunk.length;
+        if (received > LARGEST_UPLOAD)
+          throw new ReadError(
+            'the file is too large to be copied',
+            file.name,
+            'Open it from a folder of the server.',
+          );
+        yield chunk;
+      }
+    };
+    try {
+      await inStore(async () => {
+        await ensureSpace(announced ?? 0);
+        await mkdir(folder, { recursive: true });
+        await pipeline(Readable.fromWeb(body as never), limited, createWriteStream(path));
+      });
+    } catch (error) {
+      // The place stays taken, so that numbers on the disk are not given twice.
+      intake.files[intake.files.indexOf(file)] = { name: '', path: '' };
+      await rm(path, { force: true });
+      throw error;
     }
-  };
-  try {
-    await pipeline(Readable.fromWeb(body as never), limited, createWriteStream(path));
-  } catch (error) {
-    intake.files = intake.files.filter((f) => f !== file);
-    await rm(path, { force: true });
-    throw error;
-  }
+  });
+}
+
+/** A name in readable signs that no other file of the drop has. */
+function freeName(intake: Intake, name: string): string {
+  const clean = name
+    .split('/')
+    .map((part) => cleanName(part))
+    .join('/');
+  const taken = (n: string): boolean => intake.files.some((f) => f.name === n);
+  let free = clean;
+  for (let n = 2; taken(free); n++) free = clean.replace(/(\.[^./]*)?$/, ` (${n})$1`);
+  return free;
 }
 
 /** Takes a file, or every file of a folder and the folders in it, that lies where the server may read. */
@@ -113,21 +171,44 @@ export async function addServerPath(id: string, asked: string): Promise<void> {
 /** Starts reading enough of the files to say what they are; nothing is stored. */
 export function startPreview(id: string, everyStep = false): string {
   const intake = intakeById(id);
-  return startJob(async (progress, signal) => {
-    const job: ReadingJob = {
+  const work = async (at: JobContext): Promise<unknown> => {
+    const job: Extract<ReadingJob, { kind: 'understand' }> = {
       kind: 'understand',
-      files: intake.files,
-      lookIn: intake.onServer ? await realReadableFolders() : [],
+      files: intake.files.filter((f) => f.path),
+      place: { lookIn: intake.onServer ? await realReadableFolders() : [], roots: await readingRoots() },
       scratch: folderOf(intake.id),
       everyStep,
     };
-    const answer = await readingPool().run<PreviewAnswer>(job, { progress, signal });
+    const answer = await understandWithout(job, at);
     Object.assign(intake, { known: answer.known, base: answer.base, previews: answer.previews });
     intake.listed = new Map(
       answer.previews.flatMap(({ plan }) => (plan.collection ? [[plan.collection, plan]] : [])),
     );
     return { previews: answer.previews, problems: answer.problems.map(withShortName) };
-  }, intakeProblem);
+  };
+  return startJob((at) => holding(intake, () => work(at)), intakeProblem);
+}
+
+/** Looks into files; those that end the process that reads them are left out and told of. */
+async function understandWithout(
+  job: Extract<ReadingJob, { kind: 'understand' }>,
+  at: JobContext,
+): Promise<PreviewAnswer> {
+  const ended: FileProblem[] = [];
+  for (let files = job.files; ; ) {
+    try {
+      const answer = await inReader<PreviewAnswer>({ ...job, files }, at);
+      return { ...answer, problems: [...ended, ...answer.problems] };
+    } catch (error) {
+      const file = error instanceof ReaderEnded ? error.file : null;
+      const rest = files.filter((f) => f.name !== file);
+      if (file === null || rest.length === files.length || ended.length >= MOST_ENDED) throw error;
+      ended.push(problemOf(file, error));
+      files = rest;
+      if (files.length === 0)
+        return { previews: [], known: [], base: { paths: {}, ...job.place }, problems: ended };
+    }
+  }
 }
 
 /** Puts the files of some proposed runs together in another way; gives all proposals anew. */
@@ -136,14 +217,11 @@ export function startArrange(id: string, plans: number[], wish: ArrangeWish): st
   const chosen = plans.map((p) => planOf(intake, p));
   const paths = new Set(chosen.flatMap(filesOfPlan));
   const files = intake.known.filter((f) => paths.has(f.path));
-  return startJob(async (progress, signal) => {
+  const work = async (at: JobContext): Promise<unknown> => {
     const list = chosen.length === 1 ? chosen[0].collection : null;
     const listed = list ? (intake.listed.get(list) ?? null) : null;
     const job: ReadingJob = { kind: 'arrange', files, listed, wish, base: intake.base };
-    const answer = await readingPool().run<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, {
-      progress,
-      signal,
-    });
+    const answer = await inReader<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, at);
     // What cannot be put together so stays as it was.
     if (answer.previews.length === 0)
       throw new ReadError(
@@ -156,7 +234,8 @@ export function startArrange(id: string, plans: number[], wish: ArrangeWish): st
     rest.splice(first, 0, ...answer.previews);
     intake.previews = rest;
     return { previews: rest, problems: answer.problems.map(withShortName) };
-  }, intakeProblem);
+  };
+  return startJob((at) => holding(intake, () => work(at)), intakeProblem);
 }
 
 function planOf(intake: Intake, plan: number): RunPlan {
@@ -173,18 +252,24 @@ function planOf(intake: Intake, plan: number): RunPlan {
 export function startImport(id: string, plan: number, choices: ImportChoices, swap: string | null): string {
   const intake = intakeById(id);
   const chosen = planOf(intake, plan);
-  return startJob(
-    (progress, signal) =>
-      duringImport(async () => {
-        const { run, problems } = await importInThreads(chosen, choices, intake.base, { progress, signal });
-        await noteSource(run, intake);
-        signal.throwIfAborted();
-        const short = problems.map(withShortName);
-        if (swap) return { ...(await replaceRun(swap, run)), problems: short };
-        return { ...(await keepRun(run)), problems: short, mismatches: [] };
-      }),
-    intakeProblem,
-  );
+  const preview = intake.previews[plan];
+  const work = async (at: JobContext): Promise<unknown> => {
+    await ensureSpace(bytesOfImport(preview, choices));
+    const { run, problems } = await importInReaders(chosen, choices, intake.base, at);
+    await noteSource(run, intake);
+    at.signal.throwIfAborted();
+    const short = problems.map(withShortName);
+    if (swap) return { ...(await replaceRun(swap, run)), problems: short };
+    return { ...(await keepRun(run)), problems: short, mismatches: [] };
+  };
+  return startJob((at) => holding(intake, () => duringImport(() => work(at))), intakeProblem);
+}
+
+/** What an import will take on the disk, by what the first and the last step hold. */
+function bytesOfImport({ plan, fieldKeys, fieldBytes, meshBytes }: Preview, choices: ImportChoices): number {
+  const wanted = (key: string): boolean => !choices.fields || choices.fields.includes(key);
+  const step = fieldBytes.reduce((n, bytes, i) => n + (wanted(fieldKeys[i]) ? bytes : 0), 0);
+  return meshBytes + step * chosenSteps(plan, choices).length;
 }
 
 /** Where the run can be read again from; copies of dropped files count only while something of them is left out. */
@@ -199,24 +284,36 @@ async function noteSource(run: ImportResult['run'], intake: Intake): Promise<voi
 }
 
 /** A run of tables alone has nothing to show on the stage and gets no scene. */
-async function keepRun(run: RunDescription): Promise<{ run: string; scene: string | null }> {
+async function keepRun(given: RunDescription): Promise<{ run: string; scene: string | null }> {
+  const run = storable(given);
   const ids = { run: randomUUID(), scene: run.parts.length > 0 ? randomUUID() : null };
+  await ensureRoomToSave();
   const db = await database();
-  await db.transaction(async (tx) => {
-    await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
-    if (ids.scene)
-      await tx
-        .insert(scenes)
-        .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
-  });
+  await inStore(() =>
+    db.transaction(async (tx) => {
+      await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
+      if (ids.scene)
+        await tx
+          .insert(scenes)
+          .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
+    }),
+  );
   return ids;
 }
 
 /** Forgets a drop and the uploaded copies of its files, but for those a run may be read from again. */
 export async function endIntake(id: string): Promise<void> {
-  intakes.delete(id);
-  if (!/^[\w-]+$/.test(id)) return;
-  const folder = folderOf(id);
+  const intake = intakes.get(id);
+  if (!intake) throw new NotFound('This drop is no longer known.');
+  intake.ended = true;
+  await removeEnded(intake);
+}
+
+/** What nobody needs any more goes; work under way holds its files. */
+async function removeEnded(intake: Intake): Promise<void> {
+  if (!intake.ended || intake.holders > 0) return;
+  intakes.delete(intake.id);
+  const folder = folderOf(intake.id);
   if (!(await uploadsInUse()).has(folder)) await rm(folder, { recursive: true, force: true });
 }
 

@@ -21,6 +21,12 @@ export async function realReadableFolders(): Promise<string[]> {
   return found.filter((f) => f !== null);
 }
 
+/** Real paths of everything a reader may open: the readable folders and the copies of dropped files. */
+export async function readingRoots(): Promise<string[]> {
+  const own = await realpath(uploadsFolder).catch(() => null);
+  return [...(await realReadableFolders()), ...(own ? [own] : [])];
+}
+
 /** Whether `path` is `folder` or lies below it. */
 export function isWithin(folder: string, path: string): boolean {
   const way = relative(folder, path);

@@ -7,9 +7,12 @@ import { detectFormat, openSource } from '#core/formats/registry.ts';
 import { folderName, type KnownFile, normalPath, planRuns, type RunPlan } from '#core/formats/series.ts';
 import type { TableReading } from '#core/formats/table-reading.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
+import { allowedFile } from './allowed-files.ts';
 import { fastTools, fileSource } from './file-source.ts';
 import { openHierarchy } from './hierarchy.ts';
 import type { NamedFile } from './named-file.ts';
+import { isWithin } from './paths.ts';
+import { signFile } from './reading-signs.ts';
 import { unpack } from './unpack.ts';
 
 /** Where files are found, and what else may be read for them. */
@@ -18,10 +21,12 @@ export interface FileBase {
   paths: Record<string, string>;
   /** Real paths of folders beside which files may be looked for; null allows every folder. */
   lookIn: string[] | null;
+  /** Real paths of folders whose files may be opened at all; null allows every place. */
+  roots: string[] | null;
 }
 
-const inside = (folder: string, path: string): boolean =>
-  path === folder || path.startsWith(folder.endsWith('/') ? folder : `${folder}/`);
+/** For a person's own command: every place they can read themselves. */
+export const anywhere: Pick<FileBase, 'lookIn' | 'roots'> = { lookIn: null, roots: null };
 
 /** Opens files by their names and keeps the youngest open. */
 export class FileOpener {
@@ -49,12 +54,12 @@ export class FileOpener {
   bytes = async (name: string): Promise<Uint8Array> => new Uint8Array(readFileSync(this.pathOf(name)));
 
   pathOf(name: string): string {
-    const path = this.base.paths[name];
-    if (path) return path;
-    throw new ReadError('the file is not there', name, 'Bring it in together with the others.');
+    const path = Object.hasOwn(this.base.paths, name) ? this.base.paths[name] : '';
+    return allowedFile(path, name, this.base.roots);
   }
 
   private async openNew(name: string, reading?: TableReading): Promise<Opened> {
+    signFile(name);
     const path = this.pathOf(name);
     return openSource(fileSource(path), this.toolsFor(name, path), reading);
   }
@@ -74,7 +79,8 @@ export class FileOpener {
             Object.keys(this.base.paths).filter((n) => n.split('/').pop() === relative.split('/').pop()),
           );
         const place = known ? this.base.paths[known] : this.allowed(join(dirname(path), relative));
-        return place && existsSync(place) && statSync(place).isFile() ? fileSource(place) : null;
+        if (!place || !existsSync(place) || !statSync(place).isFile()) return null;
+        return fileSource(allowedFile(place, relative, this.base.roots));
       },
       listBeside: (folder) => {
         const prefix = `${named(folder)}/`.replace(/^\.?\//, '');
@@ -96,7 +102,7 @@ export class FileOpener {
     if (this.base.lookIn === null) return path;
     if (!existsSync(path)) return null;
     const real = realpathSync(path);
-    return this.base.lookIn.some((folder) => inside(folder, real)) ? real : null;
+    return this.base.lookIn.some((folder) => isWithin(folder, real)) ? real : null;
   }
 }
 
@@ -113,24 +119,25 @@ export interface Understanding {
 /**
  * Finds out what a set of files is: unpacks archives, detects formats, follows lists of files, and plans runs.
  *
- * @param lookIn folders in which files that are named by others may be looked for; null for anywhere
+ * @param place where files may be opened, and where those that are named by others may be looked for
  * @param scratch a folder for what archives hold
  */
 export async function understandFiles(
   files: NamedFile[],
-  lookIn: string[] | null,
+  { lookIn, roots }: Pick<FileBase, 'lookIn' | 'roots'>,
   scratch: string,
 ): Promise<Understanding> {
   const problems: FileProblem[] = [];
-  const unpacked = await unpack(files, scratch, problems);
-  const base: FileBase = { paths: Object.fromEntries(unpacked.map((f) => [f.name, f.path])), lookIn };
+  const unpacked = await unpack(files, scratch, problems, roots);
+  const base: FileBase = { paths: Object.fromEntries(unpacked.map((f) => [f.name, f.path])), lookIn, roots };
   const opener = new FileOpener(base, 64);
   const formats = new Map<string, FileFormat>();
   const collections = new Map<string, OpenedCollection>();
   const waiting = unpacked.map((f) => f.name);
   for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
     try {
-      const format = await formatOf(base.paths[name], name);
+      signFile(name);
+      const format = await formatOf(opener.pathOf(name), name);
       formats.set(name, format);
       if (!listFormats.has(format.id)) continue;
       const opened = await opener.open(name);
@@ -140,7 +147,7 @@ export async function understandFiles(
         const listed = normalPath(join(folderName(name), file));
         const path = join(dirname(base.paths[name]), file);
         if (base.paths[listed] || !existsSync(path)) continue;
-        if (lookIn !== null && !lookIn.some((folder) => inside(folder, realpathSync(path)))) {
+        if (lookIn !== null && !lookIn.some((folder) => isWithin(folder, realpathSync(path)))) {
           if (lookIn.length > 0) problems.push(problemOf(listed, outside(listed)));
           continue;
         }
@@ -241,11 +248,14 @@ export async function whyUnreadable(opener: FileOpener, name: string): Promise<u
 }
 
 /** Size and time of change of each file, to tell later whether it is still the same. */
-export async function stampsOf(base: FileBase, names: string[]): Promise<Record<string, string>> {
+export async function stampsOf(
+  base: Pick<FileBase, 'paths'>,
+  names: string[],
+): Promise<Record<string, string>> {
   const out: Record<string, string> = {};
   for (const name of names) {
-    const found = base.paths[name] ? await stat(base.paths[name]).catch(() => null) : null;
-    if (found) out[name] = `${found.size}-${Math.round(found.mtimeMs)}`;
+    const found = await stat(base.paths[name] ?? '').catch(() => null);
+    if (found?.isFile()) out[name] = `${found.size}-${Math.round(found.mtimeMs)}`;
   }
   return out;
 }

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { FieldHeader } from '#core/formats/format.ts';
 import { filesOfPlan, type PlannedStep, type RunPlan } from '#core/formats/series.ts';
+import { storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { guessRole } from '#core/model/roles.ts';
 import type { RotatingFrame } from '#core/model/rotating-frame.ts';
@@ -12,13 +13,14 @@ import { chosenSteps } from '#engine/import-run.ts';
 import { absoluteName } from '#engine/read-step.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
-import type { PreviewAnswer, ReadingJob } from './import-worker.ts';
 import { intakeProblem } from './intake-problem.ts';
-import { startJob } from './jobs.ts';
-import { realReadableFolders } from './paths.ts';
+import { type JobContext, quietContext, startJob } from './jobs.ts';
+import { readingRoots, realReadableFolders } from './paths.ts';
 import { stampsOf } from './reading.ts';
-import { importInThreads, readingPool } from './reading-pool.ts';
+import type { PreviewAnswer, ReadingJob } from './reading-jobs.ts';
+import { importInReaders, inReader } from './reading-work.ts';
 import { duringImport, sweepStore } from './store-sweep.ts';
+import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
 
 export async function runById(id: string): Promise<RunDescription> {
   const db = await database();
@@ -29,7 +31,16 @@ export async function runById(id: string): Promise<RunDescription> {
 
 async function saveRun(id: string, description: RunDescription): Promise<void> {
   const db = await database();
-  await db.update(runs).set({ description, name: description.name }).where(eq(runs.id, id));
+  await ensureRoomToSave();
+  const clean = storable(description);
+  const [row] = await inStore(() =>
+    db
+      .update(runs)
+      .set({ description: clean, name: clean.name })
+      .where(eq(runs.id, id))
+      .returning({ id: runs.id }),
+  );
+  if (!row) throw new NotFound('The run was deleted meanwhile.');
 }
 
 /** Gives a run new content; its scenes stay, and what in them does not match is listed. */
@@ -62,10 +73,10 @@ export async function sourceState(id: string): Promise<SourceState> {
   if (!source || Object.keys(source.paths).length === 0)
     return { there: false, changed: [], gone: [], newSteps: 0, leftOut };
   const names = Object.keys(source.stamps);
-  const now = await stampsOf({ paths: source.paths, lookIn: null }, names);
+  const now = await stampsOf(source, names);
   const gone = names.filter((n) => !now[n]);
   const changed = names.filter((n) => now[n] && now[n] !== source.stamps[n]);
-  const later = await laterPlan(run).catch(() => null);
+  const later = await laterPlan(run, quietContext()).catch(() => null);
   return {
     there: gone.length < names.length,
     changed,
@@ -83,30 +94,30 @@ const describeHeader = (h: FieldHeader) => ({
 });
 
 /** The plan the source gives now, found by looking into its files and their folders again. */
-async function laterPlan(run: RunDescription) {
+async function laterPlan(run: RunDescription, at: JobContext) {
   const { plan, paths } = run.source!;
   const known = Object.entries(paths).map(([name, path]) => ({ name, path }));
-  const lookIn = await realReadableFolders();
+  const place = { lookIn: await realReadableFolders(), roots: await readingRoots() };
   const job: ReadingJob = {
     kind: 'replan',
     files: known,
     names: filesOfPlan(plan),
     collection: plan.collection,
-    lookIn,
+    place,
   };
-  const answer = await readingPool().run<Pick<PreviewAnswer, 'base'> & { plan: RunPlan | null }>(job);
+  const answer = await inReader<Pick<PreviewAnswer, 'base'> & { plan: RunPlan | null }>(job, at);
   return answer.plan ? { plan: answer.plan, base: answer.base } : null;
 }
 
 /** Reads the steps that came after the import and puts them behind the others. */
 export function startReadNewSteps(id: string): string {
   return changeRun(id, async (run, at) => {
-    const later = await laterPlan(run);
+    const later = await laterPlan(run, { ...at, progress: () => undefined });
     const old = run.source!.plan.steps.length;
     if (!later || later.plan.steps.length <= old)
       throw new ReadError('there are no new steps', run.name, 'Try again when the solver has written more.');
     const added: PlannedStep[] = later.plan.steps.slice(old);
-    const { run: more } = await importInThreads(
+    const { run: more } = await importInReaders(
       { ...later.plan, steps: added, tables: [], pictures: [] },
       { ...run.source!.choices, steps: null, fields: keptFields(run) },
       later.base,
@@ -176,13 +187,17 @@ export function startStateFrame(id: string, part: string, frame: RotatingFrame):
 async function readAgain(
   run: RunDescription,
   choices: ImportChoices,
-  at: WorkPlace,
+  at: JobContext,
 ): Promise<RunDescription> {
   const source = run.source!;
   const steps = chosenSteps(source.plan, source.choices);
   const plan: RunPlan = { ...source.plan, steps, tables: [], pictures: [] };
-  const base = { paths: source.paths, lookIn: await realReadableFolders() };
-  const { run: more } = await importInThreads(plan, { ...choices, steps: null }, base, at);
+  const base = {
+    paths: source.paths,
+    lookIn: await realReadableFolders(),
+    roots: await readingRoots(),
+  };
+  const { run: more } = await importInReaders(plan, { ...choices, steps: null }, base, at);
   if (more.steps.length !== run.steps.length)
     throw new ReadError(
       `the files give ${more.steps.length} steps now, not ${run.steps.length}`,
@@ -192,17 +207,12 @@ async function readAgain(
   return more;
 }
 
-interface WorkPlace {
-  progress(done: number): void;
-  signal: AbortSignal;
-}
-
 function changeRun(
   id: string,
-  change: (run: RunDescription, at: WorkPlace) => Promise<RunDescription>,
+  change: (run: RunDescription, at: JobContext) => Promise<RunDescription>,
 ): string {
   return startJob(
-    (progress, signal) =>
+    (at) =>
       duringImport(async () => {
         const run = await runById(id);
         if (!run.source || Object.keys(run.source.paths).length === 0)
@@ -211,8 +221,9 @@ function changeRun(
             run.name,
             'Swap its files: bring in the same or newer files for it.',
           );
-        const grown = await change(run, { progress, signal });
-        signal.throwIfAborted();
+        await ensureSpace(0);
+        const grown = await change(run, at);
+        at.signal.throwIfAborted();
         await saveRun(id, grown);
         return { run: id, steps: grown.steps.length, fields: grown.fields.length };
       }),

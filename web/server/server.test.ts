@@ -85,7 +85,7 @@ describe('jobs', () => {
   const rest = () => new Promise((r) => setTimeout(r, 5));
   it('tell how far they are, and end with their result', async () => {
     let finish = (_: unknown): void => undefined;
-    const id = startJob(async (progress) => {
+    const id = startJob(async ({ progress }) => {
       progress(0.5);
       return new Promise((r) => (finish = r));
     }, problem);
@@ -98,7 +98,7 @@ describe('jobs', () => {
   it('fail with a problem, and are cancelled with none', async () => {
     const failing = startJob(() => Promise.reject(new Error('broken')), problem);
     const hanging = startJob(
-      (_, signal) =>
+      ({ signal }) =>
         new Promise((_, reject) => signal.addEventListener('abort', () => reject(signal.reason))),
       problem,
     );

@@ -1,49 +1,95 @@
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, open } from 'node:fs/promises';
+import { mkdir, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
-import { Unzip, UnzipInflate } from 'fflate';
+import yauzl from 'yauzl';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
+import { allowedFile } from './allowed-files.ts';
 import type { NamedFile } from './named-file.ts';
+import { signFile, signWork } from './reading-signs.ts';
+import { freeBytes, storeTrouble } from './store-trouble.ts';
 
-/** The most that is unpacked from one archive, and the most files. */
-const MOST_BYTES = 64 * 2 ** 30;
+/** Most files of one archive, and most entries that are looked at. */
 const MOST_FILES = 20_000;
-/** Deflate cannot shrink data by more than this; more is a trap. */
-const LARGEST_RATIO = 1100;
+const MOST_ENTRIES = 100_000;
+/** Part of the free disk that unpacking may fill. */
+const SHARE_OF_DISK = 0.8;
+
+/** Most bytes one drop may unfold to; `DRESSER_UNPACK_MAX` in MiB, 64 GiB where nothing is said. */
+export function mostUnpacked(): number {
+  const asked = Number(process.env.DRESSER_UNPACK_MAX);
+  return asked > 0 ? asked * 2 ** 20 : 64 * 2 ** 30;
+}
+
+/** What is left of the bytes that may be unpacked, over all archives of a drop. */
+interface Allowance {
+  left: number;
+  /** What it was limited by, for the person. */
+  reason: string;
+}
 
 /** Files with zip and gzip archives replaced by what they hold, written below `scratch`. */
 export async function unpack(
   files: NamedFile[],
   scratch: string,
   problems: FileProblem[],
+  roots: readonly string[] | null = null,
 ): Promise<NamedFile[]> {
   const out: NamedFile[] = [];
+  let allowance: Allowance | null = null;
   for (const [i, file] of files.entries()) {
-    const kind = await archiveKind(file.path);
-    if (!kind) {
-      out.push(file);
-      continue;
-    }
-    const folder = join(scratch, `archive-${i}`);
-    await mkdir(folder, { recursive: true });
+    signFile(file.name);
+    let folder: string | null = null;
     try {
-      out.push(...(kind === 'gzip' ? [await gunzip(file, folder)] : await unzip(file, folder)));
+      const real = allowedFile(file.path, file.name, roots);
+      const kind = await archiveKind(real);
+      if (!kind) {
+        out.push({ ...file, path: real });
+        continue;
+      }
+      folder = join(scratch, `archive-${i}`);
+      await mkdir(folder, { recursive: true });
+      allowance ??= await allowanceFor(scratch);
+      const archive = { name: file.name, path: real };
+      out.push(
+        ...(kind === 'gzip'
+          ? [await gunzip(archive, folder, allowance)]
+          : await unzip(archive, folder, allowance)),
+      );
     } catch (error) {
-      const told = error instanceof ReadError ? error : damaged(file.name, error);
-      problems.push(problemOf(file.name, told));
+      // What was written of an archive that is not taken gives its room back.
+      if (folder) await rm(folder, { recursive: true, force: true });
+      const trouble = storeTrouble(error);
+      if (trouble && folder) throw trouble;
+      problems.push(problemOf(file.name, error instanceof ReadError ? error : damaged(file.name)));
     }
   }
   return out;
 }
 
-const damaged = (name: string, error: unknown): ReadError =>
-  new ReadError(`the archive is damaged: ${(error as Error).message}`, name, 'Copy or pack it again.');
+async function allowanceFor(scratch: string): Promise<Allowance> {
+  const most = mostUnpacked();
+  const free = SHARE_OF_DISK * (await freeBytes(scratch));
+  const size = (bytes: number): string => `${Math.max(1, Math.round(bytes / 2 ** 20))} MB`;
+  return most <= free
+    ? { left: most, reason: `the ${size(most)} that one drop may unfold to` }
+    : { left: free, reason: `the ${size(free)} of free disk that may be filled` };
+}
+
+const damaged = (name: string): ReadError =>
+  new ReadError('the archive is damaged', name, 'Copy or pack it again.');
+
+const tooLarge = (name: string, { reason }: Allowance): ReadError =>
+  new ReadError(
+    `what the archive unfolds to is more than ${reason}`,
+    name,
+    'Free some disk, start Dresser with a larger DRESSER_UNPACK_MAX (MiB), or unpack it yourself and open the folder.',
+  );
 
 async function archiveKind(path: string): Promise<'gzip' | 'zip' | null> {
-  const file = await open(path, 'r').catch(() => null);
-  if (!file) return null;
+  const file = await open(path, 'r');
   try {
     const head = new Uint8Array(4);
     await file.read(head, 0, 4, 0);
@@ -54,63 +100,60 @@ async function archiveKind(path: string): Promise<'gzip' | 'zip' | null> {
   }
 }
 
-async function gunzip(file: NamedFile, folder: string): Promise<NamedFile> {
-  const path = join(folder, 'content');
-  let received = 0;
-  const limited = async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+/** Writes a stream to a file, taking what it holds from the allowance; the disk sets the pace. */
+async function write(
+  from: Readable,
+  through: Transform[],
+  path: string,
+  name: string,
+  allowance: Allowance,
+): Promise<void> {
+  const counted = async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
     for await (const chunk of source) {
-      received += chunk.length;
-      if (received > MOST_BYTES) throw tooLarge(file.name);
+      allowance.left -= chunk.length;
+      if (allowance.left < 0) throw tooLarge(name, allowance);
+      signWork(chunk.length);
       yield chunk;
     }
   };
-  await pipeline(createReadStream(file.path), createGunzip(), limited, createWriteStream(path));
+  await pipeline([from, ...through, counted, createWriteStream(path)] as never);
+}
+
+async function gunzip(file: NamedFile, folder: string, allowance: Allowance): Promise<NamedFile> {
+  const path = join(folder, 'content');
+  await write(createReadStream(file.path), [createGunzip()], path, file.name, allowance);
   return { name: file.name.replace(/\.gz$/i, '') || 'content', path };
 }
 
-const tooLarge = (name: string): ReadError =>
-  new ReadError(
-    'the archive holds more than is unpacked here',
-    name,
-    'Unpack it first and bring in the folder.',
-  );
-
-async function unzip(file: NamedFile, folder: string): Promise<NamedFile[]> {
+async function unzip(file: NamedFile, folder: string, allowance: Allowance): Promise<NamedFile[]> {
+  const archive = await yauzl.openPromise(file.path, { strictFileNames: false, validateEntrySizes: true });
   const out: NamedFile[] = [];
   const base = file.name.replace(/\.zip$/i, '');
-  const writers: Promise<void>[] = [];
-  let failure: unknown = null;
-  let unpacked = 0;
-  let read = 0;
-  const archive = new Unzip((entry) => {
-    if (entry.name.endsWith('/') || /(^|\/)(\.[^/]*$|__MACOSX\/)/.test(entry.name)) return;
-    if (out.length >= MOST_FILES) {
-      failure ??= tooLarge(file.name);
-      return;
+  let entries = 0;
+  try {
+    for await (const entry of archive.eachEntry()) {
+      if (++entries > MOST_ENTRIES || out.length >= MOST_FILES)
+        throw new ReadError(
+          `the archive holds more than ${out.length >= MOST_FILES ? MOST_FILES : MOST_ENTRIES} files`,
+          file.name,
+          'Pack fewer files at once, or unpack it yourself and open the folder.',
+        );
+      const name = entry.fileName;
+      if (name.endsWith('/') || /(^|\/)(\.[^/]*$|__MACOSX\/)/.test(name)) continue;
+      if (entry.isEncrypted())
+        throw new ReadError(
+          'the archive is locked with a password',
+          file.name,
+          'Pack it without a password.',
+        );
+      if (entry.uncompressedSize > allowance.left) throw tooLarge(file.name, allowance);
+      // Files are numbered on disk: a name in an archive never chooses a place.
+      const path = join(folder, String(out.length));
+      await write(await archive.openReadStreamPromise(entry), [], path, file.name, allowance);
+      out.push({ name: `${base}/${name}`, path });
     }
-    // Files are numbered on disk: a name in an archive never chooses a place.
-    const path = join(folder, String(out.length));
-    const stream = createWriteStream(path);
-    writers.push(new Promise((resolve, reject) => stream.on('finish', resolve).on('error', reject)));
-    out.push({ name: `${base}/${entry.name}`, path });
-    entry.ondata = (error, chunk, final) => {
-      if (error) failure ??= error;
-      unpacked += chunk?.length ?? 0;
-      if (unpacked > MOST_BYTES || unpacked > read * LARGEST_RATIO + 2 ** 20) failure ??= tooLarge(file.name);
-      if (chunk && !failure) stream.write(chunk);
-      if (final || failure) stream.end();
-    };
-    entry.start();
-  });
-  archive.register(UnzipInflate);
-  for await (const chunk of createReadStream(file.path, { highWaterMark: 2 ** 20 })) {
-    const bytes = new Uint8Array(chunk as Buffer);
-    read += bytes.length;
-    archive.push(bytes, false);
-    if (failure) break;
+  } finally {
+    archive.close();
   }
-  if (!failure) archive.push(new Uint8Array(0), true);
-  if (failure) throw failure;
-  await Promise.all(writers);
   return out;
 }

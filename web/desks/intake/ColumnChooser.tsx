@@ -1,5 +1,5 @@
 import type { TableReading } from '#core/formats/table-reading.ts';
-import type { Preview } from '#web/server/import-worker.ts';
+import type { Preview } from '#web/server/reading-jobs.ts';
 import { meaningOf, meanings, startOf, withMeaning } from './column-meanings.ts';
 
 interface Props {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Arrangement, RunPlan, TimeChoice } from '#core/formats/series.ts';
-import type { ArrangeWish } from '#web/server/import-worker.ts';
+import type { ArrangeWish } from '#web/server/reading-jobs.ts';
 
 interface Props {
   plan: RunPlan;

@@ -5,7 +5,7 @@ import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ask, followJob, type JobProgress, problemFrom } from '#web/desks/shared/requests.ts';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
-import type { ArrangeWish, Preview } from '#web/server/import-worker.ts';
+import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import { type DroppedFile, filesOfChooser, filesOfDrop } from './dropped-files.ts';
 import { ProposedRun, type RunChoices } from './ProposedRun.tsx';
 import { ServerFolder } from './ServerFolder.tsx';

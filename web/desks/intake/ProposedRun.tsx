@@ -4,7 +4,7 @@ import type { ImportChoices } from '#core/model/run.ts';
 import { secondsIn } from '#core/motion/time-text.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
-import type { ArrangeWish, Preview } from '#web/server/import-worker.ts';
+import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import { ColumnChooser } from './ColumnChooser.tsx';
 import { FieldTable, Notes, ParameterList, PartTable, SetList } from './ContentTables.tsx';
 import { FrameStatement } from './FrameStatement.tsx';

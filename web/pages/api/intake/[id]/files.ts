@@ -6,5 +6,6 @@ import { receiveFile } from '#web/server/intake.ts';
 export const PUT = answer(async ({ params, request, url }) => {
   const name = url.searchParams.get('name');
   if (!name) throw new ReadError('the file has no name', 'name', 'Drop it again.');
-  await receiveFile(params.id!, name, request.body ?? new Blob([]).stream());
+  const announced = Number(request.headers.get('content-length')) || null;
+  await receiveFile(params.id!, name, request.body ?? new Blob([]).stream(), announced);
 });

@@ -1,5 +1,5 @@
+import { realpath } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { parentPort } from 'node:worker_threads';
 import type { NumberArray } from '#core/formats/format.ts';
 import {
   type Arrangement,
@@ -17,9 +17,9 @@ import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { ImportChoices } from '#core/model/run.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
-import { answerJobs, type WorkerPort } from '#engine/worker-pool.ts';
 import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
+import { isWithin } from './paths.ts';
 import { type FileBase, FileOpener, understandFiles, whyUnreadable } from './reading.ts';
 import { withFolders } from './walk-folders.ts';
 
@@ -50,10 +50,13 @@ export interface PreviewAnswer {
   problems: FileProblem[];
 }
 
+/** Which folders files may be opened in, and which may be searched for files that others name. */
+export type ReadingPlace = Pick<FileBase, 'lookIn' | 'roots'>;
+
 export type ReadingJob =
-  | { kind: 'understand'; files: NamedFile[]; lookIn: string[] | null; scratch: string; everyStep: boolean }
+  | { kind: 'understand'; files: NamedFile[]; place: ReadingPlace; scratch: string; everyStep: boolean }
   | { kind: 'arrange'; files: KnownFile[]; listed: RunPlan | null; wish: ArrangeWish; base: FileBase }
-  | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; lookIn: string[] }
+  | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; place: ReadingPlace }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
   | ({ kind: 'rest'; plan: RunPlan } & ImportPlace);
 
@@ -68,7 +71,7 @@ export interface ArrangeWish {
 
 /** Where the files of an import lie, and where its arrays go. */
 export interface ImportPlace {
-  /** Tells imports apart, so that a thread keeps what it opened for one. */
+  /** Tells imports apart, so that a process keeps what it opened for one. */
   import: string;
   base: FileBase;
   reading: TableReading | null;
@@ -80,12 +83,12 @@ const nowhere = { put: async (data: NumberArray) => refOf(data) };
 
 async function understand(
   files: NamedFile[],
-  lookIn: string[] | null,
+  place: ReadingPlace,
   scratch: string,
   everyStep: boolean,
   progress: (done: number) => void,
 ): Promise<PreviewAnswer> {
-  const { plans, known, base, problems } = await understandFiles(files, lookIn, scratch);
+  const { plans, known, base, problems } = await understandFiles(files, place, scratch);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
     const made = await previewOf(plan, base, {}, everyStep, problems, (p) =>
@@ -219,23 +222,26 @@ async function asRead(file: KnownFile, reading: TableReading, opener: FileOpener
 }
 
 /** Plans the files of a run anew, with what has come to lie beside them since. */
-async function replan({ files, names, collection, lookIn }: Extract<ReadingJob, { kind: 'replan' }>) {
+async function replan({ files, names, collection, place }: Extract<ReadingJob, { kind: 'replan' }>) {
   const first = files.find((f) => f.name === (collection ?? names[0]));
   const all = new Map(files.map((f) => [f.path, f]));
-  if (first && lookIn.some((folder) => first.path.startsWith(`${folder}/`))) {
-    const folder = dirname(first.path);
-    const prefix = dirname(first.name);
-    for (const { name, path } of await withFolders([{ name: prefix, path: folder }]))
-      if (!all.has(path)) all.set(path, { name, path });
+  const mayRead = async (path: string): Promise<boolean> => {
+    const real = await realpath(path).catch(() => null);
+    return real !== null && (place.lookIn ?? []).some((folder) => isWithin(folder, real));
+  };
+  if (first && (await mayRead(dirname(first.path)))) {
+    const folder = { name: dirname(first.name), path: dirname(first.path) };
+    for (const file of await withFolders([folder], mayRead))
+      if (!all.has(file.path)) all.set(file.path, file);
   }
-  const { plans, base } = await understandFiles([...all.values()], lookIn, '');
+  const { plans, base } = await understandFiles([...all.values()], place, '');
   const plan = plans.find((p) =>
     collection ? p.collection === collection : filesOfPlan(p).includes(names[0]),
   );
   return { plan: plan ?? null, base };
 }
 
-/** What a thread keeps while it reads the steps of one import. */
+/** What a process keeps while it reads the steps of one import. */
 let underWay: { import: string; host: ImportHost } | null = null;
 
 function hostOf(place: ImportPlace): ImportHost {
@@ -251,23 +257,12 @@ function hostOf(place: ImportPlace): ImportHost {
   return underWay.host;
 }
 
-async function handle(payload: unknown, progress: (done: number) => void): Promise<unknown> {
+/** Does one job of reading; the rest of the server asks for it by message. */
+export async function handleReading(payload: unknown, progress: (done: number) => void): Promise<unknown> {
   const job = payload as ReadingJob;
   if (job.kind === 'understand')
-    return understand(job.files, job.lookIn, job.scratch, job.everyStep, progress);
+    return understand(job.files, job.place, job.scratch, job.everyStep, progress);
   if (job.kind === 'replan') return replan(job);
   if (job.kind === 'arrange') return rearrange(job, progress);
   return job.kind === 'step' ? hostOf(job).readStep(job.job) : hostOf(job).readRest(job.plan);
-}
-
-if (parentPort) {
-  const port = parentPort;
-  const wrapped: WorkerPort = {
-    postMessage: (message) => port.postMessage(message),
-    terminate: () => undefined,
-    onmessage: null,
-    onerror: null,
-  };
-  answerJobs(wrapped, handle);
-  port.on('message', (data) => wrapped.onmessage?.({ data }));
 }
