@@ -112,6 +112,12 @@ export function groupColumns(names: string[], taken: Set<number>): ColumnField[]
  * elements, and counted in the order of their first appearance otherwise.
  */
 export function readRows(text: Uint8Array, rows: number, width: number, where: string): Float64Array[] {
+  if (2 * width * rows > text.length + 1)
+    throw new ReadError(
+      `${rows} atoms are announced but the frame has ${text.length} bytes`,
+      where,
+      'The file may be cut off; copy or write it again.',
+    );
   const columns = Array.from({ length: width }, () => new Float64Array(rows));
   const words = new Map<string, number>();
   let at = 0;

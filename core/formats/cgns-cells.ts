@@ -1,6 +1,7 @@
 import { POLYGON } from '../model/cell-types.ts';
 import { ReadError } from '../model/read-error.ts';
 import { verticalFirst } from './component-names.ts';
+import { checkStarts } from './counts.ts';
 import { type Cells, uniformCells } from './grid-cells.ts';
 
 /** Element types of the CGNS standard: cell type and number of nodes. */
@@ -56,7 +57,7 @@ function mixedCells(table: ArrayLike<number>, where: string): Cells {
     const known = elements[table[at]];
     if (!known) throw unknown(table[at], where);
     const [type, width] = known;
-    if (at + width >= table.length + 0 && at + 1 + width > table.length)
+    if (at + 1 + width > table.length)
       throw new ReadError(
         'the list of elements ends too early',
         where,
@@ -80,6 +81,7 @@ function polygonCells(table: ArrayLike<number>, starts: ArrayLike<number> | null
   const nodes: number[] = [];
   const ends: number[] = [0];
   if (starts) {
+    checkStarts(starts, table.length, 'ElementStartOffset');
     for (let c = 0; c + 1 < starts.length; c++) {
       for (let i = starts[c]; i < starts[c + 1]; i++) nodes.push(table[i] - 1);
       ends.push(nodes.length);

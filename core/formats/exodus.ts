@@ -1,4 +1,5 @@
 import { componentNames, type NamedComponents, reordered, verticalFirst } from './component-names.ts';
+import { fittingCount } from './counts.ts';
 import type { Findings } from './findings.ts';
 import type { CellGroup, FieldHeader, NumberArray, OpenedMesh, OpenedPart, OpenedRun } from './format.ts';
 import { uniformCells } from './grid-cells.ts';
@@ -36,7 +37,8 @@ export function exodusRun(file: NetcdfFile, findings: Findings): OpenedRun {
   const elemental = file.variables.has('name_elem_var') ? file.texts('name_elem_var') : [];
   const parts: OpenedPart[] = [];
   let first = 0;
-  for (let b = 1; b <= file.dimensions.num_el_blk; b++) {
+  const blocks = Math.min(file.dimensions.num_el_blk, file.variables.size);
+  for (let b = 1; b <= blocks; b++) {
     const connect = file.variables.get(`connect${b}`);
     if (!connect || connect.shape.length !== 2) {
       if (connect) findings.add(`block ${b} has cells of varying size and is left out`);
@@ -128,10 +130,13 @@ function packedNodal(file: NetcdfFile, step: number, index: number): NumberArray
   return all.slice(index * n, (index + 1) * n);
 }
 
+const shapeSize = (shape: number[] | undefined): number => (shape ?? [0]).reduce((n, d) => n * d, 1);
+
 /** The nodes a block uses, and its connectivity in their numbers. */
 function localNodes(file: NetcdfFile, block: number): { nodes: Uint32Array; connectivity: Uint32Array } {
   const table = file.read(`connect${block}`);
-  const map = new Int32Array(file.dimensions.num_nodes + 1).fill(-1);
+  const most = Math.max(0, ...['coord', 'coordx'].map((c) => shapeSize(file.variables.get(c)?.shape)));
+  const map = new Int32Array(fittingCount(file.dimensions.num_nodes, most, 1, 'num_nodes') + 1).fill(-1);
   const nodes: number[] = [];
   const connectivity = new Uint32Array(table.length);
   for (let i = 0; i < table.length; i++) {

@@ -1,7 +1,10 @@
+/** Most things that are told about one file. */
+const MOST = 200;
+
 /** Things worth telling about a file that do not stop it from being read. Repeats are told once. */
 export class Findings {
   readonly list: string[] = [];
   add(text: string): void {
-    if (!this.list.includes(text)) this.list.push(text);
+    if (this.list.length < MOST && !this.list.includes(text)) this.list.push(text);
   }
 }

@@ -91,6 +91,7 @@ function readContent(
   fileBytes: number,
 ): Content {
   const out: Content = { nodeTags: [], coordinates: [], cells: [], steps: [], blocks: [] };
+  const stepKeys = new Set<string>();
   let section: 'none' | 'nodes' | 'elements' | 'results' = 'none';
   let idWidth = 10;
   let block: Block | null = null;
@@ -134,7 +135,8 @@ function readContent(
         const value = number(line.slice(12, 24), at);
         const step = line.slice(58, 63).trim() || String(out.steps.length);
         const known = `${step}|${value}`;
-        if (!out.steps.some((s) => s.key === known)) out.steps.push({ key: known, value });
+        if (!stepKeys.has(known)) out.steps.push({ key: known, value });
+        stepKeys.add(known);
         block = null;
       }
       return undefined;

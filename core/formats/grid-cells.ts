@@ -1,4 +1,5 @@
 import { HEXAHEDRON, LINE, QUAD, VERTEX } from '../model/cell-types.ts';
+import { countByRule } from './counts.ts';
 
 export interface Cells {
   types: Uint8Array;
@@ -15,7 +16,7 @@ export const gridCellCount = (dims: readonly number[]): number =>
  * directions are flat.
  */
 export function gridCells(dims: readonly number[]): Cells {
-  const cells = gridCellCount(dims);
+  const cells = countByRule(gridCellCount(dims), 'cells of the grid');
   const long = [0, 1, 2].filter((k) => dims[k] > 1);
   const step = [1, dims[0], dims[0] * dims[1]];
   const size = 2 ** long.length;

@@ -112,15 +112,15 @@ export class MshReader {
   }
 
   private readPhysicalNames(): void {
-    const count = Number(this.line());
+    const count = this.checked(Number(this.line()), '$PhysicalNames');
     for (let i = 0; i < count; i++) {
-      const match = /^\s*(\d+)\s+(\d+)\s+"(.*)"\s*$/.exec(this.line() ?? '');
+      const match = /^\s*(\d+)\s+(\d+)\s+"(.*)"\s*$/.exec(this.requiredLine('$PhysicalNames'));
       if (match) this.physicalNames.set(`${match[1]}:${match[2]}`, match[3]);
     }
   }
 
   private readEntities(): void {
-    const counts = [this.size(), this.size(), this.size(), this.size()];
+    const counts = [0, 1, 2, 3].map(() => this.checked(this.size(), '$Entities'));
     for (const [dimension, count] of counts.entries()) {
       for (let i = 0; i < count; i++) {
         const tag = this.int();
@@ -196,7 +196,7 @@ export class MshReader {
       const width = this.widthOf(element);
       for (let i = 0; i < following; i++) {
         const tag = this.int();
-        const tags = Array.from({ length: tagCount }, () => this.int());
+        const tags = Array.from({ length: this.checked(tagCount, '$Elements') }, () => this.int());
         one(
           element,
           tag,
@@ -239,21 +239,26 @@ export class MshReader {
   }
 
   private readData(location: FieldLocation): void {
-    const list = (): string[] =>
-      Array.from({ length: Math.max(0, Number(this.line()) || 0) }, () => (this.line() ?? '').trim());
+    const where = `data on ${location}s`;
+    const list = (): string[] => {
+      const length = this.checked(Number(this.requiredLine(where)), where);
+      const lines: string[] = [];
+      for (let i = 0; i < length; i++) lines.push(this.requiredLine(where).trim());
+      return lines;
+    };
     const [name = location] = list();
     const [time = '0'] = list();
     const [, components = '1', count = '0'] = list();
     const width = Number(components);
-    const where = `data ${name}`;
-    const n = this.checked(Number(count), where);
+    const place = `data ${name}`;
+    const n = this.checked(Number(count), place);
     const data: MshData = {
       name: name.replace(/^"|"$/g, ''),
       location,
       time: Number(time) || 0,
       components: width,
       tags: [],
-      values: new Float64Array(this.checked(n * width, where)),
+      values: new Float64Array(this.checked(n * this.checked(width, place), place)),
     };
     for (let i = 0; i < n; i++) {
       data.tags.push(this.int());
@@ -265,6 +270,12 @@ export class MshReader {
   private checked(count: number, where: string): number {
     if (Number.isInteger(count) && count >= 0 && count <= this.fileBytes) return count;
     throw new ReadError(`a count of ${count} does not fit the file`, where, cutOff);
+  }
+
+  private requiredLine(where: string): string {
+    const line = this.line();
+    if (line !== null) return line;
+    throw new ReadError('the file ends too early', where, cutOff);
   }
 
   private line(): string | null {

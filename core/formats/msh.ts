@@ -1,5 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import { wholeFile } from './byte-source.ts';
+import { fittingCount } from './counts.ts';
 import { Findings } from './findings.ts';
 import type {
   CellGroup,
@@ -40,7 +41,7 @@ interface NamedPart {
 }
 
 function partsOf(reader: MshReader): NamedPart[] {
-  const highest = Math.max(...reader.blocks.map((b) => b.dimension));
+  const highest = reader.blocks.reduce((n, b) => Math.max(n, b.dimension), 0);
   const named = new Map<string, MshBlock[]>();
   for (const block of reader.blocks) {
     // Elements of a lower dimension without a group are the borders a mesher leaves; those with one are parts.
@@ -48,7 +49,9 @@ function partsOf(reader: MshReader): NamedPart[] {
     if (group === null && block.dimension < highest && reader.physicalNames.size > 0) continue;
     const name =
       group === null ? '' : (reader.physicalNames.get(`${block.dimension}:${group}`) ?? `group ${group}`);
-    named.set(name, [...(named.get(name) ?? []), block]);
+    const list = named.get(name);
+    if (list) list.push(block);
+    else named.set(name, [block]);
   }
   return [...named].map(([name, blocks]) => ({ name: name || null, blocks }));
 }
@@ -192,6 +195,9 @@ function spread(data: MshData, reader: MshReader, { nodes, elementTags }: PartCo
   return out;
 }
 
+/** Tags of data without a mesh may reach this many times their number. */
+const SPARSEST = 64;
+
 /** A file of data alone: its tags count the nodes or elements of another file's mesh from 1. */
 function openedFields(reader: MshReader): OpenedFields {
   if (reader.data.length === 0)
@@ -207,13 +213,13 @@ function openedFields(reader: MshReader): OpenedFields {
     findings: new Findings(),
     at(step) {
       const data = reader.data.filter((d) => d.time === times[Math.min(step, times.length - 1)]);
-      const size = (location: string): number =>
-        Math.max(
-          0,
-          ...data
-            .filter((d) => d.location === location)
-            .map((d) => d.tags.reduce((a, b) => Math.max(a, b), 0)),
-        );
+      const size = (location: string): number => {
+        const own = data.filter((d) => d.location === location);
+        const values = own.reduce((n, d) => n + d.tags.length, 0);
+        const highest = own.reduce((n, d) => d.tags.reduce((a, b) => Math.max(a, b), n), 0);
+        // Tags may have gaps, but an array is not made for a few values at a tag of a billion.
+        return fittingCount(highest, SPARSEST * values + 1024, 1, `tags of the data on ${location}s`);
+      };
       return {
         points: size('point'),
         cells: size('cell'),

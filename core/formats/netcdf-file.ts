@@ -106,9 +106,11 @@ class ClassicFile implements NetcdfFile {
       this.recordSize += inRecords.length === 1 ? bytes : Math.ceil(bytes / 4) * 4;
     }
     if (records < 0 || records >= 0xffffffff) {
-      const first = Math.min(...inRecords.map((v) => v.begin));
+      const first = inRecords.reduce((n, v) => Math.min(n, v.begin), Number.POSITIVE_INFINITY);
       records = this.recordSize > 0 ? Math.floor((source.length - first) / this.recordSize) : 0;
     }
+    // No more records than the file has room for, whatever its header says.
+    if (this.recordSize > 0) records = Math.min(records, Math.floor(source.length / this.recordSize) + 1);
     for (const d of unlimited) this.dimensions[names[d]] = records;
     for (const v of found) {
       v.shape = v.dimensions.map((d) => this.dimensions[d]);
@@ -231,7 +233,9 @@ class ClassicFile implements NetcdfFile {
 function splitTexts(codes: NumberArray, shape: number[]): string[] {
   const length = shape[shape.length - 1] || 1;
   return Array.from({ length: Math.floor(codes.length / length) }, (_, i) =>
-    String.fromCharCode(...Array.from(codes.subarray(i * length, (i + 1) * length) as unknown as number[]))
+    String.fromCharCode(
+      ...Array.from(codes.subarray(i * length, i * length + Math.min(length, 4096)) as unknown as number[]),
+    )
       .replace(/\0[\s\S]*$/, '')
       .trim(),
   );

@@ -44,9 +44,19 @@ export function timeAxis(
   // A dimension of times without their values: steps are counted.
   for (const [dimension, length] of Object.entries(file.dimensions)) {
     if (/^(time|ocean_time|t)$/i.test(dimension) && length > 0)
-      return { dimension, values: Array.from({ length }, (_, i) => i), unit: null };
+      return {
+        dimension,
+        values: Array.from({ length: Math.min(length, mostSteps(file, dimension)) }, (_, i) => i),
+        unit: null,
+      };
   }
   return null;
+}
+
+/** Steps of a dimension without values: no more than some variable has entries for. */
+function mostSteps(file: NetcdfFile, dimension: string): number {
+  const used = [...file.variables.values()].filter((v) => v.dimensions.includes(dimension));
+  return used.length === 0 ? 0 : 1_000_000;
 }
 
 /** Values with fill values as NaN and packed numbers unpacked, as the CF conventions ask. */

@@ -3,6 +3,7 @@ import { GrowingUint32 } from '../model/growing.ts';
 import { ReadError } from '../model/read-error.ts';
 import { type NumberType, numberBytes } from './binary-numbers.ts';
 import { type ByteSource, wholeFile } from './byte-source.ts';
+import { fittingCount } from './counts.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FileFormat, NumberArray } from './format.ts';
 import { pointCells } from './grid-cells.ts';
@@ -120,6 +121,10 @@ function readHeader(source: ByteSource): { elements: Element[]; format: string; 
 }
 
 interface Values {
+  /** Bytes that are still there. */
+  readonly left: number;
+  /** Fewest bytes a number takes. */
+  least(type: NumberType): number;
   next(type: NumberType, where: string): number;
 }
 
@@ -133,6 +138,10 @@ class BinaryValues implements Values {
     const bytes = wholeFile(source);
     this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
+  get left(): number {
+    return this.view.byteLength - this.at;
+  }
+  least = (type: NumberType): number => numberBytes[type];
   next(type: NumberType, where: string): number {
     const { view, at, little } = this;
     const size = numberBytes[type];
@@ -167,6 +176,10 @@ class AsciiValues implements Values {
   ) {
     this.bytes = wholeFile(source);
   }
+  get left(): number {
+    return this.bytes.length - this.at + 1;
+  }
+  least = (): number => 2;
   next(_type: NumberType, where: string): number {
     const { bytes } = this;
     while (this.at < bytes.length && bytes[this.at] <= 32) this.at++;
@@ -191,6 +204,8 @@ function readElement(
   ends: GrowingUint32,
 ): Map<string, NumberArray> {
   const columns = new Map<string, NumberArray>();
+  const each = properties.reduce((n, p) => n + values.least(p.list ?? p.type), 0);
+  fittingCount(count, values.left, each, `element ${name}`);
   for (const p of properties)
     if (p.list === null)
       columns.set(p.name, p.type === 'f32' ? new Float32Array(count) : new Float64Array(count));
@@ -201,7 +216,7 @@ function readElement(
         columns.get(p.name)![i] = values.next(p.type, where);
         continue;
       }
-      const n = values.next(p.list, where);
+      const n = fittingCount(values.next(p.list, where), values.left, values.least(p.type), where);
       const nodes = name === 'face' && /^vertex_ind(ex|ices)$/.test(p.name);
       for (let k = 0; k < n; k++) {
         const v = values.next(p.type, where);

@@ -45,8 +45,8 @@ export function splitLine(line: string, separator: number | null): string[] {
   return out;
 }
 
-const point = /^[-+]?(\d+\.?\d*|\.\d+)([eEdD][-+]?\d+)?$|^[-+]?(nan|inf(inity)?)$/i;
-const comma = /^[-+]?(\d+,?\d*|,\d+)([eEdD][-+]?\d+)?$|^[-+]?(nan|inf(inity)?)$/i;
+const point = /^[-+]?(\d+(\.\d*)?|\.\d+)([eEdD][-+]?\d+)?$|^[-+]?(nan|inf(inity)?)$/i;
+const comma = /^[-+]?(\d+(,\d*)?|,\d+)([eEdD][-+]?\d+)?$|^[-+]?(nan|inf(inity)?)$/i;
 
 interface Candidate {
   separator: number | null;

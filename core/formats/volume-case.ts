@@ -2,6 +2,7 @@ import { POLYGON, QUAD, TRIANGLE } from '../model/cell-types.ts';
 import { ReadError } from '../model/read-error.ts';
 import { asUint32 } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
+import { checkStarts } from './counts.ts';
 import { Findings } from './findings.ts';
 import type {
   FieldHeader,
@@ -190,7 +191,11 @@ function readFaces(source: ByteSource): { starts: Uint32Array; nodes: Uint32Arra
   const count = text.count();
   if (text.header.class === 'faceCompactList') {
     const starts = asUint32(text.numbers(count, 1, 'label'));
-    return { starts, nodes: asUint32(text.numbers(text.count(), 1, 'label')) };
+    const nodes = asUint32(text.numbers(text.count(), 1, 'label'));
+    if (starts.length === 0)
+      throw new ReadError('the list of faces is empty', 'faces', 'Write the mesh again.');
+    checkStarts(starts, nodes.length, 'faces');
+    return { starts, nodes };
   }
   text.expect('(');
   const starts = new Uint32Array(count + 1);
@@ -212,6 +217,12 @@ function facesOfCells(
   owner: Uint32Array,
   neighbour: Uint32Array,
 ): { cellStarts: Uint32Array; facesOf: Uint32Array } {
+  if (neighbour.length > owner.length)
+    throw new ReadError(
+      `${neighbour.length} neighbours belong to ${owner.length} faces`,
+      'neighbour',
+      'Write the mesh again.',
+    );
   let cells = 0;
   for (const c of owner) if (c + 1 > cells) cells = c + 1;
   if (cells > owner.length)

@@ -1,6 +1,7 @@
 import { LINE, POLYGON, POLYHEDRON, POLYLINE, QUAD, STRIP, TRIANGLE, VERTEX } from '../model/cell-types.ts';
 import { ReadError } from '../model/read-error.ts';
 import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
+import { checkStarts } from './counts.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FieldLocation, FileFormat, NumberArray, OpenedMesh, RawMesh } from './format.ts';
 import { type Cells, gridCellCount, gridCells, joinCells, sameSizeOffsets } from './grid-cells.ts';
@@ -225,6 +226,7 @@ function readList(cursor: LegacyCursor, words: string[], kind: string): () => Ce
     const connectivity = cursor.array(nodes, cursor.line()?.[1] ?? 'int', `${kind} / CONNECTIVITY`);
     return () => {
       const starts = offsetCount > 0 ? new Uint32Array(offsets()) : new Uint32Array(1);
+      checkStarts(starts, nodes, `${kind} / OFFSETS`);
       return typedCells(kind, starts, asUint32(connectivity()));
     };
   }
@@ -319,8 +321,11 @@ function withPolyhedra(mesh: RawMesh): RawMesh {
     if (mesh.types[c] === POLYHEDRON) {
       const seen = new Set<number>();
       for (let at = 1; at < own.length; at += own[at] + 1) {
-        faces.push(own[at], ...own.subarray(at + 1, at + 1 + own[at]));
-        for (const p of own.subarray(at + 1, at + 1 + own[at])) seen.add(p);
+        faces.push(own[at]);
+        for (const p of own.subarray(at + 1, at + 1 + own[at])) {
+          faces.push(p);
+          seen.add(p);
+        }
       }
       nodes.push(Uint32Array.from(seen));
     } else nodes.push(own);

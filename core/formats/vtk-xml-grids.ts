@@ -1,5 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import { asFloats } from './binary-numbers.ts';
+import { countByRule } from './counts.ts';
 import type { Findings } from './findings.ts';
 import type { FileFormat, OpenedMesh } from './format.ts';
 import { gridCellCount, gridCells } from './grid-cells.ts';
@@ -99,7 +100,7 @@ export function latticePoints(
   dims: readonly number[],
   place: (i: number, j: number, k: number, out: Float64Array, at: number) => void,
 ): Float64Array {
-  const out = new Float64Array(3 * dims[0] * dims[1] * dims[2]);
+  const out = new Float64Array(3 * countByRule(dims[0] * dims[1] * dims[2], 'points of the grid'));
   let at = 0;
   for (let k = 0; k < dims[2]; k++)
     for (let j = 0; j < dims[1]; j++) for (let i = 0; i < dims[0]; i++, at += 3) place(i, j, k, out, at);

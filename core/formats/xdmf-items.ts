@@ -2,6 +2,7 @@ import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { type NumberType, numbersOf } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
+import { fittingCount } from './counts.ts';
 import type { Hierarchy, NumberArray, ReadTools } from './format.ts';
 import { childrenOf, textOf, type XmlElement } from './xml-tree.ts';
 
@@ -64,14 +65,16 @@ export class XdmfItems {
     return describe(topology) + describe(geometry);
   }
 
-  read(item: XmlElement | undefined): NumberArray {
+  read(item: XmlElement | undefined, depth = 0): NumberArray {
     if (!item)
       throw new ReadError('a data item is missing', 'DataItem', 'The file is incomplete; write it again.');
     if (item.attributes.Reference !== undefined) {
       const target = this.followReference(item);
-      if (target && target !== item) return this.read(target);
+      if (depth > 20)
+        throw new ReadError('references lead round in circles', 'DataItem', 'Write the file again.');
+      if (target && target !== item) return this.read(target, depth + 1);
     }
-    if (item.attributes.ItemType === 'HyperSlab') return this.slab(item);
+    if (item.attributes.ItemType === 'HyperSlab') return this.slab(item, depth);
     if (item.attributes.ItemType && item.attributes.ItemType !== 'Uniform')
       throw new ReadError(
         `data items of type ${item.attributes.ItemType} are not read`,
@@ -133,6 +136,7 @@ export class XdmfItems {
     const bytes = Number(item.attributes.Precision ?? (kind === 'char' || kind === 'uchar' ? 1 : 4));
     const letter = kind === 'float' ? 'f' : kind.startsWith('u') ? 'u' : 'i';
     const from = Number(item.attributes.Seek ?? 0);
+    fittingCount(count, beside.length, Math.max(1, bytes), name);
     const data = beside.read(from, from + count * bytes);
     if (data.length < count * bytes)
       throw new ReadError(
@@ -143,16 +147,22 @@ export class XdmfItems {
     return numbersOf(data, `${letter}${8 * bytes}` as NumberType, item.attributes.Endian !== 'Big', name);
   }
 
-  private slab(item: XmlElement): NumberArray {
+  private slab(item: XmlElement, depth: number): NumberArray {
     const [choice, target] = childrenOf(item, 'DataItem');
-    const rows = this.read(choice);
+    const rows = this.read(choice, depth + 1);
     const rank = rows.length / 3;
     const [start, stride, count] = [0, 1, 2].map((r) =>
       Array.from(rows.subarray(r * rank, (r + 1) * rank) as unknown as number[]),
     );
-    const whole = this.read(target);
+    const whole = this.read(target, depth + 1);
     const dims = this.dimensions(target);
-    const out = new Float64Array(count.reduce((a, b) => a * b, 1));
+    const size = fittingCount(
+      count.reduce((a, b) => a * b, 1),
+      whole.length,
+      1,
+      'HyperSlab',
+    );
+    const out = new Float64Array(size);
     const index = new Array<number>(rank).fill(0);
     for (let n = 0; n < out.length; n++) {
       let at = 0;

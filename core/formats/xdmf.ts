@@ -1,5 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import { asFloats } from './binary-numbers.ts';
+import { fittingCount } from './counts.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FileFormat, NumberArray, OpenedMesh, OpenedPart, RawMesh } from './format.ts';
 import { type Cells, gridCellCount, gridCells, pointCells, uniformCells } from './grid-cells.ts';
@@ -206,7 +207,7 @@ function cellsOf(topology: XmlElement, type: string, geometry: XmlElement | null
   if (!known)
     throw new ReadError(`the topology "${type}" is not read`, 'Topology', 'Write linear or quadratic cells.');
   const perElement = Number(topology.attributes.NodesPerElement ?? items.dimensions(item)[1] ?? 2);
-  const nodes = known[1] || perElement;
+  const nodes = fittingCount(known[1] || perElement, table.length, 1, 'Topology / NodesPerElement') || 1;
   const id = type === 'polyline' && nodes > 2 ? 4 : known[0];
   return uniformCells(id, nodes, Uint32Array.from(table));
 }
@@ -222,7 +223,7 @@ function mixedCells(table: NumberArray): Cells {
     if (id === 1) [type, size] = [table[at] === 1 ? 1 : 2, table[at++]];
     else if (id === 2) [type, size] = [table[at] === 2 ? 3 : 4, table[at++]];
     else if (id === 3) [type, size] = [7, table[at++]];
-    if (!type || at + size > table.length)
+    if (!type || !(size >= 0) || at + size > table.length)
       throw new ReadError(
         `cell type ${id} is not read or the list ends too early`,
         `Topology, entry ${at}`,

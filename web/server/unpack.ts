@@ -5,6 +5,7 @@ import type { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import yauzl from 'yauzl';
+import { cleanName } from '#core/model/clean-text.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import { allowedFile } from './allowed-files.ts';
 import type { NamedFile } from './named-file.ts';
@@ -125,8 +126,22 @@ async function gunzip(file: NamedFile, folder: string, allowance: Allowance): Pr
   return { name: file.name.replace(/\.gz$/i, '') || 'content', path };
 }
 
+/** The name of an entry, however it tries to climb: it is only shown, and tells which entries belong together. */
+function nameOf(entry: yauzl.Entry): string {
+  const raw = entry.fileNameRaw ?? (entry.fileName as unknown as Buffer);
+  const name = yauzl.getFileNameLowLevel(entry.generalPurposeBitFlag, raw, entry.extraFields, false);
+  const folder = name.endsWith('/') ? '/' : '';
+  return (
+    name
+      .split('/')
+      .filter((part) => part !== '' && part !== '.' && part !== '..')
+      .map((part) => cleanName(part))
+      .join('/') + folder
+  );
+}
+
 async function unzip(file: NamedFile, folder: string, allowance: Allowance): Promise<NamedFile[]> {
-  const archive = await yauzl.openPromise(file.path, { strictFileNames: false, validateEntrySizes: true });
+  const archive = await yauzl.openPromise(file.path, { decodeStrings: false });
   const out: NamedFile[] = [];
   const base = file.name.replace(/\.zip$/i, '');
   let entries = 0;
@@ -138,7 +153,7 @@ async function unzip(file: NamedFile, folder: string, allowance: Allowance): Pro
           file.name,
           'Pack fewer files at once, or unpack it yourself and open the folder.',
         );
-      const name = entry.fileName;
+      const name = nameOf(entry);
       if (name.endsWith('/') || /(^|\/)(\.[^/]*$|__MACOSX\/)/.test(name)) continue;
       if (entry.isEncrypted())
         throw new ReadError(
