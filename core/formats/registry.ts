@@ -11,6 +11,7 @@ import { hdf5 } from './hdf5.ts';
 import { msh } from './msh.ts';
 import { netcdf } from './netcdf.ts';
 import { obj } from './obj.ts';
+import { throughTheDoor } from './opened-door.ts';
 import { picture, worldFileFormat } from './picture.ts';
 import { ply } from './ply.ts';
 import { stl } from './stl.ts';
@@ -100,47 +101,7 @@ export async function openSource(
 ): Promise<Opened> {
   if (source.length === 0) throw new ReadError('the file is empty', 'byte 0', 'Copy or write it again.');
   const format = detectFormat(source.read(0, 65536), tools.name);
-  return guarded(format, () => format.open(source, tools, reading));
-}
-
-/**
- * A damaged file can lead a reader anywhere. Whatever is thrown that is no refusal of its own becomes one, when
- * opening and when reading on.
- */
-async function guarded(format: FileFormat, open: () => Opened | Promise<Opened>): Promise<Opened> {
-  const refuse = (error: unknown): never => {
-    if (error instanceof ReadError) throw error;
-    throw new ReadError(
-      `the file is damaged: ${error instanceof Error ? error.message.slice(0, 200) : String(error)}`,
-      format.name,
-      'Copy or write it again from the solver.',
-    );
-  };
-  const safe =
-    <A extends unknown[], R>(act: (...args: A) => R) =>
-    (...args: A): R => {
-      try {
-        return act(...args);
-      } catch (error) {
-        return refuse(error);
-      }
-    };
-  const opened = await Promise.resolve().then(open).catch(refuse);
-  if (opened.kind === 'fields') return { ...opened, at: safe(opened.at) };
-  if (opened.kind !== 'run') return opened;
-  const parts = opened.parts.map((part) => ({
-    ...part,
-    at: safe((step: number) => {
-      const mesh = part.at(step);
-      if (!mesh) return null;
-      // Counts may be getters that read: they stay so.
-      return Object.create(mesh, {
-        readMesh: { value: safe(() => mesh.readMesh()) },
-        readField: { value: safe((index: number) => mesh.readField(index)) },
-      }) as typeof mesh;
-    }),
-  }));
-  return { ...opened, parts };
+  return throughTheDoor(format, () => format.open(source, tools, reading));
 }
 
 /** Opens a file in memory with portable tools. */
