@@ -3,11 +3,10 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { filesOfPlan } from '#core/formats/series.ts';
 import { type InspectedRun, type InspectReport, inspectRun } from '#core/measure/inspect-report.ts';
-import { problemOf } from '#core/model/read-error.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
-import { anywhere, FileOpener, understandFiles, whyUnreadable } from '#web/server/reading.ts';
+import { anywhere, blamed, FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
 
 /** Reads every step of the given files; returns the exit code: 1 when something could not be read. */
@@ -38,11 +37,7 @@ export async function inspect(files: string[]): Promise<InspectReport> {
         report.runs.push(inspectRun(run));
         report.errors.push(...found);
       } catch (error) {
-        const paths = filesOfPlan(plan);
-        for (const path of paths) {
-          const own = await whyUnreadable(opener, path);
-          if (own ?? paths.length === 1) report.errors.push(problemOf(path, own ?? error));
-        }
+        report.errors.push(...(await blamed(plan.collection ?? plan.name, filesOfPlan(plan), opener, error)));
       }
     }
     return report;

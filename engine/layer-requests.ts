@@ -4,6 +4,7 @@ import { fieldByKey, type PartStep, type RunDescription, type RunPart } from '#c
 import type { ChainStep } from '#core/ops/chain.ts';
 import type { FieldNeed, OperationSetting } from '#core/ops/operation.ts';
 import { operationById } from '#core/ops/registry.ts';
+import { understoodSteps } from '#core/ops/understood.ts';
 import { needName } from '#core/ops/workpiece.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
@@ -34,7 +35,7 @@ export function requestsOfLayer(
   let chain: ChainStep[];
   let setNeeds: FieldNeed[];
   try {
-    chain = whole.chain.map((step) => settled(step, setting));
+    chain = understoodSteps(whole.chain).map((step) => settled(step, setting));
     setNeeds = rule ? needsOfRule(rule, setting.fields, setting.sets) : [];
   } catch (error) {
     return nothing((error as Error).message);

@@ -2,8 +2,9 @@ import type { FieldHeader } from '#core/formats/format.ts';
 import { filesOfPlan, type RunPlan } from '#core/formats/series.ts';
 import { joinFieldStatistics } from '#core/measure/statistics.ts';
 import { cellTypeName } from '#core/model/cell-types.ts';
+import { cleanName } from '#core/model/clean-text.ts';
 import { missingNotes } from '#core/model/missing-notes.ts';
-import type { FileProblem } from '#core/model/read-error.ts';
+import { type FileProblem, ReadError } from '#core/model/read-error.ts';
 import { complexPairs, guessRole } from '#core/model/roles.ts';
 import {
   type ArrayRef,
@@ -20,6 +21,9 @@ import type { PartRecord, StepRecord } from './read-step.ts';
 
 export const meshKey = (m: StoredMesh): string =>
   [m.points, m.types, m.offsets, m.connectivity, ...(m.faces ? [m.faces] : [])].map((a) => a.hash).join('-');
+
+/** Most notes a run carries. */
+const MOST_WARNINGS = 500;
 
 /** Puts the records of steps together, in order, to the description of a run. */
 export class RunBuilder {
@@ -75,7 +79,7 @@ export class RunBuilder {
     const pairs = complexPairs(fields);
     for (const field of fields) field.pair = pairs.get(field.key) ?? null;
     const run: RunDescription = {
-      name: this.choices.name?.trim() || this.plan.name,
+      name: cleanName(this.choices.name ?? '', cleanName(this.plan.name, 'run')),
       dimension: this.dimension(parts),
       origin: this.origin ?? [0, 0, 0],
       timeUnit: this.choices.timeUnit === undefined ? this.timeUnit : this.choices.timeUnit,
@@ -117,7 +121,7 @@ export class RunBuilder {
   }
 
   private warn(text: string): void {
-    if (!this.warnings.includes(text)) this.warnings.push(text);
+    if (this.warnings.length < MOST_WARNINGS && !this.warnings.includes(text)) this.warnings.push(text);
   }
 
   private addPart(step: number, record: PartRecord): void {
@@ -153,7 +157,25 @@ export class RunBuilder {
     if (this.times.length > 1 && this.times.every((t) => t === null)) {
       this.warn('the files state no times: steps are counted 0, 1, 2, ...');
     }
-    return this.times.map((time, index) => ({ index, time: time ?? index }));
+    const steps = this.times.map((time, index) => ({ index, time: time ?? index }));
+    const back = steps.findIndex((s, i) => i > 0 && !(s.time > steps[i - 1].time));
+    if (back > 0) this.refuseTwice(steps[back].time, steps[back - 1].time, back);
+    return steps;
+  }
+
+  /** Times that run backwards or twice are two runs in one, unless one file states them so itself. */
+  private refuseTwice(time: number, before: number, step: number): void {
+    const files = new Set(filesOfPlan(this.plan));
+    const what = `step ${step + 1} is at t = ${time} behind t = ${before}`;
+    if (files.size < 2 || this.plan.collection !== null) {
+      this.warn(`the times do not rise: ${what}`);
+      return;
+    }
+    throw new ReadError(
+      `the files do not follow each other in time: ${what}`,
+      this.plan.name,
+      'They may be several runs: say so where they are put together (as runs, as parts), or give them times there.',
+    );
   }
 
   private dimension(parts: RunPart[]): number {

@@ -1,3 +1,5 @@
+import { cleanText } from '../model/clean-text.ts';
+
 /** Most things that are told about one file. */
 const MOST = 200;
 
@@ -5,6 +7,7 @@ const MOST = 200;
 export class Findings {
   readonly list: string[] = [];
   add(text: string): void {
-    if (this.list.length < MOST && !this.list.includes(text)) this.list.push(text);
+    const clean = cleanText(text, 300);
+    if (this.list.length < MOST && !this.list.includes(clean)) this.list.push(clean);
   }
 }

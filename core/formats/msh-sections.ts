@@ -31,6 +31,8 @@ export class MshReader {
   coordinates: number[] = [];
   blocks: MshBlock[] = [];
   data: MshData[] = [];
+  /** That the file ends too early, in words. */
+  cut: string | null = null;
   /** Names by `dimension:tag`. */
   readonly physicalNames = new Map<string, string>();
   private readonly physicalOfEntity = new Map<string, number[]>();
@@ -52,7 +54,15 @@ export class MshReader {
     for (let line = this.line(); line !== null; line = this.line()) {
       const name = line.trim();
       if (!name.startsWith('$') || name.startsWith('$End')) continue;
-      this.section(name);
+      try {
+        this.section(name);
+      } catch (error) {
+        // Nodes and elements that are whole are worth showing though the file ends too early.
+        const whole = name !== '$Nodes' && this.nodeTags.length > 0 && this.blocks.length > 0;
+        if (!(error instanceof ReadError) || !whole || error.remedy !== cutOff) throw error;
+        this.cut = `the file is cut off in ${name} (${error.reason}): only what stands before is shown`;
+        return;
+      }
     }
   }
 

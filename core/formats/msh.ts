@@ -58,6 +58,7 @@ function partsOf(reader: MshReader): NamedPart[] {
 
 function openedMesh(reader: MshReader): OpenedRun {
   const findings = new Findings();
+  if (reader.cut) findings.add(reader.cut);
   if (reader.blocks.length === 0)
     throw new ReadError(
       'the file has nodes but no elements',

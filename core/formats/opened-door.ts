@@ -1,6 +1,14 @@
 import { cleanName, cleanText, cleanUnit, UniqueNames } from '../model/clean-text.ts';
 import { ReadError } from '../model/read-error.ts';
-import type { FieldHeader, FileFormat, Opened, OpenedFields, OpenedMesh, OpenedRun, OpenedTable } from './format.ts';
+import type {
+  FieldHeader,
+  FileFormat,
+  Opened,
+  OpenedFields,
+  OpenedMesh,
+  OpenedRun,
+  OpenedTable,
+} from './format.ts';
 
 /**
  * What every opened file passes through. A damaged file can lead a reader anywhere: whatever is thrown that is no
@@ -133,7 +141,10 @@ function cleanTable(opened: OpenedTable, refuse: Refuse): OpenedTable {
   return Object.assign(opened, {
     numbers: safe(numbers, refuse),
     texts: safe((column: number) => texts(column).map((t) => cleanText(t, LONGEST_ENTRY)), refuse),
-    preview: safe((rows: number) => preview(rows).map((r) => r.map((t) => cleanText(t, LONGEST_ENTRY))), refuse),
+    preview: safe(
+      (rows: number) => preview(rows).map((r) => r.map((t) => cleanText(t, LONGEST_ENTRY))),
+      refuse,
+    ),
     ...(runRows ? { runRows: safe(runRows, refuse) } : {}),
   });
 }

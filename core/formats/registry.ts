@@ -9,6 +9,7 @@ import { frd } from './frd.ts';
 import { gltf } from './gltf.ts';
 import { hdf5 } from './hdf5.ts';
 import { msh } from './msh.ts';
+import { adfCgns, inputDeck, solverListing } from './named-refusals.ts';
 import { netcdf } from './netcdf.ts';
 import { obj } from './obj.ts';
 import { throughTheDoor } from './opened-door.ts';
@@ -53,6 +54,9 @@ export const formats: readonly FileFormat[] = [
   picture,
   worldFileFormat,
   stl,
+  adfCgns,
+  inputDeck,
+  solverListing,
   table,
 ];
 

@@ -331,7 +331,15 @@ function splitByFirst(group: Numbered[]): RunPlan[] {
     const key = e.numbers.length > 1 ? e.numbers[0].digits : '';
     series.set(key, [...(series.get(key) ?? []), e.file]);
   }
-  return [...series.values()].map((list) => arrange(list, 'steps'));
+  return [...series.values()].flatMap((list) =>
+    timesRise(list) ? [arrange(list, 'steps')] : list.map((file) => arrange([file], 'steps')),
+  );
+}
+
+/** Whether files with steps of their own follow each other in time; files that state none are taken to. */
+function timesRise(files: KnownFile[]): boolean {
+  const times = arrange(files, 'steps').steps.map((s) => s.time);
+  return times.every((t, i) => i === 0 || t === null || times[i - 1] === null || t > times[i - 1]!);
 }
 
 /** The name files have in common, without what counts them. */

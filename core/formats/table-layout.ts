@@ -13,6 +13,8 @@ export interface TableLayout {
   start: number;
   /** Comment lines above the data. */
   comments: string[];
+  /** What is worth telling about how it was understood. */
+  notes: string[];
 }
 
 const decoder = new TextDecoder();
@@ -64,15 +66,16 @@ interface Candidate {
 export function findLayout(head: Uint8Array, whole: boolean): TableLayout | null {
   if (!isText(head)) return null;
   const text = decoder.decode(head);
-  const lines = text.split(/\r\n|\n|\r/);
-  if (!whole) lines.pop();
+  const records = recordsOf(text);
+  if (!whole) records.pop();
+  const lines = records.map((r) => r.text);
   const candidates = ([59, 9, 44, null] as const)
     .flatMap((separator) => [candidate(lines, separator, false), candidate(lines, separator, true)])
     .filter((c) => c !== null);
   candidates.sort((a, b) => b.share - a.share || b.width - a.width);
   const best = candidates[0];
   if (!best || best.width < 2 || best.share < 0.3) return null;
-  return describe(text, lines, best);
+  return describe(text, records, best);
 }
 
 function isText(head: Uint8Array): boolean {
@@ -107,8 +110,44 @@ function candidate(lines: string[], separator: number | null, decimalComma: bool
   return null;
 }
 
-function describe(text: string, lines: string[], best: Candidate): TableLayout {
-  const above = lines.slice(0, best.first);
+/** Longest entry that may go over several lines between quotes; a quote that is never closed ends nothing. */
+export const LONGEST_QUOTED = 8192;
+
+interface TextRecord {
+  text: string;
+  /** Place of its first character. */
+  start: number;
+}
+
+/** Lines of a text; those that end within quotes go on in the next. */
+function recordsOf(text: string): TextRecord[] {
+  const out: TextRecord[] = [];
+  let start = 0;
+  while (start <= text.length) {
+    const end = recordEnd(text, start);
+    const stop = text[end - 1] === '\r' && end > start ? end - 1 : end;
+    out.push({ text: text.slice(start, stop), start });
+    start = end + 1;
+  }
+  return out;
+}
+
+function recordEnd(text: string, start: number): number {
+  const plain = text.indexOf('\n', start);
+  const end = plain < 0 ? text.length : plain;
+  const first = text.indexOf('"', start);
+  if (first < 0 || first > end || isComment(text.slice(start, Math.min(end, start + 100)))) return end;
+  let quoted = false;
+  for (let i = first; i < text.length && i < first + LONGEST_QUOTED; i++) {
+    const c = text[i];
+    if (c === '"' && (quoted || i === start || /[;,\t ]/.test(text[i - 1]))) quoted = !quoted;
+    else if (c === '\n' && !quoted) return i;
+  }
+  return quoted ? end : text.indexOf('\n', first) < 0 ? text.length : end;
+}
+
+function describe(text: string, lines: TextRecord[], best: Candidate): TableLayout {
+  const above = lines.slice(0, best.first).map((l) => l.text);
   const split = (line: string): string[] => splitLine(isComment(line) ? bare(line) : line, best.separator);
   const headers = above
     .map((line) => ({ line, words: line.trim() === '' ? [] : split(line) }))
@@ -117,16 +156,20 @@ function describe(text: string, lines: string[], best: Candidate): TableLayout {
   let units: (string | null)[] = names.map(() => null);
   const unitRow =
     headers.length > 1 && looksLikeUnits(headers[headers.length - 1].words) ? headers.pop() : undefined;
+  const notes: string[] = [];
   const header = headers.pop();
   if (header) {
     names = header.words.map((w, i) => w || names[i]);
     units = names.map(unitInName);
   } else {
     const spaced = above.map((line) => namesOfSpacedHeader(line, best.width)).find((n) => n !== null);
-    if (spaced) {
-      names = spaced;
+    const short = spaced ? null : shortHeader(above, best, split);
+    if (spaced || short) {
+      names = spaced ?? short!.map((w, i) => w || names[i]).concat(names.slice(short!.length));
       units = names.map(unitInName);
     }
+    if (short)
+      notes.push(`the header names ${short.length} of ${best.width} columns; the others are numbered`);
   }
   if (unitRow) units = unitRow.words.map((w, i) => w.replace(/^[[(]|[\])]$/g, '') || units[i]);
   return {
@@ -134,7 +177,8 @@ function describe(text: string, lines: string[], best: Candidate): TableLayout {
     decimalComma: best.decimalComma,
     names: distinct(names),
     units,
-    start: byteOfLine(text, best.first),
+    start: new TextEncoder().encode(text.slice(0, lines[best.first].start)).length,
+    notes,
     comments: above.filter(isComment).map(bare),
   };
 }
@@ -165,16 +209,14 @@ function distinct(names: string[]): string[] {
   });
 }
 
-function byteOfLine(text: string, line: number): number {
-  let at = 0;
-  for (let n = 0; n < line; n++) {
-    const next = /\r\n|\n|\r/g;
-    next.lastIndex = at;
-    const m = next.exec(text);
-    if (!m) break;
-    at = m.index + m[0].length;
-  }
-  return new TextEncoder().encode(text.slice(0, at)).length;
+/** The line right above the data, when it names some of the columns. */
+function shortHeader(above: string[], best: Candidate, split: (line: string) => string[]): string[] | null {
+  const last = above.filter((line) => line.trim() !== '').pop();
+  if (last === undefined || best.separator === null) return null;
+  const words = split(last);
+  const named = words.filter((w) => w !== '');
+  const plain = named.length > 1 && named.every((w) => !point.test(w) && !comma.test(w));
+  return plain && words.length < best.width ? words : null;
 }
 
 /** @throws ReadError when the text is no table */

@@ -5,7 +5,7 @@ import { Findings } from './findings.ts';
 import type { FileFormat, OpenedTable } from './format.ts';
 import { once } from './opened-run.ts';
 import { guessReading, rowsOfRuns } from './table-guess.ts';
-import { layoutOf, looksLikeTable, splitLine, type TableLayout } from './table-layout.ts';
+import { LONGEST_QUOTED, layoutOf, looksLikeTable, splitLine, type TableLayout } from './table-layout.ts';
 import { pointsOfTable, stepsOfTable } from './table-points.ts';
 
 /**
@@ -64,20 +64,27 @@ function openTable(source: ByteSource): OpenedTable {
 
   /** A column is numeric when its first filled entries are numbers, those that are no number being rare. */
   function filledEntries(): boolean[] {
-    const { columns } = parsed();
+    const { columns, texts } = parsed();
     const sample = firstRows(50);
     return columns.map((values, c) => {
       const written = sample.filter((row) => (row[c] ?? '') !== '');
       const numbers = written.filter(
         (row) => !Number.isNaN(values[sample.indexOf(row)]) || /^[-+]?nan$/i.test(row[c]),
       );
-      return written.length === 0 || numbers.length > written.length / 2;
+      const numeric = written.length === 0 || numbers.length > written.length / 2;
+      if (numeric && texts[c] > 0)
+        findings.add(
+          `${layout.names[c]}: ${texts[c]} ${texts[c] === 1 ? 'entry is' : 'entries are'} no number and left empty`,
+        );
+      return numeric;
     });
   }
 }
 
 interface Parsed {
   columns: Float64Array[];
+  /** Entries of each column that are no numbers. */
+  texts: number[];
   /** Place of the first byte of each row. */
   rowStarts: Float64Array;
   end: number;
@@ -103,19 +110,29 @@ function parseNumbers(source: ByteSource, layout: TableLayout, findings: Finding
     if (used === 0) throw new ReadError('a line is longer than 8 MiB', `byte ${at}`, 'This is no table.');
     at += used;
   }
-  if (reader.odd > 0)
-    findings.add(
-      `${reader.odd} ${reader.odd === 1 ? 'row has' : 'rows have'} another number of entries than the ${width} columns; what is missing is empty`,
-    );
+  for (const note of layout.notes) findings.add(note);
+  if (reader.odd > 0) findings.add(sayOddRows(reader, width));
   return {
     columns: columns.map((c) => c.toArray()),
+    texts: reader.texts,
     rowStarts: starts.toArray(),
     end: source.length,
   };
 }
 
+/** Rows that are too long or too short, the first of them by number. */
+function sayOddRows({ odd, oddRows }: RowReader, width: number): string {
+  const named = oddRows.map(({ row, entries }) => `row ${row} has ${entries}`).join(', ');
+  const more = odd > oddRows.length ? `, and ${odd - oddRows.length} more` : '';
+  return `${named}${more} instead of ${width} entries; what is missing is empty, what is too much is left out`;
+}
+
 class RowReader {
+  /** Rows with another number of entries than there are columns, and the first of them. */
   odd = 0;
+  readonly oddRows: { row: number; entries: number }[] = [];
+  /** Entries of each column that are there and no number. */
+  readonly texts: number[];
   private readonly separator: number;
   private readonly spaces: boolean;
   private readonly decimal: number;
@@ -125,6 +142,7 @@ class RowReader {
     private readonly columns: GrowingFloat64[],
     private readonly starts: GrowingFloat64,
   ) {
+    this.texts = columns.map(() => 0);
     this.separator = layout.separator ?? 32;
     this.spaces = layout.separator === null;
     this.decimal = layout.decimalComma ? 44 : 46;
@@ -136,7 +154,7 @@ class RowReader {
     const width = columns.length;
     let end = bytes.length;
     if (!last) {
-      while (end > 0 && bytes[end - 1] !== 10) end--;
+      end = lastRowEnd(bytes);
       if (end === 0) return 0;
     }
     let at = 0;
@@ -206,6 +224,7 @@ class RowReader {
         } else {
           at = this.entryEnd(bytes, from, end);
           value = slowNumber(bytes, from, at, this.decimal);
+          if (Number.isNaN(value) && column < width && isWord(bytes, from, at)) this.texts[column]++;
           c = at < end ? bytes[at] : 10;
         }
         if (column < width) columns[column].push(value);
@@ -221,6 +240,7 @@ class RowReader {
       at++;
       if (column !== width) {
         this.odd++;
+        if (this.oddRows.length < 5) this.oddRows.push({ row: this.starts.length, entries: column });
         for (; column < width; column++) columns[column].push(Number.NaN);
       }
     }
@@ -233,11 +253,41 @@ class RowReader {
     for (let i = from; i < end; i++) {
       const c = bytes[i];
       if (c === 34) quoted = !quoted;
-      else if (c === 10 || c === 13) return i;
+      else if ((c === 10 || c === 13) && (!quoted || !closes(bytes, i, end))) return i;
       else if (!quoted && (c === this.separator || (this.spaces && c === 9))) return i;
     }
     return end;
   }
+}
+
+/** Whether a quote that is open at `at` is closed soon enough to be meant. */
+function closes(bytes: Uint8Array, at: number, end: number): boolean {
+  const found = bytes.subarray(at, Math.min(end, at + LONGEST_QUOTED)).indexOf(34);
+  return found >= 0;
+}
+
+/** The end of the last row that is whole: a line end that stands outside of quotes. */
+function lastRowEnd(bytes: Uint8Array): number {
+  let end = bytes.lastIndexOf(10) + 1;
+  // Only what lies just before the end can belong to a row that goes on behind it.
+  for (let tries = 0; tries < 64 && end > 0; tries++) {
+    const before = bytes.lastIndexOf(10, end - 2) + 1;
+    let quotes = 0;
+    for (let i = Math.max(before, end - LONGEST_QUOTED); i < end; i++) if (bytes[i] === 34) quotes++;
+    if (quotes % 2 === 0) return end;
+    end = before;
+  }
+  return bytes.lastIndexOf(10) + 1;
+}
+
+/** Whether an entry holds something that is neither a number nor a word for a missing one. */
+function isWord(bytes: Uint8Array, from: number, to: number): boolean {
+  const text = decoder
+    .decode(bytes.subarray(from, Math.min(to, from + 32)))
+    .trim()
+    .replace(/^"|"$/g, '')
+    .trim();
+  return text !== '' && !/^([-+]?nan|n\/?a|null|none|-+|\.)$/i.test(text);
 }
 
 function slowNumber(bytes: Uint8Array, from: number, to: number, decimal: number): number {

@@ -19,7 +19,16 @@ export const vtkLegacy: FileFormat = {
   detect: (head) => /^# vtk DataFile Version/i.test(String.fromCharCode(...head.subarray(0, 32))),
   open(source) {
     const findings = new Findings();
-    const content = readContent(new LegacyCursor(source), findings);
+    const content = emptyContent();
+    const cursor = new LegacyCursor(source);
+    try {
+      readContent(cursor, content, findings);
+    } catch (error) {
+      // A mesh that is whole is worth showing though its fields are cut off.
+      const whole = content.points !== null && content.lists.length > 0 && content.cellTypes !== null;
+      if (!(error instanceof ReadError) || !whole || error.remedy !== cutOff) throw error;
+      findings.add(`the file is cut off (${error.where}: ${error.reason}): only what stands before is shown`);
+    }
     const mesh = openedMesh(content, findings);
     return openedRun([steadyPart(null, wholeMesh([mesh], findings))], {
       steps: [content.time],
@@ -46,20 +55,21 @@ interface Content {
   facts: Record<string, number>;
 }
 
-function readContent(cursor: LegacyCursor, findings: Findings): Content {
-  const out: Content = {
-    dataSet: '',
-    dims: [1, 1, 1],
-    origin: [0, 0, 0],
-    spacing: [1, 1, 1],
-    points: null,
-    axes: [],
-    lists: [],
-    cellTypes: null,
-    fields: [],
-    time: null,
-    facts: {},
-  };
+const emptyContent = (): Content => ({
+  dataSet: '',
+  dims: [1, 1, 1],
+  origin: [0, 0, 0],
+  spacing: [1, 1, 1],
+  points: null,
+  axes: [],
+  lists: [],
+  cellTypes: null,
+  fields: [],
+  time: null,
+  facts: {},
+});
+
+function readContent(cursor: LegacyCursor, out: Content, findings: Findings): void {
   let location: FieldLocation | null = null;
   let tuples = 0;
   for (let words = cursor.line(); words !== null; words = cursor.line()) {
@@ -167,7 +177,6 @@ function readContent(cursor: LegacyCursor, findings: Findings): Content {
   }
   if (!out.dataSet)
     throw new ReadError('the file names no kind of data set', 'DATASET', 'It is cut off; write it again.');
-  return out;
 }
 
 function addField(out: Content, header: FieldHeader, read: Later, findings: Findings): void {

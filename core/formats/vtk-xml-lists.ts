@@ -1,3 +1,4 @@
+import { cleanText } from '../model/clean-text.ts';
 import { ReadError } from '../model/read-error.ts';
 import { Findings } from './findings.ts';
 import type { CollectionEntry, FileFormat, OpenedCollection } from './format.ts';
@@ -89,7 +90,7 @@ export const vtkXmlCollection: FileFormat = {
             return undefined;
           }
           entries.push({
-            time: timeOf(timestep ?? '0', `DataSet ${entries.length + 1}`),
+            time: timeOf(timestep ?? '0', entries.length + 1, findings),
             part: name || part || '0',
             file,
             piece: null,
@@ -117,9 +118,9 @@ export const seriesJson: FileFormat = {
     let files: unknown;
     try {
       files = (JSON.parse(decoder.decode(source.read(0, source.length))) as { files: unknown }).files;
-    } catch (error) {
+    } catch {
       throw new ReadError(
-        `the JSON is damaged: ${(error as Error).message}`,
+        'the JSON is damaged',
         'whole file',
         'Correct it, or choose the result files themselves.',
       );
@@ -132,19 +133,51 @@ export const seriesJson: FileFormat = {
         findings.add(`entry ${i + 1} of the series names no file and is left out`);
         continue;
       }
-      entries.push({ time: timeOf(String(time ?? i), `entry ${i + 1}`), part: '0', file: name, piece: null });
+      entries.push({ time: timeOf(String(time ?? i), i + 1, findings), part: '0', file: name, piece: null });
     }
     return collection(entries, findings, 'the series lists no files');
   },
 };
 
-function timeOf(text: string, where: string): number {
+/** The time an entry states; NaN, with a note, for one that is no number. */
+function timeOf(text: string, nth: number, findings: Findings): number {
   const time = Number(text);
   if (Number.isFinite(time) && text.trim() !== '') return time;
-  throw new ReadError(`"${text}" is not a time`, where, 'Correct the time in the collection file.');
+  findings.add(
+    `entry ${nth} states "${cleanText(text, 40)}", which is no time: it got one by its place in the list`,
+  );
+  return Number.NaN;
 }
 
-function collection(entries: CollectionEntry[], findings: Findings, empty: string): OpenedCollection {
+/** Gives entries without a time one between those before and behind them, or one more of the same interval. */
+function placedInTime(entries: CollectionEntry[]): CollectionEntry[] {
+  const stated = entries.flatMap((e) => (e.time !== null && !Number.isNaN(e.time) ? [e.time] : []));
+  const distinct = [...new Set(stated)].sort((a, b) => a - b);
+  const interval =
+    distinct.length > 1 ? (distinct[distinct.length - 1] - distinct[0]) / (distinct.length - 1) : 1;
+  let before: number | null = null;
+  return entries.map((entry, i) => {
+    if (entry.time === null || !Number.isNaN(entry.time)) {
+      before = entry.time;
+      return entry;
+    }
+    const next =
+      entries.slice(i + 1, i + 1000).find((e) => e.time !== null && !Number.isNaN(e.time))?.time ?? null;
+    const time: number =
+      before === null
+        ? next === null
+          ? i
+          : next - interval
+        : next !== null && next > before
+          ? (before + next) / 2
+          : before + interval;
+    before = time;
+    return { ...entry, time };
+  });
+}
+
+function collection(given: CollectionEntry[], findings: Findings, empty: string): OpenedCollection {
+  const entries = placedInTime(given);
   if (entries.length === 0) {
     throw new ReadError(empty, 'whole file', 'Choose the result files themselves.');
   }

@@ -4,7 +4,7 @@ import { Findings } from './findings.ts';
 import type { FieldHeader, FieldLocation, NumberArray, OpenedMesh, OpenedRun, ReadTools } from './format.ts';
 import { openedRun, steadyPart } from './opened-run.ts';
 import { type AppendedBlock, type ArrayTag, type FileEncoding, readDataArray } from './vtk-xml-arrays.ts';
-import { decodeText, walkTags } from './xml-tags.ts';
+import { decodeText, type TagHandler, walkTags } from './xml-tags.ts';
 
 /** A piece of a VTK XML data set: its attributes and, by section, the tags of its arrays. */
 export interface Piece {
@@ -19,6 +19,8 @@ export interface Structure {
   pieces: Piece[];
   fieldData: ArrayTag[];
   fileBytes: number;
+  /** That the file is cut off, in words; null where it is whole. */
+  cut: string | null;
   read(tag: ArrayTag, count: number | null): NumberArray;
 }
 
@@ -46,55 +48,59 @@ export function readStructure(source: ByteSource, tools: ReadTools): Structure {
   let array: ArrayTag | null = null;
   let unitText: [number, number] | null = null;
 
-  walkTags(
-    source,
-    {
-      open(tag) {
-        const a = tag.attributes;
-        if (tag.name === 'VTKFile') {
-          encoding = encodingOf(a);
-          type = a.type ?? '';
-        } else if (tag.name === type) dataSet = a;
-        else if (tag.name === 'Piece') pieces.push({ attributes: a, arrays: {} });
-        else if (tag.name === 'DataArray' || tag.name === 'Array') {
-          const section = path[path.length - 1] ?? '';
-          array = arrayTag(a, section);
-          if (section === 'FieldData') fieldData.push(array);
-          else {
-            const piece = pieces[pieces.length - 1];
-            if (piece) (piece.arrays[section] ??= []).push(array);
-          }
-        } else if (tag.name === 'InformationKey' && a.name === 'UNITS_LABEL' && array) {
-          unitText = [tag.contentStart, tag.contentStart];
-        } else if (tag.name === 'AppendedData') {
-          appended = {
-            encoding: a.encoding === 'raw' ? 'raw' : 'base64',
-            start: startMark(source, tag.contentStart) + 1,
-          };
-          return 'stop';
+  let cut: string | null = null;
+  const handler: TagHandler = {
+    open(tag) {
+      const a = tag.attributes;
+      if (tag.name === 'VTKFile') {
+        encoding = encodingOf(a);
+        type = a.type ?? '';
+      } else if (tag.name === type) dataSet = a;
+      else if (tag.name === 'Piece') pieces.push({ attributes: a, arrays: {} });
+      else if (tag.name === 'DataArray' || tag.name === 'Array') {
+        const section = path[path.length - 1] ?? '';
+        array = arrayTag(a, section);
+        if (section === 'FieldData') fieldData.push(array);
+        else {
+          const piece = pieces[pieces.length - 1];
+          if (piece) (piece.arrays[section] ??= []).push(array);
         }
-        path.push(tag.name);
-        return undefined;
-      },
-      text(from, to) {
-        const inside = path[path.length - 1];
-        if ((inside === 'DataArray' || inside === 'Array') && array) {
-          if (!array.text || blank(source, array.text)) array.text = [from, to];
-        }
-        if (inside === 'InformationKey' && unitText) unitText = [from, to];
-      },
-      close(name) {
-        if (name === 'InformationKey' && unitText && array) {
-          const unit = decodeText(decoder.decode(source.read(...unitText))).trim();
-          if (unit) array.unit = unit;
-          unitText = null;
-        }
-        if (name === 'DataArray' || name === 'Array') array = null;
-        path.pop();
-      },
+      } else if (tag.name === 'InformationKey' && a.name === 'UNITS_LABEL' && array) {
+        unitText = [tag.contentStart, tag.contentStart];
+      } else if (tag.name === 'AppendedData') {
+        appended = {
+          encoding: a.encoding === 'raw' ? 'raw' : 'base64',
+          start: startMark(source, tag.contentStart) + 1,
+        };
+        return 'stop';
+      }
+      path.push(tag.name);
+      return undefined;
     },
-    tools.find,
-  );
+    text(from, to) {
+      const inside = path[path.length - 1];
+      if ((inside === 'DataArray' || inside === 'Array') && array) {
+        if (!array.text || blank(source, array.text)) array.text = [from, to];
+      }
+      if (inside === 'InformationKey' && unitText) unitText = [from, to];
+    },
+    close(name) {
+      if (name === 'InformationKey' && unitText && array) {
+        const unit = decodeText(decoder.decode(source.read(...unitText))).trim();
+        if (unit) array.unit = unit;
+        unitText = null;
+      }
+      if (name === 'DataArray' || name === 'Array') array = null;
+      path.pop();
+    },
+  };
+  try {
+    walkTags(source, handler, tools.find);
+  } catch (error) {
+    // What is whole before the cut is shown; whether it makes a mesh is seen when it is read.
+    if (!(error instanceof ReadError) || pieces.length === 0 || !/cut off/.test(error.remedy)) throw error;
+    cut = `the file is cut off (${error.reason}): only what stands before the cut is shown`;
+  }
   if (!encoding)
     throw new ReadError('this is not a VTK XML file', 'first tag', 'Check that the right file was chosen.');
   if (pieces.length === 0) {
@@ -105,6 +111,7 @@ export function readStructure(source: ByteSource, tools: ReadTools): Structure {
     pieces,
     fieldData,
     fileBytes: source.length,
+    cut,
     read: (tag, count) => readDataArray(source, tag, encoding!, appended, count, tools),
   };
 }
@@ -242,6 +249,7 @@ export function openSerialFile(
 ): OpenedRun {
   const structure = readStructure(source, tools);
   const findings = new Findings();
+  if (structure.cut) findings.add(structure.cut);
   const { time, timeUnit, facts } = readFieldData(structure);
   return openedRun([steadyPart(null, open(structure, findings))], {
     steps: [time],

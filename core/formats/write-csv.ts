@@ -1,6 +1,10 @@
 import type { PartToWrite } from './part-to-write.ts';
 
-const quoted = (name: string): string => (/[",\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name);
+/** A name as an entry; spreadsheets would take one that begins like a formula for a command. */
+const quoted = (name: string): string => {
+  const text = /^[=+@-]/.test(name) ? `'${name}` : name;
+  return /[",\n\r]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+};
 
 /** Writes the points of a part with the fields on them: a row for each, commas, units in the names. */
 export function writeCsv({ mesh, fields }: PartToWrite): Uint8Array {

@@ -152,9 +152,13 @@ export function decodeText(text: string): string {
   });
 }
 
+/** Signs that XML 1.0 has no place for, and halves of characters. */
+const notInXml = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
+
 /** Makes a text safe between quotes and between tags. */
 export function encodeText(text: string): string {
   return text
+    .replace(notInXml, '\ufffd')
     .replaceAll('&', '&amp;')
     .replaceAll('<', '&lt;')
     .replaceAll('>', '&gt;')

@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from './bounded-number.ts';
 
 /** When a rule by values is looked at: at every step anew, or once and for all at one step. */
-const whenSchema = z.union([z.literal('each step'), z.number().int().min(0)]);
+const whenSchema = z.union([z.literal('each step'), wholeNumber().min(0)]);
 
 /**
  * How a part set is made: from parts, a set of the files, a box, cells that were pointed at, the region around a cell,
@@ -25,21 +26,21 @@ export type SetRule =
   | { kind: 'union' | 'intersection' | 'difference'; of: SetRule[] }
   | { kind: 'complement'; of: SetRule[] };
 
-const vector = z.tuple([z.number(), z.number(), z.number()]);
+const vector = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
 
 export const setRuleSchema: z.ZodType<SetRule> = z.lazy(() =>
   z.union([
     z.object({ kind: z.literal('parts'), parts: z.array(z.string()) }),
     z.object({ kind: z.literal('group'), name: z.string() }),
     z.object({ kind: z.literal('box'), low: vector, high: vector }),
-    z.object({ kind: z.literal('cells'), cells: z.record(z.string(), z.array(z.number().int().min(0))) }),
-    z.object({ kind: z.literal('region'), part: z.string(), cell: z.number().int().min(0) }),
+    z.object({ kind: z.literal('cells'), cells: z.record(z.string(), z.array(wholeNumber().min(0))) }),
+    z.object({ kind: z.literal('region'), part: z.string(), cell: wholeNumber().min(0) }),
     z.object({
       kind: z.literal('range'),
       field: z.string(),
-      component: z.union([z.number().int(), z.literal('magnitude')]),
-      low: z.number(),
-      high: z.number(),
+      component: z.union([wholeNumber(), z.literal('magnitude')]),
+      low: boundedNumber(),
+      high: boundedNumber(),
       when: whenSchema,
     }),
     z.object({ kind: z.literal('condition'), condition: z.string(), when: whenSchema }),

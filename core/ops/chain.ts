@@ -1,5 +1,5 @@
 import type { Mesh } from '../model/mesh.ts';
-import { operationById } from './registry.ts';
+import { understood } from './understood.ts';
 import { type ChainContext, plainContext, Workpiece } from './workpiece.ts';
 
 /** One step of a layer's chain, as the scene document stores it. */
@@ -10,12 +10,12 @@ export interface ChainStep {
   off?: boolean;
 }
 
-/** Puts one operation behind a piece; nothing is computed before the result is asked for. */
+/** Puts one operation behind a piece; nothing is computed before the result is asked for. What is not understood is passed over. */
 export function apply(given: Workpiece, step: ChainStep): Workpiece {
-  if (step.off) return given;
-  const operation = operationById(step.op);
+  const known = step.off ? null : understood(step);
+  if (!known) return given;
+  const { operation, options } = known;
   const piece = operation.on === 'faces' ? facesOf(given) : given;
-  const options = operation.schema.parse(step.options);
   return piece.followedBy(
     () => operation.run(piece, options),
     operation.gives(piece.dimension),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { AXES, fieldUnit, phrasesOf, quantityOf } from '../scene/phrase.ts';
 import { clipCells } from './clip-cells.ts';
@@ -62,17 +63,17 @@ export const clip: Operation<ClipOptions> = {
   schema: z.object({
     shape: z.enum(['plane', 'slab', 'box', 'sphere', 'cylinder', 'value']).default('plane'),
     normal: normalSchema.default([1, 0, 0]),
-    offset: z.number().default(0),
-    thickness: z.number().min(0).default(0),
+    offset: boundedNumber().default(0),
+    thickness: boundedNumber().min(0).default(0),
     low: vectorSchema.default([0, 0, 0]),
     high: vectorSchema.default([1, 1, 1]),
     centre: vectorSchema.default([0, 0, 0]),
-    radius: z.number().min(0).default(1),
+    radius: boundedNumber().min(0).default(1),
     field: z.string().default(''),
-    component: z.union([z.number().int(), z.literal('magnitude')]).default(0),
+    component: z.union([wholeNumber(), z.literal('magnitude')]).default(0),
     side: z.enum(['above', 'below', 'between']).default('above'),
-    value: z.number().default(0),
-    second: z.number().default(1),
+    value: boundedNumber().default(0),
+    second: boundedNumber().default(1),
     invert: z.boolean().default(false),
     whole: z.boolean().default(false),
     caps: z.boolean().default(true),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
 import { cutAtValues } from './isosurface.ts';
 import type { Operation } from './operation.ts';
@@ -26,12 +27,12 @@ export const contourLines: Operation<ContourOptions> = {
   joining: ', its contour lines',
   schema: z.object({
     field: z.string(),
-    component: z.union([z.number().int(), z.literal('magnitude')]),
+    component: z.union([wholeNumber(), z.literal('magnitude')]),
     mode: z.enum(['scale', 'count', 'list']).default('count'),
-    count: z.number().int().min(1).max(100).default(10),
-    low: z.number().default(0),
-    high: z.number().default(1),
-    values: z.array(z.number()).max(200).default([]),
+    count: wholeNumber().min(1).max(100).default(10),
+    low: boundedNumber().default(0),
+    high: boundedNumber().default(1),
+    values: z.array(boundedNumber()).max(200).default([]),
     labels: z.boolean().default(false),
   }),
   defaults: ({ preferred }) => ({

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/drawable.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import { edgeLines, faceEdges } from './face-edges.ts';
@@ -20,7 +21,10 @@ export const creaseLines: Operation<CreaseOptions> = {
   purpose: 'sharp edges and open borders',
   opening: 'Crease lines of ',
   joining: ', its crease lines',
-  schema: z.object({ angle: z.number().min(0).max(180).default(35), borders: z.boolean().default(true) }),
+  schema: z.object({
+    angle: boundedNumber().min(0).max(180).default(35),
+    borders: z.boolean().default(true),
+  }),
   defaults: () => ({ angle: 35, borders: true }),
   phrase: p.row(
     p.text(' beyond '),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
 import { phrasesOf } from '../scene/phrase.ts';
@@ -39,8 +40,8 @@ export const deform: Operation<DeformOptions> = {
     field: z.string(),
     component: z.literal('magnitude').default('magnitude'),
     mode: z.enum(['true', 'automatic', 'factor']).default('automatic'),
-    factor: z.number().default(1),
-    step: z.number().int().min(0).nullable().default(null),
+    factor: boundedNumber().default(1),
+    step: wholeNumber().min(0).nullable().default(null),
   }),
   defaults: ({ displacement, bounds }) => ({
     field: displacement?.field ?? '',

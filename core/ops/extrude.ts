@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import type { Operation } from './operation.ts';
@@ -24,8 +25,8 @@ export const extrude: Operation<ExtrudeOptions> = {
   joining: ', extruded',
   schema: z.object({
     along: normalSchema,
-    length: z.number(),
-    layers: z.number().int().min(1).max(500).default(1),
+    length: boundedNumber(),
+    layers: wholeNumber().min(1).max(500).default(1),
   }),
   defaults({ bounds }) {
     const size = boundsSizes(bounds);

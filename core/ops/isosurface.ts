@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
 import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
 import { joinResults } from './join-meshes.ts';
@@ -29,12 +30,12 @@ export const isosurface: Operation<IsosurfaceOptions> = {
   joining: ', its isosurface',
   schema: z.object({
     field: z.string(),
-    component: z.union([z.number().int(), z.literal('magnitude')]),
+    component: z.union([wholeNumber(), z.literal('magnitude')]),
     mode: z.enum(['list', 'range']).default('list'),
-    values: z.array(z.number()).min(1).max(200),
-    low: z.number().default(0),
-    high: z.number().default(1),
-    count: z.number().int().min(1).max(200).default(5),
+    values: z.array(boundedNumber()).min(1).max(200),
+    low: boundedNumber().default(0),
+    high: boundedNumber().default(1),
+    count: wholeNumber().min(1).max(200).default(5),
   }),
   defaults({ preferred }) {
     const { low = 0, high = 1, mean = 0.5 } = preferred ?? {};

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from '../fields/condition.ts';
 import { parseFormula } from '../fields/formula.ts';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import { copyOf } from '../model/recipe.ts';
 import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
@@ -33,16 +34,16 @@ export const keepWhere: Operation<KeepWhereOptions> = {
     of: z.enum(['cells', 'points']).default('cells'),
     by: z.enum(['range', 'condition']).default('range'),
     field: z.string().default(''),
-    component: z.union([z.number().int(), z.literal('magnitude')]).default(0),
-    low: z.number().default(0),
-    high: z.number().default(1),
+    component: z.union([wholeNumber(), z.literal('magnitude')]).default(0),
+    low: boundedNumber().default(0),
+    high: boundedNumber().default(1),
     condition: z.string().max(2000).default(''),
     names: z
       .record(
         z.string(),
         z.object({
           need: z.object({ field: z.string() }),
-          component: z.union([z.number().int(), z.literal('magnitude')]),
+          component: z.union([wholeNumber(), z.literal('magnitude')]),
         }),
       )
       .default({}),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber } from '../model/bounded-number.ts';
 import { AXES, phrasesOf } from '../scene/phrase.ts';
 import { placeCopies } from './copies.ts';
 import type { Operation, OperationInput, OperationResult } from './operation.ts';
@@ -27,7 +28,7 @@ export const mirror: Operation<MirrorOptions> = {
   joining: ', mirrored',
   schema: z.object({
     normal: normalSchema,
-    offset: z.number(),
+    offset: boundedNumber(),
     both: z.boolean().default(true),
     locked: z.boolean().default(false),
   }),

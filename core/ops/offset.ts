@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/drawable.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
@@ -17,7 +18,7 @@ export const offset: Operation<OffsetOptions> = {
   purpose: 'a surface moved along its normals',
   opening: 'Offset of ',
   joining: ', offset',
-  schema: z.object({ distance: z.number() }),
+  schema: z.object({ distance: boundedNumber() }),
   defaults: ({ bounds }) => ({ distance: Number((boundsDiagonal(bounds) / 200).toPrecision(2)) }),
   phrase: p.row(p.text(' by '), p.number('distance', 'length')),
   controls: [

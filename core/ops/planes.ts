@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { boundedNumber } from '../model/bounded-number.ts';
 import { type Bounds, boundsCentre } from '../model/mesh.ts';
 
 export type Vector = [number, number, number];
 
-export const vectorSchema = z.tuple([z.number(), z.number(), z.number()]);
+export const vectorSchema = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
 
 export const normalSchema = vectorSchema.refine((n) => Math.hypot(...n) > 1e-12, {
   message: 'The direction has no length.',

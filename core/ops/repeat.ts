@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import { type Placement, placeCopies } from './copies.ts';
@@ -29,8 +30,8 @@ export const repeat: Operation<RepeatOptions> = {
   joining: ', repeated',
   schema: z.object({
     how: z.enum(['around', 'along']).default('around'),
-    count: z.number().int().min(1).max(500),
-    angle: z.number().default(90),
+    count: wholeNumber().min(1).max(500),
+    angle: boundedNumber().default(90),
     axis: normalSchema.default([0, 0, 1]),
     centre: vectorSchema.default([0, 0, 0]),
     step: vectorSchema.default([1, 0, 0]),

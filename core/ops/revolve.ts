@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import type { Placement } from './copies.ts';
@@ -33,9 +34,9 @@ export const revolve: Operation<RevolveOptions> = {
   schema: z.object({
     axis: normalSchema,
     centre: vectorSchema.default([0, 0, 0]),
-    start: z.number().default(0),
-    sweep: z.number().min(0.1).max(360),
-    segments: z.number().int().min(3).max(720).default(72),
+    start: boundedNumber().default(0),
+    sweep: boundedNumber().min(0.1).max(360),
+    segments: wholeNumber().min(3).max(720).default(72),
   }),
   defaults({ bounds }) {
     // The axis is the border through the origin, where there is one; else the y axis.

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { AXES, phrasesOf } from '../scene/phrase.ts';
 import { joinResults } from './join-meshes.ts';
@@ -65,11 +66,11 @@ export const section: Operation<SectionOptions> = {
   schema: z.object({
     shape: z.enum(['plane', 'cylinder', 'sphere']).default('plane'),
     normal: normalSchema,
-    offset: z.number(),
-    count: z.number().int().min(1).max(200).default(1),
-    spacing: z.number().default(0),
+    offset: boundedNumber(),
+    count: wholeNumber().min(1).max(200).default(1),
+    spacing: boundedNumber().default(0),
     centre: vectorSchema.default([0, 0, 0]),
-    radius: z.number().min(0).default(1),
+    radius: boundedNumber().min(0).default(1),
     locked: z.boolean().default(false),
   }),
   defaults({ bounds, dimension }) {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber } from '../model/bounded-number.ts';
 import { POLYHEDRON } from '../model/cell-types.ts';
 import { cellCount } from '../model/mesh.ts';
 import { copyOf, identityGather } from '../model/recipe.ts';
@@ -19,7 +20,7 @@ export const shrink: Operation<ShrinkOptions> = {
   purpose: 'cells apart, to look into a mesh',
   opening: 'Shrunk cells of ',
   joining: ', its cells shrunk',
-  schema: z.object({ size: z.number().min(1).max(100).default(75) }),
+  schema: z.object({ size: boundedNumber().min(1).max(100).default(75) }),
   defaults: () => ({ size: 75 }),
   phrase: p.row(p.text(' to '), p.number('size', 'percent')),
   controls: [{ kind: 'number', key: 'size', label: 'To', unit: 'percent', range: () => [5, 100] }],

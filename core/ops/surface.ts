@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { wholeNumber } from '../model/bounded-number.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import type { Operation } from './operation.ts';
 import { smoothOuterFaces } from './quadratic-faces.ts';
@@ -22,7 +23,7 @@ export const surface: Operation<SurfaceOptions> = {
   opening: 'Surface of ',
   joining: ', its surface',
   schema: z.object({
-    smooth: z.number().int().min(0).max(4).default(0),
+    smooth: wholeNumber().min(0).max(4).default(0),
     between: z.boolean().default(false),
     sets: z.array(z.string()).default([]),
   }),

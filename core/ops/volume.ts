@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import type { Operation } from './operation.ts';
@@ -25,9 +26,9 @@ export const volume: Operation<VolumeOptions> = {
   opening: 'Volume of ',
   joining: ', as a volume',
   schema: z.object({
-    resolution: z.number().int().min(8).max(256).default(64),
+    resolution: wholeNumber().min(8).max(256).default(64),
     curve: z
-      .array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]))
+      .array(z.tuple([boundedNumber().min(0).max(1), boundedNumber().min(0).max(1)]))
       .min(2)
       .default([
         [0, 0],
@@ -35,7 +36,7 @@ export const volume: Operation<VolumeOptions> = {
         [1, 0.6],
       ]),
     field: z.string().default(''),
-    component: z.union([z.number().int(), z.literal('magnitude')]).default(0),
+    component: z.union([wholeNumber(), z.literal('magnitude')]).default(0),
   }),
   defaults: ({ preferred }) => ({
     resolution: 64,

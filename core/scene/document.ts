@@ -1,21 +1,27 @@
 import { z } from 'zod';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 
-const vector = z.tuple([z.number(), z.number(), z.number()]);
+/** A fraction of the picture; a little outside is allowed while something is dragged. */
+const placeInPicture = boundedNumber().min(-5).max(5);
+
+const vector = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
 
 export const chainStepSchema = z.object({
-  op: z.string(),
+  op: z.string().max(100),
   options: z.unknown(),
   /** Switched off: passed over, with its options kept. */
   off: z.boolean(),
 });
 
+const idSchema = z.string().min(1).max(200);
+
 const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/i);
 
 const layerSchema = z.object({
-  id: z.string(),
+  id: idSchema,
   /** Own name, or null to be called by its sentence. */
-  name: z.string().nullable(),
+  name: z.string().max(300).nullable(),
   visible: z.boolean(),
   /** Names of the parts it shows; null means every part. */
   parts: z.array(z.string()).nullable(),
@@ -28,19 +34,19 @@ const layerSchema = z.object({
     z.object({
       kind: z.literal('field'),
       field: z.string(),
-      component: z.union([z.number().int().min(0), z.literal('magnitude')]),
+      component: z.union([wholeNumber().min(0), z.literal('magnitude')]),
       scale: z.string(),
     }),
     z.object({ kind: z.literal('plain'), colour: colourSchema }),
   ]),
-  opacity: z.number().min(0).max(1),
+  opacity: boundedNumber().min(0).max(1),
   /** The edges of its cells, drawn over it. */
-  edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: z.number().min(0).max(1) }),
+  edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: boundedNumber().min(0).max(1) }),
   /** The step it shows: the one on show, always the same, or so many later. */
   time: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('now') }),
-    z.object({ kind: z.literal('fixed'), step: z.number().int().min(0) }),
-    z.object({ kind: z.literal('later'), by: z.number().int() }),
+    z.object({ kind: z.literal('fixed'), step: wholeNumber().min(0) }),
+    z.object({ kind: z.literal('later'), by: wholeNumber() }),
   ]),
   /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
   sides: z.enum(['both', 'inside']),
@@ -49,25 +55,25 @@ const layerSchema = z.object({
 const legendSchema = z.object({
   visible: z.boolean(),
   /** Own title, or null for the name of the quantity. */
-  title: z.string().nullable(),
+  title: z.string().max(300).nullable(),
   upright: z.boolean(),
   /** Middle of the legend as a fraction of the picture, from the top left. */
-  x: z.number(),
-  y: z.number(),
+  x: placeInPicture,
+  y: placeInPicture,
 });
 
 const scaleSchema = z.object({
-  id: z.string(),
-  name: z.string(),
+  id: idSchema,
+  name: z.string().max(300),
   /** Field key and component the scale was made for. */
   quantity: z.string(),
   map: z.string(),
   reversed: z.boolean(),
-  bands: z.number().int().min(1).max(64).nullable(),
+  bands: wholeNumber().min(1).max(64).nullable(),
   range: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('all-steps') }),
     z.object({ kind: z.literal('this-step') }),
-    z.object({ kind: z.literal('fixed'), low: z.number(), high: z.number() }),
+    z.object({ kind: z.literal('fixed'), low: boundedNumber(), high: boundedNumber() }),
   ]),
   legend: legendSchema,
 });
@@ -78,19 +84,19 @@ const cameraSchema = z.object({
   up: vector,
   projection: z.enum(['perspective', 'parallel']),
   /** Vertical opening angle in degrees, for perspective. */
-  fieldOfView: z.number().min(1).max(150),
+  fieldOfView: boundedNumber().min(1).max(150),
   /** Height of the picture at the target in model units, for parallel projection. */
-  height: z.number().positive(),
+  height: boundedNumber().min(1e-12),
 });
 
 const stampSchema = z.object({
   visible: z.boolean(),
   style: z.enum(['decimals', 'clock']),
-  decimals: z.number().int().min(0).max(6),
+  decimals: wholeNumber().min(0).max(6),
   /** Unit shown; null for the unit of the run. */
-  unit: z.string().nullable(),
-  x: z.number(),
-  y: z.number(),
+  unit: z.string().max(40).nullable(),
+  x: placeInPicture,
+  y: placeInPicture,
 });
 
 /** How a part stands out in every line that shows it. */
@@ -107,30 +113,30 @@ const partSetSchema = z.object({ name: z.string().min(1).max(100), rule: setRule
 export const sceneSchema = z.object({
   version: z.literal(3),
   name: z.string().min(1).max(200),
-  layers: z.array(layerSchema),
+  layers: z.array(layerSchema).max(500),
   /** By name of the part; parts that are not named look as their lines say. */
   parts: z.record(z.string(), partLookSchema),
   /** Part sets made for this scene, beside those of the run. */
-  sets: z.array(partSetSchema),
+  sets: z.array(partSetSchema).max(500),
   /** What is done with parts that stand between the camera and the middle. */
   lookInside: z.enum(['off', 'translucent', 'removed']),
-  scales: z.array(scaleSchema),
+  scales: z.array(scaleSchema).max(500),
   camera: cameraSchema,
   light: z.object({
     rig: z.enum(['studio', 'even']),
     shadow: z.boolean(),
     /** Strength of shading in the corners and under bodies, 0..1. */
-    contact: z.number().min(0).max(1),
+    contact: boundedNumber().min(0).max(1),
     floor: z.boolean(),
   }),
   backdrop: z.enum(['paper', 'mist', 'white', 'ink']),
   stamp: stampSchema,
   picture: z.object({
     /** Width over height; null fills the stage. */
-    aspect: z.number().positive().nullable(),
+    aspect: boundedNumber().min(0.1).max(10).nullable(),
   }),
   /** Index of the step shown. */
-  step: z.number().int().min(0),
+  step: wholeNumber().min(0),
 });
 
 export type Scene = z.infer<typeof sceneSchema>;
@@ -184,11 +190,11 @@ const migrations: Record<number, (document: Record<string, unknown>) => Record<s
 };
 
 /**
- * Reads a scene document of any known version.
+ * A document in the form of this version, not yet checked. The given one is left alone.
  *
- * @throws Error naming the first place that does not fit, in words for its reader
+ * @throws Error when it is no scene, or of a version that is not known
  */
-export function readScene(document: unknown): Scene {
+export function migrated(document: unknown): Record<string, unknown> {
   let current = document as Record<string, unknown>;
   if (typeof current !== 'object' || current === null || typeof current.version !== 'number') {
     throw new Error('This is not a scene: it has no version. Choose a file that Dresser saved.');
@@ -203,7 +209,16 @@ export function readScene(document: unknown): Scene {
     if (!migrate) throw new Error(`Scenes of version ${current.version} cannot be read.`);
     current = migrate(current);
   }
-  const result = sceneSchema.safeParse(current);
+  return JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
+}
+
+/**
+ * Reads a scene document of any known version.
+ *
+ * @throws Error naming the first place that does not fit, in words for its reader
+ */
+export function readScene(document: unknown): Scene {
+  const result = sceneSchema.safeParse(migrated(document));
   if (result.success) return result.data;
   const issue = result.error.issues[0];
   throw new Error(

@@ -1,5 +1,6 @@
 import type { Scene } from './document.ts';
 import { applyEdit, type Edit, sayEdit } from './edits.ts';
+import { type SceneChange, withChanges } from './scene-changes.ts';
 
 interface Entry {
   scene: Scene;
@@ -36,6 +37,14 @@ export class SceneHistory {
   showStep(step: number): SceneHistory {
     if (step === this.scene.step) return this;
     return new SceneHistory({ ...this.scene, step }, this.past, this.future);
+  }
+
+  /** What was changed elsewhere, made in this state and in all that undo leads to. */
+  withChangesFromElsewhere(changes: readonly SceneChange[]): SceneHistory {
+    if (changes.length === 0) return this;
+    const also = (scene: Scene): Scene => withChanges(scene, changes).scene;
+    const entries = (list: readonly Entry[]): Entry[] => list.map((e) => ({ ...e, scene: also(e.scene) }));
+    return new SceneHistory(also(this.scene), entries(this.past), entries(this.future));
   }
 
   undo(): SceneHistory {

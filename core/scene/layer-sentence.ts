@@ -2,7 +2,7 @@ import { colourMapById } from '../colour/maps.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import type { OperationSetting } from '../ops/operation.ts';
-import { operationById } from '../ops/registry.ts';
+import { understood } from '../ops/understood.ts';
 import { type Layer, plainEdges, type Scene } from './document.ts';
 import { layerLabel } from './layer-chain.ts';
 import { type SentencePiece, sayList, speak, words } from './sentence.ts';
@@ -75,10 +75,10 @@ export function layerSentence(
   const [first, ...rest] = layer.chain.map((step, index) => ({
     index,
     step,
-    operation: operationById(step.op),
+    known: understood(step),
   }));
   const plainSurface = exact || (run.dimension === 3 && hasFaces(layer, run)) || layer.from !== null;
-  pieces.push(words(first ? first.operation.opening : plainSurface ? 'Surface of ' : 'All of '));
+  pieces.push(words(first?.known ? first.known.operation.opening : plainSurface ? 'Surface of ' : 'All of '));
   const source = scene.layers.find((l) => l.id === layer.from);
   const said =
     layer.from === null
@@ -91,11 +91,14 @@ export function layerSentence(
     exact || layer.from !== null ? null : whenOf(scene.sets.find((s) => s.name === layer.set)?.rule);
   if (when !== null)
     pieces.push(words(when === 'each step' ? ' (anew at each step)' : ` (as at step ${when})`));
-  for (const [i, { operation, step, index }] of (first ? [first, ...rest] : []).entries()) {
+  for (const [i, { known, step, index }] of (first ? [first, ...rest] : []).entries()) {
+    if (!known) {
+      pieces.push(words(`, “${step.op}” (not understood)`));
+      continue;
+    }
+    const { operation, options } = known;
     if (i > 0) pieces.push(words(operation.joining));
-    pieces.push(
-      ...optionPieces(operation.phrase.say(operation.schema.parse(step.options), setting) ?? [], index),
-    );
+    pieces.push(...optionPieces(operation.phrase.say(options, setting) ?? [], index));
     if (step.off) pieces.push(words(' (off)'));
   }
   pieces.push(...colourPieces(layer, scene, setting), ...lookPieces(layer, exact));

@@ -33,9 +33,9 @@ export function answer(handle: (context: APIContext) => Promise<unknown>): APIRo
       if (error instanceof NotAllowed)
         return problem(403, error.message, 'server folder', 'Choose another place.');
       if (error instanceof Conflict) return Response.json(error.content, { status: 409 });
-      if (error instanceof ReadError) {
+      if (isRefusal(error)) {
         const { reason, where, remedy } = problemOf('request', error);
-        return problem(error instanceof TooLarge ? 413 : 422, reason, where, remedy);
+        return problem(error.status ?? 422, reason, where, remedy);
       }
       const told = storeTrouble(error) ?? error;
       const { reason, where, remedy } = intakeProblem(told);
@@ -44,13 +44,18 @@ export function answer(handle: (context: APIContext) => Promise<unknown>): APIRo
   };
 }
 
+/** A refusal, with the status of the answer where 422 does not say it. */
+const isRefusal = (error: unknown): error is ReadError & { status?: number } => error instanceof ReadError;
+
 function problem(status: number, reason: string, where: string, remedy: string): Response {
   // What is still arriving of a refused body is not waited for.
   const headers: HeadersInit = status === 413 ? { Connection: 'close' } : {};
   return Response.json({ reason, where, remedy }, { status, headers });
 }
 
-class TooLarge extends ReadError {}
+class TooLarge extends ReadError {
+  readonly status = 413;
+}
 
 /** The text of a body, refused as soon as more arrives than is taken. */
 async function limitedText(request: Request): Promise<string> {

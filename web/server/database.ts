@@ -1,7 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import { PGlite } from '@electric-sql/pglite';
 import { eq } from 'drizzle-orm';
-import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
+import { integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/pglite';
 import { type RunDescription, upgradeRun } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -23,8 +23,27 @@ export const scenes = pgTable('scenes', {
   document: jsonb('document').$type<Scene>().notNull(),
   /** PNG as a data address. */
   thumbnail: text('thumbnail'),
+  /** Grows by one with each change of the document. */
+  revision: integer('revision').notNull().default(1),
   changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
 });
+
+/** What a scene was before: the youngest twenty states, by the revision they had. */
+export const sceneStates = pgTable(
+  'scene_states',
+  {
+    scene: text('scene')
+      .notNull()
+      .references(() => scenes.id, { onDelete: 'cascade' }),
+    revision: integer('revision').notNull(),
+    document: jsonb('document').$type<Scene>().notNull(),
+    /** When it was saved, and when another one took its place. */
+    saved: timestamp('saved', { withTimezone: true }).notNull(),
+    replaced: timestamp('replaced', { withTimezone: true }).notNull().defaultNow(),
+    note: text('note'),
+  },
+  (t) => [primaryKey({ columns: [t.scene, t.revision] })],
+);
 
 export const shots = pgTable('shots', {
   id: text('id').primaryKey(),
@@ -43,6 +62,10 @@ const migrations = [
   `create table runs (id text primary key, name text not null, description jsonb not null, created timestamptz not null default now());
    create table scenes (id text primary key, run text not null references runs(id) on delete cascade, name text not null, document jsonb not null, thumbnail text, changed timestamptz not null default now());
    create table shots (id text primary key, scene text not null references scenes(id) on delete cascade, name text not null, caption text, position integer not null, document jsonb not null, thumbnail text not null);`,
+  `alter table scenes add column revision integer not null default 1;
+   create table scene_states (scene text not null references scenes(id) on delete cascade, revision integer not null, document jsonb not null, saved timestamptz not null, replaced timestamptz not null default now(), note text, primary key (scene, revision));
+   update shots set position = ranked.place from (select id, row_number() over (partition by scene order by position, id) - 1 as place from shots) ranked where ranked.id = shots.id;
+   create unique index shots_place on shots (scene, position);`,
 ];
 
 async function open() {

@@ -14,13 +14,13 @@ import {
 import { rowsOfRuns } from '#core/formats/table-guess.ts';
 import type { TableReading } from '#core/formats/table-reading.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
-import { type FileProblem, problemOf } from '#core/model/read-error.ts';
+import type { FileProblem } from '#core/model/read-error.ts';
 import type { ImportChoices } from '#core/model/run.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
 import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
 import { isWithin } from './paths.ts';
-import { type FileBase, FileOpener, understandFiles, whyUnreadable } from './reading.ts';
+import { blamed, type FileBase, FileOpener, understandFiles } from './reading.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** What is shown before anything is stored. */
@@ -143,12 +143,10 @@ async function previewOf(
       table,
     };
   } catch (error) {
-    for (const file of ends.flatMap((s) => s.files)) {
-      if (problems.some((p) => p.file === file.path)) continue;
-      const alone = await whyUnreadable(opener, file.path);
-      problems.push(problemOf(file.path, alone ?? error));
-    }
-    if (ends.length === 0) problems.push(problemOf(plan.tables[0] ?? plan.pictures[0] ?? plan.name, error));
+    const files = ends.flatMap((s) => s.files.map((f) => f.path));
+    const name = plan.collection ?? plan.tables[0] ?? plan.pictures[0] ?? plan.name;
+    for (const p of await blamed(name, files, opener, error))
+      if (!problems.some((q) => q.file === p.file)) problems.push(p);
     if (plan.steps.length > ends.length)
       return { plan, report: null, fieldKeys: [], fieldBytes: [], meshBytes: 0, readSteps: 0, table };
     return null;

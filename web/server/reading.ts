@@ -4,7 +4,14 @@ import { dirname, join } from 'node:path';
 import { memorySource } from '#core/formats/byte-source.ts';
 import type { FileFormat, Opened, OpenedCollection, ReadTools } from '#core/formats/format.ts';
 import { detectFormat, openSource } from '#core/formats/registry.ts';
-import { folderName, type KnownFile, normalPath, planRuns, type RunPlan } from '#core/formats/series.ts';
+import {
+  filesOfPlan,
+  folderName,
+  type KnownFile,
+  normalPath,
+  planRuns,
+  type RunPlan,
+} from '#core/formats/series.ts';
 import type { TableReading } from '#core/formats/table-reading.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import { allowedFile } from './allowed-files.ts';
@@ -159,7 +166,51 @@ export async function understandFiles(
     }
   }
   const known = await knowFiles(formats, opener, collections, problems);
-  return { plans: planRuns(known, collections), known, base, problems };
+  const plans = planRuns(known, collections);
+  problems.push(...unused(known, plans));
+  return { plans, known, base, problems };
+}
+
+/** Files that were understood and that no run takes. */
+function unused(known: KnownFile[], plans: RunPlan[]): FileProblem[] {
+  const used = new Set(
+    plans.flatMap((p) => [...filesOfPlan(p), ...p.fieldFiles, ...p.tables, ...p.pictures]),
+  );
+  // A table that names the files of runs has done its work.
+  const done = (file: KnownFile): boolean =>
+    used.has(file.path) || (file.kind === 'table' && (file.rows?.length ?? 0) > 0);
+  return known
+    .filter((file) => !done(file))
+    .map((file) =>
+      problemOf(
+        file.path,
+        file.kind === 'fields'
+          ? new ReadError(
+              'the file holds fields without a mesh, and no mesh they could belong to is there',
+              'whole file',
+              'Bring it in together with the file of its mesh.',
+            )
+          : new ReadError('no run takes this file', 'whole file', 'Bring it in by itself.'),
+      ),
+    );
+}
+
+/**
+ * Who is to blame when a run cannot be read: the files that cannot be read by themselves either, or, where each can,
+ * the run as a whole.
+ */
+export async function blamed(
+  name: string,
+  files: string[],
+  opener: FileOpener,
+  error: unknown,
+): Promise<FileProblem[]> {
+  const out: FileProblem[] = [];
+  for (const file of new Set(files)) {
+    const own = await whyUnreadable(opener, file);
+    if (own) out.push(problemOf(file, own));
+  }
+  return out.length > 0 ? out : [problemOf(files.length === 1 ? files[0] : name, error)];
 }
 
 const listFormats = new Set(['pvd', 'vtk-parallel', 'vtm', 'series']);
@@ -237,7 +288,7 @@ async function readHead(path: string): Promise<Uint8Array> {
 }
 
 /** Why a file cannot be read, or null when it can. */
-export async function whyUnreadable(opener: FileOpener, name: string): Promise<unknown> {
+async function whyUnreadable(opener: FileOpener, name: string): Promise<unknown> {
   try {
     const opened = await opener.open(name);
     if (opened.kind === 'run') for (const part of opened.parts) part.at(0)?.readMesh();

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { sayTime } from '#core/motion/time-text.ts';
-import { readScene } from '#core/scene/document.ts';
+import type { Scene } from '#core/scene/document.ts';
 import { sceneCaption } from '#core/scene/layer-sentence.ts';
 import { PROOF_PASSES } from '#stage/picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -15,11 +15,14 @@ import { fileName, saveFile, useWork } from './work-state.ts';
 
 const WIDTH = 1600;
 
+type OpenShot = Shot & { document: Scene };
+
 /** A page of shots with captions, in one file that opens anywhere. */
 export function PageTab({ controller, viewport }: GiveOutProps) {
   const scene = useScene();
   const run = useRun();
-  const shots = useDesk((s) => s.shots);
+  const kept = useDesk((s) => s.shots);
+  const shots = kept.filter((s): s is OpenShot => s.document !== null);
   const stageAspect = useDesk((s) => s.stageAspect);
   const [title, setTitle] = useState(scene.name);
   const [intro, setIntro] = useState('');
@@ -29,13 +32,13 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
   const chosen = shots.filter((s) => !left.has(s.id));
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
-  const ownCaption = (shot: Shot) => {
-    const document = readScene(shot.document);
+  const ownCaption = (shot: OpenShot) => {
+    const { document } = shot;
     const step = Math.min(document.step, run.steps.length - 1);
     const time = run.steps.length > 1 ? sayTime(run.steps[step].time, run.timeUnit, document.stamp) : null;
     return sceneCaption(document, run, time);
   };
-  const setCaption = (shot: Shot, caption: string) => {
+  const setCaption = (shot: OpenShot, caption: string) => {
     const kept = caption.trim() === '' || caption === ownCaption(shot) ? null : caption;
     useDesk.setState((s) => ({
       shots: s.shots.map((x) => (x.id === shot.id ? { ...x, caption: kept } : x)),
@@ -51,7 +54,7 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
       try {
         const figures: Figure[] = [];
         for (const [n, shot] of chosen.entries()) {
-          const document = readScene(shot.document);
+          const { document } = shot;
           const step = Math.min(document.step, run.steps.length - 1);
           const height = Math.round(WIDTH / (document.picture.aspect ?? stageAspect));
           const canvas = await developScene(

@@ -1,8 +1,8 @@
-import { encodeText } from '#core/formats/xml-tags.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { naturalComponent } from '#core/scene/default-quantity.ts';
 import { quantityStatistics } from '#core/scene/quantity.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
+import { type Html, html, ownPicture } from './html-template.ts';
 
 export interface Figure {
   /** PNG as a data address. */
@@ -12,39 +12,43 @@ export interface Figure {
   height: number;
 }
 
+/** What the page may do, stated in itself: show its own pictures and styles, and nothing else. */
+const policy =
+  "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none'";
+
 /**
  * One HTML file with everything in it: title, figures with captions, the facts of the run. It asks for nothing from
- * any network. Every text is encoded.
+ * any network and runs no script.
  */
 export function pageDocument(title: string, intro: string, figures: Figure[], run: RunDescription): string {
-  const figureText = figures
-    .map(
-      (f, i) =>
-        `<figure>\n<img src="${f.picture}" width="${f.width}" height="${f.height}" alt="${encodeText(f.caption)}">\n<figcaption><b>Figure ${i + 1}.</b> ${encodeText(f.caption)}</figcaption>\n</figure>`,
-    )
-    .join('\n');
-  return `<!doctype html>
+  return String(html`<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
+<meta http-equiv="Content-Security-Policy" content="${policy}">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${encodeText(title)}</title>
-<style>${style}</style>
+<title>${title}</title>
+${style}
 </head>
 <body>
 <main>
-<h1>${encodeText(title)}</h1>
-${intro.trim() ? `<p class="intro">${encodeText(intro.trim())}</p>` : ''}
-${figureText}
+<h1>${title}</h1>
+${intro.trim() ? html`<p class="intro">${intro.trim()}</p>` : null}
+${figures.map(figureOf)}
 <h2>The run</h2>
 ${facts(run)}
 </main>
 </body>
 </html>
-`;
+`);
 }
 
-const style = `
+const figureOf = ({ picture, caption, width, height }: Figure, index: number): Html => html`<figure>
+<img src="${ownPicture(picture)}" width="${width}" height="${height}" alt="${caption}">
+<figcaption><b>Figure ${index + 1}.</b> ${caption}</figcaption>
+</figure>`;
+
+const style = html`<style>
 :root{color-scheme:light}
 body{margin:0;background:#f6f2eb;color:#2a2622;font:17px/1.55 Georgia,'Times New Roman',serif}
 main{max-width:980px;margin:0 auto;padding:48px 32px 80px}
@@ -58,11 +62,12 @@ table{border-collapse:collapse;width:100%;font:14px/1.4 system-ui,sans-serif;fon
 th,td{text-align:left;padding:6px 12px 6px 0;border-bottom:1px solid #ddd5c8;vertical-align:top}
 th{color:#6a6259;font-weight:600}
 @media print{body{background:#fff}figure{break-inside:avoid}}
-`;
+</style>`;
 
-function facts(run: RunDescription): string {
-  const row = (cells: string[], tag = 'td'): string =>
-    `<tr>${cells.map((c) => `<${tag}>${encodeText(c)}</${tag}>`).join('')}</tr>`;
+const headRow = (...cells: string[]): Html => html`<tr>${cells.map((c) => html`<th>${c}</th>`)}</tr>`;
+const row = (...cells: string[]): Html => html`<tr>${cells.map((c) => html`<td>${c}</td>`)}</tr>`;
+
+function facts(run: RunDescription): Html {
   const times = run.steps.map((s) => s.time);
   const unit = run.timeUnit ? ` ${run.timeUnit}` : '';
   const steps =
@@ -72,23 +77,19 @@ function facts(run: RunDescription): string {
   const parts = run.parts.map((p) => {
     const mesh = p.meshes[0];
     const cells = Object.entries(mesh.cellsByType).map(([type, n]) => `${n.toLocaleString('en-GB')} ${type}`);
-    return row([p.name, mesh.pointCount.toLocaleString('en-GB'), cells.join(', ')]);
+    return row(p.name, mesh.pointCount.toLocaleString('en-GB'), cells.join(', '));
   });
   const fields = run.fields.map((f) => {
     const stats = quantityStatistics(f, naturalComponent(f), null);
-    return row([
+    return row(
       f.name,
       f.location,
       f.unit ?? 'not stated',
       stats ? `${sayNumber(stats.min)} to ${sayNumber(stats.max)}` : '',
-    ]);
+    );
   });
-  const notes =
-    run.warnings.length > 0 ? `<p>Noted at import: ${encodeText(run.warnings.join('; '))}.</p>` : '';
-  return [
-    `<p>${encodeText(run.name)}, ${steps}.</p>`,
-    `<table><thead>${row(['Part', 'Points', 'Cells'], 'th')}</thead><tbody>${parts.join('')}</tbody></table>`,
-    `<table><thead>${row(['Field', 'On', 'Unit', 'Range over all steps'], 'th')}</thead><tbody>${fields.join('')}</tbody></table>`,
-    notes,
-  ].join('\n');
+  return html`<p>${run.name}, ${steps}.</p>
+<table><thead>${headRow('Part', 'Points', 'Cells')}</thead><tbody>${parts}</tbody></table>
+<table><thead>${headRow('Field', 'On', 'Unit', 'Range over all steps')}</thead><tbody>${fields}</tbody></table>
+${run.warnings.length > 0 ? html`<p>Noted at import: ${run.warnings.join('; ')}.</p>` : null}`;
 }

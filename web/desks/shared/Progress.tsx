@@ -4,11 +4,13 @@ interface Props {
   done: number;
   /** Seconds to go, when known. */
   remaining: number | null;
+  /** How many jobs of others come first, while it waits. */
+  ahead?: number;
   onCancel(): void;
 }
 
 /** Long work: how far, how long still, and a way out. */
-export function Progress({ label, done, remaining, onCancel }: Props) {
+export function Progress({ label, done, remaining, ahead = 0, onCancel }: Props) {
   const percent = Math.round(done * 100);
   return (
     <div className="flex items-center gap-3" role="status">
@@ -16,7 +18,9 @@ export function Progress({ label, done, remaining, onCancel }: Props) {
         <div className="mb-1 flex justify-between gap-3 text-sm">
           <span className="truncate">{label}</span>
           <span className="text-soft tabular-nums">
-            {percent} %{remaining !== null && remaining > 1 ? `, about ${sayWait(remaining)}` : ''}
+            {ahead > 0
+              ? `waiting, ${ahead === 1 ? 'one other comes' : `${ahead} others come`} first`
+              : `${percent} %${remaining !== null && remaining > 1 ? `, about ${sayWait(remaining)}` : ''}`}
           </span>
         </div>
         <div className="h-1.5 overflow-hidden rounded-full bg-sunk">

@@ -2,7 +2,13 @@ import type { FileProblem } from '#core/model/read-error.ts';
 
 /** An answer of the server that is an error, with its three facts. */
 export class RequestProblem extends Error {
-  constructor(readonly problem: FileProblem) {
+  constructor(
+    readonly problem: FileProblem,
+    /** Status of the answer; 0 when there was none. */
+    readonly status = 0,
+    /** All that the answer holds. */
+    readonly answer: unknown = null,
+  ) {
     super(problem.reason);
   }
 }
@@ -30,13 +36,8 @@ export async function ask<T>(
   }
   const answer = await response.json().catch(() => ({}));
   if (!response.ok) {
-    throw new RequestProblem({
-      file: '',
-      reason: 'the server could not do this',
-      where: path,
-      remedy: 'Try again.',
-      ...answer,
-    });
+    const problem = { file: '', reason: 'the server could not do this', where: path, remedy: 'Try again.' };
+    throw new RequestProblem({ ...problem, ...answer }, response.status, answer);
   }
   return answer as T;
 }
@@ -56,6 +57,7 @@ interface JobState<T> {
   state: 'running' | 'done' | 'failed' | 'cancelled';
   done: number;
   remaining: number | null;
+  ahead: number;
   result: T;
   problem: FileProblem | null;
 }
@@ -63,6 +65,8 @@ interface JobState<T> {
 export interface JobProgress {
   done: number;
   remaining: number | null;
+  /** How many jobs of others come first, while it waits. */
+  ahead?: number;
 }
 
 /** Follows long work on the server to its end; cancelling the signal cancels the work. */
@@ -75,7 +79,7 @@ export async function followJob<T>(
   signal.addEventListener('abort', cancel, { once: true });
   for (let wait = 60; ; wait = Math.min(300, wait * 1.4)) {
     const state = await ask<JobState<T>>(`/api/jobs/${job}`);
-    progress({ done: state.done, remaining: state.remaining });
+    progress({ done: state.done, remaining: state.remaining, ahead: state.ahead });
     if (state.state === 'done') return state.result;
     if (state.state === 'failed') throw new RequestProblem(state.problem!);
     if (state.state === 'cancelled' || signal.aborted) throw new DOMException('cancelled', 'AbortError');

@@ -16,7 +16,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Power, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
-import { operationById, operations } from '#core/ops/registry.ts';
+import { operations } from '#core/ops/registry.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';
@@ -90,7 +90,7 @@ export function ChainEditor({ layer }: { layer: Layer }) {
 function ChainStepBox({ layer, step }: { layer: Layer; step: number }) {
   const sortable = useSortable({ id: String(step) });
   const { op, off } = layer.chain[step];
-  const { name } = operationById(op);
+  const name = operations.find((o) => o.id === op)?.name ?? `“${op}”`;
   return (
     <section
       ref={sortable.setNodeRef}

@@ -1,6 +1,6 @@
 import { Crosshair } from 'lucide-react';
 import type { OperationSetting, OptionControl } from '#core/ops/operation.ts';
-import { operationById } from '#core/ops/registry.ts';
+import { understood } from '#core/ops/understood.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { Quantity } from '#core/scene/phrase.ts';
@@ -29,9 +29,16 @@ export function OptionControls({ layer, step, only }: Props) {
   const run = useRun();
   const scene = useScene();
   const chainStep = layer.chain[step];
-  if (!chainStep) return null;
-  const operation = operationById(chainStep.op);
-  const options = operation.schema.parse(chainStep.options) as Options;
+  const known = chainStep ? understood(chainStep) : null;
+  if (!known)
+    return (
+      <p className="text-sm text-soft">
+        Not understood by this version. It is kept as it stands and passed over; take it away if it is not
+        needed.
+      </p>
+    );
+  const { operation } = known;
+  const options = known.options as Options;
   const setting = settingOf(run, scene, layer);
   const shown = (operation.controls as Control[]).filter((c) => {
     if (c.when && !c.when(options)) return false;

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import type { OptionControl } from '#core/ops/operation.ts';
 import { planeRange } from '#core/ops/planes.ts';
-import { operationById } from '#core/ops/registry.ts';
+import { understood } from '#core/ops/understood.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { quantityOf } from '#core/scene/phrase.ts';
 import { settingOf } from '#core/scene/setting.ts';
@@ -42,9 +42,10 @@ function useScrub(layer: Layer, step: number, option: string): Scrub | null {
   const run = useRun();
   const scene = useScene();
   const chainStep = layer.chain[step];
-  if (!chainStep) return null;
-  const operation = operationById(chainStep.op);
-  const options = operation.schema.parse(chainStep.options) as Record<string, unknown>;
+  const known = chainStep ? understood(chainStep) : null;
+  if (!known) return null;
+  const { operation } = known;
+  const options = known.options as Record<string, unknown>;
   const setting = settingOf(run, scene, layer);
   const locked = options.locked === true;
   const value = options[option];

@@ -9,8 +9,9 @@ import {
 import { restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMemo } from 'react';
+import { Guard } from '#web/desks/shared/Guard.tsx';
 import { AddLine } from './AddLine.tsx';
-import { edit, useScene } from './desk-store.ts';
+import { edit, undo, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
 import { PartList } from './PartList.tsx';
 import { PartSets } from './PartSets.tsx';
@@ -44,8 +45,10 @@ export function ScenePanel() {
         >
           <SortableContext items={ids} strategy={verticalListSortingStrategy}>
             <ul className="px-2 pt-1">
-              {layers.map((layer) => (
-                <LayerLine key={layer.id} layer={layer} />
+              {layers.map((layer, i) => (
+                <Guard key={layer.id} what={`Line ${i + 1}`} retry={layer} onUndo={undo}>
+                  <LayerLine layer={layer} />
+                </Guard>
               ))}
             </ul>
           </SortableContext>

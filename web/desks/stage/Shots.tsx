@@ -1,7 +1,6 @@
 import { Camera, RefreshCw, Trash2 } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
 import { useState } from 'react';
-import { readScene } from '#core/scene/document.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { ask, problemFrom } from '#web/desks/shared/requests.ts';
 import type { DeskController } from './desk-controller.ts';
@@ -20,7 +19,11 @@ const canvases = (): [HTMLCanvasElement, HTMLCanvasElement] => {
 
 /** Opens a shot: scene, camera and time as they were kept. Undo takes it back. */
 function openShot(shot: Shot): void {
-  const scene = readScene(shot.document);
+  const scene = shot.document;
+  if (!scene) {
+    useDesk.setState({ trouble: `“${shot.name}” cannot be opened: ${shot.problem}` });
+    return;
+  }
   edit({ type: 'scene.replace', scene: { ...scene, name: sceneNow().name } });
   goToStep(scene.step);
 }
@@ -67,10 +70,10 @@ export function Shots({ viewport }: Props) {
               <ContextMenu.Trigger asChild>
                 <button
                   type="button"
-                  className="group relative block h-[54px] w-[78px] overflow-hidden rounded-md border border-rule hover:border-accent"
+                  className={`group relative block h-[54px] w-[78px] overflow-hidden rounded-md border border-rule hover:border-accent ${kept.document ? '' : 'opacity-40'}`}
                   onClick={() => openShot(kept)}
                   onDoubleClick={() => setRenaming(kept.id)}
-                  title={`${kept.name}: click to open, right-click for more`}
+                  title={kept.problem ?? `${kept.name}: click to open, right-click for more`}
                   aria-label={`Open ${kept.name}`}
                 >
                   <img src={kept.thumbnail} alt="" className="size-full object-cover" />

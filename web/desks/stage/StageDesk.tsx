@@ -5,11 +5,14 @@ import type { Scene } from '#core/scene/document.ts';
 import { withMeshMeasures } from '#core/scene/setting.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
+import { Guard } from '#web/desks/shared/Guard.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { DeskController } from './desk-controller.ts';
 import { useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, type Shot, undo, useDesk, useScene } from './desk-store.ts';
+import { EarlierStates } from './EarlierStates.tsx';
 import { RunNews } from './RunNews.tsx';
+import { SaveNotice } from './SaveNotice.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import { TimeStrip } from './TimeStrip.tsx';
@@ -19,6 +22,8 @@ interface Props {
   runId: string;
   run: RunDescription;
   document: Scene;
+  revision: number;
+  repairs: string[];
   shots: Shot[];
 }
 
@@ -31,13 +36,17 @@ export function StageDesk(props: Props) {
     // Measures of the mesh are fields like those of the files.
     const run = withMeshMeasures(props.run);
     openDesk({ ...props, run });
-    const made = new DeskController(run);
+    const made = new DeskController(run, props.revision);
     setController(made);
     setReady(true);
     return () => made.close();
   }, []);
   if (!ready || !controller) return null;
-  return <Desk id={props.id} controller={controller} viewport={viewport} onViewport={setViewport} />;
+  return (
+    <Guard what="The desk" onUndo={undo}>
+      <Desk id={props.id} controller={controller} viewport={viewport} onViewport={setViewport} />
+    </Guard>
+  );
 }
 
 interface DeskProps {
@@ -53,6 +62,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   return (
     <div className="flex h-screen flex-col overflow-hidden">
       <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
+        <EarlierStates id={id} />
         <RunNews />
         <UndoRedo />
         <button
@@ -64,6 +74,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
           <Send size={15} /> Give out
         </button>
       </TopBar>
+      <SaveNotice saver={controller.saver} />
       <div className="flex min-h-0 flex-1">
         {giveOut && viewport ? <GiveOut controller={controller} viewport={viewport} /> : <ScenePanel />}
         <div className="flex min-w-0 flex-1 flex-col">
@@ -78,12 +89,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
 function SceneName() {
   const { name } = useScene();
   const save = useDesk((s) => s.save);
-  const text =
-    save === 'saved'
-      ? 'saved'
-      : save === 'saving'
-        ? 'saving …'
-        : 'not saved: the server does not answer; trying again';
+  const texts = { saved: 'saved', saving: 'saving …', failed: 'not saved', conflict: 'not saved' };
   return (
     <div className="flex items-baseline gap-3">
       <input
@@ -93,8 +99,11 @@ function SceneName() {
         onChange={(e) => e.target.value && edit({ type: 'scene.rename', name: e.target.value }, 'rename')}
         onKeyDown={(e) => (e.key === 'Enter' || e.key === 'Escape') && e.currentTarget.blur()}
       />
-      <span className={`text-xs ${save === 'failed' ? 'text-warn' : 'text-soft'}`} role="status">
-        {text}
+      <span
+        className={`text-xs ${save.kind === 'failed' || save.kind === 'conflict' ? 'text-warn' : 'text-soft'}`}
+        role="status"
+      >
+        {texts[save.kind]}
       </span>
     </div>
   );

@@ -4,7 +4,7 @@ import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { runBounds } from '#core/model/run.ts';
 import type { Handle } from '#core/ops/operation.ts';
 import { boundsSizes, planeRange } from '#core/ops/planes.ts';
-import { operationById } from '#core/ops/registry.ts';
+import { understood } from '#core/ops/understood.ts';
 import { add, cameraAxes, dot, projectPoint, subtract, times, type Vector } from '#core/scene/camera.ts';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
@@ -44,9 +44,10 @@ export function StageHandles(size: Size) {
     !layer.visible
       ? []
       : layer.chain.flatMap((step, i) => {
-          if (step.off) return [];
-          const operation = operationById(step.op);
-          const options = operation.schema.parse(step.options) as Options;
+          const known = step.off ? null : understood(step);
+          if (!known) return [];
+          const { operation } = known;
+          const options = known.options as Options;
           return (operation.handles?.(options) ?? []).map((handle: Handle<Options>) => (
             <OneHandle
               key={`${layer.id}/${i}/${handle.kind}/${'key' in handle ? handle.key : ''}`}

@@ -10,6 +10,7 @@ import type { Viewport } from '#stage/viewport.ts';
 import { ask } from '#web/desks/shared/requests.ts';
 import { goToStep, sceneNow, useDesk } from './desk-store.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
+import { SceneSaver } from './scene-saver.ts';
 
 /** What decides about shapes and values; everything else only restyles. */
 function geometrySignature(scene: Scene): string {
@@ -72,22 +73,35 @@ export class DeskController {
   private viewport: Viewport | null = null;
   private shown: { scene: Scene; signature: string } | null = null;
   private asked = '';
-  private saveTimer = 0;
-  private lastSaved: Scene;
+  readonly saver: SceneSaver;
   private readonly leave: () => void;
   private playStart = { at: 0, step: 0 };
   private cancelling = new AbortController();
 
-  constructor(readonly run: RunDescription) {
+  constructor(
+    readonly run: RunDescription,
+    revision: number,
+  ) {
     this.pool = geometryPool();
     this.source = pooledSource(run, this.pool, () => this.cancelling.signal);
-    this.lastSaved = sceneNow();
+    this.saver = new SceneSaver(
+      {
+        id: useDesk.getState().id,
+        now: sceneNow,
+        adopt: (changes) =>
+          useDesk.setState((s) => ({ history: s.history.withChangesFromElsewhere(changes) })),
+        told: (save) => useDesk.setState({ save }),
+      },
+      sceneNow(),
+      revision,
+    );
     this.leave = useDesk.subscribe((s, before) => {
       if (s.history.scene !== before.history?.scene || s.draft !== before.draft)
         this.sceneChanged(s.history.scene);
       if (s.playing && (!before.playing || s.rate !== before.rate)) void this.play();
     });
-    addEventListener('pagehide', this.saveNow);
+    addEventListener('pagehide', this.leavePage);
+    addEventListener('focus', this.lookAround);
   }
 
   attach(viewport: Viewport): void {
@@ -98,11 +112,11 @@ export class DeskController {
   }
 
   close(): void {
-    this.saveNow();
+    this.saver.leave();
     this.leave();
     this.pool.close();
-    removeEventListener('pagehide', this.saveNow);
-    clearTimeout(this.saveTimer);
+    removeEventListener('pagehide', this.leavePage);
+    removeEventListener('focus', this.lookAround);
   }
 
   /** Stops what is being computed; the picture stays as it was. */
@@ -112,7 +126,7 @@ export class DeskController {
   };
 
   private sceneChanged(plain: Scene): void {
-    if (plain !== this.lastSaved) this.saveSoon();
+    this.saver.notice();
     const scene = withDraft(plain);
     const signature = geometrySignature(scene);
     if (this.shown?.signature === signature) {
@@ -191,40 +205,13 @@ export class DeskController {
     if (!useDesk.getState().playing) this.viewport?.setMoving(false);
   }
 
-  private saveSoon(): void {
-    clearTimeout(this.saveTimer);
-    useDesk.setState({ save: 'saving' });
-    this.saveTimer = window.setTimeout(() => void this.save(), 600);
-  }
-
-  private save = async (): Promise<void> => {
-    const scene = sceneNow();
-    try {
-      await ask(`/api/scenes/${useDesk.getState().id}`, { method: 'PUT', json: { document: scene } });
-      this.lastSaved = scene;
-      useDesk.setState({ save: sceneNow() === scene ? 'saved' : 'saving' });
-    } catch {
-      useDesk.setState({ save: 'failed' });
-      this.saveTimer = window.setTimeout(() => void this.save(), 3000);
-    }
-  };
-
-  private saveNow = (): void => {
-    const scene = sceneNow();
-    if (scene === this.lastSaved) return;
-    this.lastSaved = scene;
-    void ask(`/api/scenes/${useDesk.getState().id}`, {
-      method: 'PUT',
-      json: { document: scene },
-      keepalive: true,
-    }).catch(() => undefined);
-  };
+  private leavePage = (): void => this.saver.leave();
+  private lookAround = (): void => void this.saver.lookAround();
 
   /** Stores a small picture of the scene for the list of scenes. */
   async saveThumbnail(thumbnail: string): Promise<void> {
-    await ask(`/api/scenes/${useDesk.getState().id}`, {
-      method: 'PUT',
-      json: { document: sceneNow(), thumbnail },
-    }).catch(() => undefined);
+    await ask(`/api/scenes/${useDesk.getState().id}/thumbnail`, { method: 'PUT', json: { thumbnail } }).catch(
+      () => undefined,
+    );
   }
 }

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { allBounded } from '#core/model/bounded-number.ts';
 import { type Bounds, isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/ops/operation.ts';
@@ -7,16 +8,17 @@ import type { Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/stage.ts';
+import type { SaveState } from './scene-saver.ts';
 
 export interface Shot {
   id: string;
   name: string;
   caption: string | null;
-  document: Scene;
+  /** Null when it cannot be opened; `problem` says why. */
+  document: Scene | null;
+  problem: string | null;
   thumbnail: string;
 }
-
-export type SaveState = 'saved' | 'saving' | 'failed';
 
 interface DeskState {
   id: string;
@@ -28,6 +30,8 @@ interface DeskState {
   /** Steps shown in a second while playing. */
   rate: number;
   save: SaveState;
+  /** Repairs the document needed to be opened, until they were read. */
+  repairs: string[];
   /** Something that went wrong and should be read. */
   trouble: string | null;
   /** Layer whose line is open for fine settings. */
@@ -71,7 +75,7 @@ export interface Pointing {
 export const useDesk = create<DeskState>(() => ({}) as DeskState);
 
 export function openDesk(
-  given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots'> & { document: Scene },
+  given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots' | 'repairs'> & { document: Scene },
 ): void {
   const { document, ...rest } = given;
   const step = Math.min(document.step, rest.run.steps.length - 1);
@@ -80,7 +84,7 @@ export function openDesk(
     history: SceneHistory.of({ ...document, step }),
     playing: false,
     rate: Math.min(24, Math.max(2, Math.round(rest.run.steps.length / 6))),
-    save: 'saved',
+    save: { kind: 'saved' },
     trouble: null,
     openLayer: null,
     giveOut: false,
@@ -110,6 +114,10 @@ export const sceneNow = (): Scene => useDesk.getState().history.scene;
  * @param key edits in a row with the same key are one step of undo
  */
 export function edit(change: Edit, key: string | null = null): void {
+  if (!allBounded(change)) {
+    useDesk.setState({ trouble: 'That number is too large to be kept. Choose one within ±1e30.' });
+    return;
+  }
   useDesk.setState((s) => ({ history: s.history.apply(change, key) }));
 }
 

@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
+import { cleanName, storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
-import { readScene } from '#core/scene/document.ts';
+import { repairScene } from '#core/scene/repair-scene.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, runs, scenes } from '#web/server/database.ts';
+import { ensureRoomToSave, inStore } from '#web/server/store-trouble.ts';
 
 const body = z.object({
   run: z.string(),
@@ -20,15 +22,18 @@ export const POST = answer(async ({ request }) => {
   const [run] = await db.select().from(runs).where(eq(runs.id, asked.run));
   if (!run) throw new NotFound('There is no such run.');
   const id = randomUUID();
-  const document = asked.document ? sceneOf(asked.document) : defaultScene(run.description);
-  const name = asked.name?.trim() || document.name;
-  await db.insert(scenes).values({ id, run: run.id, name, document: { ...document, name } });
-  return { id };
+  const { scene, repairs } = asked.document
+    ? sceneOf(asked.document)
+    : { scene: defaultScene(run.description), repairs: [] };
+  const document = storable({ ...scene, name: cleanName(asked.name ?? '', scene.name) });
+  await ensureRoomToSave();
+  await inStore(() => db.insert(scenes).values({ id, run: run.id, name: document.name, document }));
+  return { id, repairs };
 });
 
 function sceneOf(document: unknown) {
   try {
-    return readScene(document);
+    return repairScene(document);
   } catch (error) {
     throw new ReadError((error as Error).message, 'scene', 'Choose another scene file.');
   }

@@ -14,7 +14,8 @@ export const GET = answer(async ({ params }) => {
 /** Removes a run with its scenes, shots and arrays. */
 export const DELETE = answer(async ({ params }) => {
   const db = await database();
-  await db.delete(runs).where(eq(runs.id, params.id!));
+  const [row] = await db.delete(runs).where(eq(runs.id, params.id!)).returning({ id: runs.id });
+  if (!row) throw new NotFound('There is no such run.');
   await sweepStore();
   await tidyUploads();
 });

@@ -1,12 +1,19 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { sceneSchema } from '#core/scene/document.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, scenes } from '#web/server/database.ts';
+import { saveChanges } from '#web/server/scenes.ts';
+
+const change = z.object({
+  at: z.array(z.string().max(400)).min(1).max(3),
+  was: z.unknown(),
+  now: z.unknown(),
+  after: z.string().max(400).nullable().optional(),
+});
 
 const body = z.object({
-  document: sceneSchema,
-  thumbnail: z.string().startsWith('data:image/').nullable().optional(),
+  revision: z.number().int().min(0),
+  changes: z.array(change).min(1).max(5000),
 });
 
 export const GET = answer(async ({ params }) => {
@@ -16,23 +23,14 @@ export const GET = answer(async ({ params }) => {
   return row;
 });
 
+/** Saves changes; what others changed meanwhile stays, or is told of with 409. */
 export const PUT = answer(async ({ params, request }) => {
-  const { document, thumbnail } = await readBody(request, body);
-  const db = await database();
-  const [row] = await db
-    .update(scenes)
-    .set({
-      document,
-      name: document.name,
-      changed: new Date(),
-      ...(thumbnail === undefined ? {} : { thumbnail }),
-    })
-    .where(eq(scenes.id, params.id!))
-    .returning({ id: scenes.id });
-  if (!row) throw new NotFound('There is no such scene.');
+  const { revision, changes } = await readBody(request, body);
+  return saveChanges(params.id!, revision, changes);
 });
 
 export const DELETE = answer(async ({ params }) => {
   const db = await database();
-  await db.delete(scenes).where(eq(scenes.id, params.id!));
+  const [row] = await db.delete(scenes).where(eq(scenes.id, params.id!)).returning({ id: scenes.id });
+  if (!row) throw new NotFound('There is no such scene.');
 });

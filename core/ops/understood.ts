@@ -1,0 +1,23 @@
+import type { ChainStep } from './chain.ts';
+import { type AnyOperation, operations } from './registry.ts';
+
+/** A step of a chain whose operation is known here and whose options fit it. */
+export interface Understood {
+  operation: AnyOperation;
+  // biome-ignore lint/suspicious/noExplicitAny: options were checked by the schema of the operation they belong to
+  options: any;
+}
+
+/**
+ * What a step means, or null when this version does not know its operation or its options do not fit. Such a step is
+ * kept as it stands, passed over when drawing, and said to be not understood.
+ */
+export function understood(step: ChainStep): Understood | null {
+  const operation = operations.find((op) => op.id === step.op);
+  const options = operation?.schema.safeParse(step.options);
+  return operation && options?.success ? { operation, options: options.data } : null;
+}
+
+/** The steps of a chain that are understood. */
+export const understoodSteps = <S extends ChainStep>(chain: readonly S[]): S[] =>
+  chain.filter((step) => understood(step) !== null);

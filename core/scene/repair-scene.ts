@@ -1,0 +1,173 @@
+import type { ZodIssue } from 'zod';
+import {
+  CURRENT_VERSION,
+  type Layer,
+  migrated,
+  plainEdges,
+  type Scale,
+  type Scene,
+  sceneSchema,
+} from './document.ts';
+
+/** A scene that opens, and what had to be changed for it. */
+export interface RepairedScene {
+  scene: Scene;
+  /** In words, one for each change; empty when nothing had to be. */
+  repairs: string[];
+}
+
+/** Repairs beyond this many and the document is no scene any more. */
+const MOST_REPAIRS = 500;
+
+/** What stands in for entries that do not fit. */
+const plainLayer: Layer = {
+  id: 'layer',
+  name: null,
+  visible: true,
+  parts: null,
+  from: null,
+  set: null,
+  chain: [],
+  colour: { kind: 'plain', colour: '#d8d2c8' },
+  opacity: 1,
+  edges: plainEdges,
+  time: { kind: 'now' },
+  sides: 'both',
+};
+
+const plainScale: Scale = {
+  id: 'scale',
+  name: 'scale',
+  quantity: '',
+  map: 'viridis',
+  reversed: false,
+  bands: null,
+  range: { kind: 'all-steps' },
+  legend: { visible: true, title: null, upright: true, x: 0.925, y: 0.5 },
+};
+
+const plainScene: Scene = {
+  version: CURRENT_VERSION,
+  name: 'Scene',
+  layers: [],
+  parts: {},
+  sets: [],
+  lookInside: 'off',
+  scales: [],
+  camera: {
+    position: [3, -4, 2.5],
+    target: [0, 0, 0],
+    up: [0, 0, 1],
+    projection: 'perspective',
+    fieldOfView: 28,
+    height: 2,
+  },
+  light: { rig: 'studio', shadow: true, contact: 0.7, floor: true },
+  backdrop: 'paper',
+  stamp: { visible: true, style: 'decimals', decimals: 2, unit: null, x: 0.03, y: 0.95 },
+  picture: { aspect: null },
+  step: 0,
+};
+
+/**
+ * Reads a scene document of any known version; entries that do not fit are brought within their bounds, replaced by
+ * plain ones or left out, and named.
+ *
+ * @throws Error when it is no scene at all, or of a newer version
+ */
+export function repairScene(document: unknown): RepairedScene {
+  const current = migrated(document);
+  const repairs: string[] = [];
+  for (let round = 0; round < MOST_REPAIRS; round++) {
+    const result = sceneSchema.safeParse(current);
+    if (result.success) {
+      renameTwins(result.data.layers, 'layer', repairs);
+      renameTwins(result.data.scales, 'scale', repairs);
+      return { scene: result.data, repairs };
+    }
+    repairs.push(repair(current, result.error.issues[0]));
+  }
+  throw new Error('The scene is damaged in too many places. Bring back an earlier state of it.');
+}
+
+type Path = (string | number)[];
+
+const show = (value: unknown): string => (JSON.stringify(value) ?? 'nothing').slice(0, 60);
+
+/** Mends one place that does not fit, and says how. */
+function repair(document: Record<string, unknown>, issue: ZodIssue): string {
+  const { path } = issue;
+  const where = path.join(' / ');
+  const value = at(document, path);
+  const bounded = withinBounds(value, issue);
+  if (bounded !== null) {
+    put(document, path, bounded);
+    return `${where} was ${show(value)} and is now ${show(bounded)}`;
+  }
+  // The nearest place upward that has a plain value to stand in.
+  for (let length = path.length; length > 0; length--) {
+    const place = path.slice(0, length);
+    const plain = plainValue(place);
+    if (plain === undefined) {
+      const parent = at(document, place.slice(0, -1));
+      if (!Array.isArray(parent)) continue;
+      parent.splice(place[length - 1] as number, 1);
+      return `${place.join(' / ')} did not fit and was left out`;
+    }
+    if (show(at(document, place)) === show(plain)) continue;
+    put(document, place, JSON.parse(JSON.stringify(plain)));
+    return `${place.join(' / ')} did not fit and is now ${show(plain)}`;
+  }
+  throw new Error(`The scene is damaged at "${where}". Bring back an earlier state of it.`);
+}
+
+function withinBounds(value: unknown, issue: ZodIssue): unknown {
+  const big = issue.code === 'too_big';
+  if (!big && issue.code !== 'too_small') return null;
+  const bound = Number(big ? issue.maximum : issue.minimum);
+  if (typeof value === 'number') return bound;
+  if (big && typeof value === 'string') return value.slice(0, bound);
+  if (big && Array.isArray(value)) return value.slice(0, bound);
+  return null;
+}
+
+/** A plain value for a place; undefined where only leaving out helps. */
+function plainValue(path: Path): unknown {
+  const [first, , ...rest] = path;
+  if (first === 'layers' && path.length > 2)
+    return rest[0] === 'chain' && rest.length > 1 ? undefined : at(plainLayer, rest);
+  if (first === 'scales' && path.length > 2) return at(plainScale, rest);
+  if (first === 'sets' && path.length > 1) return undefined;
+  if (first === 'parts' && path.length > 1)
+    return path.length === 2
+      ? { hidden: false, colour: null, edges: null }
+      : at({ hidden: false, colour: null, edges: null }, rest);
+  if ((first === 'layers' || first === 'scales') && path.length === 2) return undefined;
+  return at(plainScene, path);
+}
+
+function at(of: unknown, path: Path): unknown {
+  let value = of;
+  for (const key of path) {
+    if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) return undefined;
+    value = (value as Record<string | number, unknown>)[key];
+  }
+  return value;
+}
+
+function put(of: Record<string, unknown>, path: Path, value: unknown): void {
+  const parent = at(of, path.slice(0, -1)) as Record<string | number, unknown>;
+  parent[path[path.length - 1]] = value;
+}
+
+/** Two of the same name cannot be told apart when they are edited. */
+function renameTwins(list: { id: string }[], kind: string, repairs: string[]): void {
+  const seen = new Set<string>();
+  for (const [i, element] of list.entries()) {
+    const given = element.id;
+    for (let n = 2; seen.has(element.id); n++) element.id = `${given}-${n}`;
+    if (element.id !== given)
+      repairs.push(`${kind} ${i + 1} had the name of another and is now called ${element.id}`);
+    seen.add(element.id);
+  }
+}

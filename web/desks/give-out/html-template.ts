@@ -1,0 +1,40 @@
+import { encodeText } from '#core/formats/xml-tags.ts';
+
+/** Markup made by `html` alone, so that no text can pass for it. */
+export class Html {
+  private constructor(private readonly markup: string) {}
+
+  toString(): string {
+    return this.markup;
+  }
+
+  /** Only the template below may make markup; a text from elsewhere cannot. */
+  static readonly make = (strings: readonly string[], values: readonly Value[]): Html =>
+    new Html(strings.map((s, i) => s + (i < values.length ? Html.written(values[i]) : '')).join(''));
+
+  private static written(value: Value): string {
+    if (value instanceof Html) return value.markup;
+    if (Array.isArray(value)) return value.map(Html.written).join('');
+    return value === null ? '' : encodeText(String(value));
+  }
+}
+
+type Value = Html | string | number | null | readonly Value[];
+
+/**
+ * A piece of a page: everything put into it is encoded as text, but for pieces made the same way. There is no way to
+ * put a text in as markup.
+ *
+ * @example html`<p title="${name}">${words}</p>`
+ */
+export const html = (strings: TemplateStringsArray, ...values: Value[]): Html => Html.make(strings, values);
+
+/**
+ * The address of a picture that is part of the page itself.
+ *
+ * @throws Error when it leads anywhere else
+ */
+export function ownPicture(address: string): string {
+  if (/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/]*={0,2}$/.test(address)) return address;
+  throw new Error('A picture of the page is not part of it.');
+}

@@ -1,0 +1,222 @@
+import { randomUUID } from 'node:crypto';
+import { and, asc, desc, eq, lt, sql } from 'drizzle-orm';
+import { storable } from '#core/model/clean-text.ts';
+import { ReadError } from '#core/model/read-error.ts';
+import { type Scene, sceneSchema } from '#core/scene/document.ts';
+import { repairScene } from '#core/scene/repair-scene.ts';
+import { type SceneChange, sayPlace, withChanges } from '#core/scene/scene-changes.ts';
+import { Conflict, NotFound } from './answer.ts';
+import { database, sceneStates, scenes, shots } from './database.ts';
+import { ensureRoomToSave, inStore } from './store-trouble.ts';
+
+/** Earlier states of a scene that are kept. */
+const STATES_KEPT = 20;
+/** Saves closer together than this, in milliseconds, make one state: a drag is not twenty of them. */
+const STATE_PAUSE = 10_000;
+
+type Database = Awaited<ReturnType<typeof database>>;
+type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+
+/** Answer to a save: the document only when it is not just what was sent. */
+export interface Saved {
+  revision: number;
+  document?: Scene;
+}
+
+/** What is sent back when a save touches what someone else has changed. */
+export interface SaveConflict {
+  revision: number;
+  document: Scene;
+  /** Where both changed the same thing, in words. */
+  places: string[];
+}
+
+async function rowOf(tx: Pick<Database, 'select'>, id: string) {
+  const [row] = await tx.select().from(scenes).where(eq(scenes.id, id));
+  if (!row) throw new NotFound('There is no such scene.');
+  return row;
+}
+
+/** Does something with the database when there is room for it; all of it or nothing. */
+async function changing<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
+  await ensureRoomToSave();
+  const db = await database();
+  return inStore(() => db.transaction(work));
+}
+
+/** Keeps the state a scene has now, before it gets another one. */
+async function keepState(
+  tx: Transaction,
+  row: typeof scenes.$inferSelect,
+  { always = false, note = null as string | null } = {},
+): Promise<void> {
+  const [last] = await tx
+    .select({ replaced: sceneStates.replaced })
+    .from(sceneStates)
+    .where(eq(sceneStates.scene, row.id))
+    .orderBy(desc(sceneStates.revision))
+    .limit(1);
+  if (!always && last && Date.now() - last.replaced.getTime() < STATE_PAUSE) return;
+  await tx
+    .insert(sceneStates)
+    .values({ scene: row.id, revision: row.revision, document: row.document, saved: row.changed, note })
+    .onConflictDoNothing();
+  const [oldest] = await tx
+    .select({ revision: sceneStates.revision })
+    .from(sceneStates)
+    .where(eq(sceneStates.scene, row.id))
+    .orderBy(desc(sceneStates.revision))
+    .offset(STATES_KEPT - 1)
+    .limit(1);
+  if (oldest)
+    await tx
+      .delete(sceneStates)
+      .where(and(eq(sceneStates.scene, row.id), lt(sceneStates.revision, oldest.revision)));
+}
+
+async function write(tx: Transaction, id: string, document: Scene, revision: number): Promise<void> {
+  await tx
+    .update(scenes)
+    .set({ document, name: document.name, revision, changed: new Date() })
+    .where(eq(scenes.id, id));
+}
+
+/**
+ * Saves the changes somebody made to a scene. Where it was changed meanwhile, both changes are kept as long as they
+ * touch different things.
+ *
+ * @param revision what the changes were made to
+ * @throws Conflict with the newer document where both changed the same thing; nothing is saved then
+ */
+export function saveChanges(id: string, revision: number, changes: SceneChange[]): Promise<Saved> {
+  return changing(async (tx) => {
+    const row = await rowOf(tx, id);
+    const before = repairScene(row.document).scene;
+    const { scene, refused } = withChanges(before, storable(changes));
+    if (refused.length > 0) {
+      const places = [...new Set(refused.map((c) => sayPlace(c, before)))];
+      throw new Conflict({ revision: row.revision, document: before, places } satisfies SaveConflict);
+    }
+    const document = checked(scene);
+    await keepState(tx, row);
+    await write(tx, id, document, row.revision + 1);
+    return { revision: row.revision + 1, ...(row.revision === revision ? {} : { document }) };
+  });
+}
+
+function checked(scene: unknown): Scene {
+  const result = sceneSchema.safeParse(scene);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  throw new ReadError(
+    issue.message,
+    `scene, ${issue.path.join(' / ').slice(0, 200)}`,
+    'Undo the last change; the scene as it was saved is not touched.',
+  );
+}
+
+/** Stores the small picture of a scene for the list of scenes; its content stays as it is. */
+export async function saveThumbnail(id: string, thumbnail: string): Promise<void> {
+  await changing(async (tx) => {
+    await rowOf(tx, id);
+    await tx.update(scenes).set({ thumbnail }).where(eq(scenes.id, id));
+  });
+}
+
+/** A shot as a desk gets it; one that cannot be opened has no document and says why. */
+export type OpenedShot = Omit<typeof shots.$inferSelect, 'document'> & {
+  document: Scene | null;
+  problem: string | null;
+};
+
+/**
+ * A scene with its shots, ready for a desk. A document that does not fit is repaired; what it was before is kept
+ * among the earlier states.
+ *
+ * @throws NotFound; Error in words when nothing can be made of the document
+ */
+export async function openScene(id: string) {
+  const db = await database();
+  let row = await rowOf(db, id);
+  const { scene, repairs } = repairScene(row.document);
+  if (repairs.length > 0) {
+    await changing(async (tx) => {
+      await keepState(tx, row, { always: true, note: 'as it was before it was repaired' });
+      await write(tx, id, scene, row.revision + 1);
+    });
+    row = await rowOf(db, id);
+  }
+  const kept = await db.select().from(shots).where(eq(shots.scene, id)).orderBy(asc(shots.position));
+  return { ...row, document: scene, repairs, shots: kept.map(openShot) };
+}
+
+function openShot(shot: typeof shots.$inferSelect): OpenedShot {
+  try {
+    return { ...shot, document: repairScene(shot.document).scene, problem: null };
+  } catch (error) {
+    return { ...shot, document: null, problem: (error as Error).message };
+  }
+}
+
+/** Earlier states of a scene, the youngest first. */
+export async function earlierStates(id: string) {
+  const db = await database();
+  await rowOf(db, id);
+  return db
+    .select({ revision: sceneStates.revision, saved: sceneStates.saved, note: sceneStates.note })
+    .from(sceneStates)
+    .where(eq(sceneStates.scene, id))
+    .orderBy(desc(sceneStates.revision));
+}
+
+/** An earlier state as a scene that opens. */
+export async function earlierState(
+  id: string,
+  revision: number,
+): Promise<{ document: Scene; repairs: string[] }> {
+  const db = await database();
+  const [state] = await db
+    .select()
+    .from(sceneStates)
+    .where(and(eq(sceneStates.scene, id), eq(sceneStates.revision, revision)));
+  if (!state) throw new NotFound('That state of the scene is no longer kept.');
+  const { scene, repairs } = repairScene(state.document);
+  return { document: scene, repairs };
+}
+
+/** Keeps a shot behind the others of its scene; its place is given in the same step, so that no two share one. */
+export function keepShot(scene: string, shot: { name: string; document: Scene; thumbnail: string }) {
+  return changing(async (tx) => {
+    await rowOf(tx, scene);
+    const [row] = await tx
+      .insert(shots)
+      .values({
+        ...storable(shot),
+        id: randomUUID(),
+        scene,
+        caption: null,
+        position: sql`(select coalesce(max(position), -1) + 1 from shots where scene = ${scene})`,
+      })
+      .returning();
+    return openShot(row);
+  });
+}
+
+/** Changes what is given of a shot. */
+export async function changeShot(
+  id: string,
+  change: Partial<{ name: string; caption: string | null; document: Scene; thumbnail: string }>,
+): Promise<OpenedShot> {
+  if (Object.keys(change).length === 0)
+    throw new EmptyChange('the change is empty', 'request body', 'Say what is to be changed.');
+  return changing(async (tx) => {
+    const [row] = await tx.update(shots).set(storable(change)).where(eq(shots.id, id)).returning();
+    if (!row) throw new NotFound('There is no such shot.');
+    return openShot(row);
+  });
+}
+
+/** A request that would do nothing. */
+export class EmptyChange extends ReadError {
+  readonly status = 400;
+}

@@ -1,0 +1,12 @@
+import { z } from 'zod';
+
+/** Longest small picture that is kept, in characters; ours have about a tenth of it. */
+const LONGEST = 400_000;
+
+/** A small picture as a data address. */
+export const thumbnailSchema = z
+  .string()
+  .max(LONGEST, { message: 'The small picture is too large.' })
+  .regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/]*={0,2}$/, {
+    message: 'The small picture is no PNG, JPEG or WebP.',
+  });
