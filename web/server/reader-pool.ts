@@ -184,6 +184,9 @@ class Reader {
     this.job = job;
     this.sign = { file: null, bytes: 0 };
     this.child ??= this.start();
+    // An idle reader keeps no program from ending; one at work does.
+    this.child.ref();
+    this.child.channel?.ref();
     this.extend(0);
     this.watch = setInterval(() => this.lookAfter(), 250);
     this.watch.unref();
@@ -219,8 +222,6 @@ class Reader {
     // After 'exit' the last word may still be on its way; 'close' comes when all is read.
     child.on('close', (code, signal) => child === this.child && this.ended(code, signal));
     child.on('error', () => child === this.child && this.ended(null, null));
-    child.unref();
-    child.channel?.unref();
     (child.stdio[4] as { unref?(): void } | null)?.unref?.();
     return child;
   }
@@ -282,6 +283,8 @@ class Reader {
     this.watch = null;
     this.job = null;
     this.deadline = 0;
+    this.child?.unref();
+    this.child?.channel?.unref();
     if (job) settle(job);
     this.whenFree();
   }

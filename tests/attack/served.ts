@@ -1,0 +1,112 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { freePort } from '../../cli/free-port.ts';
+
+/** A server on a data folder of its own that can be killed and started again. */
+export class Served {
+  readonly data = mkdtempSync(join(tmpdir(), 'dresser-served-'));
+  address = '';
+  process: ChildProcess | null = null;
+
+  constructor(private readonly environment: Record<string, string> = {}) {}
+
+  async start(): Promise<this> {
+    const port = await freePort();
+    this.address = `http://127.0.0.1:${port}`;
+    this.process = spawn(process.execPath, ['dist/server.mjs'], {
+      env: {
+        ...process.env,
+        HOST: '127.0.0.1',
+        PORT: String(port),
+        DRESSER_DATA: this.data,
+        DRESSER_HOME: process.cwd(),
+        ...this.environment,
+      },
+      stdio: ['ignore', 'ignore', 'ignore'],
+    });
+    for (let i = 0; i < 600; i++) {
+      const up = await fetch(`${this.address}/api/folders`).then(
+        (r) => r.ok,
+        () => false,
+      );
+      if (up) return this;
+      if (this.process.exitCode !== null) break;
+      await new Promise((r) => setTimeout(r, 50));
+    }
+    throw new Error('the server did not start');
+  }
+
+  get runs(): boolean {
+    return this.process !== null && this.process.exitCode === null && this.process.signalCode === null;
+  }
+
+  /** Ends it as a power cut would. */
+  async kill(): Promise<void> {
+    const { process: child } = this;
+    if (!child || !this.runs) return;
+    const gone = new Promise((r) => child.once('exit', r));
+    child.kill('SIGKILL');
+    await gone;
+  }
+
+  async remove(): Promise<void> {
+    await this.kill();
+    rmSync(this.data, { recursive: true, force: true, maxRetries: 5 });
+  }
+
+  /** Sends a request and gives status and answer; a network failure gives status 0. */
+  async send<T = Record<string, unknown>>(
+    method: string,
+    path: string,
+    body?: unknown,
+  ): Promise<{ status: number; answer: T }> {
+    try {
+      const raw = body instanceof Uint8Array || typeof body === 'string';
+      const response = await fetch(this.address + path, {
+        method,
+        headers: { 'Content-Type': 'application/json' },
+        body: body === undefined ? undefined : raw ? (body as BodyInit) : JSON.stringify(body),
+        signal: AbortSignal.timeout(20_000),
+      });
+      const text = await response.text();
+      let answer: unknown = text;
+      try {
+        answer = JSON.parse(text);
+      } catch {
+        // Pages are no JSON.
+      }
+      return { status: response.status, answer: answer as T };
+    } catch {
+      return { status: 0, answer: null as T };
+    }
+  }
+
+  /** Follows a job to its end. */
+  async follow<T>(job: string): Promise<T | null> {
+    for (;;) {
+      const { status, answer } = await this.send<{ state: string; result: T }>('GET', `/api/jobs/${job}`);
+      if (status !== 200) return null;
+      if (answer.state === 'done') return answer.result;
+      if (answer.state !== 'running') return null;
+      await new Promise((r) => setTimeout(r, 20));
+    }
+  }
+
+  /** Uploads files and imports the first run they make. */
+  async importFiles(files: Record<string, Uint8Array>): Promise<{ run: string; scene: string } | null> {
+    const { answer } = await this.send<{ id: string }>('POST', '/api/intake');
+    if (!answer?.id) return null;
+    const at = `/api/intake/${answer.id}`;
+    for (const [name, bytes] of Object.entries(files))
+      await this.send('PUT', `${at}/files?name=${encodeURIComponent(name)}`, bytes);
+    const preview = await this.send<{ job: string }>('POST', `${at}/preview`);
+    if (preview.status !== 200 || !(await this.follow(preview.answer.job))) return null;
+    const started = await this.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices: {} });
+    if (started.status !== 200) return null;
+    const made = await this.follow<{ run: string; scene: string }>(started.answer.job);
+    await this.send('DELETE', at);
+    return made;
+  }
+}
