@@ -12,6 +12,7 @@ export const onRequest = defineMiddleware(async ({ request }, next) => {
     const { method, headers } = request;
     const refusal = refusalOf({
       method,
+      address: new URL(request.url).pathname,
       host: headers.get('host'),
       origin: headers.get('origin'),
       site: headers.get('sec-fetch-site'),

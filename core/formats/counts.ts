@@ -17,7 +17,9 @@ export function fittingCount(count: number, bytes: number, each: number, where: 
   throw new ReadError(
     Number.isInteger(count) && count >= 0
       ? `a count of ${count} cannot fit in the ${bytes} bytes that are there`
-      : `"${count}" is no count`,
+      : Number.isFinite(count)
+        ? `"${count}" is no count`
+        : 'a count is missing or is no number',
     where,
     cutOff,
   );

@@ -47,9 +47,9 @@ export const gltf: FileFormat = {
     } catch (error) {
       if (error instanceof ReadError) throw error;
       throw new ReadError(
-        `the glTF file is damaged: ${(error as Error).message}`,
+        'the glTF file is damaged: its description and its buffers do not fit together',
         'whole file',
-        'Write it again.',
+        'Copy or write it again.',
       );
     }
     const findings = new Findings();

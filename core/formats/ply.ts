@@ -98,7 +98,11 @@ function readHeader(source: ByteSource): { elements: Element[]; format: string; 
     else if (words[0] === 'element') {
       const count = Number(words[2]);
       if (!Number.isInteger(count) || count < 0 || count > source.length)
-        throw new ReadError(`"${words[2]}" is no count that fits the file`, `element ${words[1]}`, cutOff);
+        throw new ReadError(
+          `"${words[2] ?? ''}" is no count that fits the file`,
+          `element ${words[1]}`,
+          cutOff,
+        );
       elements.push({ name: words[1], count, properties: [] });
     } else if (words[0] === 'property') {
       const isList = words[1] === 'list';

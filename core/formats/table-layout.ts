@@ -37,7 +37,8 @@ export function splitLine(line: string, separator: number | null): string[] {
     const c = line[i];
     if (c === '"') {
       if (quoted && line[i + 1] === '"') word += line[i++];
-      else quoted = !quoted;
+      else if (quoted || word.trim() === '') quoted = !quoted;
+      else word += c;
     } else if (c === sep && !quoted) {
       out.push(word.trim());
       word = '';

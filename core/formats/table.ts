@@ -252,7 +252,8 @@ class RowReader {
     let quoted = false;
     for (let i = from; i < end; i++) {
       const c = bytes[i];
-      if (c === 34) quoted = !quoted;
+      // Only what begins with a quote is quoted: the inches of 5" are none.
+      if (c === 34 && bytes[from] === 34) quoted = !quoted;
       else if ((c === 10 || c === 13) && (!quoted || !closes(bytes, i, end))) return i;
       else if (!quoted && (c === this.separator || (this.spaces && c === 9))) return i;
     }

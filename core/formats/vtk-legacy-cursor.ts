@@ -2,6 +2,7 @@ import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import { type ByteSource, SlidingWindow, WINDOW } from './byte-source.ts';
+import { fittingCount } from './counts.ts';
 import type { NumberArray } from './format.ts';
 
 export const cutOff = 'The file may be cut off; copy or write it again.';
@@ -109,6 +110,8 @@ export class LegacyCursor {
     const type = types[(typeName ?? '').toLowerCase()];
     if (!type)
       throw new ReadError(`arrays of type "${typeName ?? ''}" are not read`, where, 'Write numbers instead.');
+    // A negative number of components would lead back, and round and round.
+    fittingCount(count, Number.MAX_SAFE_INTEGER, 1, where);
     const from = this.at;
     if (this.binary) {
       const bytes = typeName === 'bit' ? Math.ceil(count / 8) : count * numberBytes[type];

@@ -8,7 +8,7 @@ export const LONGEST_UNIT = 40;
  * of writing, line and paragraph separators, and marks without a width.
  */
 const unreadable =
-  /[\p{Cc}\u061c\u200b\u200e\u200f\u2028\u2029\u202a-\u202e\u2060-\u2069\ufeff\ufff9-\ufffb]+/gu;
+  / *[\p{Cc}\u061c\u200b\u200e\u200f\u2028\u2029\u202a-\u202e\u2060-\u2069\ufeff\ufff9-\ufffb]+ */gu;
 
 /** Halves of characters that no text may hold by themselves. */
 const loneHalves = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;

@@ -121,10 +121,10 @@ it('is drawn at the end of a chain, and a chain of nothing shows the surface', (
   for (const h of heights) expect(h).toBeCloseTo(0.4, 6);
 });
 
-it('refuses a normal without length and an operation it does not know', () => {
+it('passes over a normal without length and an operation it does not know', () => {
   const source = sourceOf(hexBlock(1) as Mesh);
-  expect(() =>
-    runChain(source, [{ op: 'section', options: { normal: [0, 0, 0], offset: 0, locked: false } }]),
-  ).toThrow(/no length/);
-  expect(() => runChain(source, [{ op: 'melt' }])).toThrow(/no operation "melt"/);
+  const plain = runChain(source, []).mesh;
+  expect(runChain(source, [{ op: 'melt', options: { heat: 3 } }]).mesh).toEqual(plain);
+  const flat = { normal: [0, 0, 0], offset: 0, locked: false };
+  expect(runChain(source, [{ op: 'section', options: flat }]).mesh).toEqual(plain);
 });

@@ -81,8 +81,9 @@ export function repairScene(document: unknown): RepairedScene {
   for (let round = 0; round < MOST_REPAIRS; round++) {
     const result = sceneSchema.safeParse(current);
     if (result.success) {
-      renameTwins(result.data.layers, 'layer', repairs);
-      renameTwins(result.data.scales, 'scale', repairs);
+      renameTwins(result.data.layers, 'id', 'layer', repairs);
+      renameTwins(result.data.scales, 'id', 'scale', repairs);
+      renameTwins(result.data.sets, 'name', 'part set', repairs);
       return { scene: result.data, repairs };
     }
     repairs.push(repair(current, result.error.issues[0]));
@@ -161,13 +162,19 @@ function put(of: Record<string, unknown>, path: Path, value: unknown): void {
 }
 
 /** Two of the same name cannot be told apart when they are edited. */
-function renameTwins(list: { id: string }[], kind: string, repairs: string[]): void {
+function renameTwins<K extends string>(
+  list: { [key in K]: string }[],
+  key: K,
+  kind: string,
+  repairs: string[],
+): void {
   const seen = new Set<string>();
   for (const [i, element] of list.entries()) {
-    const given = element.id;
-    for (let n = 2; seen.has(element.id); n++) element.id = `${given}-${n}`;
-    if (element.id !== given)
-      repairs.push(`${kind} ${i + 1} had the name of another and is now called ${element.id}`);
-    seen.add(element.id);
+    const given = element[key];
+    let name: string = given;
+    for (let n = 2; seen.has(name); n++) name = `${given.slice(0, 90)}-${n}`;
+    if (name !== given) repairs.push(`${kind} ${i + 1} had the name of another and is now called ${name}`);
+    (element as Record<string, string>)[key] = name;
+    seen.add(name);
   }
 }

@@ -43,7 +43,7 @@ export function fullScene(run: RunDescription): Scene {
 
 type Node = Record<string, unknown> | unknown[];
 
-function wreck(document: unknown, random: Random): void {
+export function wreck(document: unknown, random: Random): void {
   let node = document as Node;
   for (let depth = 0; ; depth++) {
     const key = pick(Object.keys(node), random);

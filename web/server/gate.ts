@@ -40,6 +40,8 @@ const ownNames = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 export interface Caller {
   method: string;
+  /** Path and query as they were sent. */
+  address: string;
   host: string | null;
   origin: string | null;
   /** The browser's own word on where the request comes from (`Sec-Fetch-Site`). */
@@ -47,9 +49,18 @@ export interface Caller {
 }
 
 /** Why a request is not let in, or null: only pages of this server, opened under its own name, may talk to it. */
-export function refusalOf({ method, host, origin, site }: Caller): { status: number; text: string } | null {
+export function refusalOf({
+  method,
+  address,
+  host,
+  origin,
+  site,
+}: Caller): { status: number; text: string } | null {
   if (!ownNames.has((host ?? '').replace(/:\d+$/, '')))
     return { status: 421, text: 'This server answers only under its own address.' };
+  // Controls in a path lead to nothing that is there, and databases and file systems choke on them.
+  if (address.length > 8000 || /%(0|1)[0-9a-f]|%7f/i.test(address.split('?')[0]))
+    return { status: 404, text: 'There is nothing at this address.' };
   if (origin !== null && origin !== `http://${host}`)
     return { status: 403, text: 'Requests from other sites are refused.' };
   if ((site === 'cross-site' || site === 'same-site') && method !== 'GET' && method !== 'HEAD')

@@ -26,6 +26,7 @@ async function serve(): Promise<void> {
     const { host: name, origin, 'sec-fetch-site': from } = request.headers;
     const refusal = refusalOf({
       method: request.method ?? 'GET',
+      address: request.url ?? '/',
       host: name ?? null,
       origin: origin ?? null,
       site: typeof from === 'string' ? from : null,
