@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import { type AtomBox, type AtomFrame, atomRun, readRows } from './atom-frames.ts';
 import { type ByteSource, eachLine } from './byte-source.ts';
@@ -77,7 +78,7 @@ function indexFrames(source: ByteSource): FrameIndex[] {
 }
 
 function infoOf(comment: string): Record<string, string> {
-  const out: Record<string, string> = {};
+  const out: Record<string, string> = byName({});
   for (const m of comment.matchAll(/([\w.-]+)\s*=\s*(?:"([^"]*)"|\{([^}]*)\}|(\S+))/g))
     out[m[1]] = m[2] ?? m[3] ?? m[4];
   return out;

@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import { eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
@@ -27,7 +28,7 @@ const elements: Record<number, { type: number; nodes: number; order?: number[] }
   12: { type: 21, nodes: 3 },
 };
 
-const fieldNames: Record<string, string> = {
+const fieldNames: Record<string, string> = byName({
   DISP: 'displacement',
   STRESS: 'stress',
   TOSTRAIN: 'strain',
@@ -36,7 +37,7 @@ const fieldNames: Record<string, string> = {
   FORC: 'reaction force',
   FLUX: 'heat flux',
   PE: 'equivalent plastic strain',
-};
+});
 
 interface Block {
   step: number;

@@ -1,4 +1,5 @@
 import { type Document, type Node, WebIO } from '@gltf-transform/core';
+import { byName } from '../model/by-name.ts';
 import { LINE, TRIANGLE, VERTEX } from '../model/cell-types.ts';
 import { ReadError } from '../model/read-error.ts';
 import { wholeFile } from './byte-source.ts';
@@ -32,7 +33,7 @@ export const gltf: FileFormat = {
         document = await io.readBinary(Uint8Array.from(bytes));
       else {
         const json = JSON.parse(decoder.decode(bytes));
-        const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
+        const resources: Record<string, Uint8Array<ArrayBuffer>> = byName({});
         for (const { uri } of json.buffers ?? []) {
           if (typeof uri !== 'string' || uri.startsWith('data:')) continue;
           const beside = tools.beside(uri);

@@ -55,6 +55,22 @@ describe('counts that the bytes cannot hold', () => {
   });
 });
 
+describe('names that every object answers to', () => {
+  it('are no types, units or sections of a file', async () => {
+    for (const word of ['__proto__', 'constructor', 'toString']) {
+      const legacy = `# vtk DataFile Version 3.0\nt\nBINARY\nDATASET UNSTRUCTURED_GRID\nPOINTS 3 ${word}\n${'\0'.repeat(64)}`;
+      expect(await refusal(legacy)).toMatch(/are not read/);
+      const ply = `ply\nformat ascii 1.0\nelement vertex 1\nproperty ${word} x\nend_header\n0\n`;
+      expect(await refusal(ply)).toMatch(/not understood/);
+    }
+  });
+  it('nor can a negative number of components lead back in a file', async () => {
+    const back =
+      '# vtk DataFile Version 3.0\nt\nBINARY\nDATASET UNSTRUCTURED_GRID\nPOINT_DATA 9\nSCALARS T float -1\n';
+    expect(await refusal(back)).toMatch(/no count/);
+  });
+});
+
 describe('time grows with the size of a file, not with its square', () => {
   const seconds = async (text: string): Promise<number> => {
     const begin = performance.now();

@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
@@ -52,8 +53,8 @@ export function openClassicNetcdf(source: ByteSource): NetcdfFile {
 }
 
 class ClassicFile implements NetcdfFile {
-  readonly dimensions: Record<string, number> = {};
-  readonly attributes: Record<string, string | number | number[]> = {};
+  readonly dimensions: Record<string, number> = byName({});
+  readonly attributes: Record<string, string | number | number[]> = byName({});
   readonly variables = new Map<string, Placed>();
   private at = 4;
   private recordSize = 0;
@@ -82,7 +83,7 @@ class ClassicFile implements NetcdfFile {
     this.list(11, () => {
       const name = this.name();
       const ids = Array.from({ length: this.small() }, () => this.count());
-      const attributes = {};
+      const attributes: NetcdfVariable['attributes'] = byName({});
       this.readAttributes(attributes);
       const type = types[this.word()];
       this.count();
@@ -114,6 +115,9 @@ class ClassicFile implements NetcdfFile {
     for (const d of unlimited) this.dimensions[names[d]] = records;
     for (const v of found) {
       v.shape = v.dimensions.map((d) => this.dimensions[d]);
+      // What a variable says of its size is what readers make arrays by.
+      if (!v.record && this.sizeOf(v) > source.length)
+        throw new ReadError(`the dimensions of ${v.name} are larger than the file`, 'header', cutOff);
       this.variables.set(v.name, v);
     }
   }
@@ -244,7 +248,7 @@ function splitTexts(codes: NumberArray, shape: number[]): string[] {
 /** A NetCDF-4 file, which is an HDF5 file with named dimensions. */
 export function openNetcdf4(file: Hierarchy): NetcdfFile {
   const variables = new Map<string, NetcdfVariable>();
-  const dimensions: Record<string, number> = {};
+  const dimensions: Record<string, number> = byName({});
   const attributesOf = (path: string): Record<string, string | number | number[]> =>
     Object.fromEntries(
       file

@@ -1,7 +1,8 @@
+import { byName } from '../model/by-name.ts';
 import type { NumberArray } from './format.ts';
 import type { NetcdfFile, NetcdfVariable } from './netcdf-file.ts';
 
-const timeUnits: Record<string, string> = {
+const timeUnits: Record<string, string> = byName({
   seconds: 's',
   second: 's',
   sec: 's',
@@ -16,7 +17,7 @@ const timeUnits: Record<string, string> = {
   days: 'd',
   day: 'd',
   d: 'd',
-};
+});
 
 const attributeText = (v: NetcdfVariable | undefined, name: string): string => {
   const value = v?.attributes[name];

@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { LINE, POLYGON, QUAD, TRIANGLE } from '../model/cell-types.ts';
 import { GrowingUint32 } from '../model/growing.ts';
 import { ReadError } from '../model/read-error.ts';
@@ -13,7 +14,7 @@ import { openedRun, steadyPart } from './opened-run.ts';
 const decoder = new TextDecoder();
 const cutOff = 'The file may be cut off; copy or write it again.';
 
-const types: Record<string, NumberType> = {
+const types: Record<string, NumberType> = byName({
   char: 'i8',
   int8: 'i8',
   uchar: 'u8',
@@ -30,7 +31,7 @@ const types: Record<string, NumberType> = {
   float32: 'f32',
   double: 'f64',
   float64: 'f64',
-};
+});
 
 interface Property {
   name: string;

@@ -1,10 +1,11 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import type { ByteSource } from './byte-source.ts';
 import type { NumberArray } from './format.ts';
 import { CaseText } from './volume-case-text.ts';
 
 /** Numbers of each value by the class of a field file, and where its values stand. */
-export const fieldClasses: Record<string, { components: number; location: 'point' | 'cell' }> = {
+export const fieldClasses: Record<string, { components: number; location: 'point' | 'cell' }> = byName({
   volScalarField: { components: 1, location: 'cell' },
   volVectorField: { components: 3, location: 'cell' },
   volSphericalTensorField: { components: 1, location: 'cell' },
@@ -13,7 +14,7 @@ export const fieldClasses: Record<string, { components: number; location: 'point
   pointScalarField: { components: 1, location: 'point' },
   pointVectorField: { components: 3, location: 'point' },
   pointSymmTensorField: { components: 6, location: 'point' },
-};
+});
 
 /** Values of a field: of the cells, and of the faces of each patch that states them. */
 export interface CaseField {

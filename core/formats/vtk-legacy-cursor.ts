@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
@@ -7,7 +8,7 @@ import type { NumberArray } from './format.ts';
 
 export const cutOff = 'The file may be cut off; copy or write it again.';
 
-const types: Record<string, NumberType> = {
+const types: Record<string, NumberType> = byName({
   bit: 'u8',
   char: 'i8',
   signed_char: 'i8',
@@ -27,7 +28,7 @@ const types: Record<string, NumberType> = {
   vtktypeuint32: 'u32',
   vtktypeint8: 'i8',
   vtktypeuint8: 'u8',
-};
+});
 
 const arrays = {
   i8: Int8Array,

@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { withoutWhiteSpace } from './base64.ts';
@@ -31,7 +32,7 @@ export interface AppendedBlock {
   start: number;
 }
 
-const numberTypes: Record<string, NumberType> = {
+const numberTypes: Record<string, NumberType> = byName({
   Int8: 'i8',
   UInt8: 'u8',
   Int16: 'i16',
@@ -42,7 +43,7 @@ const numberTypes: Record<string, NumberType> = {
   UInt64: 'u64',
   Float32: 'f32',
   Float64: 'f64',
-};
+});
 
 /** Deflate cannot shrink data by more than 1032 to 1; a larger claim is a trap or damage. */
 const LARGEST_RATIO = 1040;

@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import type { ByteSource } from './byte-source.ts';
 import { Findings } from './findings.ts';
@@ -56,7 +57,7 @@ export function readStructure(source: ByteSource, tools: ReadTools): Structure {
         encoding = encodingOf(a);
         type = a.type ?? '';
       } else if (tag.name === type) dataSet = a;
-      else if (tag.name === 'Piece') pieces.push({ attributes: a, arrays: {} });
+      else if (tag.name === 'Piece') pieces.push({ attributes: a, arrays: byName({}) });
       else if (tag.name === 'DataArray' || tag.name === 'Array') {
         const section = path[path.length - 1] ?? '';
         array = arrayTag(a, section);
@@ -196,7 +197,7 @@ export interface FieldDataFacts {
 /** The time of the file and its other single numbers. */
 export function readFieldData({ fieldData, read }: Structure): FieldDataFacts {
   const tag = timeTag(fieldData);
-  const facts: Record<string, number> = {};
+  const facts: Record<string, number> = byName({});
   let time: number | null = null;
   for (const t of fieldData) {
     if (t.type === 'String') continue;

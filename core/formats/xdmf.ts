@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import { asFloats } from './binary-numbers.ts';
 import { fittingCount } from './counts.ts';
@@ -11,7 +12,7 @@ import { XdmfItems } from './xdmf-items.ts';
 import { childrenOf, readXmlTree, type XmlElement } from './xml-tree.ts';
 
 /** Topologies by name: cell type and nodes, 0 where the file says how many (public description of the format). */
-const topologies: Record<string, [type: number, nodes: number]> = {
+const topologies: Record<string, [type: number, nodes: number]> = byName({
   polyvertex: [1, 1],
   polyline: [3, 0],
   polygon: [7, 0],
@@ -36,7 +37,7 @@ const topologies: Record<string, [type: number, nodes: number]> = {
   hex_20: [25, 20],
   hexahedron_27: [29, 27],
   hex_27: [29, 27],
-};
+});
 
 /** Type numbers within a mixed topology. */
 const mixedTypes: Record<number, string> = {

@@ -1,3 +1,4 @@
+import { byName } from '../model/by-name.ts';
 import { ReadError } from '../model/read-error.ts';
 import type { FindByte } from './base64.ts';
 import { type ByteSource, SlidingWindow } from './byte-source.ts';
@@ -141,7 +142,7 @@ function parseTag(text: string, at: number): { name: string; attributes: Record<
   return { name, attributes };
 }
 
-const named: Record<string, string> = { lt: '<', gt: '>', amp: '&', quot: '"', apos: "'" };
+const named: Record<string, string> = byName({ lt: '<', gt: '>', amp: '&', quot: '"', apos: "'" });
 
 /** Replaces the five standard entities and character numbers. */
 export function decodeText(text: string): string {

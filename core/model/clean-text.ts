@@ -25,7 +25,11 @@ export function cleanText(text: string, longest = LONGEST_NAME): string {
 }
 
 /** A name that is never empty. */
-export const cleanName = (text: string, without = 'unnamed'): string => cleanText(text) || without;
+export function cleanName(text: string, without = 'unnamed'): string {
+  const clean = cleanText(text) || without;
+  // The one name that is no ordinary key of an object.
+  return clean === '__proto__' ? '_proto_' : clean;
+}
 
 export function cleanUnit(unit: string | null): string | null {
   return unit === null ? null : cleanText(unit, LONGEST_UNIT) || null;

@@ -6,11 +6,13 @@ import { freePort } from '../../cli/free-port.ts';
 
 /** A server on a data folder of its own that can be killed and started again. */
 export class Served {
-  readonly data = mkdtempSync(join(tmpdir(), 'dresser-served-'));
+  readonly data: string;
   address = '';
   process: ChildProcess | null = null;
 
-  constructor(private readonly environment: Record<string, string> = {}) {}
+  constructor(private readonly environment: Record<string, string> = {}) {
+    this.data = environment.DRESSER_DATA ?? mkdtempSync(join(tmpdir(), 'dresser-served-'));
+  }
 
   async start(): Promise<this> {
     const port = await freePort();
