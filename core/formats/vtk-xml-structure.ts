@@ -20,8 +20,8 @@ export interface Structure {
   pieces: Piece[];
   fieldData: ArrayTag[];
   fileBytes: number;
-  /** That the file is cut off, in words; null where it is whole. */
-  cut: string | null;
+  /** How the file is cut off; null where it is whole. */
+  cut: ReadError | null;
   read(tag: ArrayTag, count: number | null): NumberArray;
 }
 
@@ -49,7 +49,7 @@ export function readStructure(source: ByteSource, tools: ReadTools): Structure {
   let array: ArrayTag | null = null;
   let unitText: [number, number] | null = null;
 
-  let cut: string | null = null;
+  let cut: ReadError | null = null;
   const handler: TagHandler = {
     open(tag) {
       const a = tag.attributes;
@@ -100,7 +100,7 @@ export function readStructure(source: ByteSource, tools: ReadTools): Structure {
   } catch (error) {
     // What is whole before the cut is shown; whether it makes a mesh is seen when it is read.
     if (!(error instanceof ReadError) || pieces.length === 0 || !/cut off/.test(error.remedy)) throw error;
-    cut = `the file is cut off (${error.reason}): only what stands before the cut is shown`;
+    cut = error;
   }
   if (!encoding)
     throw new ReadError('this is not a VTK XML file', 'first tag', 'Check that the right file was chosen.');
@@ -250,9 +250,22 @@ export function openSerialFile(
 ): OpenedRun {
   const structure = readStructure(source, tools);
   const findings = new Findings();
-  if (structure.cut) findings.add(structure.cut);
-  const { time, timeUnit, facts } = readFieldData(structure);
-  return openedRun([steadyPart(null, open(structure, findings))], {
+  const { cut } = structure;
+  const whole = <T>(act: () => T): T => {
+    try {
+      return act();
+    } catch (error) {
+      // That the file is cut off says more than what is missing because of it.
+      throw cut ?? error;
+    }
+  };
+  const { time, timeUnit, facts } = whole(() => readFieldData(structure));
+  const mesh = whole(() => open(structure, findings));
+  if (cut) {
+    whole(() => mesh.readMesh());
+    findings.add(`the file is cut off (${cut.reason}): only what stands before the cut is shown`);
+  }
+  return openedRun([steadyPart(null, mesh)], {
     steps: [time],
     timeUnit,
     facts,

@@ -108,7 +108,7 @@ describe('the server', () => {
     const run = await served.send<{ description: RunDescription }>('GET', `/api/runs/${made!.run}`);
     expect(run.answer.description.steps).toHaveLength(13);
     await expect
-      .poll(() => readdirSync(join(served.data, 'uploads'), { recursive: true }).length)
+      .poll(() => readdirSync(join(served.data, 'uploads'), { recursive: true }).length, { timeout: 10_000 })
       .toBeLessThan(5);
   });
 
@@ -282,7 +282,7 @@ describe('in the browser', () => {
     const { bytes } = await downloaded(page, 'Save page');
     const html = bytes.toString('utf8');
     expect(html).toContain('&lt;script&gt;');
-    expect(html).toContain("default-src 'none'");
+    expect(html).toContain('default-src &apos;none&apos;');
     const path = join(site.data, 'given.html');
     writeFileSync(path, html);
     const given = await page.context().browser()!.newPage();
@@ -309,9 +309,11 @@ describe('in the browser', () => {
     await page.getByLabel('Name of the scene').fill('Named here');
     await saved(page);
     await other.getByRole('button', { name: 'Hide this line' }).first().click();
-    await expect.poll(async () => (await row()).document.layers[0].visible).toBe(false);
+    await expect.poll(async () => (await row()).document.layers[0].visible, { timeout: 30_000 }).toBe(false);
     expect((await row()).name).toBe('Named here');
-    await expect.poll(() => other.getByLabel('Name of the scene').inputValue()).toBe('Named here');
+    await expect
+      .poll(() => other.getByLabel('Name of the scene').inputValue(), { timeout: 30_000 })
+      .toBe('Named here');
     // Both give it a name at the same time.
     const late = await row();
     await fetch(`${site.address}/api/scenes/${idOf(page)}`, {
@@ -348,7 +350,7 @@ describe('in the browser', () => {
     await page.getByText('“melt” (not understood)').waitFor();
     await page.getByRole('button', { name: 'Hide this line' }).first().click();
     await saved(page);
-    await expect.poll(async () => (await row()).document.layers[0].visible).toBe(false);
+    await expect.poll(async () => (await row()).document.layers[0].visible, { timeout: 30_000 }).toBe(false);
     expect((await row()).document.layers[0].chain).toEqual(strange.layers[0].chain);
   });
 
@@ -361,7 +363,7 @@ describe('in the browser', () => {
       .getByRole('button', { name: /state \d+/ })
       .first()
       .click();
-    await expect.poll(async () => (await row()).name).not.toBe('Something else');
+    await expect.poll(async () => (await row()).name, { timeout: 30_000 }).not.toBe('Something else');
     expect((await row()).document.layers.length).toBe(before.layers.length);
     expect(existsSync(join(site.data, 'server.lock'))).toBe(true);
     expect(JSON.parse(readFileSync(join(site.data, 'server.lock'), 'utf8')).pid).toBeGreaterThan(1);
