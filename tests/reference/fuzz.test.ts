@@ -5,6 +5,7 @@ import { openSource, portableTools } from '#core/formats/registry.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { fastTools } from '#web/server/file-source.ts';
 import { openHierarchy } from '#web/server/hierarchy.ts';
+import { seeded } from '../attack/damage.ts';
 import { buildVolumeCase } from '../volume-case.ts';
 import { buildVtu, hexBlock } from '../vtu-builder.ts';
 
@@ -14,17 +15,6 @@ import { buildVtu, hexBlock } from '../vtu-builder.ts';
  */
 const VARIANTS = 100;
 const folder = 'tests/fixtures/formats';
-
-/** A small generator of pseudo-random numbers, so that every failure can be met again (mulberry32, public domain). */
-function seeded(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 function damage(bytes: Uint8Array, random: () => number): Uint8Array {
   const at = (): number => Math.floor(random() * bytes.length);
