@@ -1,4 +1,4 @@
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import type { NumberArray } from './format.ts';
 
 const powersOfTen = Array.from({ length: 23 }, (_, i) => 10 ** i);
@@ -18,11 +18,7 @@ export function readAsciiNumbers(text: Uint8Array, out: NumberArray, where: stri
   for (let n = 0; n < out.length; n++) {
     while (at < end && text[at] <= 32) at++;
     if (at >= end) {
-      throw new ReadError(
-        `the array should hold ${out.length} numbers but ends after ${n}`,
-        where,
-        'The file may be cut off; copy or write it again.',
-      );
+      throw new CutOffError(`the array should hold ${out.length} numbers but ends after ${n}`, where);
     }
     const from = at;
     let negative = false;

@@ -1,4 +1,4 @@
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import {
   type AtomBox,
   type AtomFrame,
@@ -27,13 +27,8 @@ export const atomDump: FileFormat = {
   detect: (head) => /^ITEM: (TIMESTEP|UNITS|TIME)\b/.test(decoder.decode(head.subarray(0, 32))),
   open(source) {
     const findings = new Findings();
-    const { frames, timed } = indexFrames(source);
-    if (frames.length === 0)
-      throw new ReadError(
-        'the file holds no frame of atoms',
-        'ITEM: ATOMS',
-        'It may be cut off; write it again.',
-      );
+    const { frames, timed } = indexFrames(source, findings);
+    if (frames.length === 0) throw new CutOffError('the file holds no frame of atoms', 'ITEM: ATOMS');
     return atomRun(
       frames.map((f) => openFrame(source, f, findings)),
       { findings, timeUnit: timed ? null : 'steps' },
@@ -51,12 +46,14 @@ interface FrameIndex {
   to: number;
 }
 
-/** Finds the frames by their headers; rows are passed over. */
-function indexFrames(source: ByteSource): { frames: FrameIndex[]; timed: boolean } {
+/** Finds the frames by their headers; rows are passed over. A last frame that is cut off is left out and told. */
+function indexFrames(source: ByteSource, findings: Findings): { frames: FrameIndex[]; timed: boolean } {
   const frames: FrameIndex[] = [];
   let item = '';
   let frame: FrameIndex | null = null;
   let timed = false;
+  let rows = 0;
+  let lastRow = '';
   eachLine(source, 0, (bytes, at) => {
     // Rows of atoms are the bulk of the file and are not looked at here.
     if (bytes[0] === 73 && bytes[1] === 84 && bytes[4] === 58) {
@@ -72,8 +69,13 @@ function indexFrames(source: ByteSource): { frames: FrameIndex[]; timed: boolean
         frame.from = at + bytes.length + 1;
         frame.to = source.length;
         frames.push(frame);
+        rows = 0;
       }
       return undefined;
+    }
+    if (item === 'ATOMS' && bytes.length > 0) {
+      rows++;
+      if (at + bytes.length >= source.length - 2) lastRow = decoder.decode(bytes);
     }
     if (!frame || item === 'ATOMS') return undefined;
     const line = decoder.decode(bytes).trim();
@@ -85,8 +87,25 @@ function indexFrames(source: ByteSource): { frames: FrameIndex[]; timed: boolean
     else if (item === 'BOX') frame.bounds.push(line);
     return undefined;
   });
+  const last = frame as FrameIndex | null;
+  const begun = last !== null && !frames.includes(last);
+  const missing = item === 'ATOMS' && last !== null && (rows < last.count || lacks(lastRow, last.columns));
+  if (begun || missing) {
+    const number = frames.length + (begun ? 1 : 0);
+    const reason = begun
+      ? 'its atoms are missing'
+      : `${last?.count} atoms are announced but the frame ends after ${Math.min(rows, (last?.count ?? 0) - 1)}`;
+    if (number < 2) throw new CutOffError(reason, `frame ${number}`);
+    findings.add(
+      `the file is cut off in frame ${number} (${reason}): the ${number - 1} frames before it are shown`,
+    );
+    frames.length = number - 1;
+  }
   return { frames, timed };
 }
+
+const lacks = (row: string, columns: string[]): boolean =>
+  row !== '' && row.trim().split(/\s+/).length < columns.length;
 
 function openFrame(source: ByteSource, index: FrameIndex, findings: Findings): AtomFrame {
   const where = `frame at step ${index.time}`;

@@ -1,5 +1,5 @@
 import { LINE } from '../model/cell-types.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError } from '../model/read-error.ts';
 import { atomicNumber } from './elements.ts';
 import type { Findings } from './findings.ts';
 import type { FieldHeader, NumberArray, OpenedMesh, OpenedPart, OpenedRun, RawMesh } from './format.ts';
@@ -113,11 +113,7 @@ export function groupColumns(names: string[], taken: Set<number>): ColumnField[]
  */
 export function readRows(text: Uint8Array, rows: number, width: number, where: string): Float64Array[] {
   if (2 * width * rows > text.length + 1)
-    throw new ReadError(
-      `${rows} atoms are announced but the frame has ${text.length} bytes`,
-      where,
-      'The file may be cut off; copy or write it again.',
-    );
+    throw new CutOffError(`${rows} atoms are announced but the frame has ${text.length} bytes`, where);
   const columns = Array.from({ length: width }, () => new Float64Array(rows));
   const words = new Map<string, number>();
   let at = 0;
@@ -126,11 +122,7 @@ export function readRows(text: Uint8Array, rows: number, width: number, where: s
     for (let c = 0; c < width; c++) {
       while (at < end && text[at] <= 32) at++;
       if (at >= end) {
-        throw new ReadError(
-          `${rows} atoms are announced but the frame ends after ${r}`,
-          where,
-          'The file may be cut off; copy or write it again.',
-        );
+        throw new CutOffError(`${rows} atoms are announced but the frame ends after ${r}`, where);
       }
       const from = at;
       let negative = false;

@@ -1,5 +1,5 @@
 import { cellTypes } from '../model/cell-types.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { asUint32 } from './binary-numbers.ts';
 import { NFACE, NGON, sectionCells } from './cgns-cells.ts';
 import { componentNames } from './component-names.ts';
@@ -71,12 +71,7 @@ export function cgnsRun(file: Hierarchy): OpenedRun {
       for (const [family, names] of found.families) sets.set(family, [...(sets.get(family) ?? []), ...names]);
     }
   }
-  if (parts.length === 0)
-    throw new ReadError(
-      'the file holds no zone with a mesh',
-      'CGNSBase_t',
-      'It may be cut off; write it again.',
-    );
+  if (parts.length === 0) throw new CutOffError('the file holds no zone with a mesh', 'CGNSBase_t');
   return openedRun(parts, {
     steps: times.length > 0 ? times : [null],
     findings,

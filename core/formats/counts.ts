@@ -1,6 +1,4 @@
-import { ReadError } from '../model/read-error.ts';
-
-const cutOff = 'The file may be cut off or damaged; copy or write it again from the solver.';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 
 /** Most points or values that a few numbers of a file may stand for: lattices, constants, ranges. */
 const MOST_BY_RULE = 2 ** 27;
@@ -14,14 +12,13 @@ const MOST_BY_RULE = 2 ** 27;
  */
 export function fittingCount(count: number, bytes: number, each: number, where: string): number {
   if (Number.isInteger(count) && count >= 0 && count * each <= bytes) return count;
-  throw new ReadError(
+  throw new CutOffError(
     Number.isInteger(count) && count >= 0
       ? `a count of ${count} cannot fit in the ${bytes} bytes that are there`
       : Number.isFinite(count)
         ? `"${count}" is no count`
         : 'a count is missing or is no number',
     where,
-    cutOff,
   );
 }
 
@@ -49,10 +46,9 @@ export function checkStarts(starts: ArrayLike<number>, length: number, where: st
   for (let i = 0; i < starts.length; i++) {
     const at = starts[i];
     if (!(at >= before && at <= length))
-      throw new ReadError(
+      throw new CutOffError(
         `the start ${at} does not lie between ${before} and the end ${length}`,
         `${where}, entry ${i}`,
-        cutOff,
       );
     before = at;
   }

@@ -1,5 +1,5 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { type AtomBox, type AtomFrame, atomRun, readRows } from './atom-frames.ts';
 import { type ByteSource, eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
@@ -21,7 +21,7 @@ export const extendedXyz: FileFormat = {
   },
   open(source) {
     const findings = new Findings();
-    const frames = indexFrames(source);
+    const frames = indexFrames(source, findings);
     const unit = frames.map((f) => f.timeUnit).find((u) => u !== null) ?? null;
     return atomRun(
       frames.map((f, i) => openFrame(source, f, i)),
@@ -39,10 +39,15 @@ interface FrameIndex {
   to: number;
 }
 
-function indexFrames(source: ByteSource): FrameIndex[] {
+/**
+ * Finds the frames without reading their atoms. A last frame that is cut off is left out and told.
+ *
+ * @throws CutOffError when not even the first frame is whole
+ */
+function indexFrames(source: ByteSource, findings: Findings): FrameIndex[] {
   const frames: FrameIndex[] = [];
   let left = 0;
-  let state: 'count' | 'comment' | 'rows' = 'count';
+  let state = 'count' as 'count' | 'comment' | 'rows';
   let count = 0;
   eachLine(source, 0, (bytes, at) => {
     if (state === 'count') {
@@ -67,14 +72,31 @@ function indexFrames(source: ByteSource): FrameIndex[] {
     }
     return undefined;
   });
-  if (left > 0) {
-    throw new ReadError(
-      `${count} atoms are announced but the frame ends after ${count - left}`,
-      `frame ${frames.length}`,
-      'The file may be cut off; copy or write it again.',
+  const begun = state === 'comment' || left > 0 || lacksColumns(source, frames.at(-1));
+  if (begun) {
+    const whole = state === 'comment' ? frames.length : frames.length - 1;
+    const reason =
+      state === 'comment'
+        ? `${count} atoms are announced but the frame ends there`
+        : `${count} atoms are announced but the frame ends after ${left > 0 ? count - left : count - 1}`;
+    if (whole < 1) throw new CutOffError(reason, `frame ${whole + 1}`);
+    findings.add(
+      `the file is cut off in frame ${whole + 1} (${reason}): the ${whole} frames before it are shown`,
     );
+    frames.length = whole;
   }
   return frames;
+}
+
+/** Whether the last row of the file has fewer words than its frame has columns. */
+function lacksColumns(source: ByteSource, last: FrameIndex | undefined): boolean {
+  if (!last || last.count === 0 || last.to < source.length) return false;
+  const row = decoder
+    .decode(source.read(Math.max(last.from, last.to - 65536), last.to))
+    .trimEnd()
+    .split('\n')
+    .pop();
+  return row!.trim().split(/\s+/).length < propertiesOf(last.info).width;
 }
 
 function infoOf(comment: string): Record<string, string> {
@@ -95,20 +117,7 @@ function timeOf(info: Record<string, string>): { time: number | null; timeUnit: 
 
 function openFrame(source: ByteSource, index: FrameIndex, nth: number): AtomFrame {
   const where = `frame ${nth + 1}`;
-  const spec = (index.info.Properties ?? 'species:S:1:pos:R:3').split(':');
-  const properties: { name: string; columns: number[] }[] = [];
-  let width = 0;
-  for (let i = 0; i + 2 < spec.length; i += 3) {
-    const n = Number(spec[i + 2]);
-    if (!Number.isInteger(n) || n < 1 || n > 64)
-      throw new ReadError(
-        `"${spec.slice(i, i + 3).join(':')}" is no property`,
-        where,
-        'Correct the Properties.',
-      );
-    properties.push({ name: spec[i], columns: Array.from({ length: n }, (_, k) => width + k) });
-    width += n;
-  }
+  const { properties, width } = propertiesOf(index.info, where);
   const position = properties.find((p) => p.name === 'pos');
   if (!position || position.columns.length !== 3)
     throw new ReadError('the atoms have no positions', where, 'Name them "pos:R:3" in Properties.');
@@ -128,6 +137,33 @@ function openFrame(source: ByteSource, index: FrameIndex, nth: number): AtomFram
     positions: () => interleaved(position.columns.map((c) => rows()[c])) as Float64Array,
     values: (i) => interleaved(fields[i].columns.map((c) => rows()[c])),
   };
+}
+
+interface Property {
+  name: string;
+  columns: number[];
+}
+
+/** The columns that stand for each property, and how many there are. */
+function propertiesOf(
+  info: Record<string, string>,
+  where = 'Properties',
+): { properties: Property[]; width: number } {
+  const spec = (info.Properties ?? 'species:S:1:pos:R:3').split(':');
+  const properties: Property[] = [];
+  let width = 0;
+  for (let i = 0; i + 2 < spec.length; i += 3) {
+    const n = Number(spec[i + 2]);
+    if (!Number.isInteger(n) || n < 1 || n > 64)
+      throw new ReadError(
+        `"${spec.slice(i, i + 3).join(':')}" is no property`,
+        where,
+        'Correct the Properties.',
+      );
+    properties.push({ name: spec[i], columns: Array.from({ length: n }, (_, k) => width + k) });
+    width += n;
+  }
+  return { properties, width };
 }
 
 function latticeOf(text: string | undefined, origin: string | undefined, where: string): AtomBox | null {

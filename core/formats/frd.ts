@@ -1,5 +1,5 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { CellGroup, FieldHeader, FileFormat, OpenedMesh } from './format.ts';
@@ -45,6 +45,8 @@ interface Block {
   components: number;
   nodes: number[];
   values: number[];
+  /** Whether the line that ends it was there: only then is its last number whole. */
+  ended: boolean;
 }
 
 interface Content {
@@ -97,18 +99,15 @@ function readContent(
   let idWidth = 10;
   let block: Block | null = null;
   let present: number[] = [];
-  let wanted = 0;
+  const announced = { nodes: 0, elements: 0 };
+  let closed = false;
   const number = (text: string, at: number): number => {
     const value = Number(text.replace(/\s+/g, ''));
     if (text.trim() !== '' && !Number.isNaN(value)) return value;
     if (/nan/i.test(text)) return Number.NaN;
-    throw new ReadError(
-      `"${text.trim()}" is not a number`,
-      `byte ${at}`,
-      'The file may be cut off; write it again.',
-    );
+    throw new CutOffError(`"${text.trim()}" is not a number`, `byte ${at}`);
   };
-  walk((bytes, at) => {
+  const readLine = (bytes: Uint8Array, at: number): boolean | undefined => {
     const line = decoder.decode(bytes);
     const key = line.slice(0, 5).trim();
     if (/^ {3,4}[123]C/.test(line) || /^ {2}100C/.test(line)) {
@@ -128,7 +127,8 @@ function readContent(
             ? 'results'
             : 'none';
       if (section === 'nodes' || section === 'elements') {
-        wanted = Number(line.slice(6, 36).trim().split(/\s+/)[0]);
+        const wanted = Number(line.slice(6, 36).trim().split(/\s+/)[0]);
+        announced[section] += wanted || 0;
         if (wanted > fileBytes)
           throw new ReadError(`a count of ${wanted} does not fit the file`, `byte ${at}`, 'Write it again.');
       }
@@ -142,7 +142,10 @@ function readContent(
       }
       return undefined;
     }
-    if (key === '9999') return false;
+    if (key === '9999') {
+      closed = true;
+      return false;
+    }
     if (section === 'nodes' && key === '-1') {
       out.nodeTags.push(number(line.slice(3, 3 + idWidth), at));
       for (let k = 0; k < 3; k++)
@@ -170,6 +173,7 @@ function readContent(
         components: 0,
         nodes: [],
         values: [],
+        ended: false,
       };
       present = [];
       out.blocks.push(block);
@@ -182,18 +186,38 @@ function readContent(
       readValues(line, 3 + idWidth, block, at, number);
     } else if (section === 'results' && key === '-2' && block)
       readValues(line, 3 + idWidth, block, at, number);
-    else if (key === '-3') section = section === 'results' ? 'results' : 'none';
+    else if (key === '-3') {
+      if (block) block.ended = true;
+      if (section !== 'results') section = 'none';
+    }
     return undefined;
-  });
-  if (out.nodeTags.length === 0)
-    throw new ReadError('the file holds no nodes', '2C block', 'It may be cut off; write it again.');
-  for (const b of out.blocks) {
-    if (b.values.length === b.nodes.length * b.components) continue;
-    findings.add(`${b.field} is cut off and is left out`);
+  };
+  try {
+    walk(readLine);
+  } catch (error) {
+    // The mesh stands before the results: it is whole when one of them was begun.
+    if (!(error instanceof CutOffError) || out.steps.length === 0) throw error;
+    findings.add(`the file is cut off (${error.where}: ${error.reason}): only what stands before is shown`);
   }
-  out.blocks = out.blocks.filter(
-    (b) => b.components > 0 && b.values.length === b.nodes.length * b.components,
-  );
+  if (out.nodeTags.length === 0) throw new CutOffError('the file holds no nodes', '2C block');
+  for (const [what, there] of [
+    ['nodes', out.nodeTags.length],
+    ['elements', out.cells.length],
+  ] as const)
+    if (there < announced[what])
+      throw new CutOffError(
+        `${announced[what]} ${what} are announced but ${there} are there`,
+        `${what} block`,
+      );
+  if (!closed && out.steps.length === 0)
+    throw new CutOffError('the file ends before its elements do', 'elements block');
+  if (!closed && findings.list.length === 0)
+    findings.add('the file does not end as it should: only what stands before is shown');
+  const whole = (b: Block): boolean => b.ended && b.values.length === b.nodes.length * b.components;
+  for (const b of out.blocks) if (!whole(b)) findings.add(`${b.field} is cut off and is left out`);
+  out.blocks = out.blocks.filter((b) => b.components > 0 && whole(b));
+  // A last step that has nothing left would be an empty one.
+  while (out.steps.length > 1 && !out.blocks.some((b) => b.step === out.steps.length - 1)) out.steps.pop();
   return out;
 }
 

@@ -1,4 +1,4 @@
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import type { FieldLocation } from './format.ts';
 import { mshElements } from './msh-cells.ts';
 
@@ -22,8 +22,6 @@ export interface MshData {
   tags: number[];
   values: Float64Array;
 }
-
-const cutOff = 'The file may be cut off; copy or write it again.';
 
 /** Reads the sections of an MSH file of version 2 or 4, ascii or binary. */
 export class MshReader {
@@ -59,7 +57,7 @@ export class MshReader {
       } catch (error) {
         // Nodes and elements that are whole are worth showing though the file ends too early.
         const whole = name !== '$Nodes' && this.nodeTags.length > 0 && this.blocks.length > 0;
-        if (!(error instanceof ReadError) || !whole || error.remedy !== cutOff) throw error;
+        if (!(error instanceof CutOffError) || !whole) throw error;
         this.cut = `the file is cut off in ${name} (${error.reason}): only what stands before is shown`;
         return;
       }
@@ -106,7 +104,7 @@ export class MshReader {
       this.line();
       return;
     }
-    throw new ReadError(`the section ${name} does not end`, `section ${name}`, cutOff);
+    throw new CutOffError(`the section ${name} does not end`, `section ${name}`);
   }
 
   private readFormat(): void {
@@ -190,12 +188,11 @@ export class MshReader {
     while (done < count) {
       if (!this.binary) {
         const [tag, element, tagCount, ...rest] = (this.line() ?? '').trim().split(/\s+/).map(Number);
-        if (!Number.isInteger(element))
-          throw new ReadError(`element ${done + 1} is damaged`, '$Elements', cutOff);
+        if (!Number.isInteger(element)) throw new CutOffError(`element ${done + 1} is damaged`, '$Elements');
         const nodes = rest.slice(tagCount);
         const wanted = mshElements[element]?.nodes ?? nodes.length;
         if (nodes.length !== wanted)
-          throw new ReadError(`element ${tag} has ${nodes.length} nodes, not ${wanted}`, '$Elements', cutOff);
+          throw new CutOffError(`element ${tag} has ${nodes.length} nodes, not ${wanted}`, '$Elements');
         one(element, tag, rest.slice(0, tagCount), nodes);
         done++;
         continue;
@@ -279,13 +276,13 @@ export class MshReader {
 
   private checked(count: number, where: string): number {
     if (Number.isInteger(count) && count >= 0 && count <= this.fileBytes) return count;
-    throw new ReadError(`a count of ${count} does not fit the file`, where, cutOff);
+    throw new CutOffError(`a count of ${count} does not fit the file`, where);
   }
 
   private requiredLine(where: string): string {
     const line = this.line();
     if (line !== null) return line;
-    throw new ReadError('the file ends too early', where, cutOff);
+    throw new CutOffError('the file ends too early', where);
   }
 
   private line(): string | null {
@@ -307,16 +304,15 @@ export class MshReader {
     const value = Number(text);
     if (text !== '' && !Number.isNaN(value)) return value;
     if (/nan/i.test(text)) return Number.NaN;
-    throw new ReadError(
+    throw new CutOffError(
       text === '' ? 'the file ends too early' : `"${text}" is not a number`,
       `byte ${from}`,
-      cutOff,
     );
   }
 
   private room(bytes: number): number {
     const at = this.at;
-    if (at + bytes > this.bytes.length) throw new ReadError('the file ends too early', `byte ${at}`, cutOff);
+    if (at + bytes > this.bytes.length) throw new CutOffError('the file ends too early', `byte ${at}`);
     this.at += bytes;
     return at;
   }

@@ -1,4 +1,4 @@
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { wholeFile } from './byte-source.ts';
 import { fittingCount } from './counts.ts';
 import { Findings } from './findings.ts';
@@ -201,12 +201,7 @@ const SPARSEST = 64;
 
 /** A file of data alone: its tags count the nodes or elements of another file's mesh from 1. */
 function openedFields(reader: MshReader): OpenedFields {
-  if (reader.data.length === 0)
-    throw new ReadError(
-      'the file holds neither a mesh nor data',
-      'whole file',
-      'It may be cut off; write it again.',
-    );
+  if (reader.data.length === 0) throw new CutOffError('the file holds neither a mesh nor data', 'whole file');
   const times = timesOf(reader.data);
   return {
     kind: 'fields',

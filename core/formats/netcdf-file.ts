@@ -1,5 +1,5 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import type { ByteSource } from './byte-source.ts';
 import type { Hierarchy, NumberArray } from './format.ts';
@@ -13,6 +13,8 @@ export interface NetcdfVariable {
 
 /** A NetCDF file of either generation, as far as readers need it. */
 export interface NetcdfFile {
+  /** What is missing at its end, in words; null when it is whole. */
+  readonly cut: string | null;
   dimensions: Record<string, number>;
   attributes: Record<string, string | number | number[]>;
   variables: Map<string, NetcdfVariable>;
@@ -22,7 +24,6 @@ export interface NetcdfFile {
   texts(name: string): string[];
 }
 
-const cutOff = 'The file may be cut off; copy or write it again.';
 const types: Record<number, NumberType> = {
   1: 'i8',
   2: 'u8',
@@ -53,6 +54,7 @@ export function openClassicNetcdf(source: ByteSource): NetcdfFile {
 }
 
 class ClassicFile implements NetcdfFile {
+  cut: string | null = null;
   readonly dimensions: Record<string, number> = byName({});
   readonly attributes: Record<string, string | number | number[]> = byName({});
   readonly variables = new Map<string, Placed>();
@@ -89,7 +91,7 @@ class ClassicFile implements NetcdfFile {
       this.count();
       const begin = this.far ? Number(this.big()) : this.word();
       if (!type || ids.some((d) => names[d] === undefined))
-        throw new ReadError(`the variable ${name} is damaged`, `byte ${this.at}`, cutOff);
+        throw new CutOffError(`the variable ${name} is damaged`, `byte ${this.at}`);
       found.push({
         name,
         dimensions: ids.map((d) => names[d]),
@@ -110,14 +112,16 @@ class ClassicFile implements NetcdfFile {
       const first = inRecords.reduce((n, v) => Math.min(n, v.begin), Number.POSITIVE_INFINITY);
       records = this.recordSize > 0 ? Math.floor((source.length - first) / this.recordSize) : 0;
     }
-    // No more records than the file has room for, whatever its header says.
-    if (this.recordSize > 0) records = Math.min(records, Math.floor(source.length / this.recordSize) + 1);
+    const whole = Math.min(records, ...inRecords.map((v) => this.wholeRecords(v)));
+    if (whole < records)
+      this.cut = `the file is cut off: ${whole} of the ${records} steps it announces are there`;
+    records = whole;
     for (const d of unlimited) this.dimensions[names[d]] = records;
     for (const v of found) {
       v.shape = v.dimensions.map((d) => this.dimensions[d]);
       // What a variable says of its size is what readers make arrays by.
       if (!v.record && this.sizeOf(v) > source.length)
-        throw new ReadError(`the dimensions of ${v.name} are larger than the file`, 'header', cutOff);
+        throw new CutOffError(`the dimensions of ${v.name} are larger than the file`, 'header');
       this.variables.set(v.name, v);
     }
   }
@@ -134,8 +138,7 @@ class ClassicFile implements NetcdfFile {
     if (record !== undefined)
       return numbersOf(this.bytes(v.begin + record * this.recordSize, each, where), v.type, false, where);
     const records = v.shape[0];
-    if (records * each > this.source.length)
-      throw new ReadError('the records do not fit the file', where, cutOff);
+    if (records * each > this.source.length) throw new CutOffError('the records do not fit the file', where);
     const out = new Uint8Array(records * each);
     for (let r = 0; r < records; r++)
       out.set(this.bytes(v.begin + r * this.recordSize, each, where), r * each);
@@ -153,6 +156,12 @@ class ClassicFile implements NetcdfFile {
     throw new ReadError(`the file has no variable "${name}"`, 'header', 'Write it with that variable.');
   }
 
+  /** Records of a variable that lie wholly within the file. */
+  private wholeRecords(v: Placed): number {
+    const room = this.source.length - v.begin - this.sizeOf(v);
+    return room < 0 ? 0 : Math.floor(room / Math.max(1, this.recordSize)) + 1;
+  }
+
   /** Bytes of the variable, or of one record of it. */
   private sizeOf(v: Placed): number {
     const dims = v.record ? v.dimensions.slice(1) : v.dimensions;
@@ -161,10 +170,9 @@ class ClassicFile implements NetcdfFile {
 
   private bytes(from: number, length: number, where: string): Uint8Array {
     if (!(from >= 0) || from + length > this.source.length)
-      throw new ReadError(
+      throw new CutOffError(
         `${length} bytes are needed at ${from} but the file has ${this.source.length}`,
         where,
-        cutOff,
       );
     return this.source.read(from, from + length);
   }
@@ -174,7 +182,7 @@ class ClassicFile implements NetcdfFile {
     const count = this.count();
     if (found === 0 && count === 0) return;
     if (found !== tag || count > this.view.byteLength)
-      throw new ReadError('the header is damaged', `byte ${this.at}`, cutOff);
+      throw new CutOffError('the header is damaged', `byte ${this.at}`);
     for (let i = 0; i < count; i++) one();
   }
 
@@ -208,13 +216,13 @@ class ClassicFile implements NetcdfFile {
 
   private small(): number {
     const n = this.count();
-    if (n > 64) throw new ReadError(`${n} dimensions are too many`, `byte ${this.at}`, cutOff);
+    if (n > 64) throw new CutOffError(`${n} dimensions are too many`, `byte ${this.at}`);
     return n;
   }
 
   private need(bytes: number): void {
     if (!(bytes >= 0) || this.at + bytes > this.view.byteLength)
-      throw new ReadError('the header ends too early', `byte ${this.at}`, cutOff);
+      throw new CutOffError('the header ends too early', `byte ${this.at}`);
   }
 
   private word(): number {
@@ -280,6 +288,7 @@ export function openNetcdf4(file: Hierarchy): NetcdfFile {
     variables.set(name, { name, dimensions: own, shape, attributes: attributesOf(name) });
   }
   return {
+    cut: null,
     dimensions,
     attributes: attributesOf('/'),
     variables,

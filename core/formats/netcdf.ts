@@ -21,6 +21,7 @@ export const netcdf: FileFormat = {
 
 export function openNetcdfRun(file: NetcdfFile) {
   const findings = new Findings();
+  if (file.cut) findings.add(file.cut);
   if (isExodus(file)) return exodusRun(file, findings);
   const topology = meshTopology(file);
   if (topology) return topologyRun(file, topology, findings);

@@ -1,7 +1,7 @@
 import { byName } from '../model/by-name.ts';
 import { LINE, POLYGON, QUAD, TRIANGLE } from '../model/cell-types.ts';
 import { GrowingUint32 } from '../model/growing.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { type NumberType, numberBytes } from './binary-numbers.ts';
 import { type ByteSource, wholeFile } from './byte-source.ts';
 import { fittingCount } from './counts.ts';
@@ -12,7 +12,6 @@ import { meshInMemory } from './mesh-in-memory.ts';
 import { openedRun, steadyPart } from './opened-run.ts';
 
 const decoder = new TextDecoder();
-const cutOff = 'The file may be cut off; copy or write it again.';
 
 const types: Record<string, NumberType> = byName({
   char: 'i8',
@@ -63,8 +62,19 @@ export const ply: FileFormat = {
     const connectivity = new GrowingUint32();
     const ends = new GrowingUint32();
     const fields: { header: FieldHeader; data: NumberArray }[] = [];
-    for (const element of elements) {
-      const columns = readElement(element, values, connectivity, ends);
+    for (const [i, element] of elements.entries()) {
+      let columns: Map<string, NumberArray>;
+      try {
+        columns = readElement(element, values, connectivity, ends);
+      } catch (error) {
+        // Vertices and faces that are whole are worth showing though the file ends in what stands behind them.
+        const later = elements.slice(i).some((e) => e.name === 'vertex' || e.name === 'face');
+        if (!(error instanceof CutOffError) || later) throw error;
+        findings.add(
+          `the file is cut off in the element "${element.name}" (${error.reason}): only what stands before is shown`,
+        );
+        break;
+      }
       if (element.name === 'vertex') {
         points = interleave(columns, ['x', 'y', 'z'], element.count);
         fields.push(...fieldsOf(columns, 'point'));
@@ -90,7 +100,7 @@ const faceType = (n: number): number => (n === 2 ? LINE : n === 3 ? TRIANGLE : n
 function readHeader(source: ByteSource): { elements: Element[]; format: string; start: number } {
   const head = decoder.decode(source.read(0, 65536));
   const end = /end_header\r?\n/.exec(head);
-  if (!end) throw new ReadError('the header does not end', 'end_header', cutOff);
+  if (!end) throw new CutOffError('the header does not end', 'end_header');
   const elements: Element[] = [];
   let format = 'ascii';
   for (const line of head.slice(0, end.index).split(/\r?\n/)) {
@@ -99,11 +109,7 @@ function readHeader(source: ByteSource): { elements: Element[]; format: string; 
     else if (words[0] === 'element') {
       const count = Number(words[2]);
       if (!Number.isInteger(count) || count < 0 || count > source.length)
-        throw new ReadError(
-          `"${words[2] ?? ''}" is no count that fits the file`,
-          `element ${words[1]}`,
-          cutOff,
-        );
+        throw new CutOffError(`"${words[2] ?? ''}" is no count that fits the file`, `element ${words[1]}`);
       elements.push({ name: words[1], count, properties: [] });
     } else if (words[0] === 'property') {
       const isList = words[1] === 'list';
@@ -150,7 +156,7 @@ class BinaryValues implements Values {
   next(type: NumberType, where: string): number {
     const { view, at, little } = this;
     const size = numberBytes[type];
-    if (at + size > view.byteLength) throw new ReadError('the file ends too early', where, cutOff);
+    if (at + size > view.byteLength) throw new CutOffError('the file ends too early', where);
     this.at += size;
     switch (type) {
       case 'i8':
@@ -193,11 +199,7 @@ class AsciiValues implements Values {
     const text = decoder.decode(bytes.subarray(from, this.at));
     const value = Number(text);
     if (text === '' || (Number.isNaN(value) && !/nan/i.test(text)))
-      throw new ReadError(
-        text === '' ? 'the file ends too early' : `"${text}" is not a number`,
-        where,
-        cutOff,
-      );
+      throw new CutOffError(text === '' ? 'the file ends too early' : `"${text}" is not a number`, where);
     return value;
   }
 }

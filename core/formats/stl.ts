@@ -23,7 +23,7 @@ export const stl: FileFormat = {
     const text =
       /^\s*solid\b/.test(ascii(source.read(0, 80))) &&
       /facet|endsolid/.test(ascii(source.read(0, 4096), 4096));
-    const solids = text ? readAsciiStl(source) : [{ name: null, corners: readBinaryStl(source) }];
+    const solids = text ? readAsciiStl(source, findings) : [{ name: null, corners: readBinaryStl(source) }];
     const parts = solids
       .filter((s) => s.corners.length > 0)
       .map((s) => steadyPart(solids.length > 1 ? s.name : null, meshInMemory(weld(s.corners), [], findings)));
@@ -55,10 +55,16 @@ function readBinaryStl(source: ByteSource): Float32Array {
   return corners;
 }
 
-function readAsciiStl(source: ByteSource): { name: string | null; corners: Float64Array }[] {
+/** Reads solids as text; triangles before the end of a file that is cut off are given, and that is told. */
+function readAsciiStl(
+  source: ByteSource,
+  findings: Findings,
+): { name: string | null; corners: Float64Array }[] {
   const solids: { name: string | null; corners: GrowingFloat64 }[] = [];
+  let ended = false;
   eachLine(source, 0, (bytes, at) => {
     const words = decoder.decode(bytes).trim().split(/\s+/);
+    if (words[0] !== '') ended = words[0] === 'endsolid';
     if (words[0] === 'solid')
       solids.push({ name: words.slice(1).join(' ') || null, corners: new GrowingFloat64() });
     else if (words[0] === 'vertex') {
@@ -71,6 +77,10 @@ function readAsciiStl(source: ByteSource): { name: string | null; corners: Float
     }
     return undefined;
   });
+  if (!ended) {
+    const whole = Math.floor((solids.at(-1)?.corners.length ?? 0) / 9);
+    findings.add(`the file is cut off in its last solid: the ${whole} triangles before that are shown`);
+  }
   return solids.map((s) => {
     const corners = s.corners.toArray();
     return { name: s.name, corners: corners.subarray(0, corners.length - (corners.length % 9)) };

@@ -1,4 +1,4 @@
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError } from '../model/read-error.ts';
 import { type NumberType, numbersOf } from './binary-numbers.ts';
 import { type ByteSource, wholeFile } from './byte-source.ts';
 import type { NumberArray } from './format.ts';
@@ -14,7 +14,6 @@ export interface CaseHeader {
 }
 
 const decoder = new TextDecoder();
-const cutOff = 'The file may be cut off; copy or write it again.';
 
 /** The header block in braces at the top of every file of a case, or null. */
 export function caseHeader(head: Uint8Array): CaseHeader | null {
@@ -46,7 +45,7 @@ export class CaseText {
   ) {
     this.bytes = wholeFile(source);
     const header = caseHeader(this.bytes);
-    if (!header) throw new ReadError('the header block is missing', where, cutOff);
+    if (!header) throw new CutOffError('the header block is missing', where);
     this.header = header;
     this.at = this.bytes.indexOf(125, 0) + 1;
   }
@@ -99,10 +98,9 @@ export class CaseText {
   expect(sign: string): void {
     const found = this.word();
     if (found !== sign)
-      throw new ReadError(
+      throw new CutOffError(
         `"${found.slice(0, 30)}" stands where "${sign}" should`,
         `${this.where}, byte ${this.at}`,
-        cutOff,
       );
   }
 
@@ -110,10 +108,9 @@ export class CaseText {
     const word = this.word();
     const n = Number(word);
     if (Number.isInteger(n) && n >= 0 && n <= this.bytes.length) return n;
-    throw new ReadError(
+    throw new CutOffError(
       `"${word.slice(0, 30)}" is no count that fits the file`,
       `${this.where}, byte ${this.at}`,
-      cutOff,
     );
   }
 
@@ -161,12 +158,11 @@ export class CaseText {
       for (let i = from; i < this.at && i < from + 40; i++) text += String.fromCharCode(bytes[i]);
       out[n] = /^[-+]?nan$/i.test(text) ? Number.NaN : text === '' ? Number.NaN : Number(text);
       if (Number.isNaN(out[n]) && !/nan/i.test(text))
-        throw new ReadError(
+        throw new CutOffError(
           text === ''
             ? `${count} numbers are announced but the list ends after ${n}`
             : `"${text}" is not a number`,
           `${this.where}, byte ${from}`,
-          cutOff,
         );
     }
     return out;
@@ -185,10 +181,9 @@ export class CaseText {
     const from = open + 1;
     const to = from + count * bytes;
     if (open < 0 || to > this.bytes.length)
-      throw new ReadError(
+      throw new CutOffError(
         `${count * bytes} bytes are needed but fewer are left`,
         `${this.where}, byte ${from}`,
-        cutOff,
       );
     this.at = to;
     this.expect(')');

@@ -1,12 +1,10 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
 import { type ByteSource, SlidingWindow, WINDOW } from './byte-source.ts';
 import { fittingCount } from './counts.ts';
 import type { NumberArray } from './format.ts';
-
-export const cutOff = 'The file may be cut off; copy or write it again.';
 
 const types: Record<string, NumberType> = byName({
   bit: 'u8',
@@ -59,11 +57,7 @@ export class LegacyCursor {
     this.rawLine();
     const kind = (this.rawLine() ?? '').trim().toUpperCase();
     if (kind !== 'ASCII' && kind !== 'BINARY')
-      throw new ReadError(
-        `the third line says "${kind.slice(0, 20)}", not ASCII or BINARY`,
-        'line 3',
-        cutOff,
-      );
+      throw new CutOffError(`the third line says "${kind.slice(0, 20)}", not ASCII or BINARY`, 'line 3');
     this.binary = kind === 'BINARY';
   }
 
@@ -98,7 +92,7 @@ export class LegacyCursor {
   }
 
   counts(words: string[], size: number, where: string): number[] {
-    if (words.length !== size) throw new ReadError(`${size} numbers are needed`, where, cutOff);
+    if (words.length !== size) throw new CutOffError(`${size} numbers are needed`, where);
     return words.map((w) => this.count(w, where));
   }
 
@@ -117,10 +111,9 @@ export class LegacyCursor {
     if (this.binary) {
       const bytes = typeName === 'bit' ? Math.ceil(count / 8) : count * numberBytes[type];
       if (from + bytes > this.source.length) {
-        throw new ReadError(
+        throw new CutOffError(
           `the array needs ${bytes} bytes but ${this.source.length - from} are left`,
           where,
-          cutOff,
         );
       }
       this.at = from + bytes;
@@ -142,7 +135,7 @@ export class LegacyCursor {
     while (words < count || inside) {
       if (this.at >= this.source.length) {
         if (inside && words === count) return;
-        throw new ReadError(`the array should hold ${count} numbers but ends after ${words}`, where, cutOff);
+        throw new CutOffError(`the array should hold ${count} numbers but ends after ${words}`, where);
       }
       this.window.reach(this.at, Math.min(WINDOW, this.source.length - this.at));
       const { bytes, start } = this.window;

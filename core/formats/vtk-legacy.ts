@@ -1,5 +1,5 @@
 import { LINE, POLYGON, POLYHEDRON, POLYLINE, QUAD, STRIP, TRIANGLE, VERTEX } from '../model/cell-types.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
 import { checkStarts } from './counts.ts';
 import { Findings } from './findings.ts';
@@ -8,7 +8,7 @@ import { type Cells, gridCellCount, gridCells, joinCells, sameSizeOffsets } from
 import { wholeMesh } from './join-pieces.ts';
 import { admitMesh } from './mesh-door.ts';
 import { openedRun, steadyPart } from './opened-run.ts';
-import { cutOff, LegacyCursor } from './vtk-legacy-cursor.ts';
+import { LegacyCursor } from './vtk-legacy-cursor.ts';
 import { latticePoints } from './vtk-xml-grids.ts';
 
 /** Legacy VTK files, ascii and binary, versions 2 to 5.1, of all five kinds of data sets. */
@@ -26,7 +26,7 @@ export const vtkLegacy: FileFormat = {
     } catch (error) {
       // A mesh that is whole is worth showing though its fields are cut off.
       const whole = content.points !== null && content.lists.length > 0 && content.cellTypes !== null;
-      if (!(error instanceof ReadError) || !whole || error.remedy !== cutOff) throw error;
+      if (!(error instanceof CutOffError) || !whole) throw error;
       findings.add(`the file is cut off (${error.where}: ${error.reason}): only what stands before is shown`);
     }
     const mesh = openedMesh(content, findings);
@@ -72,6 +72,7 @@ const emptyContent = (): Content => ({
 function readContent(cursor: LegacyCursor, out: Content, findings: Findings): void {
   let location: FieldLocation | null = null;
   let tuples = 0;
+  let announced: string | null = null;
   for (let words = cursor.line(); words !== null; words = cursor.line()) {
     const [key, ...rest] = words;
     const add = (name: string, components: number, type: string, unit: string | null = null): void => {
@@ -82,6 +83,7 @@ function readContent(cursor: LegacyCursor, out: Content, findings: Findings): vo
       );
       if (location) addField(out, { name: decodeName(name), location, components, unit }, read, findings);
     };
+    announced = /^(POINT|CELL)_DATA$/i.test(key) ? key : null;
     switch (key.toUpperCase()) {
       case 'DATASET':
         out.dataSet = rest[0]?.toUpperCase() ?? '';
@@ -123,7 +125,7 @@ function readContent(cursor: LegacyCursor, out: Content, findings: Findings): vo
       case 'POINT_DATA':
       case 'CELL_DATA':
         location = key.toUpperCase() === 'POINT_DATA' ? 'point' : 'cell';
-        tuples = cursor.count(rest[0], key);
+        tuples = cursor.count(rest[0], key.toUpperCase());
         break;
       case 'SCALARS':
         // The name of a colour table stands between the header and the numbers.
@@ -162,7 +164,7 @@ function readContent(cursor: LegacyCursor, out: Content, findings: Findings): vo
         }
         break;
       case 'FIELD':
-        readFieldArrays(cursor, Number(rest[1]), location, out, findings);
+        readFieldArrays(cursor, cursor.count(rest[1], 'FIELD'), location, out, findings);
         break;
       case 'METADATA':
         cursor.skipToBlankLine();
@@ -175,8 +177,10 @@ function readContent(cursor: LegacyCursor, out: Content, findings: Findings): vo
         );
     }
   }
-  if (!out.dataSet)
-    throw new ReadError('the file names no kind of data set', 'DATASET', 'It is cut off; write it again.');
+  if (!out.dataSet) throw new CutOffError('the file names no kind of data set', 'DATASET');
+  if (out.dataSet === 'UNSTRUCTURED_GRID' && out.lists.length === 0)
+    findings.add('the grid has points but no cells: the points are shown; the file may be cut off');
+  if (announced && tuples > 0) throw new CutOffError('no array follows', announced);
 }
 
 function addField(out: Content, header: FieldHeader, read: Later, findings: Findings): void {
@@ -199,7 +203,7 @@ function readFieldArrays(
       words = cursor.line();
     }
     if (!words || words.length < 4)
-      throw new ReadError('a field array has no header', `FIELD, array ${i + 1}`, cutOff);
+      throw new CutOffError('a field array has no header', `FIELD, array ${i + 1}`);
     const [name, components, tuples, type] = words;
     const n = cursor.count(components, `FIELD / ${name}`) * cursor.count(tuples, `FIELD / ${name}`);
     const read = cursor.array(n, type, `FIELD / ${name}`);
@@ -253,7 +257,7 @@ function readList(cursor: LegacyCursor, words: string[], kind: string): () => Ce
     for (let c = 0; c < cells; c++) {
       const length = flat[at++];
       if (length === undefined || at + length > size)
-        throw new ReadError(`cell ${c} reaches behind the end of the list`, kind, cutOff);
+        throw new CutOffError(`cell ${c} reaches behind the end of the list`, kind);
       for (let k = 0; k < length; k++) connectivity[n++] = flat[at++];
       starts[c + 1] = n;
     }
@@ -311,7 +315,7 @@ function openedMesh(content: Content, findings: Findings): OpenedMesh {
 
 function readMesh(content: Content, grid: boolean): RawMesh {
   if (grid) return { points: gridPoints(content), ...gridCells(content.dims) };
-  if (!content.points) throw new ReadError('the file has no points', 'POINTS', cutOff);
+  if (!content.points) throw new CutOffError('the file has no points', 'POINTS');
   const lists = [...content.lists].sort((a, b) => listOrder.indexOf(a.kind) - listOrder.indexOf(b.kind));
   const cells = joinCells(lists.map((l) => l.read()));
   const types = content.cellTypes ? new Uint8Array(content.cellTypes()) : cells.types;

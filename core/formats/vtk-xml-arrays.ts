@@ -1,5 +1,5 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { withoutWhiteSpace } from './base64.ts';
 import { type NumberType, numberBytes, numbersOf } from './binary-numbers.ts';
@@ -48,8 +48,6 @@ const numberTypes: Record<string, NumberType> = byName({
 /** Deflate cannot shrink data by more than 1032 to 1; a larger claim is a trap or damage. */
 const LARGEST_RATIO = 1040;
 
-const cutOff = 'The file may be cut off; copy or write it again.';
-
 /**
  * Reads one array of a VTK XML file: ascii, base64 in place, or appended raw or base64; with or without zlib blocks.
  *
@@ -82,7 +80,7 @@ export function readDataArray(
     );
   }
   if (data.length % size !== 0) {
-    throw new ReadError(`${data.length} bytes are no whole number of ${tag.type} values`, tag.where, cutOff);
+    throw new CutOffError(`${data.length} bytes are no whole number of ${tag.type} values`, tag.where);
   }
   return numbersOf(data, numberTypes[tag.type], encoding.littleEndian, tag.where);
 }
@@ -90,10 +88,9 @@ export function readDataArray(
 function readAscii(source: ByteSource, tag: ArrayTag, count: number | null): NumberArray {
   const text = tag.text ? source.read(tag.text[0], tag.text[1]) : new Uint8Array(0);
   if (count !== null && count > text.length / 2 + 1) {
-    throw new ReadError(
+    throw new CutOffError(
       `the array should hold ${count} numbers but its text has ${text.length} letters`,
       tag.where,
-      cutOff,
     );
   }
   const n = count ?? countWords(text);
@@ -126,11 +123,11 @@ function readBinary(
 ): Uint8Array {
   if (tag.format === 'appended') {
     if (!appended || tag.offset === null) {
-      throw new ReadError('the array points to appended data that is not there', tag.where, cutOff);
+      throw new CutOffError('the array points to appended data that is not there', tag.where);
     }
     const start = appended.start + tag.offset;
     if (!(start >= 0 && start < source.length)) {
-      throw new ReadError(`offset ${tag.offset} lies outside the file`, tag.where, cutOff);
+      throw new CutOffError(`offset ${tag.offset} lies outside the file`, tag.where);
     }
     return appended.encoding === 'raw'
       ? takeArray(new RawBytes(source, start, tag.where), encoding, tag.where, tools)
@@ -168,10 +165,9 @@ class RawBytes implements ArrayBytes {
   ) {}
   peek(n: number): Uint8Array {
     if (this.at + n > this.source.length) {
-      throw new ReadError(
+      throw new CutOffError(
         `the array needs ${n} bytes but ${this.source.length - this.at} are left`,
         this.where,
-        cutOff,
       );
     }
     return this.source.read(this.at, this.at + n);
@@ -195,15 +191,13 @@ class Base64Text implements ArrayBytes {
   peek(n: number): Uint8Array {
     const letters = 4 * Math.ceil(n / 3);
     if (this.at + letters > this.source.length) {
-      throw new ReadError(
+      throw new CutOffError(
         `the array needs ${letters} base64 letters but ${this.source.length - this.at} are left`,
         this.where,
-        cutOff,
       );
     }
     const decoded = this.tools.decodeBase64(this.source.read(this.at, this.at + letters));
-    if (decoded.length < n)
-      throw new ReadError('the base64 text of the array is damaged', this.where, cutOff);
+    if (decoded.length < n) throw new CutOffError('the base64 text of the array is damaged', this.where);
     return decoded.subarray(0, n);
   }
   skipHeader(n: number): void {
@@ -244,13 +238,12 @@ function takeArray(source: ArrayBytes, encoding: FileEncoding, where: string, to
     try {
       block = tools.inflate(body.subarray(from, from + sizes[b]), size);
     } catch {
-      throw new ReadError(`compressed block ${b + 1} of ${blocks} is damaged`, where, cutOff);
+      throw new CutOffError(`compressed block ${b + 1} of ${blocks} is damaged`, where);
     }
     if (block.length !== size) {
-      throw new ReadError(
+      throw new CutOffError(
         `compressed block ${b + 1} of ${blocks} has ${block.length} bytes, not ${size}`,
         where,
-        cutOff,
       );
     }
     if (blocks === 1) return block;

@@ -1,5 +1,5 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import type { ByteSource } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FieldLocation, NumberArray, OpenedMesh, OpenedRun, ReadTools } from './format.ts';
@@ -105,7 +105,7 @@ export function readStructure(source: ByteSource, tools: ReadTools): Structure {
   if (!encoding)
     throw new ReadError('this is not a VTK XML file', 'first tag', 'Check that the right file was chosen.');
   if (pieces.length === 0) {
-    throw new ReadError('the file holds no mesh piece', type, 'It may be cut off; write it again.');
+    throw new CutOffError('the file holds no mesh piece', type);
   }
   return {
     dataSet,

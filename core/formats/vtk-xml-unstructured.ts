@@ -1,5 +1,5 @@
 import { POLYHEDRON } from '../model/cell-types.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { asFloats, asUint32, joinArrays } from './binary-numbers.ts';
 import type { Findings } from './findings.ts';
 import type { FileFormat, NumberArray, OpenedMesh, RawMesh, RawPolyhedra } from './format.ts';
@@ -76,8 +76,7 @@ function readMesh(s: Structure, sizes: PieceSize[]): RawMesh {
   for (const [i, piece] of s.pieces.entries()) {
     const size = sizes[i];
     const points = piece.arrays.Points?.[0];
-    if (!points)
-      throw new ReadError('the mesh has no points', 'Points', 'The file may be cut off; write it again.');
+    if (!points) throw new CutOffError('the mesh has no points', 'Points');
     coordinates.push(s.read({ ...points, where: 'Points' }, size.points * 3));
     const ends = s.read(named(piece, 'offsets'), size.cells);
     if (connectionBase === 0 && (ends instanceof Int32Array || ends instanceof Uint32Array)) {
@@ -107,7 +106,7 @@ function readMesh(s: Structure, sizes: PieceSize[]): RawMesh {
 function named(piece: Piece, name: string): ArrayTag {
   const found = piece.arrays.Cells?.find((t) => t.name === name);
   if (found) return found;
-  throw new ReadError(`the mesh has no array "${name}"`, 'Cells', 'The file may be cut off; write it again.');
+  throw new CutOffError(`the mesh has no array "${name}"`, 'Cells');
 }
 
 /** Nodes of a piece as unsigned numbers, moved behind the points of the pieces before; without a copy where none is needed. */

@@ -1,5 +1,5 @@
 import { byName } from '../model/by-name.ts';
-import { ReadError } from '../model/read-error.ts';
+import { CutOffError, ReadError } from '../model/read-error.ts';
 import { asFloats } from './binary-numbers.ts';
 import { fittingCount } from './counts.ts';
 import { Findings } from './findings.ts';
@@ -71,8 +71,7 @@ export const xdmf: FileFormat = {
     const items = new XdmfItems(source, tools, root);
     await items.openFiles();
     const grids = stepsOf(root, items);
-    if (grids.length === 0)
-      throw new ReadError('the file describes no grid', 'Domain', 'It may be cut off; write it again.');
+    if (grids.length === 0) throw new CutOffError('the file describes no grid', 'Domain');
     const names = [...new Set(grids.flatMap((g) => g.parts.map((p) => p.name)))];
     const parts = names.map(
       (name): OpenedPart => ({

@@ -1,12 +1,19 @@
 /** A refusal that tells its reader what is wrong, where, and what to do about it. */
 export class ReadError extends Error {
-  override readonly name = 'ReadError';
+  override readonly name: string = 'ReadError';
   constructor(
     readonly reason: string,
     readonly where: string,
     readonly remedy: string,
   ) {
     super(`${reason} (${where}). ${remedy}`);
+  }
+}
+
+/** A file that ends before what it announces, so that what stands before may still be worth showing. */
+export class CutOffError extends ReadError {
+  constructor(reason: string, where: string) {
+    super(reason, where, 'The file may be cut off or damaged; copy or write it again.');
   }
 }
 

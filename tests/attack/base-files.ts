@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import { zipSync } from 'fflate';
+import { brickFrd } from '../frd-text.ts';
 import { buildVolumeCase } from '../volume-case.ts';
 import { buildVtu, hexBlock } from '../vtu-builder.ts';
 
@@ -39,6 +40,7 @@ export function baseDrops(): BaseDrop[] {
       ),
     );
   one('chamber.obj', read('tests/fixtures/samples/chamber.obj'));
+  one('brick.frd', text(brickFrd));
   one('landings.csv', read('tests/fixtures/samples/landings_first2000.csv').subarray(0, 8000));
   one(
     'atoms.dump',
