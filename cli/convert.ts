@@ -1,4 +1,4 @@
-import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { Findings } from '#core/formats/findings.ts';
@@ -8,10 +8,12 @@ import type { PartToWrite } from '#core/formats/part-to-write.ts';
 import type { PlannedStep, RunPlan } from '#core/formats/series.ts';
 import { type FileWriter, writers } from '#core/formats/writer.ts';
 import { problemOf, ReadError } from '#core/model/read-error.ts';
+import { isStoreError } from '#core/model/store-error.ts';
 import { isChosen } from '#engine/import-run.ts';
 import { partName } from '#engine/read-step.ts';
 import { anywhere, FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
+import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface ConvertOptions {
   to: string;
@@ -35,7 +37,7 @@ export async function convertFiles(files: string[], options: ConvertOptions): Pr
     failed = true;
   };
   try {
-    await mkdir(options.out, { recursive: true });
+    await inFolder(options.out, () => mkdir(options.out, { recursive: true }));
     const named = await withFolders(files.map((name) => ({ name, path: resolve(name) })));
     const { plans, base, problems } = await understandFiles(named, anywhere, scratch);
     for (const p of problems) fail(p.file, new ReadError(p.reason, p.where, p.remedy));
@@ -46,13 +48,17 @@ export async function convertFiles(files: string[], options: ConvertOptions): Pr
         try {
           const content = await readForWriting(plan, step, opener);
           for (const [name, bytes] of await filesOf(plan, index, content, writer))
-            await writeFile(join(options.out, name), bytes).then(() => console.log(join(options.out, name)));
+            await writeWhole(join(options.out, name), bytes).then(() => console.log(join(options.out, name)));
         } catch (error) {
+          if (isStoreError(error)) throw error;
           fail(step.files[0]?.path ?? plan.name, error);
         }
       }
     }
     return failed ? 1 : 0;
+  } catch (error) {
+    fail(options.out, error);
+    return 1;
   } finally {
     await rm(scratch, { recursive: true, force: true });
   }

@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { chromium } from 'playwright-core';
@@ -12,6 +12,7 @@ import { readScript } from '#core/scene/scene-script.ts';
 import { withMeshMeasures } from '#core/scene/setting.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { freePort } from './free-port.ts';
+import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface RenderOptions {
   run: string[];
@@ -38,7 +39,7 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
     const text = scenePath === 'default' ? null : await readFile(scenePath, 'utf8');
     // A scene as JSON is read before the run is, so that a damaged one costs no time.
     const given = text?.trimStart().startsWith('{') ? readSceneFile(scenePath, text) : null;
-    await mkdir(options.out, { recursive: true });
+    await inFolder(options.out, () => mkdir(options.out, { recursive: true }));
     const port = await freePort();
     const address = `http://127.0.0.1:${port}`;
     server = await startServer(port, folder, options.run);
@@ -200,7 +201,7 @@ async function renderSteps(
       if (!told) for (const m of answer.mismatches) console.error(`note: ${m}`);
       told = true;
       const file = join(options.out, `${safe(scene.name)}-${String(step).padStart(4, '0')}.png`);
-      await writeFile(file, Buffer.from(answer.picture.split(',')[1], 'base64'));
+      await writeWhole(file, Buffer.from(answer.picture.split(',')[1], 'base64'));
       console.log(
         `${file} step ${step} t ${description.steps[step].time} ${options.size.width}x${options.size.height}`,
       );

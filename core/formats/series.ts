@@ -231,16 +231,38 @@ function flatten(
   return out;
 }
 
-/** Finds a listed file by its path beside the list, or by its name where that is unique. */
-function findListed(file: string, folder: string, known: Map<string, unknown>): string | null {
-  const direct = folder ? `${folder}/${slashes(file)}` : slashes(file);
-  if (known.has(direct)) return direct;
-  const normal = normalPath(direct);
-  const same: string[] = [];
-  for (const path of known.keys()) {
-    if (normalPath(path) === normal) return path;
-    if (baseName(path) === baseName(file)) same.push(path);
+/** Known files by their normal paths and by their names; made once for each set of files. */
+interface PathIndex {
+  normal: Map<string, string>;
+  names: Map<string, string[]>;
+}
+
+const indexes = new WeakMap<ReadonlyMap<string, unknown>, PathIndex>();
+
+function indexOf(known: ReadonlyMap<string, unknown>): PathIndex {
+  let index = indexes.get(known);
+  if (!index) {
+    index = { normal: new Map(), names: new Map() };
+    for (const path of known.keys()) {
+      if (!index.normal.has(normalPath(path))) index.normal.set(normalPath(path), path);
+      const same = index.names.get(baseName(path));
+      if (same) same.push(path);
+      else index.names.set(baseName(path), [path]);
+    }
+    indexes.set(known, index);
   }
+  return index;
+}
+
+/**
+ * Finds a listed file by its path beside the list, or by its name where that is unique. Files that were taken out of
+ * `known` since are not found.
+ */
+function findListed(file: string, folder: string, known: ReadonlyMap<string, unknown>): string | null {
+  const { normal, names } = indexOf(known);
+  const beside = normal.get(normalPath(folder ? `${folder}/${file}` : file));
+  if (beside !== undefined && known.has(beside)) return beside;
+  const same = (names.get(baseName(file)) ?? []).filter((path) => known.has(path));
   return same.length === 1 ? same[0] : null;
 }
 

@@ -21,3 +21,13 @@ export function understood(step: ChainStep): Understood | null {
 /** The steps of a chain that are understood. */
 export const understoodSteps = <S extends ChainStep>(chain: readonly S[]): S[] =>
   chain.filter((step) => understood(step) !== null);
+
+/** Why a step is not understood, in words for a person; null when it is. */
+export function whyNotUnderstood(step: ChainStep): string | null {
+  const operation = operations.find((op) => op.id === step.op);
+  if (!operation) return `This version has no operation “${step.op}”.`;
+  const options = operation.schema.safeParse(step.options);
+  if (options.success) return null;
+  const [{ path, message }] = options.error.issues;
+  return `The options of “${operation.name}” do not fit: ${path.length > 0 ? `${path.join(' ')}: ` : ''}${message.replace(/\.$/, '').toLowerCase()}.`;
+}

@@ -29,10 +29,12 @@ describe('a scene that does not fit', () => {
   });
   it('has its numbers brought within their bounds, and says which', () => {
     const far = repairScene(with_(['picture', 'aspect'], 1e-300));
-    expect(far.scene.picture.aspect).toBe(0.1);
-    expect(far.repairs).toEqual(['picture / aspect was 1e-300 and is now 0.1']);
+    expect(far.scene.picture.aspect).toBeNull();
+    expect(far.repairs).toEqual(['picture / aspect was 1e-300 and is now null']);
+    expect(repairScene(with_(['picture', 'aspect'], 12)).scene.picture.aspect).toBe(10);
     expect(repairScene(with_(['layers', 1, 'opacity'], 7)).scene.layers[1].opacity).toBe(1);
-    expect(repairScene(with_(['camera', 'position', 0], 1e300)).scene.camera.position[0]).toBe(1e30);
+    expect(repairScene(with_(['camera', 'position', 0], 2e30)).scene.camera.position[0]).toBe(1e30);
+    expect(repairScene(with_(['camera', 'position', 0], 1e300)).scene.camera.position[0]).toBe(3);
   });
   it('gets plain things in place of what is missing or no thing of its kind', () => {
     // 1e400 in a file becomes infinite, and null once it is written.

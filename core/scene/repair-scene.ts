@@ -101,7 +101,7 @@ function repair(document: Record<string, unknown>, issue: ZodIssue): string {
   const where = path.join(' / ');
   const value = at(document, path);
   const bounded = withinBounds(value, issue);
-  if (bounded !== null) {
+  if (bounded !== undefined) {
     put(document, path, bounded);
     return `${where} was ${show(value)} and is now ${show(bounded)}`;
   }
@@ -124,13 +124,20 @@ function repair(document: Record<string, unknown>, issue: ZodIssue): string {
 
 function withinBounds(value: unknown, issue: ZodIssue): unknown {
   const big = issue.code === 'too_big';
-  if (!big && issue.code !== 'too_small') return null;
+  if (!big && issue.code !== 'too_small') return undefined;
   const bound = Number(big ? issue.maximum : issue.minimum);
-  if (typeof value === 'number') return bound;
+  if (typeof value === 'number') {
+    const plain = plainValue(issue.path);
+    return near(value, bound) || plain === undefined ? bound : plain;
+  }
   if (big && typeof value === 'string') return value.slice(0, bound);
   if (big && Array.isArray(value)) return value.slice(0, bound);
-  return null;
+  return undefined;
 }
+
+/** A number just beyond its bound is brought to it; one far away means nothing. */
+const near = (value: number, bound: number): boolean =>
+  bound === 0 ? Math.abs(value) <= 1 : value / bound >= 0.1 && value / bound <= 10;
 
 /** A plain value for a place; undefined where only leaving out helps. */
 function plainValue(path: Path): unknown {

@@ -69,6 +69,9 @@ function bodyFor(random: Random, ids: Record<string, string>): string {
 /** Halves of characters cannot be part of an address. */
 const wellFormed = (text: string): string => text.replace(/[\ud800-\udfff]/g, '\ufffd');
 
+/** Requests under way at the same time: they cross each other. */
+const AT_ONCE = 6;
+
 /** Sends hostile requests to a server: it goes on, and every answer is a refusal in words or what was asked for. */
 export async function attackRequests(
   inputs: number,
@@ -83,7 +86,11 @@ export async function attackRequests(
     const made = await served.importFiles({ 'block.vtu': file });
     if (!made) throw new Error('nothing could be imported');
     const intake = (await served.send<{ id: string }>('POST', '/api/intake')).answer.id;
-    for (let n = 0; n < inputs; n++) {
+    let next = 0;
+    const sender = async (): Promise<void> => {
+      while (next < inputs) await sendOne(next++);
+    };
+    const sendOne = async (n: number): Promise<void> => {
       const random = seeded(seed * 5_000_011 + n);
       const [method, template] = pick(endpoints, random);
       const own = template.includes('intake')
@@ -104,7 +111,7 @@ export async function attackRequests(
       const said = (typeof answer === 'string' ? (answer as string) : JSON.stringify(answer)).slice(0, 3000);
       if (!served.runs) {
         findings.push({ input, what: 'the server ended' });
-        break;
+        next = inputs;
       }
       if (status === 0) findings.push({ input, what: 'no answer' });
       else if (status >= 500) findings.push({ input, what: `${status}: ${said.slice(0, 200)}` });
@@ -112,7 +119,8 @@ export async function attackRequests(
         findings.push({ input, what: `engine words: ${said.slice(0, 200)}` });
       else if (status >= 400 && said.includes(served.data))
         findings.push({ input, what: `a path: ${said.slice(0, 200)}` });
-    }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, sender));
     const after = await served.send('GET', `/scene/${made.scene}`);
     if (after.status !== 200)
       findings.push({ input: 'after all', what: `the scene answers ${after.status}` });

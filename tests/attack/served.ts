@@ -97,15 +97,32 @@ export class Served {
   }
 
   /** Uploads files and imports the first run they make. */
-  async importFiles(files: Record<string, Uint8Array>): Promise<{ run: string; scene: string } | null> {
+  importFiles(files: Record<string, Uint8Array>): Promise<{ run: string; scene: string } | null> {
+    return this.importDrop(async (at) => {
+      for (const [name, bytes] of Object.entries(files))
+        await this.send('PUT', `${at}/files?name=${encodeURIComponent(name)}`, bytes);
+    });
+  }
+
+  /** Imports the first run of files that lie in a folder the server may read. */
+  importPaths(paths: string[]): Promise<{ run: string; scene: string } | null> {
+    return this.importDrop(async (at) => {
+      for (const path of paths) await this.send('POST', `${at}/server-path`, { path });
+    });
+  }
+
+  /** Makes a drop, has it filled, and imports it, into a run that is there where `swap` names one. */
+  async importDrop(
+    fill: (at: string) => Promise<void>,
+    swap: string | null = null,
+  ): Promise<{ run: string; scene: string } | null> {
     const { answer } = await this.send<{ id: string }>('POST', '/api/intake');
     if (!answer?.id) return null;
     const at = `/api/intake/${answer.id}`;
-    for (const [name, bytes] of Object.entries(files))
-      await this.send('PUT', `${at}/files?name=${encodeURIComponent(name)}`, bytes);
+    await fill(at);
     const preview = await this.send<{ job: string }>('POST', `${at}/preview`);
     if (preview.status !== 200 || !(await this.follow(preview.answer.job))) return null;
-    const started = await this.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices: {} });
+    const started = await this.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices: {}, swap });
     if (started.status !== 200) return null;
     const made = await this.follow<{ run: string; scene: string }>(started.answer.job);
     await this.send('DELETE', at);

@@ -1,6 +1,7 @@
 import { Crosshair } from 'lucide-react';
 import type { OperationSetting, OptionControl } from '#core/ops/operation.ts';
-import { understood } from '#core/ops/understood.ts';
+import { operations } from '#core/ops/registry.ts';
+import { understood, whyNotUnderstood } from '#core/ops/understood.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { Quantity } from '#core/scene/phrase.ts';
@@ -30,13 +31,7 @@ export function OptionControls({ layer, step, only }: Props) {
   const scene = useScene();
   const chainStep = layer.chain[step];
   const known = chainStep ? understood(chainStep) : null;
-  if (!known)
-    return (
-      <p className="text-sm text-soft">
-        Not understood by this version. It is kept as it stands and passed over; take it away if it is not
-        needed.
-      </p>
-    );
+  if (!known) return chainStep ? <NotUnderstood layer={layer} step={step} /> : null;
   const { operation } = known;
   const options = known.options as Options;
   const setting = settingOf(run, scene, layer);
@@ -63,6 +58,31 @@ export function OptionControls({ layer, step, only }: Props) {
         />
       ))}
     </div>
+  );
+}
+
+function NotUnderstood({ layer, step }: { layer: Layer; step: number }) {
+  const run = useRun();
+  const scene = useScene();
+  const chainStep = layer.chain[step];
+  const operation = operations.find((o) => o.id === chainStep.op);
+  return (
+    <p className="text-sm text-soft">
+      {whyNotUnderstood(chainStep)} It is kept as it stands and passed over; take it away if it is not needed
+      {operation ? ', or ' : '.'}
+      {operation && (
+        <button
+          type="button"
+          className="font-medium text-accent hover:underline"
+          onClick={() => {
+            const options = operation.defaults(settingOf(run, scene, layer)) as Options;
+            edit({ type: 'chain.change', id: layer.id, step, options });
+          }}
+        >
+          give it plain ones
+        </button>
+      )}
+    </p>
   );
 }
 
