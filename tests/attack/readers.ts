@@ -22,6 +22,9 @@ export interface AttackReport {
   findings: Finding[];
 }
 
+/** A small file that takes longer than this, in seconds, is read in more than linear time. */
+const SLOW = 4;
+
 /** Damages files of every format and has them looked into and imported by the reading processes. */
 export async function attackReaders(pool: ReaderPool, inputs: number, seed: number): Promise<AttackReport> {
   const drops = baseDrops();
@@ -31,9 +34,15 @@ export async function attackReaders(pool: ReaderPool, inputs: number, seed: numb
   const worker = async (): Promise<void> => {
     while (next < inputs) {
       const n = next++;
-      const random = seeded(seed * 1_000_003 + n);
       const drop = drops[n % drops.length];
-      await attackOne(pool, drop, random, `${seed}/${n} ${drop.name}`, join(scratch, String(n)), report);
+      const input = `${seed}/${n} ${drop.name}`;
+      const once = (into: AttackReport): Promise<number> =>
+        attackOne(pool, drop, seeded(seed * 1_000_003 + n), input, join(scratch, String(n)), into);
+      // What is slow is tried again: the machine may have been busy with something else.
+      if ((await once(report)) > SLOW) {
+        const seconds = await once({ ...report, findings: [] });
+        if (seconds > SLOW) report.findings.push({ input, what: `took ${seconds.toFixed(1)} s` });
+      }
     }
   };
   try {
@@ -44,6 +53,7 @@ export async function attackReaders(pool: ReaderPool, inputs: number, seed: numb
   return report;
 }
 
+/** @returns how long it took, in seconds */
 async function attackOne(
   pool: ReaderPool,
   drop: BaseDrop,
@@ -51,7 +61,7 @@ async function attackOne(
   input: string,
   folder: string,
   report: AttackReport,
-): Promise<void> {
+): Promise<number> {
   const target = pick(drop.targets, random);
   const files = Object.entries(drop.files).map(([name, bytes]) => {
     const path = join(folder, 'drop', name);
@@ -117,7 +127,6 @@ async function attackOne(
     if (error instanceof ReaderEnded) find(`ended: ${error.reason}`);
     else find(`failed: ${(error as Error).message}`);
   }
-  const seconds = (performance.now() - begin) / 1000;
-  if (seconds > 4) find(`took ${seconds.toFixed(1)} s`);
   rmSync(folder, { recursive: true, force: true });
+  return (performance.now() - begin) / 1000;
 }

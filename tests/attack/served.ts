@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { freePort } from '../../cli/free-port.ts';
 
 /** A server on a data folder of its own that can be killed and started again. */
@@ -14,7 +14,8 @@ export class Served {
     this.data = environment.DRESSER_DATA ?? mkdtempSync(join(tmpdir(), 'dresser-served-'));
   }
 
-  async start(): Promise<this> {
+  /** @param folders of results that it may read */
+  async start(folders: string[] = []): Promise<this> {
     const port = await freePort();
     this.address = `http://127.0.0.1:${port}`;
     this.process = spawn(process.execPath, ['dist/server.mjs'], {
@@ -24,6 +25,7 @@ export class Served {
         PORT: String(port),
         DRESSER_DATA: this.data,
         DRESSER_HOME: process.cwd(),
+        DRESSER_FOLDERS: folders.join(delimiter),
         ...this.environment,
       },
       stdio: ['ignore', 'ignore', 'ignore'],

@@ -1,52 +1,11 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { type Browser, chromium, type Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { chromiumFlags, chromiumPath } from '../../cli/chromium.ts';
-import { freePort } from '../../cli/free-port.ts';
+import { Served } from '../attack/served.ts';
 
 /** A server of its own with an empty data folder, and a browser to drive it. */
-export class Site {
-  readonly data = mkdtempSync(join(tmpdir(), 'dresser-site-'));
-  address = '';
-  private server: ChildProcess | null = null;
+export class Site extends Served {
   private browser: Browser | null = null;
-
-  async start(folders: string[] = []): Promise<this> {
-    const port = await freePort();
-    this.address = `http://127.0.0.1:${port}`;
-    this.server = spawn(process.execPath, ['dist/server.mjs'], {
-      env: {
-        ...process.env,
-        HOST: '127.0.0.1',
-        PORT: String(port),
-        DRESSER_DATA: this.data,
-        DRESSER_HOME: process.cwd(),
-        DRESSER_FOLDERS: folders.join(':'),
-      },
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    for (let i = 0; i < 400; i++) {
-      if (
-        await fetch(`${this.address}/api/folders`).then(
-          (r) => r.ok,
-          () => false,
-        )
-      )
-        return this;
-      await new Promise((r) => setTimeout(r, 100));
-    }
-    throw new Error('the server did not start');
-  }
-
-  /** Stops the server as a power cut would. */
-  async kill(): Promise<void> {
-    const gone = new Promise((r) => this.server?.once('exit', r));
-    this.server?.kill('SIGKILL');
-    await gone;
-  }
 
   async page(): Promise<Page> {
     this.browser ??= await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
@@ -63,8 +22,7 @@ export class Site {
 
   async stop(): Promise<void> {
     await this.browser?.close();
-    await this.kill();
-    rmSync(this.data, { recursive: true, force: true, maxRetries: 5 });
+    await this.remove();
   }
 
   async get<T>(path: string): Promise<T> {

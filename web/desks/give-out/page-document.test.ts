@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import type { RunDescription } from '#core/model/run.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { ovenRun } from '../../../tests/sample-run.ts';
 import { pageDocument } from './page-document.ts';
@@ -16,6 +17,33 @@ it('a page holds its words as text, its figures in itself, and the facts of the 
   expect(html).toContain('<td>temperature</td><td>point</td><td>°C</td><td>20 to 46</td>');
   expect(html).toContain('a &amp; b');
   expect(html).not.toMatch(/<script|https?:/);
+});
+
+/** A copy in which every text is another one. */
+function withTexts(value: unknown, text: (was: string) => string): unknown {
+  if (typeof value === 'string') return text(value);
+  if (Array.isArray(value)) return value.map((v) => withTexts(v, text));
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, withTexts(v, text)]));
+}
+
+it('no text of a run, a title or a caption becomes markup, whichever it is', async () => {
+  const evil =
+    "\"><script>window.hurt=1</script><img src=x onerror='window.hurt=1'>]]>--><svg onload=hurt()>";
+  const run = await ovenRun();
+  const page = (mark: string): string => {
+    const texts = withTexts({ ...run, warnings: ['a', 'b'] }, (was) => was + mark) as RunDescription;
+    texts.parts[0].meshes[0].cellsByType = { [`hexahedron${mark}`]: 3 };
+    texts.timeUnit = `s${mark}`;
+    const figure = { picture: 'data:image/png;base64,AAAA', caption: `hot${mark}`, width: 16, height: 9 };
+    return pageDocument(`T${mark}`, `words${mark}`, [figure], texts);
+  };
+  const tags = (html: string): string[] => [...html.matchAll(/<\/?([a-z!]+)/g)].map((m) => m[0]);
+  const attributes = (html: string): number => html.match(/ [a-z-]+="/g)!.length;
+  const [plain, hostile] = [page(''), page(evil)];
+  expect(hostile.split('&lt;script&gt;').length).toBeGreaterThan(10);
+  expect(tags(hostile)).toEqual(tags(plain));
+  expect(attributes(hostile)).toBe(attributes(plain));
 });
 
 it('names of files are safe everywhere', () => {
