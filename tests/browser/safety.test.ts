@@ -220,7 +220,21 @@ describe('a full disk', () => {
         const upload = await served.send<{ id: string }>('POST', '/api/intake');
         const file = await served.send('PUT', `/api/intake/${upload.answer.id}/files?name=a.vtu`, block());
         expect(file.status).toBe(507);
-        for (const name of ['filler', 'filler2']) unlinkSync(join(disk!, name));
+        // Files of the command line are no different: the disk is to blame, and no half file is left.
+        writeFileSync(join(disk!, 'filler3'), new Uint8Array(Math.max(0, free() - 1) * 2 ** 20));
+        const source = mkdtempSync(join(tmpdir(), 'dresser-source-'));
+        for (let n = 0; n < 6; n++)
+          writeFileSync(join(source, `step_${n}.vtu`), block('temperature', 1000 * n, 30));
+        const out = join(disk!, 'out');
+        const convert = ['cli/bin.mjs', 'convert', source, '--to', 'vtu', '--out', out];
+        const converted = spawnSync(process.execPath, convert, { encoding: 'utf8' });
+        expect([converted.status, converted.stderr]).toEqual([
+          1,
+          expect.stringMatching(/disk is full[\s\S]*out/),
+        ]);
+        expect(readdirSync(out).filter((name) => !name.endsWith('.vtu'))).toEqual([]);
+        rmSync(source, { recursive: true });
+        for (const name of ['filler', 'filler2', 'filler3']) unlinkSync(join(disk!, name));
         expect((await served.send('PUT', `/api/scenes/${made!.scene}`, change)).status).toBe(200);
       } finally {
         await served.remove();

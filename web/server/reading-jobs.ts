@@ -21,6 +21,7 @@ import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
 import { isWithin } from './paths.ts';
 import { blamed, type FileBase, FileOpener, understandFiles } from './reading.ts';
+import { askAboutTimes, sampledTimes } from './sampled-times.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** What is shown before anything is stored. */
@@ -123,7 +124,10 @@ async function previewOf(
     );
     for (const p of found) if (!problems.some((q) => q.file === p.file)) problems.push(p);
     const report = inspectRun(run);
-    report.steps = stepsOf(plan, report);
+    const times = await sampledTimes(plan, opener);
+    const question = plan.collection === null ? askAboutTimes(times) : null;
+    if (question) report.warnings.unshift(question);
+    report.steps = stepsOf(plan, report, times);
     return {
       plan,
       report,
@@ -154,13 +158,13 @@ async function previewOf(
 }
 
 /** All steps of the plan; those that were not read have the times the plan knows, or their number. */
-function stepsOf(plan: RunPlan, report: InspectedRun): InspectedRun['steps'] {
+function stepsOf(plan: RunPlan, report: InspectedRun, times: Map<number, number>): InspectedRun['steps'] {
   if (report.steps.length >= plan.steps.length) return report.steps;
   const last = report.steps.length - 1;
-  return plan.steps.map(({ time }, index) => {
+  return plan.steps.map((_, index) => {
     const read =
       index === 0 ? report.steps[0]?.time : index === plan.steps.length - 1 ? report.steps[last]?.time : null;
-    return { index, time: time ?? read ?? Number.NaN };
+    return { index, time: times.get(index) ?? read ?? Number.NaN };
   });
 }
 
