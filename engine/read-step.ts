@@ -270,7 +270,8 @@ class PartReader {
       const key = fieldKey(header.location, header.name);
       if (seen.has(key)) continue;
       seen.add(key);
-      const frame = this.options.frames[this.name];
+      const { frames } = this.options;
+      const frame = Object.hasOwn(frames, this.name) ? frames[this.name] : null;
       const absolute =
         frame && isVelocity(header) ? fieldKey(header.location, absoluteName(header.name)) : null;
       const wanted = this.options.fields === null || this.options.fields.includes(key);

@@ -232,7 +232,7 @@ export class RunBuilder {
       field = {
         key,
         ...header,
-        unit: units && key in units ? units[key] : header.unit,
+        unit: units && Object.hasOwn(units, key) ? units[key] : header.unit,
         role: guessRole(header.name, header.components),
         pair: null,
         perStep: this.times.map(() => null),

@@ -72,7 +72,7 @@ export function whereCondition(
     if (name === 'id') return Float64Array.from({ length: rows }, (_, i) => i);
     if (name === 'part') return input.part;
     if (name === 'type') return on === 'cells' ? typeColumn(mesh) : 'point';
-    const named = names[name];
+    const named = Object.hasOwn(names, name) ? names[name] : null;
     return named ? fieldColumn(input.field(named.need)!, named.component, mesh, on) : null;
   });
 }

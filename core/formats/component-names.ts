@@ -1,3 +1,5 @@
+import { byName } from '../model/by-name.ts';
+
 /** Scalars whose names say that they are components of one quantity. */
 export interface NamedComponents {
   name: string;
@@ -8,7 +10,7 @@ export interface NamedComponents {
 const vectorEnds = ['x', 'y', 'z'];
 const tensorEnds = ['xx', 'yy', 'zz', 'xy', 'yz', 'zx'];
 /** Other spellings of the last three. */
-const turned: Record<string, string> = { zx: 'xz', yz: 'zy', xy: 'yx' };
+const turned = byName({ zx: 'xz', yz: 'zy', xy: 'yx' });
 
 /**
  * Puts names together: `DISPX DISPY DISPZ`, `VelocityX ..`, `stress_xx ..` become a vector or a symmetric tensor

@@ -1,4 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { firstMesh } from '../../tests/open-mesh.ts';
+import { convertUnit, isUnit } from '../model/units.ts';
+import { sayTime } from '../motion/time-text.ts';
 import type { OpenedRun, OpenedTable } from './format.ts';
 import { openFile } from './registry.ts';
 
@@ -22,6 +25,8 @@ const refusal = async (text: string, name?: string): Promise<string> => {
   return 'read';
 };
 
+const withType = (type: string): string =>
+  `<Xdmf><Domain><Grid><Topology TopologyType="Triangle" NumberOfElements="1"><DataItem Dimensions="3">0 1 2</DataItem></Topology><Geometry><DataItem Dimensions="3 3">0 0 0 1 0 0 0 1 0</DataItem></Geometry><Attribute Name="T" AttributeType="${type}"><DataItem Dimensions="3">1 2 3</DataItem></Attribute></Grid></Domain></Xdmf>`;
 const msh = '$MeshFormat\n2.2 0 8\n$EndMeshFormat\n';
 const nodes = '$Nodes\n3\n1 0 0 0\n2 1 0 0\n3 0 1 0\n$EndNodes\n';
 const triangle = '$Elements\n1\n1 2 2 7 7 1 2 3\n$EndElements\n';
@@ -62,6 +67,12 @@ describe('names that every object answers to', () => {
       expect(await refusal(legacy)).toMatch(/are not read/);
       const ply = `ply\nformat ascii 1.0\nelement vertex 1\nproperty ${word} x\nend_header\n0\n`;
       expect(await refusal(ply)).toMatch(/not understood/);
+      expect(isUnit(word)).toBe(false);
+      expect(convertUnit(1, word, 'm')).toBeNull();
+      const stamp = { visible: true, style: 'decimals', decimals: 1, unit: word, x: 0, y: 0 } as const;
+      expect(sayTime(2, word, stamp)).not.toMatch(/NaN/);
+      const { fields } = firstMesh(await openFile(bytes(withType(word)), 'a.xdmf'));
+      expect(fields.map((f) => f.components)).toEqual([1]);
     }
   });
   it('nor can a negative number of components lead back in a file', async () => {

@@ -117,17 +117,30 @@ function cleanMesh(mesh: OpenedMesh, refuse: Refuse): OpenedMesh {
   }) as OpenedMesh;
 }
 
+/** More numbers than this at one place are no field. */
+const MOST_COMPONENTS = 100_000;
+
 function cleanHeaders(headers: FieldHeader[]): FieldHeader[] {
   const names = { point: new UniqueNames(), cell: new UniqueNames() };
   return headers.map((header) => ({
     name: names[header.location].of(header.name, 'field'),
     location: header.location,
-    components: header.components,
+    components: wholeComponents(header),
     // Some units are read only when asked for.
     get unit() {
       return cleanUnit(header.unit);
     },
   }));
+}
+
+/** @throws ReadError when it is no number of components that a field can have */
+function wholeComponents({ name, components }: FieldHeader): number {
+  if (Number.isInteger(components) && components >= 1 && components <= MOST_COMPONENTS) return components;
+  throw new ReadError(
+    `"${String(components).slice(0, 20)}" is no number of components`,
+    `field ${name.slice(0, 60)}`,
+    'Write the file again from the solver.',
+  );
 }
 
 /** Columns keep their order, so that numbers and texts are asked for as before. */

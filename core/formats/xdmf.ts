@@ -170,10 +170,10 @@ function gridState(grid: XmlElement, items: XdmfItems, findings: Findings): Open
   };
 }
 
+const componentsOfType = byName({ scalar: 1, vector: 3, tensor: 9, tensor6: 6 });
+
 function componentsOf(type: string, dims: number[]): number {
-  const stated = { scalar: 1, vector: 3, tensor: 9, tensor6: 6, matrix: dims.at(-1) ?? 1 }[
-    type.toLowerCase()
-  ];
+  const stated = type.toLowerCase() === 'matrix' ? dims.at(-1) : componentsOfType[type.toLowerCase()];
   if (type.toLowerCase() === 'vector' && dims.length > 1) return dims.at(-1)!;
   return stated ?? 1;
 }

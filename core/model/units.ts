@@ -1,9 +1,11 @@
+import { byName } from './by-name.ts';
+
 /**
  * Units that can be typed in place of a run's own: factor to the first of their row, which is the coherent SI unit,
  * and what is added before. Exact by definition (BIPM SI Brochure, 9th edition; inch and foot: international yard
  * agreement of 1959); from memory.
  */
-const rows: Record<string, [factor: number, shift?: number]>[] = [
+const tables: Record<string, [factor: number, shift?: number]>[] = [
   {
     m: [1],
     mm: [1e-3],
@@ -35,6 +37,7 @@ const rows: Record<string, [factor: number, shift?: number]>[] = [
   { '°': [1], deg: [1], degrees: [1], rad: [180 / Math.PI] },
   { '%': [1] },
 ];
+const rows = tables.map(byName);
 
 /** Whether a word is a unit that is known here. */
 export const isUnit = (unit: string): boolean => rows.some((r) => unit in r);

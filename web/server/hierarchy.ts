@@ -14,7 +14,8 @@ type Entity = ReturnType<Group['get']>;
 
 /** Opens an HDF5 file where it lies; arrays are read from the disk when asked for. */
 export async function openHierarchy(source: ByteSource): Promise<Hierarchy> {
-  await h5wasm.ready;
+  // Without it, the library writes what goes wrong to the terminal.
+  (await h5wasm.ready).activate_throwing_error_handler();
   let folder: string | null = null;
   let path = source.path;
   if (path === null) {

@@ -153,7 +153,7 @@ export async function understandFiles(
       for (const { file } of opened.entries) {
         const listed = normalPath(join(folderName(name), file));
         const path = join(dirname(base.paths[name]), file);
-        if (base.paths[listed] || !existsSync(path)) continue;
+        if (Object.hasOwn(base.paths, listed) || !existsSync(path)) continue;
         if (lookIn !== null && !lookIn.some((folder) => isWithin(folder, realpathSync(path)))) {
           if (lookIn.length > 0) problems.push(problemOf(listed, outside(listed)));
           continue;
@@ -305,7 +305,7 @@ export async function stampsOf(
 ): Promise<Record<string, string>> {
   const out: Record<string, string> = {};
   for (const name of names) {
-    const found = await stat(base.paths[name] ?? '').catch(() => null);
+    const found = await stat(Object.hasOwn(base.paths, name) ? base.paths[name] : '').catch(() => null);
     if (found?.isFile()) out[name] = `${found.size}-${Math.round(found.mtimeMs)}`;
   }
   return out;
