@@ -60,8 +60,12 @@ describe('a file that is cut off never passes for a whole one', () => {
       if (whole instanceof ReadError) throw whole;
       const silent: number[] = [];
       let shown = 0;
+      const hdf5 = /\.cgns$|-4\.nc$|^mixed\.e$/.test(drop.name);
       for (const to of ends(drop.files[main])) {
         const end = await readAll(drop, main, drop.files[main].slice(0, to));
+        // The library opens no HDF5 file that is cut off: what of it could be had stands at its end.
+        if (hdf5 && to > 2000 && to < drop.files[main].length)
+          expect(end instanceof ReadError && end.reason).toMatch(/cut off: \d+ of its \d+ bytes/);
         if (end instanceof ReadError || end.kind !== whole.kind) continue;
         const told = end.told.filter((t) => !whole.told.includes(t));
         if (told.length > 0) shown++;

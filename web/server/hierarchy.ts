@@ -5,7 +5,7 @@ import h5wasm from 'h5wasm/node';
 import { narrowed } from '#core/formats/binary-numbers.ts';
 import { type ByteSource, wholeFile } from '#core/formats/byte-source.ts';
 import type { Hierarchy, NumberArray } from '#core/formats/format.ts';
-import { ReadError } from '#core/model/read-error.ts';
+import { CutOffError, ReadError } from '#core/model/read-error.ts';
 import { signWork } from './reading-signs.ts';
 
 type Group = InstanceType<typeof h5wasm.Group>;
@@ -26,15 +26,32 @@ export async function openHierarchy(source: ByteSource): Promise<Hierarchy> {
   try {
     return new Hdf5File(new h5wasm.File(path, 'r'));
   } catch (error) {
-    throw new ReadError(
-      `the HDF5 file cannot be opened: ${(error as Error).message.split('\n')[0]}`,
-      'start of the file',
-      'It may be cut off or still being written; copy or write it again.',
-    );
+    throw whyClosed((error as Error).message);
   } finally {
     // An open file stays readable behind its name.
     if (folder) rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/** Why the library does not open a file, out of its own report. */
+function whyClosed(report: string): ReadError {
+  const [, there, wanted] = /truncated file: eof = (\d+).*stored_eof = (\d+)/.exec(report) ?? [];
+  if (there)
+    return new CutOffError(
+      `the HDF5 file is cut off: ${there} of its ${wanted} bytes are there`,
+      `byte ${there}`,
+    );
+  if (/already open|locked|consistency flags/.test(report))
+    return new ReadError(
+      'the HDF5 file is still being written, or its writer was ended',
+      'start of the file',
+      'Wait until it is closed; if its writer is gone, let the solver write it again.',
+    );
+  return new ReadError(
+    'the HDF5 file cannot be opened: it is damaged',
+    'start of the file',
+    'It may be cut off or still being written; copy or write it again.',
+  );
 }
 
 class Hdf5File implements Hierarchy {
