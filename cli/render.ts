@@ -4,12 +4,12 @@ import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { chromium } from 'playwright-core';
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { readScript } from '#core/scene/scene-script.ts';
-import { withMeshMeasures } from '#core/scene/setting.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { freePort } from './free-port.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
@@ -44,7 +44,7 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
     const address = `http://127.0.0.1:${port}`;
     server = await startServer(port, folder, options.run);
     const { scene, ...imported } = await importFiles(address, options.run);
-    const run = withMeshMeasures(imported.description);
+    const run = withOfferedQuantities(imported.description);
     let shown = given ?? scene;
     if (text !== null && !given) shown = readWords(text, scenePath, run);
     if (options.say)

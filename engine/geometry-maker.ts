@@ -1,24 +1,19 @@
 import { cellsOfRule } from '#core/fields/part-set.ts';
+import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
 import { meshMeasure } from '#core/measure/mesh-quality.ts';
 import { buildDrawable, type Drawable } from '#core/model/drawable.ts';
 import { type Bounds, boundsOf, type Mesh } from '#core/model/mesh.ts';
 import { compose, copyOf, type Gather, replay } from '#core/model/recipe.ts';
-import type { ArrayRef, StoredMesh } from '#core/model/run.ts';
+import type { StoredMesh } from '#core/model/run.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain.ts';
-import type { FieldNeed, MeshField, OperationReport, ValueGrid } from '#core/ops/operation.ts';
+import type { MeshField, OperationReport, ValueGrid } from '#core/ops/operation.ts';
 import { operationById } from '#core/ops/registry.ts';
 import { joinReports } from '#core/ops/report.ts';
 import { subsetCells } from '#core/ops/subset-cells.ts';
 import { type ChainContext, needName, Workpiece } from '#core/ops/workpiece.ts';
 import type { ArraySource } from './array-source.ts';
 import { meshKey } from './run-builder.ts';
-
-/** Where the numbers of a field come from: a stored array, the cells of a set of the files, or the mesh itself. */
-export type FieldOrigin =
-  | { kind: 'array'; array: ArrayRef; location: 'point' | 'cell'; components: number; axial: boolean }
-  | { kind: 'cells'; cells: ArrayRef | 'all' | 'none' }
-  | { kind: 'measure'; measure: string };
 
 /** What one part of one layer needs at one step. */
 export interface GeometryRequest {

@@ -1,15 +1,16 @@
 import { needsOfRule } from '#core/fields/part-set.ts';
-import { isAxial } from '#core/model/roles.ts';
-import { fieldByKey, type PartStep, type RunDescription, type RunPart } from '#core/model/run.ts';
+import { originOf } from '#core/fields/quantity-sources.ts';
+import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
+import type { RunDescription } from '#core/model/run.ts';
 import type { ChainStep } from '#core/ops/chain.ts';
-import type { FieldNeed, OperationSetting } from '#core/ops/operation.ts';
+import type { OperationSetting } from '#core/ops/operation.ts';
 import { operationById } from '#core/ops/registry.ts';
 import { understoodSteps } from '#core/ops/understood.ts';
 import { needName } from '#core/ops/workpiece.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import type { FieldOrigin, GeometryRequest } from './geometry-maker.ts';
+import type { GeometryRequest } from './geometry-maker.ts';
 
 export interface LayerRequests {
   layer: string;
@@ -59,7 +60,7 @@ export function requestsOfLayer(
       if (!state) return [];
       const fields: Record<string, FieldOrigin> = {};
       for (const need of needs) {
-        const origin = originOf(need, run, part, state);
+        const origin = originOf(need, { run, part, shown: state });
         if (origin) fields[needName(need)] = origin;
       }
       const request: GeometryRequest = {
@@ -88,28 +89,4 @@ function settled(step: ChainStep, setting: OperationSetting): ChainStep {
   const operation = operationById(step.op);
   const options = operation.schema.parse(step.options);
   return { ...step, options: step.off ? options : (operation.settle?.(options, setting) ?? options) };
-}
-
-/** Where a field that is needed comes from; null when the part does not have it. */
-function originOf(
-  { field: key, step }: FieldNeed,
-  run: RunDescription,
-  part: RunPart,
-  shown: PartStep,
-): FieldOrigin | null {
-  if (key.startsWith('set:')) {
-    const cells = run.sets.find((s) => s.name === key.slice(4))?.parts.find((p) => p.part === part.name);
-    return { kind: 'cells', cells: cells ? (cells.cells ?? 'all') : 'none' };
-  }
-  if (key.startsWith('mesh:')) return { kind: 'measure', measure: key };
-  const field = fieldByKey(run, key);
-  const state =
-    step === null || step === undefined ? shown : part.steps[Math.min(step, run.steps.length - 1)];
-  const array = state?.fields[key];
-  if (!field || !array) return null;
-  // A field of another step fits only the same mesh.
-  if (state.mesh !== shown.mesh && part.meshes[state.mesh].pointCount !== part.meshes[shown.mesh].pointCount)
-    return null;
-  const { location, components, name } = field;
-  return { kind: 'array', array, location, components, axial: isAxial(name, components) };
 }

@@ -1,8 +1,8 @@
 import { describe, expect, it, vi } from 'vitest';
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
-import { withMeshMeasures } from '#core/scene/setting.ts';
 import { importSteps, ovenSteps } from '../tests/sample-run.ts';
 import { ArraySource } from './array-source.ts';
 import { GeometryMaker } from './geometry-maker.ts';
@@ -11,7 +11,7 @@ import { SceneSource } from './scene-source.ts';
 
 async function setUp() {
   const { run: stored, store } = await importSteps(ovenSteps());
-  const run = withMeshMeasures(stored);
+  const run = withOfferedQuantities(stored);
   const maker = new GeometryMaker(new ArraySource(store.load));
   const source = new SceneSource(run, (request) => maker.make(request));
   const scene = { ...defaultScene(run), layers: [] as Layer[] };

@@ -2,8 +2,10 @@ import { cellTypes } from '../model/cell-types.ts';
 import { cellCount, type Mesh, pointCount } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
 import { cellsToPoints, pointsToCells } from '../ops/averages.ts';
-import type { FieldNeed, MeshField, OperationInput } from '../ops/operation.ts';
+import type { MeshField, OperationInput } from '../ops/operation.ts';
 import { type Column, type Formula, FormulaError, parseFormula } from './formula.ts';
+import { setQuantity } from './sources/part-set.ts';
+import type { FieldNeed } from './sources/quantity-source.ts';
 
 const own = new Set(['x', 'y', 'z', 'id', 'type', 'part']);
 const LETTERS = ['x', 'y', 'z'];
@@ -47,7 +49,7 @@ export function fieldsOfCondition(
       const known = [...fields.map((f) => f.name), ...sets, ...own].slice(0, 12).join(', ');
       throw new FormulaError(`"${name}" is not known here. Known are ${known}.`);
     }
-    out.set(name, { need: { field: `set:${set}` }, component: 0 });
+    out.set(name, { need: { field: setQuantity(set) }, component: 0 });
   }
   return out;
 }

@@ -2,9 +2,12 @@ import { cellCount } from '../model/mesh.ts';
 import { replayAll } from '../model/recipe.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import { pointsToCells } from '../ops/averages.ts';
-import type { FieldNeed, OperationInput } from '../ops/operation.ts';
+import type { OperationInput } from '../ops/operation.ts';
 import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from './condition.ts';
 import { parseFormula } from './formula.ts';
+import { changesWithSteps } from './quantity-sources.ts';
+import { setQuantity } from './sources/part-set.ts';
+import type { FieldNeed } from './sources/quantity-source.ts';
 
 type FieldNames = readonly { key: string; name: string; components: number }[];
 
@@ -14,7 +17,7 @@ const stepOf = (when: 'each step' | number): number | null => (when === 'each st
 export function needsOfRule(rule: SetRule, fields: FieldNames, sets: readonly string[]): FieldNeed[] {
   switch (rule.kind) {
     case 'group':
-      return [{ field: `set:${rule.name}` }];
+      return [{ field: setQuantity(rule.name) }];
     case 'range':
       return [{ field: rule.field, step: stepOf(rule.when) }];
     case 'condition':
@@ -38,7 +41,7 @@ function namesOf(
   return Object.fromEntries(
     [...names].map(([name, n]) => [
       name,
-      { ...n, need: n.need.field.startsWith('set:') ? n.need : { ...n.need, step: stepOf(rule.when) } },
+      { ...n, need: changesWithSteps(n.need.field) ? { ...n.need, step: stepOf(rule.when) } : n.need },
     ]),
   );
 }
@@ -57,7 +60,7 @@ export function cellsOfRule(
     case 'parts':
       return filled(Number(rule.parts.includes(input.part)));
     case 'group': {
-      const field = input.field({ field: `set:${rule.name}` });
+      const field = input.field({ field: setQuantity(rule.name) });
       return field ? Uint8Array.from(field.data, (v) => Number(v > 0)) : filled(0);
     }
     case 'cells': {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ownName } from '../fields/quantity-sources.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { AXES, fieldUnit, phrasesOf, quantityOf } from '../scene/phrase.ts';
@@ -291,7 +292,7 @@ export const clip: Operation<ClipOptions> = {
   needs: ({ shape, field }) => (shape === 'value' ? [{ field }] : []),
   run(input, options) {
     const levels = levelMakers(input, options);
-    if (!levels) return emptyResult({ lacking: options.field.replace(/^\w+:/, '') });
+    if (!levels) return emptyResult({ lacking: ownName(options.field) });
     return orReason(kept(input, levels, options), input, options);
   },
   outer(input, options) {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ownName } from '../fields/quantity-sources.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
 import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
@@ -120,7 +121,7 @@ export function cutAtValues(
   labelled: boolean,
 ) {
   const values = input.scalar({ field }, component);
-  if (!values) return emptyResult({ lacking: field.replace(/^\w+:/, '') });
+  if (!values) return emptyResult({ lacking: ownName(field) });
   const ranges = input.blockRanges(values);
   const results = at.map((value) => {
     const result = cutAtLevel(input, new ValueLevel(values, ranges, value));

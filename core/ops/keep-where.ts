@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from '../fields/condition.ts';
 import { parseFormula } from '../fields/formula.ts';
+import { ownName } from '../fields/quantity-sources.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import { copyOf } from '../model/recipe.ts';
@@ -111,7 +112,7 @@ export const keepWhere: Operation<KeepWhereOptions> = {
   },
   run(input, o) {
     const holds = whereHolds(input, o);
-    if (!holds) return emptyResult({ lacking: o.field.replace(/^\w+:/, '') });
+    if (!holds) return emptyResult({ lacking: ownName(o.field) });
     const { of } = o;
     const which: number[] = [];
     for (let i = 0; i < holds.length; i++) if (holds[i] !== 0) which.push(i);

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { FieldNeed } from '../fields/sources/quantity-source.ts';
 import type { FieldLocation } from '../formats/format.ts';
 import type { CellBlocks } from '../model/blocks.ts';
 import type { Bounds, Mesh } from '../model/mesh.ts';
@@ -35,13 +36,6 @@ export interface OperationInput {
   scalar(need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null;
   /** Where a result came from, step by step, for operations that run others. */
   derive(result: OperationResult): OperationInput;
-}
-
-/** A field an operation reads, and of which step when not of the one on show. */
-export interface FieldNeed {
-  /** Key of a field of the run; `set:NAME` for belonging to a part set, as 0 or 1. */
-  field: string;
-  step?: number | null;
 }
 
 /** What an operation has to say about what it did; counts of several parts add up. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { setQuantity } from '../fields/sources/part-set.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
 import { phrasesOf } from '../scene/phrase.ts';
 import type { Operation } from './operation.ts';
@@ -37,14 +38,14 @@ export const surface: Operation<SurfaceOptions> = {
     { kind: 'tick', key: 'between', label: 'Faces between part sets' },
   ],
   gives: (dimension) => Math.min(2, dimension),
-  needs: ({ between, sets }) => (between ? sets.map((s) => ({ field: `set:${s}` })) : []),
+  needs: ({ between, sets }) => (between ? sets.map((s) => ({ field: setQuantity(s) })) : []),
   settle: (options, { sets }) => ({ ...options, sets: options.between ? [...sets] : [] }),
   run(input, { smooth, between, sets }) {
     let labels: Uint16Array | null = null;
     if (between) {
       labels = new Uint16Array(input.mesh.types.length);
       for (const [i, name] of sets.slice(0, 16).entries()) {
-        const field = input.field({ field: `set:${name}` });
+        const field = input.field({ field: setQuantity(name) });
         if (field) for (let c = 0; c < labels.length; c++) if (field.data[c] > 0) labels[c] |= 1 << i;
       }
     }

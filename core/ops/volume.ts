@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ownName } from '../fields/quantity-sources.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { phrasesOf } from '../scene/phrase.ts';
@@ -84,7 +85,7 @@ export const volume: Operation<VolumeOptions> = {
   }),
   run(input, { resolution, curve, field, component }) {
     const values = input.scalar({ field }, component);
-    if (!values) return emptyResult({ lacking: field.replace(/^\w+:/, '') });
+    if (!values) return emptyResult({ lacking: ownName(field) });
     if (input.dimension < 3) return emptyResult({ lacking: 'cells with a volume' });
     const { grid, error, low, high } = resampled(input.mesh, values, gridSize(input.mesh, resolution));
     const histogram = new Uint32Array(64);

@@ -1,10 +1,11 @@
+import type { FieldNeed } from '../fields/sources/quantity-source.ts';
 import type { FieldLocation } from '../formats/format.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../model/blocks.ts';
 import { cellCount, type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
 import { compose, type Gather, identityGather, replay, replayAll } from '../model/recipe.ts';
 import { cellsToPoints } from './averages.ts';
 import { joinGathers, joinMeshes } from './join-meshes.ts';
-import type { FieldNeed, MeshField, OperationInput, OperationReport, OperationResult } from './operation.ts';
+import type { MeshField, OperationInput, OperationReport, OperationResult } from './operation.ts';
 import { outerFaces } from './outer-faces.ts';
 
 /** Where the fields of one kind of the source lie now, and how they get there; no gather: as they were. */

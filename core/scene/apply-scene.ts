@@ -1,26 +1,116 @@
-import { fieldByKey, type RunDescription } from '../model/run.ts';
-import { operations } from '../ops/registry.ts';
-import type { Scene } from './document.ts';
+import { needsOfRule } from '../fields/part-set.ts';
+import { lackingQuantity, ownName } from '../fields/quantity-sources.ts';
+import type { FieldNeed } from '../fields/sources/quantity-source.ts';
+import type { RunDescription } from '../model/run.ts';
+import type { SetRule } from '../model/set-rule.ts';
+import { understood, whyNotUnderstood } from '../ops/understood.ts';
+import type { Layer, Scene } from './document.ts';
+import { ruleOfSet, wholeChain } from './layer-chain.ts';
 import { sayParts } from './layer-sentence.ts';
+import { parseQuantity } from './quantity.ts';
+import { settingOf } from './setting.ts';
 
-/** What a scene asks for that a run does not have, in words. The rest is shown all the same. */
+/**
+ * What a scene asks for that a run does not have, in words, each thing once with all that ask for it. The rest is shown
+ * all the same. It follows from what everything in the scene says it needs: operations, part sets, colours, scales,
+ * looks of parts.
+ */
 export function sceneMismatches(scene: Scene, run: RunDescription): string[] {
-  const out = new Set<string>();
-  for (const layer of scene.layers) {
-    for (const part of layer.parts ?? []) {
-      if (!run.parts.some((p) => p.name === part)) out.add(`the run has no part "${part}"`);
+  const found = new Mismatches(run);
+  for (const layer of scene.layers) needsOfLayer(layer, scene, found);
+  for (const { name, rule } of scene.sets) needsOfSet(rule, `the part set “${name}” is made of it`, found);
+  for (const { name, quantity } of scene.scales)
+    if (quantity !== '')
+      found.need({ field: parseQuantity(quantity).field }, `the scale “${name}” is made for it`);
+  for (const name of Object.keys(scene.parts)) found.part(name, 'its look is set');
+  return found.list();
+}
+
+class Mismatches {
+  private readonly asking = new Map<string, Set<string>>();
+
+  constructor(readonly run: RunDescription) {}
+
+  add(what: string, who: string | null = null): void {
+    const askers = this.asking.get(what) ?? new Set();
+    if (who !== null) askers.add(who);
+    this.asking.set(what, askers);
+  }
+
+  part(name: string, who: string | null = null): void {
+    if (!this.run.parts.some((p) => p.name === name)) this.add(`the run has no part "${name}"`, who);
+  }
+
+  need({ field, step }: FieldNeed, who: string): void {
+    const { run } = this;
+    const lacking = lackingQuantity(field, run);
+    if (field === '') this.add('no quantity is chosen', who);
+    else if (lacking) this.add(`the run has no ${lacking}`, who);
+    else if (typeof step === 'number' && step >= run.steps.length)
+      this.add(`the run has no step ${step + 1} of ${ownName(field)}, only ${run.steps.length} steps`, who);
+  }
+
+  list(): string[] {
+    return [...this.asking].map(([what, who]) => (who.size > 0 ? `${what}: ${[...who].join(', ')}` : what));
+  }
+}
+
+const bare = (sentence: string): string => sentence.replace(/\.$/, '');
+
+function needsOfLayer(layer: Layer, scene: Scene, found: Mismatches): void {
+  const { run } = found;
+  const line = layer.name ? `“${layer.name}”` : `line ${scene.layers.indexOf(layer) + 1}`;
+  const { missing } = wholeChain(layer, scene);
+  if (missing) found.add(`${line}: ${bare(missing)}`);
+  for (const name of layer.parts ?? []) found.part(name);
+  if (layer.set !== null && !ruleOfSet(layer.set, scene, run))
+    found.add(`the run has no part set "${layer.set}"`);
+  const { colour, time } = layer;
+  if (colour.kind === 'field')
+    found.need({ field: colour.field }, `${layer.name ?? sayParts(layer, run)} is coloured by it`);
+  if (time.kind === 'fixed' && time.step >= run.steps.length)
+    found.add(`the run has no step ${time.step + 1}, only ${run.steps.length} steps`, `${line} shows it`);
+  const setting = settingOf(run, scene, layer);
+  for (const step of layer.chain) {
+    const known = understood(step);
+    if (!known) {
+      found.add(`${line}: ${bare(whyNotUnderstood(step) ?? '')}`);
+      continue;
     }
-    if (layer.set && !run.sets.some((s) => s.name === layer.set))
-      out.add(`the run has no part set "${layer.set}"`);
-    if (layer.colour.kind === 'field' && !fieldByKey(run, layer.colour.field)) {
-      const [location, ...name] = layer.colour.field.split(':');
-      out.add(
-        `the run has no ${location} field "${name.join(':')}", which ${layer.name ?? sayParts(layer, run)} is coloured by`,
-      );
-    }
-    for (const { op } of layer.chain) {
-      if (!operations.some((o) => o.id === op)) out.add(`this version has no operation "${op}"`);
+    const { operation, options } = known;
+    const what = `${operation.name.toLowerCase()} of ${line}`;
+    try {
+      const settled = operation.settle?.(options, setting) ?? options;
+      for (const need of operation.needs?.(settled) ?? []) found.need(need, `the ${what} reads it`);
+    } catch (error) {
+      found.add(`the ${what}: ${bare((error as Error).message)}`);
     }
   }
-  return [...out];
+}
+
+function needsOfSet(rule: SetRule, who: string, found: Mismatches): void {
+  switch (rule.kind) {
+    case 'parts':
+      for (const name of rule.parts) found.part(name, who);
+      break;
+    case 'cells':
+      for (const name of Object.keys(rule.cells)) found.part(name, who);
+      break;
+    case 'region':
+      found.part(rule.part, who);
+      break;
+    case 'union':
+    case 'intersection':
+    case 'difference':
+    case 'complement':
+      for (const inner of rule.of) needsOfSet(inner, who, found);
+      break;
+    default:
+      try {
+        const sets = found.run.sets.map((s) => s.name);
+        for (const need of needsOfRule(rule, found.run.fields, sets)) found.need(need, who);
+      } catch (error) {
+        found.add(bare((error as Error).message), who);
+      }
+  }
 }

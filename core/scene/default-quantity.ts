@@ -1,3 +1,4 @@
+import { isUsual } from '../fields/quantity-sources.ts';
 import type { FieldRole } from '../model/roles.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
 import type { Component } from './document.ts';
@@ -8,7 +9,7 @@ const preferred: FieldRole[] = ['temperature', 'stress', 'velocity', 'displaceme
 /** The field a newcomer most likely wants to see: one that varies, by role, points before cells. */
 export function sensibleField(run: RunDescription): { field: RunField; component: Component } | null {
   const candidates = run.fields
-    .filter((f) => f.role !== 'identifier' && !f.key.startsWith('mesh:'))
+    .filter((f) => f.role !== 'identifier' && isUsual(f.key))
     .map((field) => ({ field, component: naturalComponent(field) }))
     .filter(({ field, component }) => {
       const stats = quantityStatistics(field, component, null);

@@ -1,4 +1,5 @@
 import { colourMapById } from '../colour/maps.ts';
+import { ownName } from '../fields/quantity-sources.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import type { OperationSetting } from '../ops/operation.ts';
@@ -124,7 +125,7 @@ function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting
   );
   const missing = setting.exact
     ? `"${colour.field}#${colour.component}"`
-    : `${colour.field.split(':').pop()} (not in this run)`;
+    : `${ownName(colour.field)} (not in this run)`;
   const scale = scene.scales.find((s) => s.id === colour.scale);
   const out: SentencePiece[] = [
     words(', coloured by '),

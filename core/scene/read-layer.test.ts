@@ -1,16 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { operations } from '../ops/registry.ts';
 import { defaultScene, newScale } from './default-scene.ts';
 import type { Layer, Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { freshLayer, readLayer } from './read-layer.ts';
 import { speak } from './sentence.ts';
-import { settingOf, withMeshMeasures } from './setting.ts';
+import { settingOf } from './setting.ts';
 
 const setUp = async () => {
-  const run = withMeshMeasures(await ovenRun());
+  const run = withOfferedQuantities(await ovenRun());
   const scene = defaultScene(run);
   const read = (text: string, before: Layer | null = null) => readLayer(text, scene, run, before, 'new');
   return { run, scene, read };

@@ -1,4 +1,5 @@
 import { colourMaps } from '../colour/maps.ts';
+import { isUsual, ownName } from '../fields/quantity-sources.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { OperationSetting } from '../ops/operation.ts';
 import { type AnyOperation, operations } from '../ops/registry.ts';
@@ -272,7 +273,7 @@ function scaleOf(
   if (known) return { id: known.id, scale: null };
   const field = run.fields.find((f) => f.key === key) ?? {
     key,
-    name: key.replace(/^\w+:/, ''),
+    name: ownName(key),
     role: 'other' as const,
   };
   const scale = newScale(field, component, scaleId, field.name, scene.scales.length);
@@ -401,9 +402,7 @@ export function colourOfNew(
   const own = last?.id === 'isosurface' && (layer.chain.at(-1)!.options as { field: string }).field;
   // An isosurface in the colours of its own quantity is all one colour.
   const other = own
-    ? setting.quantities.find(
-        (q) => q.field !== own && !q.field.startsWith('mesh:') && q.component === 'magnitude',
-      )
+    ? setting.quantities.find((q) => q.field !== own && isUsual(q.field) && q.component === 'magnitude')
     : null;
   const wanted = own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred;
   if (!wanted || lines) {

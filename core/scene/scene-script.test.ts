@@ -1,14 +1,14 @@
 import { expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { defaultScene } from './default-scene.ts';
 import type { Scene } from './document.ts';
 import { applyEdit } from './edits.ts';
 import { freshLayer } from './read-layer.ts';
 import { readScript, writeScript } from './scene-script.ts';
-import { withMeshMeasures } from './setting.ts';
 
 const busyScene = async () => {
-  const run = withMeshMeasures(await ovenRun());
+  const run = withOfferedQuantities(await ovenRun());
   const plain = defaultScene(run);
   const edits = [
     {

@@ -1,7 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import type { RunDescription } from '../model/run.ts';
-import { sceneMismatches } from './apply-scene.ts';
 import { cameraAxes, fitCamera, projectPoint, type Vector, viewDirections } from './camera.ts';
 import { heightAtTarget, orbit, pan, withProjection, zoomAt } from './camera-moves.ts';
 import { defaultScene, newScale, stampDecimals } from './default-scene.ts';
@@ -29,15 +28,6 @@ describe('the document', () => {
     expect(() => readScene({ ...scene, layers: [{ ...scene.layers[0], opacity: 3 }] })).toThrow(
       /layers \/ 0 \/ opacity/,
     );
-  });
-  it('lists what a run does not have', () => {
-    expect(sceneMismatches(scene, run)).toEqual([]);
-    const other = { ...run, parts: [], fields: [] };
-    const layers = [{ ...scene.layers[0], parts: ['oven'] }];
-    expect(sceneMismatches({ ...scene, layers }, other)).toEqual([
-      'the run has no part "oven"',
-      'the run has no point field "temperature", which oven is coloured by',
-    ]);
   });
 });
 

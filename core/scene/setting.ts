@@ -1,5 +1,4 @@
 import { legendTicks } from '../colour/ticks.ts';
-import { meshMeasures } from '../measure/mesh-quality.ts';
 import type { Statistics } from '../measure/statistics.ts';
 import { type RunDescription, type RunField, runBounds } from '../model/run.ts';
 import type { OperationSetting } from '../ops/operation.ts';
@@ -75,27 +74,4 @@ function levelsOfScale(scale: Scene['scales'][number], run: RunDescription, step
   const { low, high, bands } = settleScale(scale, run, step);
   if (bands) return Array.from({ length: bands - 1 }, (_, i) => low + ((i + 1) * (high - low)) / bands);
   return legendTicks(low, high, null).filter((t) => t > low && t < high);
-}
-
-/** A run together with the measures of its meshes, which every run has without a file saying so. */
-export function withMeshMeasures(run: RunDescription): RunDescription {
-  if (run.fields.some((f) => f.key.startsWith('mesh:'))) return run;
-  const measures = meshMeasures.map(({ key, name, low, high }): RunField => {
-    const stats = {
-      components: [{ min: low ?? Infinity, max: high ?? -Infinity, sum: 0, count: 0, nanCount: 0 }],
-      magnitude: null,
-    };
-    return {
-      key,
-      name,
-      location: 'cell',
-      components: 1,
-      unit: null,
-      role: 'other',
-      pair: null,
-      perStep: [],
-      overall: stats,
-    };
-  });
-  return { ...run, fields: [...run.fields, ...measures] };
 }

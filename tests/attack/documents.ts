@@ -1,3 +1,4 @@
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { operations } from '#core/ops/registry.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
@@ -6,7 +7,7 @@ import { readScene, type Scene, sceneSchema } from '#core/scene/document.ts';
 import { layerSentence, sceneCaption } from '#core/scene/layer-sentence.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { changesBetween, withChanges } from '#core/scene/scene-changes.ts';
-import { settingOf, withMeshMeasures } from '#core/scene/setting.ts';
+import { settingOf } from '#core/scene/setting.ts';
 import { requestsOfLayer } from '#engine/layer-requests.ts';
 import { engineWords, hostileTexts, pick, type Random, seeded } from './damage.ts';
 import type { Finding } from './readers.ts';
@@ -67,7 +68,7 @@ export function attackDocuments(
   seed: number,
   given: RunDescription,
 ): { inputs: number; findings: Finding[] } {
-  const run = withMeshMeasures(given);
+  const run = withOfferedQuantities(given);
   const findings: Finding[] = [];
   const whole = fullScene(run);
   for (let n = 0; n < inputs; n++) {

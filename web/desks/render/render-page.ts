@@ -1,7 +1,7 @@
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
-import { withMeshMeasures } from '#core/scene/setting.ts';
 import { Stage } from '#stage/stage.ts';
 import { developScene } from '#web/desks/give-out/darkroom.ts';
 import { ask } from '#web/desks/shared/requests.ts';
@@ -33,7 +33,7 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   let known = runs.get(order.run);
   if (!known) {
     known = ask<{ description: RunDescription }>(`/api/runs/${order.run}`).then((r) =>
-      withMeshMeasures(r.description),
+      withOfferedQuantities(r.description),
     );
     runs.set(order.run, known);
   }

@@ -1,8 +1,8 @@
 import { Redo2, Send, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { withMeshMeasures } from '#core/scene/setting.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { Guard } from '#web/desks/shared/Guard.tsx';
@@ -34,7 +34,7 @@ export function StageDesk(props: Props) {
   const [viewport, setViewport] = useState<Viewport | null>(null);
   useEffect(() => {
     // Measures of the mesh are fields like those of the files.
-    const run = withMeshMeasures(props.run);
+    const run = withOfferedQuantities(props.run);
     openDesk({ ...props, run });
     const made = new DeskController(run, props.revision);
     setController(made);

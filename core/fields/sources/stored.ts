@@ -1,0 +1,24 @@
+import { isAxial } from '../../model/roles.ts';
+import { fieldByKey } from '../../model/run.ts';
+import type { QuantitySource } from './quantity-source.ts';
+
+/** Fields of the files. */
+export const stored: QuantitySource = {
+  prefixes: ['point', 'cell'],
+  usual: true,
+  changes: true,
+  offers: () => [],
+  lacking: (name, prefix, run) => (fieldByKey(run, `${prefix}:${name}`) ? null : `${prefix} field "${name}"`),
+  origin({ field: key, step }, _name, { run, part, shown }) {
+    const field = fieldByKey(run, key);
+    const state =
+      step === null || step === undefined ? shown : part.steps[Math.min(step, run.steps.length - 1)];
+    const array = state?.fields[key];
+    if (!field || !array) return null;
+    // A field of another step fits only the same mesh.
+    const points = (mesh: number): number => part.meshes[mesh].pointCount;
+    if (state.mesh !== shown.mesh && points(state.mesh) !== points(shown.mesh)) return null;
+    const { location, components, name } = field;
+    return { kind: 'array', array, location, components, axial: isAxial(name, components) };
+  },
+};
