@@ -71,6 +71,8 @@ export function addSteps(run: RunDescription, more: RunDescription): RunDescript
     ...run,
     parts,
     fields,
+    // Ranges over all steps are asked for anew.
+    measured: {},
     steps: [...run.steps, ...more.steps].map(({ time }, index) => ({ index, time: counted ? index : time })),
     warnings: united(run.warnings, more.warnings),
     sources: united(run.sources, more.sources),

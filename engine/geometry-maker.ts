@@ -14,6 +14,7 @@ import { subsetCells } from '#core/ops/subset-cells.ts';
 import { type ChainContext, needName, Workpiece } from '#core/ops/workpiece.ts';
 import type { ArraySource } from './array-source.ts';
 import { meshKey } from './run-builder.ts';
+import { readStoredMesh } from './stored-mesh.ts';
 
 /** What one part of one layer needs at one step. */
 export interface GeometryRequest {
@@ -176,14 +177,7 @@ export class GeometryMaker {
   private async mesh(stored: StoredMesh): Promise<Mesh> {
     const known = this.pieces.get(meshKey(stored));
     if (known) return known.mesh;
-    const [points, types, offsets, connectivity] = await Promise.all(
-      [stored.points, stored.types, stored.offsets, stored.connectivity].map((ref) => this.arrays.get(ref)),
-    );
-    const polyhedra =
-      stored.faces && stored.faceStarts
-        ? { faces: await this.arrays.get(stored.faces), starts: await this.arrays.get(stored.faceStarts) }
-        : null;
-    return { points, types, offsets, connectivity, polyhedra } as Mesh;
+    return readStoredMesh(stored, this.arrays);
   }
 
   private async context({ origin, part, fields }: GeometryRequest, mesh: Mesh): Promise<ChainContext> {

@@ -19,6 +19,26 @@ export interface LayerRequests {
   trouble: string | null;
 }
 
+/** Keys of the quantities a layer is coloured by and its operations and part set read, as far as they can be told. */
+export function quantitiesOfLayer(layer: Layer, scene: Scene, run: RunDescription): string[] {
+  const { colour } = layer;
+  const coloured = colour.kind === 'field' ? [colour.field] : [];
+  const whole = wholeChain(layer, scene);
+  try {
+    const setting = settingOf(run, scene, layer);
+    const rule = whole.set === null ? null : ruleOfSet(whole.set, scene, run);
+    const ofSet = rule ? needsOfRule(rule, setting.fields, setting.sets) : [];
+    const chain = understoodSteps(whole.chain).map((step) => settled(step, setting));
+    return [...coloured, ...[...ofSet, ...needsOfChain(chain)].map((need) => need.field)];
+  } catch {
+    // A condition that is not understood is told when the layer is asked for.
+    return coloured;
+  }
+}
+
+const needsOfChain = (chain: ChainStep[]): FieldNeed[] =>
+  chain.flatMap((s) => (s.off ? [] : (operationById(s.op).needs?.(s.options) ?? [])));
+
 /** What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step. */
 export function requestsOfLayer(
   layer: Layer,
@@ -45,7 +65,7 @@ export function requestsOfLayer(
   const { colour } = layer;
   const needs: FieldNeed[] = [
     ...setNeeds,
-    ...chain.flatMap((s) => (s.off ? [] : (operationById(s.op).needs?.(s.options) ?? []))),
+    ...needsOfChain(chain),
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
   ];
   const names = {

@@ -123,17 +123,6 @@ describe('layers', () => {
     expect(wrong.news.a.trouble).toMatch(/"pressure" is not known here/);
   });
 
-  it('are coloured by measures of the mesh, whose range is what was seen', async () => {
-    const { run, layer, show } = await setUp();
-    const frame = await show([
-      layer('a', { colour: { kind: 'field', field: 'mesh:size', component: 0, scale: 'scale-1' } }),
-    ]);
-    for (const v of frame.parts[0].values!) expect(v).toBeCloseTo(1 / 64, 6);
-    const stats = run.fields.find((f) => f.key === 'mesh:size')!.overall.components[0];
-    expect(stats.min).toBeCloseTo(1 / 64, 6);
-    expect(stats.max).toBeCloseTo(1 / 64, 6);
-  });
-
   it('bounds hold copies too', async () => {
     const { layer, show } = await setUp();
     const mirror = { op: 'mirror', options: { normal: [1, 0, 0], offset: 0 }, off: false };

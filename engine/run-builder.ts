@@ -17,6 +17,7 @@ import {
   type RunTable,
   type StoredMesh,
 } from '#core/model/run.ts';
+import { RUN_VERSION } from '#core/model/run-migrations.ts';
 import type { PartRecord, StepRecord } from './read-step.ts';
 
 export const meshKey = (m: StoredMesh): string =>
@@ -79,6 +80,7 @@ export class RunBuilder {
     const pairs = complexPairs(fields);
     for (const field of fields) field.pair = pairs.get(field.key) ?? null;
     const run: RunDescription = {
+      version: RUN_VERSION,
       name: cleanName(this.choices.name ?? '', cleanName(this.plan.name, 'run')),
       dimension: this.dimension(parts),
       origin: this.origin ?? [0, 0, 0],
@@ -90,6 +92,7 @@ export class RunBuilder {
       sets: [...this.setsOfParts(), ...this.sets.values()],
       tables,
       parameters: { ...this.steadyFacts(), ...this.plan.parameters },
+      measured: {},
       warnings: this.warnings,
       notes: [],
       sources: filesOfPlan(this.plan),

@@ -1,10 +1,11 @@
+import { unmeasured, withOfferedQuantities, withRange } from '#core/fields/quantity-sources.ts';
 import { type Bounds, joinBounds } from '#core/model/mesh.ts';
-import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
+import { type ArrayRef, type MeasuredRange, type RunDescription, runBounds } from '#core/model/run.ts';
 import type { OperationReport } from '#core/ops/operation.ts';
 import { joinReports } from '#core/ops/report.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
-import { type LayerRequests, requestsOfLayer } from './layer-requests.ts';
+import { type LayerRequests, quantitiesOfLayer, requestsOfLayer } from './layer-requests.ts';
 
 /** One part of one layer, ready to be drawn. */
 export interface FramePart {
@@ -28,6 +29,8 @@ export interface LayerNews {
 
 /** Everything to draw of a scene at one step: shapes and values that belong together. */
 export interface Frame {
+  /** The run with the ranges its scales are settled by. */
+  run: RunDescription;
   step: number;
   parts: FramePart[];
   /** Of everything that is shown, and of the run itself, in the coordinates of the files. */
@@ -38,6 +41,9 @@ export interface Frame {
 
 /** Where geometry is made: a worker pool in the browser, or directly in tests. */
 export type DecodePicture = (picture: { type: string; bytes: ArrayRef }) => Promise<ImageBitmap>;
+
+/** Computes the range of a quantity that no file states, over the whole run. */
+export type AskRange = (key: string) => Promise<MeasuredRange>;
 
 export type MakeGeometry = (request: GeometryRequest, slot: string) => Promise<GeometryAnswer>;
 
@@ -51,17 +57,29 @@ export class SceneSource {
   private readonly pinned = new Map<string, number>();
   private readonly pictures = new Map<string, Promise<ImageBitmap>>();
 
+  private readonly ranges = new Map<string, Promise<void>>();
+  private current: RunDescription;
+
   constructor(
-    readonly run: RunDescription,
+    run: RunDescription,
     private readonly make: MakeGeometry,
     private readonly decode: DecodePicture | null = null,
-  ) {}
+    private readonly askRange: AskRange | null = null,
+  ) {
+    this.current = withOfferedQuantities(run);
+  }
+
+  /** The run with the ranges that are known by now. */
+  get run(): RunDescription {
+    return this.current;
+  }
 
   /** @param slot frames asked for under the same slot replace each other while they wait */
   async frame(scene: Scene, step: number, slot: string): Promise<Frame> {
+    const run = await this.withRanges(scene);
     const layers = scene.layers
       .filter((l) => l.visible && l.opacity > 0)
-      .map((l) => requestsOfLayer(l, scene, this.run, step));
+      .map((l) => requestsOfLayer(l, scene, run, step));
     const wanted = layers.flatMap(({ layer, requests }) =>
       requests.map(({ part, request }) => {
         const key = geometryKey(request);
@@ -75,7 +93,6 @@ export class SceneSource {
         wanted.map(async ({ layer, part, request }) => {
           const answer = await this.make(request, `${slot}/${layer}/${part}`);
           if (answer.shape) this.remember(answer.key, answer.shape);
-          if (answer.values && request.colour) this.measure(request.colour.field, answer.values);
           return {
             layer,
             part,
@@ -87,8 +104,8 @@ export class SceneSource {
         }),
       );
       this.forget(new Set(parts.map((p) => p.key)));
-      const bounds = parts.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(this.run));
-      return { step, parts, bounds, news: newsOf(layers, parts) };
+      const bounds = parts.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(run));
+      return { run, step, parts, bounds, news: newsOf(layers, parts) };
     } finally {
       for (const key of held) this.pinned.set(key, this.pinned.get(key)! - 1);
     }
@@ -109,15 +126,26 @@ export class SceneSource {
     }
   }
 
-  /** Measures of the mesh have no statistics in the files: what was seen becomes their range. */
-  private measure(key: string, values: Float32Array): void {
-    if (!key.startsWith('mesh:')) return;
-    const stats = this.run.fields.find((f) => f.key === key)?.overall.components[0];
-    if (!stats) return;
-    for (const v of values) {
-      if (v < stats.min) stats.min = v;
-      if (v > stats.max) stats.max = v;
+  /** The run with the ranges a scene needs, each computed whole and once: pictures never depend on what was seen. */
+  private async withRanges(scene: Scene): Promise<RunDescription> {
+    const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);
+    const keys = shown.flatMap((l) => quantitiesOfLayer(l, scene, this.run));
+    const due = this.askRange ? unmeasured(keys, this.run) : [];
+    await Promise.all(due.map((key) => this.measured(key)));
+    return this.run;
+  }
+
+  private measured(key: string): Promise<void> {
+    let coming = this.ranges.get(key);
+    if (!coming) {
+      coming = this.askRange!(key).then((range) => {
+        this.current = withRange(this.current, key, range);
+      });
+      this.ranges.set(key, coming);
+      // What failed is asked for again the next time.
+      coming.catch(() => this.ranges.delete(key));
     }
+    return coming;
   }
 
   private picture(name: string): Promise<ImageBitmap> | null {

@@ -1,5 +1,5 @@
-import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
+import type { Frame } from '#engine/scene-source.ts';
 import { PassSum } from './render-targets.ts';
 import type { PictureSize, Stage } from './stage.ts';
 import { paintWords, WORDS_FONT } from './words.ts';
@@ -27,13 +27,12 @@ export function usefulPasses(scene: Scene, passes: number): number {
  * The picture of what the stage shows, at any size, words included. The same for a still, a frame of a film, a
  * batch image and a figure of a page.
  *
- * @param step the step the stage was given
+ * @param frame what the stage was given
  */
 export async function renderPicture(
   stage: Stage,
+  frame: Frame,
   scene: Scene,
-  run: RunDescription,
-  step: number,
   options: PictureOptions,
 ): Promise<HTMLCanvasElement> {
   const { width, height, transparent } = options;
@@ -70,7 +69,7 @@ export async function renderPicture(
     }
   }
   await document.fonts.load(`500 20px ${WORDS_FONT}`);
-  paintWords(painter, scene, run, step, width, height);
+  paintWords(painter, scene, frame.run, frame.step, width, height);
   return canvas;
 }
 

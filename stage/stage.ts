@@ -188,9 +188,9 @@ export class Stage {
   readonly software: boolean;
 
   /** Takes over shapes and values of a frame, together with the scene and the step they belong to. */
-  show(frame: Frame, scene: Scene, run: RunDescription): void {
+  show(frame: Frame, scene: Scene): void {
     this.scene = scene;
-    this.run = run;
+    this.run = frame.run;
     this.bounds = frame.bounds;
     const wanted = new Set<string>();
     for (const part of frame.parts) {

@@ -1,5 +1,4 @@
 import { HalfFloatType, WebGLRenderTarget } from 'three';
-import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './picture.ts';
@@ -36,7 +35,6 @@ export class Viewport {
   constructor(
     canvas: HTMLCanvasElement,
     private readonly wordsCanvas: HTMLCanvasElement,
-    private readonly run: RunDescription,
   ) {
     this.stage = new Stage(canvas);
   }
@@ -63,7 +61,7 @@ export class Viewport {
   show(frame: Frame, scene: Scene): void {
     this.frame = frame;
     this.scene = scene;
-    this.stage.show(frame, scene, this.run);
+    this.stage.show(frame, scene);
     this.touch();
   }
 
@@ -92,7 +90,7 @@ export class Viewport {
       if (!open) return;
       open = false;
       this.held--;
-      if (this.frame && this.scene) this.stage.show(this.frame, this.scene, this.run);
+      if (this.frame && this.scene) this.stage.show(this.frame, this.scene);
       this.touch();
     };
   }
@@ -129,7 +127,7 @@ export class Viewport {
         samples: this.stage.software ? 0 : 4,
       });
       this.stage.drawDraft(size, this.draft);
-      this.paintWords(scene, frame.step);
+      this.paintWords(scene, frame);
       this.schedule();
       return;
     }
@@ -154,9 +152,9 @@ export class Viewport {
     else this.onSettled(true);
   }
 
-  private paintWords(scene: Scene, step: number): void {
+  private paintWords(scene: Scene, { run, step }: Frame): void {
     const painter = this.wordsCanvas.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
-    this.boxes = paintWords(painter, scene, this.run, step, this.size.width, this.size.height);
+    this.boxes = paintWords(painter, scene, run, step, this.size.width, this.size.height);
   }
 }

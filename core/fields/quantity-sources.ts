@@ -1,4 +1,4 @@
-import type { RunDescription } from '../model/run.ts';
+import type { MeasuredRange, RunDescription } from '../model/run.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
 import { partSet } from './sources/part-set.ts';
 import type { FieldNeed, FieldOrigin, PartAtStep, QuantitySource } from './sources/quantity-source.ts';
@@ -43,6 +43,22 @@ export function lackingQuantity(key: string, run: RunDescription): string | null
 export function originOf(need: FieldNeed, at: PartAtStep): FieldOrigin | null {
   const { source, name } = named(need.field);
   return source?.origin(need, name, at) ?? null;
+}
+
+/** Keys of quantities whose range is not stated by the files and was not computed yet. */
+export function unmeasured(keys: readonly string[], run: RunDescription): string[] {
+  const offered = new Set(sources.flatMap((s) => s.offers(run)).map((f) => f.key));
+  return [...new Set(keys)].filter((key) => offered.has(key) && !Object.hasOwn(run.measured, key));
+}
+
+/** A run with a range that was computed. */
+export function withRange(run: RunDescription, key: string, range: MeasuredRange): RunDescription {
+  const { perStep, overall } = range;
+  return {
+    ...run,
+    measured: { ...run.measured, [key]: range },
+    fields: run.fields.map((f) => (f.key === key ? { ...f, perStep, overall: overall ?? f.overall } : f)),
+  };
 }
 
 const known = new WeakMap<RunDescription, RunDescription>();

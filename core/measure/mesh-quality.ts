@@ -4,10 +4,10 @@ import { cellMeasures } from './cell-measures.ts';
 
 /** Measures of the shape of cells, each as a field on cells that needs no file. */
 export const meshMeasures = [
-  { key: 'mesh:mean-ratio', name: 'cell quality', low: 0, high: 1 },
-  { key: 'mesh:scaled-jacobian', name: 'cell scaled Jacobian', low: -1, high: 1 },
-  { key: 'mesh:edge-ratio', name: 'cell edge ratio', low: null, high: null },
-  { key: 'mesh:size', name: 'cell size', low: null, high: null },
+  { key: 'mesh:mean-ratio', name: 'cell quality' },
+  { key: 'mesh:scaled-jacobian', name: 'cell scaled Jacobian' },
+  { key: 'mesh:edge-ratio', name: 'cell edge ratio' },
+  { key: 'mesh:size', name: 'cell size' },
 ] as const;
 
 type Vector = number[];

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import { importSteps } from '../../tests/sample-run.ts';
 import { hexBlock } from '../../tests/vtu-builder.ts';
 import { type FieldToWrite, writeVtu } from '../formats/vtk-xml-write.ts';
-import { upgradeRun } from './run.ts';
 
 const block = hexBlock(1);
 const field = (name: string, components: number): FieldToWrite => ({
@@ -39,21 +38,4 @@ describe('what a run lacks is told as what will not be possible', () => {
     };
     expect(await notes([], skin)).toMatch(/only surfaces/);
   });
-});
-
-it('runs that an earlier version stored get what has been added since', async () => {
-  const { run } = await importSteps([{ time: 0, parts: { tin: writeVtu(block, [field('T', 1)]) } }]);
-  const old = JSON.parse(JSON.stringify(run));
-  for (const key of ['sets', 'tables', 'parameters', 'notes', 'source']) delete old[key];
-  for (const part of old.parts) {
-    delete part.frame;
-    delete part.picture;
-    for (const mesh of part.meshes) {
-      delete mesh.faces;
-      delete mesh.faceStarts;
-    }
-  }
-  for (const f of old.fields) delete f.pair;
-  expect(upgradeRun(old)).toEqual({ ...run, notes: [], source: null });
-  expect(upgradeRun(run)).toBe(run);
 });

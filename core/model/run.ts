@@ -118,8 +118,16 @@ export interface ImportChoices {
   frames?: Record<string, RotatingFrame>;
 }
 
+/** The range of a quantity that no file states, over the whole run; null where there is nothing of it. */
+export interface MeasuredRange {
+  perStep: (FieldStatistics | null)[];
+  overall: FieldStatistics | null;
+}
+
 /** One finished solver result, as the store holds it. */
 export interface RunDescription {
+  /** Form of this description; see `run-migrations.ts`. */
+  version: number;
   name: string;
   dimension: number;
   /** Added to every stored coordinate to get the coordinate of the files. */
@@ -133,6 +141,8 @@ export interface RunDescription {
   tables: RunTable[];
   /** Inputs and results of the run as a whole. */
   parameters: Record<string, number | string>;
+  /** Ranges that were asked for and computed whole, by key of the quantity. */
+  measured: Record<string, MeasuredRange>;
   warnings: string[];
   /** What it lacks for the job, and what should be stated by hand. */
   notes: string[];
@@ -150,26 +160,6 @@ export function fieldByKey(run: RunDescription, key: string): RunField | null {
 /** Bounds over all steps of a part, in the coordinates of the files. */
 export const partBounds = (part: RunPart): Bounds =>
   part.meshes.map((m) => m.bounds).reduce(joinBounds, emptyBounds());
-
-/** A description as an earlier version stored it, with what has been added since. */
-export function upgradeRun(stored: RunDescription): RunDescription {
-  if (stored.notes) return stored;
-  return {
-    ...stored,
-    parts: stored.parts.map((p) => ({
-      ...p,
-      frame: p.frame ?? null,
-      picture: p.picture ?? null,
-      meshes: p.meshes.map((m) => ({ ...m, faces: m.faces ?? null, faceStarts: m.faceStarts ?? null })),
-    })),
-    fields: stored.fields.map((f) => ({ ...f, pair: f.pair ?? null })),
-    sets: stored.sets ?? [],
-    tables: stored.tables ?? [],
-    parameters: stored.parameters ?? {},
-    notes: [],
-    source: stored.source ?? null,
-  };
-}
 
 /** Every stored array of a run. */
 export function* arraysOfRun(run: RunDescription): Generator<ArrayRef> {

@@ -6,6 +6,8 @@ import { type ChainContext, plainContext, Workpiece } from './workpiece.ts';
 export interface ChainStep {
   op: string;
   options?: unknown;
+  /** Form of the options; absent for the first. */
+  version?: number;
   /** Switched off: it is passed over and keeps its options. */
   off?: boolean;
 }

@@ -148,6 +148,10 @@ export interface Operation<Options> {
   name: string;
   /** What it does, in a few words for the chooser. */
   purpose: string;
+  /** Form of its options; absent for the first. */
+  version?: number;
+  /** Steps from an older form of the options to the next: `migrations[n]` takes form n to n + 1. */
+  migrations?: Record<number, (old: Record<string, unknown>) => Record<string, unknown>>;
   schema: z.ZodType<Options, z.ZodTypeDef, unknown>;
   defaults(setting: OperationSetting): Options;
   /** Words before the name of the source: `Section of`. */

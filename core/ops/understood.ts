@@ -1,5 +1,6 @@
 import type { ChainStep } from './chain.ts';
 import { type AnyOperation, operations } from './registry.ts';
+import { isNewer } from './step.ts';
 
 /** A step of a chain whose operation is known here and whose options fit it. */
 export interface Understood {
@@ -14,8 +15,9 @@ export interface Understood {
  */
 export function understood(step: ChainStep): Understood | null {
   const operation = operations.find((op) => op.id === step.op);
-  const options = operation?.schema.safeParse(step.options);
-  return operation && options?.success ? { operation, options: options.data } : null;
+  if (!operation || isNewer(step, operation)) return null;
+  const options = operation.schema.safeParse(step.options);
+  return options.success ? { operation, options: options.data } : null;
 }
 
 /** The steps of a chain that are understood. */
@@ -26,6 +28,7 @@ export const understoodSteps = <S extends ChainStep>(chain: readonly S[]): S[] =
 export function whyNotUnderstood(step: ChainStep): string | null {
   const operation = operations.find((op) => op.id === step.op);
   if (!operation) return `This version has no operation “${step.op}”.`;
+  if (isNewer(step, operation)) return `“${operation.name}” was written by a newer version.`;
   const options = operation.schema.safeParse(step.options);
   if (options.success) return null;
   const [{ path, message }] = options.error.issues;

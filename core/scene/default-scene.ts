@@ -2,6 +2,7 @@ import type { Bounds } from '../model/mesh.ts';
 import type { FieldRole } from '../model/roles.ts';
 import { partBounds, type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
 import { section } from '../ops/section.ts';
+import { newStep } from '../ops/step.ts';
 import { besideLegends, fitCamera, viewDirections } from './camera.ts';
 import { sensibleField } from './default-quantity.ts';
 import { type Component, type Layer, plainEdges, type Scale, type Scene } from './document.ts';
@@ -141,7 +142,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   if (bodies.length > 0)
     layers.push(
       layer('layer-cut', bodies, {
-        chain: [{ op: section.id, options: section.defaults(settingOf(run)), off: false }],
+        chain: [newStep(section, section.defaults(settingOf(run)))],
       }),
     );
   if (points.length > 0) layers.push(layer('layer-points', points));

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
+import { currentStep } from '../ops/step.ts';
 
 /** A fraction of the picture; a little outside is allowed while something is dragged. */
 const placeInPicture = boundedNumber().min(-5).max(5);
@@ -10,6 +11,8 @@ const vector = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
 export const chainStepSchema = z.object({
   op: z.string().max(100),
   options: z.unknown(),
+  /** Form of the options; absent for the first. */
+  version: wholeNumber().min(1).optional(),
   /** Switched off: passed over, with its options kept. */
   off: z.boolean(),
 });
@@ -166,28 +169,33 @@ function layerOfVersion3({ meshEdges, ...layer }: Record<string, unknown>): obje
   };
 }
 
-/** Steps from an older version to the next one: `migrations[n]` takes version n to n + 1. */
-const migrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {
-  1: (old) => ({
-    ...old,
-    version: 2,
-    parts: {},
-    layers: Array.isArray(old.layers) ? old.layers.map((l) => ({ set: null, ...l })) : old.layers,
-  }),
-  2: (old) => ({
-    ...old,
-    version: 3,
-    sets: [],
-    lookInside: 'off',
-    parts: Object.fromEntries(
-      Object.entries((old.parts ?? {}) as Record<string, object>).map(([name, look]) => [
-        name,
-        { ...look, edges: null },
-      ]),
-    ),
-    layers: Array.isArray(old.layers) ? old.layers.map(layerOfVersion3) : old.layers,
-  }),
-};
+/** Steps from an older version to the next one: `sceneMigrations[n]` takes version n to n + 1. */
+export const sceneMigrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> =
+  {
+    1: (old) => ({
+      ...old,
+      version: 2,
+      parts: {},
+      layers: Array.isArray(old.layers) ? old.layers.map((l) => ({ set: null, ...l })) : old.layers,
+    }),
+    2: (old) => ({
+      ...old,
+      version: 3,
+      sets: [],
+      lookInside: 'off',
+      parts: Object.fromEntries(
+        Object.entries((old.parts ?? {}) as Record<string, object>).map(([name, look]) => [
+          name,
+          { ...look, edges: null },
+        ]),
+      ),
+      layers: Array.isArray(old.layers) ? old.layers.map(layerOfVersion3) : old.layers,
+    }),
+  };
+
+/** What is no step at all is left to the schema. */
+const stepOfNow = (step: unknown): unknown =>
+  typeof (step as ChainStep | null)?.op === 'string' ? currentStep(step as ChainStep) : step;
 
 /**
  * A document in the form of this version, not yet checked. The given one is left alone.
@@ -205,11 +213,15 @@ export function migrated(document: unknown): Record<string, unknown> {
     );
   }
   while ((current.version as number) < CURRENT_VERSION) {
-    const migrate = migrations[current.version as number];
+    const migrate = sceneMigrations[current.version as number];
     if (!migrate) throw new Error(`Scenes of version ${current.version} cannot be read.`);
     current = migrate(current);
   }
-  return JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
+  const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
+  if (Array.isArray(copy.layers))
+    for (const layer of copy.layers)
+      if (Array.isArray(layer?.chain)) layer.chain = layer.chain.map(stepOfNow);
+  return copy;
 }
 
 /**

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { defaultScene } from './default-scene.ts';
-import { readScene, type Scene } from './document.ts';
+import type { Scene } from './document.ts';
 import { applyEdit } from './edits.ts';
 import { SceneHistory } from './history.ts';
 
@@ -33,11 +33,4 @@ describe('parts', () => {
     expect(Object.keys(next.scene.parts)).toEqual(['walls', 'tins']);
     expect(next.undo().undo().scene.parts).toEqual({});
   });
-});
-
-it('scenes of version 1 are read: nothing hidden, no sets', async () => {
-  const now = await scene();
-  const { parts: _parts, ...old } = JSON.parse(JSON.stringify(now));
-  for (const layer of old.layers) delete layer.set;
-  expect(readScene({ ...old, version: 1 })).toEqual(now);
 });

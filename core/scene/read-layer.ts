@@ -3,6 +3,7 @@ import { isUsual, ownName } from '../fields/quantity-sources.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { OperationSetting } from '../ops/operation.ts';
 import { type AnyOperation, operations } from '../ops/registry.ts';
+import { newStep } from '../ops/step.ts';
 import { newScale } from './default-scene.ts';
 import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { plainEdges } from './document.ts';
@@ -148,7 +149,7 @@ function readStart(
     const found: Record<string, unknown> = {};
     if (!operation.shorthand?.read(reader, found, setting)) return undefined;
     usual();
-    return [{ op: operation.id, options: { ...operation.defaults(setting), ...found }, off: false }];
+    return [newStep(operation, { ...operation.defaults(setting), ...found })];
   };
   const all = (): ChainStep[] | undefined =>
     reader.words('All of') && readSource(reader, layer, scene, run) ? [] : undefined;
@@ -175,7 +176,7 @@ function readStep(
   const old = before?.chain[index];
   const rest = old?.op === operation.id ? (old.options as object) : operation.defaults(setting);
   const off = reader.first([() => reader.words('(off)')]) ?? false;
-  return { op: operation.id, options: { ...rest, ...found }, off };
+  return { ...newStep(operation, { ...rest, ...found }), off };
 }
 
 /** ", its section at ...": the next operation of the chain. */

@@ -57,7 +57,7 @@ describe('the attack, in short', () => {
 });
 
 describe('the server', () => {
-  const served = new Served({ DRESSER_READER_PATIENCE: '2', DRESSER_READER_MEMORY: '700' });
+  const served = new Served({ DRESSER_READER_PATIENCE: '20', DRESSER_READER_MEMORY: '700' });
   const outside = mkdtempSync(join(tmpdir(), 'dresser-outside-'));
   const folder = mkdtempSync(join(tmpdir(), 'dresser-results-'));
   beforeAll(async () => {

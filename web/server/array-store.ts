@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rename, rm, unlink, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, unlink, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { NumberArray } from '#core/formats/format.ts';
 import { type ArrayRef, arrayTypeOf } from '#core/model/run.ts';
+import { StoreError } from '#core/model/store-error.ts';
 import type { ArraySink } from '#engine/read-step.ts';
 import { signWork } from './reading-signs.ts';
 import { ensureSpace, inStore } from './store-trouble.ts';
@@ -20,6 +21,17 @@ export class ArrayStore implements ArraySink {
 
   pathOf(hash: string): string {
     return join(this.folder, hash.slice(0, 2), `${hash}.bin`);
+  }
+
+  /** @throws StoreError when it cannot be read */
+  async load({ hash }: Pick<ArrayRef, 'hash'>): Promise<ArrayBuffer> {
+    const bytes = await inStore(() => readFile(this.pathOf(hash))).catch((error: { code?: string }) => {
+      if (error.code !== 'ENOENT') throw error;
+      throw new StoreError('a stored array is missing', 'data folder', 'Import the run again.');
+    });
+    signWork(bytes.byteLength);
+    // Small files come out of a pool and may begin anywhere in its memory.
+    return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
   }
 
   /** @throws StoreError when it cannot be kept */

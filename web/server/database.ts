@@ -3,7 +3,8 @@ import { PGlite } from '@electric-sql/pglite';
 import { eq } from 'drizzle-orm';
 import { integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/pglite';
-import { type RunDescription, upgradeRun } from '#core/model/run.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { migratedRun } from '#core/model/run-migrations.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { databaseFolder } from './paths.ts';
 
@@ -68,6 +69,15 @@ const migrations = [
    create unique index shots_place on shots (scene, position);`,
 ];
 
+/** A run of a newer version stays as it is; whoever opens it is told. */
+function migratedOrSame(description: RunDescription): RunDescription {
+  try {
+    return migratedRun(description);
+  } catch {
+    return description;
+  }
+}
+
 async function open() {
   mkdirSync(databaseFolder, { recursive: true });
   const client = await PGlite.create(databaseFolder);
@@ -83,7 +93,7 @@ async function open() {
   for (const { id, description } of await db
     .select({ id: runs.id, description: runs.description })
     .from(runs)) {
-    const upgraded = upgradeRun(description);
+    const upgraded = migratedOrSame(description);
     if (upgraded !== description) await db.update(runs).set({ description: upgraded }).where(eq(runs.id, id));
   }
   return db;

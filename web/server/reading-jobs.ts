@@ -15,8 +15,10 @@ import { rowsOfRuns } from '#core/formats/table-guess.ts';
 import type { TableReading } from '#core/formats/table-reading.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
-import type { ImportChoices } from '#core/model/run.ts';
+import type { ImportChoices, MeasuredRange, RunDescription } from '#core/model/run.ts';
+import { ArraySource } from '#engine/array-source.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
+import { measureRange } from '#engine/measure-range.ts';
 import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
 import { isWithin } from './paths.ts';
@@ -59,7 +61,8 @@ export type ReadingJob =
   | { kind: 'arrange'; files: KnownFile[]; listed: RunPlan | null; wish: ArrangeWish; base: FileBase }
   | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; place: ReadingPlace }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
-  | ({ kind: 'rest'; plan: RunPlan } & ImportPlace);
+  | ({ kind: 'rest'; plan: RunPlan } & ImportPlace)
+  | { kind: 'range'; run: RunDescription; key: string; arrays: string };
 
 /** How the person wants files to be put together. */
 export interface ArrangeWish {
@@ -259,6 +262,15 @@ function hostOf(place: ImportPlace): ImportHost {
   return underWay.host;
 }
 
+/** Measures the stored meshes of a run. */
+function rangeFromStore(
+  { run, key, arrays }: Extract<ReadingJob, { kind: 'range' }>,
+  progress: (done: number) => void,
+): Promise<MeasuredRange> {
+  const store = new ArrayStore(arrays);
+  return measureRange(run, key, new ArraySource((ref) => store.load(ref)), progress);
+}
+
 /** Does one job of reading; the rest of the server asks for it by message. */
 export async function handleReading(payload: unknown, progress: (done: number) => void): Promise<unknown> {
   const job = payload as ReadingJob;
@@ -266,5 +278,6 @@ export async function handleReading(payload: unknown, progress: (done: number) =
     return understand(job.files, job.place, job.scratch, job.everyStep, progress);
   if (job.kind === 'replan') return replan(job);
   if (job.kind === 'arrange') return rearrange(job, progress);
+  if (job.kind === 'range') return rangeFromStore(job, progress);
   return job.kind === 'step' ? hostOf(job).readStep(job.job) : hostOf(job).readRest(job.plan);
 }

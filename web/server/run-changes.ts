@@ -6,6 +6,7 @@ import { ReadError } from '#core/model/read-error.ts';
 import { guessRole } from '#core/model/roles.ts';
 import type { RotatingFrame } from '#core/model/rotating-frame.ts';
 import { fieldKey, type ImportChoices, type RunDescription } from '#core/model/run.ts';
+import { migratedRun } from '#core/model/run-migrations.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
 import { addFields, addSteps } from '#engine/extend-run.ts';
@@ -26,7 +27,7 @@ export async function runById(id: string): Promise<RunDescription> {
   const db = await database();
   const [row] = await db.select().from(runs).where(eq(runs.id, id));
   if (!row) throw new NotFound('There is no such run.');
-  return row.description;
+  return migratedRun(row.description);
 }
 
 async function saveRun(id: string, description: RunDescription): Promise<void> {

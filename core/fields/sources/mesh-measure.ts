@@ -1,15 +1,22 @@
 import { meshMeasures } from '../../measure/mesh-quality.ts';
+import type { FieldStatistics } from '../../measure/statistics.ts';
 import type { RunField } from '../../model/run.ts';
 import type { QuantitySource } from './quantity-source.ts';
+
+/** Before it is asked for, and where there is nothing. */
+const unknown: FieldStatistics = {
+  components: [{ min: Infinity, max: -Infinity, sum: 0, count: 0, nanCount: 0 }],
+  magnitude: null,
+};
 
 /** Measures of the shape of cells, which every run has without a file saying so. */
 export const meshMeasure: QuantitySource = {
   prefixes: ['mesh'],
   usual: false,
   changes: false,
-  offers: () =>
-    meshMeasures.map(({ key, name, low, high }): RunField => {
-      const bounds = { min: low ?? Infinity, max: high ?? -Infinity, sum: 0, count: 0, nanCount: 0 };
+  offers: ({ measured }) =>
+    meshMeasures.map(({ key, name }): RunField => {
+      const range = Object.hasOwn(measured, key) ? measured[key] : null;
       return {
         key,
         name,
@@ -18,8 +25,8 @@ export const meshMeasure: QuantitySource = {
         unit: null,
         role: 'other',
         pair: null,
-        perStep: [],
-        overall: { components: [bounds], magnitude: null },
+        perStep: range?.perStep ?? [],
+        overall: range?.overall ?? unknown,
       };
     }),
   lacking: (name) =>

@@ -62,20 +62,13 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         const encoder = await format.begin(filmed, rate);
         for (const [n, step] of steps.entries()) {
           signal.throwIfAborted();
-          const canvas = await developScene(
-            viewport.stage,
-            controller.source,
-            run,
-            { ...document, step },
-            step,
-            {
-              ...filmed,
-              transparent: false,
-              passes,
-              signal,
-              progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
-            },
-          );
+          const canvas = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
+            ...filmed,
+            transparent: false,
+            passes,
+            signal,
+            progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
+          });
           await encoder.add(canvas);
         }
         const blob = await encoder.finish();

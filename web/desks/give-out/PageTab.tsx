@@ -57,21 +57,14 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
           const { document } = shot;
           const step = Math.min(document.step, run.steps.length - 1);
           const height = Math.round(WIDTH / (document.picture.aspect ?? stageAspect));
-          const canvas = await developScene(
-            viewport.stage,
-            controller.source,
-            run,
-            { ...document, step },
-            step,
-            {
-              width: WIDTH,
-              height,
-              transparent: false,
-              passes: PROOF_PASSES,
-              signal,
-              progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
-            },
-          );
+          const canvas = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
+            width: WIDTH,
+            height,
+            transparent: false,
+            passes: PROOF_PASSES,
+            signal,
+            progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
+          });
           figures.push({
             picture: canvas.toDataURL('image/png'),
             caption: shot.caption ?? ownCaption(shot),

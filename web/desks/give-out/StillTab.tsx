@@ -4,7 +4,7 @@ import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
-import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import { pngOf } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
@@ -20,7 +20,6 @@ interface Made {
 /** A picture of the stage at any size, exactly as composed. */
 export function StillTab({ controller, viewport }: GiveOutProps) {
   const scene = useScene();
-  const run = useRun();
   const [size, setSize] = useState(sizeOfStage);
   const [transparent, setTransparent] = useState(false);
   const [fine, setFine] = useState(true);
@@ -33,7 +32,7 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
       const release = viewport.hold();
       try {
         const passes = fine ? FINAL_PASSES : PROOF_PASSES;
-        const canvas = await developScene(viewport.stage, controller.source, run, scene, scene.step, {
+        const canvas = await developScene(viewport.stage, controller.source, scene, scene.step, {
           ...size,
           transparent,
           passes,

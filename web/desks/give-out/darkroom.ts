@@ -1,4 +1,3 @@
-import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { type PictureOptions, renderPicture } from '#stage/picture.ts';
@@ -11,12 +10,11 @@ import type { Stage } from '#stage/stage.ts';
 export async function developScene(
   stage: Stage,
   source: SceneSource,
-  run: RunDescription,
   scene: Scene,
   step: number,
   options: PictureOptions,
 ): Promise<HTMLCanvasElement> {
   const frame = await source.frame(scene, step, 'export');
-  stage.show(frame, scene, run);
-  return renderPicture(stage, scene, run, step, options);
+  stage.show(frame, scene);
+  return renderPicture(stage, frame, scene, options);
 }

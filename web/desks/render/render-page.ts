@@ -1,7 +1,7 @@
-import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
+import type { SceneSource } from '#engine/scene-source.ts';
 import { Stage } from '#stage/stage.ts';
 import { developScene } from '#web/desks/give-out/darkroom.ts';
 import { ask } from '#web/desks/shared/requests.ts';
@@ -26,21 +26,21 @@ export interface RenderAnswer {
 
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
-const runs = new Map<string, Promise<RunDescription>>();
+const sources = new Map<string, Promise<SceneSource>>();
 
 /** Called by the command line: one picture of one step. */
 async function render(order: RenderOrder): Promise<RenderAnswer> {
-  let known = runs.get(order.run);
+  let known = sources.get(order.run);
   if (!known) {
     known = ask<{ description: RunDescription }>(`/api/runs/${order.run}`).then((r) =>
-      withOfferedQuantities(r.description),
+      pooledSource(r.description, pool, order.run),
     );
-    runs.set(order.run, known);
+    sources.set(order.run, known);
   }
-  const run = await known;
+  const source = await known;
   const scene = readScene(order.scene);
-  const canvas = await developScene(stage, pooledSource(run, pool), run, scene, order.step, order);
-  return { picture: canvas.toDataURL('image/png'), mismatches: sceneMismatches(scene, run) };
+  const canvas = await developScene(stage, source, scene, order.step, order);
+  return { picture: canvas.toDataURL('image/png'), mismatches: sceneMismatches(scene, source.run) };
 }
 
 Object.assign(window, { dresserRender: render });

@@ -17,6 +17,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Power, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
 import { operations } from '#core/ops/registry.ts';
+import { newStep } from '#core/ops/step.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';
@@ -72,7 +73,7 @@ export function ChainEditor({ layer }: { layer: Layer }) {
                     edit({
                       type: 'chain.add',
                       id: layer.id,
-                      step: { op: operation.id, options: operation.defaults(setting), off: false },
+                      step: newStep(operation, operation.defaults(setting)),
                     })
                   }
                 >

@@ -37,7 +37,7 @@ export function StageView({ controller, onViewport }: Props) {
   useEffect(() => {
     let made: Viewport;
     try {
-      made = new Viewport(canvas.current!, words.current!, run);
+      made = new Viewport(canvas.current!, words.current!);
     } catch {
       useDesk.setState({
         trouble:

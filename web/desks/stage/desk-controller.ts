@@ -83,7 +83,7 @@ export class DeskController {
     revision: number,
   ) {
     this.pool = geometryPool();
-    this.source = pooledSource(run, this.pool, () => this.cancelling.signal);
+    this.source = pooledSource(run, this.pool, useDesk.getState().runId, () => this.cancelling.signal);
     this.saver = new SceneSaver(
       {
         id: useDesk.getState().id,
@@ -168,7 +168,9 @@ export class DeskController {
     this.viewport?.show(frame, scene);
     const grids: Record<string, ValueGrid[]> = {};
     for (const { layer, shape } of frame.parts) if (shape.grid) (grids[layer] ??= []).push(shape.grid);
-    useDesk.setState({ news: frame.news, grids, shown: frame.bounds, flat: isFlat(frame.bounds) });
+    // Ranges that were computed for this frame are shown by legends and sliders as well.
+    const { run } = frame;
+    useDesk.setState({ run, news: frame.news, grids, shown: frame.bounds, flat: isFlat(frame.bounds) });
   }
 
   /** Shows the step that is due by the clock; when the work takes longer than a step, steps are skipped. */

@@ -4,6 +4,7 @@ import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts'
 import { meshKey } from '#engine/run-builder.ts';
 import { SceneSource } from '#engine/scene-source.ts';
 import { WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
+import { askRange } from '#web/desks/shared/ask-range.ts';
 
 /** The pool of the page's geometry workers. */
 export function geometryPool(): WorkerPool {
@@ -14,10 +15,15 @@ export function geometryPool(): WorkerPool {
   return new WorkerPool(make, Math.max(1, Math.min(4, (navigator.hardwareConcurrency ?? 2) - 1)));
 }
 
-/** The scene source of a run over a worker pool. */
+/**
+ * The scene source of a run over a worker pool.
+ *
+ * @param id of the run, for ranges the server computes
+ */
 export function pooledSource(
   run: RunDescription,
   pool: WorkerPool,
+  id: string,
   signal: () => AbortSignal | undefined = () => undefined,
 ): SceneSource {
   return new SceneSource(
@@ -26,5 +32,6 @@ export function pooledSource(
       pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot, signal: signal() }),
     async ({ type, bytes }) =>
       createImageBitmap(new Blob([await loadFromServer('')(bytes)], { type }), { premultiplyAlpha: 'none' }),
+    askRange(id),
   );
 }

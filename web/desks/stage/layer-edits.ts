@@ -1,5 +1,6 @@
 import type { RunField } from '#core/model/run.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
+import { newStep } from '#core/ops/step.ts';
 import { newScale } from '#core/scene/default-scene.ts';
 import type { Component, Layer, Scale } from '#core/scene/document.ts';
 
@@ -54,7 +55,7 @@ export function addLayer(operation: AnyOperation): void {
   const layer: Layer = {
     ...freshLayer(run, freshId('layer')),
     parts: selected ?? usualParts(run),
-    chain: plain ? [] : [{ op: operation.id, options: operation.defaults(setting), off: false }],
+    chain: plain ? [] : [newStep(operation, operation.defaults(setting))],
   };
   const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
   if (run.dimension === 2 && operation.id === 'section') layer.colour = { kind: 'plain', colour: '#5a5753' };

@@ -1,0 +1,97 @@
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { writeVtu } from '#core/formats/vtk-xml-write.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { hexBlock } from '../vtu-builder.ts';
+import { importFiles, pictureOnScreen, Site, settled, upload } from './site.ts';
+
+/** A block of cubes that is stretched along x, by 1, 2 and 3. */
+const stretched = (stretch: number): Uint8Array => {
+  const mesh = hexBlock(2);
+  const points = mesh.points.map((v, i) => (i % 3 === 0 ? v * stretch : v));
+  return writeVtu({ ...mesh, points }, [], stretch, {});
+};
+
+describe('ranges of quantities that no file states', () => {
+  const site = new Site();
+  let page: Page;
+  let scene = '';
+  let run = '';
+  beforeAll(async () => {
+    await site.start();
+    page = await site.page();
+    await importFiles(
+      page,
+      [1, 2, 3].map((n) => upload(`block_${n}.vtu`, stretched(n))),
+    );
+    const id = page.url().split('/').pop()!;
+    const row = (await site.send<{ run: string; document: Scene }>('GET', `/api/scenes/${id}`)).answer;
+    run = row.run;
+    const document = structuredClone(row.document);
+    document.step = 0;
+    document.scales = [
+      {
+        id: 's',
+        name: 'Size',
+        quantity: 'mesh:size#0',
+        map: 'viridis',
+        reversed: false,
+        bands: null,
+        range: { kind: 'all-steps' },
+        legend: { visible: true, title: null, upright: true, x: 0.9, y: 0.5 },
+      },
+    ];
+    document.layers[0].colour = { kind: 'field', field: 'mesh:size', component: 0, scale: 's' };
+    const made = await site.send<{ id: string }>('POST', '/api/scenes', { run, document });
+    scene = made.answer.id;
+  });
+  afterAll(() => site.stop());
+
+  it('are computed whole by the server, kept with the run, and shown by the legend', async () => {
+    await page.goto(`${site.address}/scene/${scene}`);
+    await settled(page);
+    const { description } = (await site.send<{ description: RunDescription }>('GET', `/api/runs/${run}`))
+      .answer;
+    const [stats] = description.measured['mesh:size'].overall!.components;
+    expect([stats.min, stats.max]).toEqual([expect.closeTo(0.125, 5), expect.closeTo(0.375, 5)]);
+    const again = await site.send<{ range: unknown }>('POST', `/api/runs/${run}/range`, { key: 'mesh:size' });
+    expect(again.answer.range).toEqual(description.measured['mesh:size']);
+    for (const key of ['point:none', 'mesh:none', 'constructor', ''])
+      expect((await site.send('POST', `/api/runs/${run}/range`, { key })).status).toBe(404);
+  });
+
+  it('give the same picture on the stage, whatever was looked at before', async () => {
+    const first = await pictureOnScreen(page);
+    for (const name of ['One step on', 'Last step', 'First step']) {
+      await page.getByRole('button', { name }).click();
+      await settled(page);
+    }
+    expect((await pictureOnScreen(page)).data.equals(first.data)).toBe(true);
+  });
+
+  it('give the same picture to the command line in any order of steps', async () => {
+    const document = (await site.send<{ document: Scene }>('GET', `/api/scenes/${scene}`)).answer.document;
+    const render = async (steps: number[]): Promise<string> => {
+      const other = await page.context().browser()!.newPage();
+      await other.goto(`${site.address}/render`);
+      await other.waitForFunction(() => 'dresserRender' in window);
+      let picture = '';
+      for (const step of steps) {
+        const order = { run, scene: document, step, width: 160, height: 120, transparent: false, passes: 2 };
+        picture = await other.evaluate(
+          (o) =>
+            (window as never as { dresserRender(o: unknown): Promise<{ picture: string }> })
+              .dresserRender(o)
+              .then((r) => r.picture),
+          order,
+        );
+      }
+      await other.close();
+      return picture;
+    };
+    const alone = await render([1]);
+    expect(await render([2, 0, 1])).toBe(alone);
+    expect(await render([0, 1])).toBe(alone);
+  });
+});

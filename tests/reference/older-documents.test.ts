@@ -1,0 +1,106 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import type { RunDescription } from '#core/model/run.ts';
+import { migratedRun, RUN_VERSION, runMigrations } from '#core/model/run-migrations.ts';
+import { operations } from '#core/ops/registry.ts';
+import { CURRENT_VERSION, readScene, sceneMigrations, sceneSchema } from '#core/scene/document.ts';
+import { layerSentence } from '#core/scene/layer-sentence.ts';
+import { speak } from '#core/scene/sentence.ts';
+import { ovenRun } from '../sample-run.ts';
+
+/**
+ * Documents that older versions of this program really wrote, each by its own code of then: a block of an oven with a
+ * section at 0.4 m, edges, a fixed range in five bands and softer contact shadows.
+ */
+const folder = 'tests/fixtures/documents';
+const read = (name: string): Record<string, unknown> => JSON.parse(readFileSync(`${folder}/${name}`, 'utf8'));
+const forms = (kind: string): number[] =>
+  readdirSync(folder).flatMap((name) => {
+    const form = new RegExp(`^${kind}-(\\d+)\\.json$`).exec(name)?.[1];
+    return form ? [Number(form)] : [];
+  });
+
+describe('scenes of older versions', () => {
+  for (const form of forms('scene')) {
+    it(`of version ${form} open as they were`, async () => {
+      const written = read(`scene-${form}.json`);
+      expect(written.version).toBe(form);
+      const scene = readScene(written);
+      expect(sceneSchema.parse(scene)).toEqual(scene);
+      expect(scene.version).toBe(CURRENT_VERSION);
+      expect(scene.name).toMatch(/^Oven/);
+      const [first, cut] = scene.layers;
+      expect(first.edges.shown).toBe(true);
+      expect(cut).toMatchObject({ name: 'Cut', opacity: 0.5, from: null, set: null, time: { kind: 'now' } });
+      expect(cut.chain[0]).toMatchObject({ op: 'section', options: { normal: [1, 0, 0], offset: 0.4 } });
+      expect(scene.scales[0]).toMatchObject({ bands: 5, range: { kind: 'fixed', low: 20, high: 40 } });
+      expect(scene.light.contact).toBe(0.3);
+      expect(scene.stamp.unit).toBe('min');
+      expect(scene.parts).toEqual(
+        form === 1 ? {} : { oven: { hidden: false, colour: '#aa3300', edges: null } },
+      );
+      const said = speak(layerSentence(cut, scene, await ovenRun()));
+      expect(said).toMatch(
+        form === 3 ? /Section of .* at x = 0.4 m \(off\)/ : /Section of .* at x = 0.4 m, coloured/,
+      );
+    });
+  }
+  it('leave what was given alone, and refuse newer ones', () => {
+    const written = read('scene-1.json');
+    const before = structuredClone(written);
+    readScene(written);
+    expect(written).toEqual(before);
+    expect(() => readScene({ ...written, version: CURRENT_VERSION + 1 })).toThrow(/newer/i);
+  });
+});
+
+describe('runs of older versions', () => {
+  for (const form of forms('run')) {
+    it(`of form ${form} have what has been added since`, async () => {
+      const run = migratedRun(read(`run-${form}.json`));
+      const now = await ovenRun();
+      expect(run.version).toBe(RUN_VERSION);
+      // What this version would write of the same files, but for what only reading them can tell.
+      const { notes: _, source: __, ...known } = now;
+      const shape = (value: unknown): unknown =>
+        Array.isArray(value)
+          ? value.slice(0, 1).map(shape)
+          : value && typeof value === 'object'
+            ? Object.fromEntries(Object.entries(value).map(([k, v]) => [k, shape(v)]))
+            : typeof value;
+      const { notes, source, ...rest } = run;
+      expect(Array.isArray(notes)).toBe(true);
+      expect(source?.plan.name ?? null).toBe(form === 1 ? null : 'oven');
+      expect(shape(rest)).toEqual(shape(known));
+      expect(run.fields[0].overall).toEqual(now.fields[0].overall);
+      expect(migratedRun(run)).toBe(run);
+    });
+  }
+  it('that are newer are refused', async () => {
+    const run = { ...(await ovenRun()), version: RUN_VERSION + 1 } as RunDescription;
+    expect(() => migratedRun(run)).toThrow(/newer version/);
+  });
+});
+
+it('every migration there is has a document that needs it', () => {
+  expect(Object.keys(sceneMigrations).map(Number)).toEqual(
+    Array.from({ length: CURRENT_VERSION - 1 }, (_, i) => i + 1),
+  );
+  expect(forms('scene')).toEqual(expect.arrayContaining(Object.keys(sceneMigrations).map(Number)));
+  expect(Object.keys(runMigrations).map(Number)).toEqual(
+    Array.from({ length: RUN_VERSION - 1 }, (_, i) => i + 1),
+  );
+  expect(forms('run')).toEqual(expect.arrayContaining(Object.keys(runMigrations).map(Number)));
+  const written = forms('scene').flatMap((form) => {
+    const { layers } = read(`scene-${form}.json`) as {
+      layers: { chain: { op: string; version?: number }[] }[];
+    };
+    return layers.flatMap((l) => l.chain.map(({ op, version = 1 }) => `${op} ${version}`));
+  });
+  for (const { id, migrations = {}, version = 1 } of operations) {
+    expect(Object.keys(migrations).map(Number), id).toEqual(
+      Array.from({ length: version - 1 }, (_, i) => i + 1),
+    );
+    for (const from of Object.keys(migrations)) expect(written).toContain(`${id} ${from}`);
+  }
+});
