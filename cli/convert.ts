@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { Findings } from '#core/formats/findings.ts';
 import type { OpenedMesh, OpenedRun } from '#core/formats/format.ts';
+import { joinComponents } from '#core/formats/join-components.ts';
 import { wholeMesh } from '#core/formats/join-pieces.ts';
 import type { PartToWrite } from '#core/formats/part-to-write.ts';
 import type { PlannedStep, RunPlan } from '#core/formats/series.ts';
@@ -95,7 +96,7 @@ async function readForWriting(plan: RunPlan, step: PlannedStep, opener: FileOpen
     time,
     units: { length: first?.lengthUnit ?? undefined, time: first?.timeUnit ?? undefined },
     parts: [...parts].map(([name, pieces]) => {
-      const mesh = wholeMesh(pieces, findings);
+      const mesh = joinComponents(wholeMesh(pieces, findings));
       return {
         name,
         mesh: mesh.readMesh(),

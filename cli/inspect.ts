@@ -65,7 +65,7 @@ function runInWords(run: InspectedRun): string {
   });
   const fields = run.fields.map(
     (f) =>
-      `  field ${f.name} on ${f.location}s, ${f.components} component${f.components > 1 ? 's' : ''}${f.unit ? `, ${f.unit}` : ''}: ` +
+      `  field ${f.name} on ${f.location}s, ${f.components} component${f.components > 1 ? 's' : ''}${f.joinedFrom.length > 0 ? ` (${f.joinedFrom.join(', ')})` : ''}${f.unit ? `, ${f.unit}` : ''}: ` +
       (f.min === null
         ? 'no single range'
         : `${sayNumber(f.min)} to ${sayNumber(f.max!)}, mean ${sayNumber(f.mean!)}`),

@@ -100,6 +100,7 @@ function stepJobs(plan: RunPlan, steps: PlannedStep[], choices: ImportChoices): 
     fields: choices.fields ?? null,
     parts: choices.parts ?? null,
     frames: choices.frames ?? {},
+    apart: plan.apart ?? [],
     name: plan.name,
   };
   // As many files of fields as steps: one each; otherwise all of them belong to every step.

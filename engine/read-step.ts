@@ -7,6 +7,7 @@ import type {
   OpenedRun,
   RawMesh,
 } from '#core/formats/format.ts';
+import { joinComponents } from '#core/formats/join-components.ts';
 import { wholeMesh } from '#core/formats/join-pieces.ts';
 import type { PlannedFile, PlannedStep } from '#core/formats/series.ts';
 import { type FieldStatistics, fieldStatistics } from '#core/measure/statistics.ts';
@@ -29,6 +30,8 @@ export interface StepOptions {
   fields: string[] | null;
   parts: string[] | null;
   frames: Record<string, RotatingFrame>;
+  /** Quantities whose components are kept as scalars. */
+  apart: readonly string[];
   /** Name of parts that neither the plan nor the file names. */
   name: string;
 }
@@ -131,7 +134,8 @@ export async function readStep(
     try {
       const pieces = list.map((s) => s.mesh);
       const joined = wholeMesh(pieces, findings);
-      const reader = new PartReader(name, list, withFields(joined, extra, findings), host, options);
+      const whole = joinComponents(withFields(joined, extra, findings), options.apart);
+      const reader = new PartReader(name, list, whole, host, options);
       origin = await reader.chooseOrigin(origin);
       record.parts.push(await reader.read(origin, record, path, findings));
     } catch (error) {

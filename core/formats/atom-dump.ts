@@ -1,17 +1,9 @@
 import { CutOffError, ReadError } from '../model/read-error.ts';
-import {
-  type AtomBox,
-  type AtomFrame,
-  atomRun,
-  type ColumnField,
-  groupColumns,
-  readRows,
-} from './atom-frames.ts';
+import { type AtomBox, type AtomFrame, atomRun, readRows } from './atom-frames.ts';
 import { type ByteSource, eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FileFormat } from './format.ts';
 import { once } from './opened-run.ts';
-import { interleaved } from './table-points.ts';
 
 const decoder = new TextDecoder();
 
@@ -117,7 +109,11 @@ function openFrame(source: ByteSource, index: FrameIndex, findings: Findings): A
     );
   const box = boxOf(index, where);
   const { x, scaled } = positionColumns(index.columns, where);
-  const fields: ColumnField[] = groupColumns(index.columns, new Set(x));
+  const fields = index.columns.flatMap((name, column) =>
+    x.includes(column)
+      ? []
+      : [{ header: { name, location: 'point', components: 1, unit: null } as const, column }],
+  );
   const rows = once(() =>
     readRows(source.read(index.from, index.to), index.count, index.columns.length, where),
   );
@@ -141,7 +137,7 @@ function openFrame(source: ByteSource, index: FrameIndex, findings: Findings): A
       }
       return out;
     },
-    values: (i) => interleaved(fields[i].columns.map((c) => rows()[c])),
+    values: (i) => rows()[fields[i].column],
   };
 }
 

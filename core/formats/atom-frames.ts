@@ -71,42 +71,6 @@ function boxState({ origin, edges }: AtomBox): OpenedMesh {
   };
 }
 
-/** Columns of names put together to fields: `vx vy vz` is a vector, `c_s[1] .. c_s[6]` a field of six. */
-export interface ColumnField {
-  header: FieldHeader;
-  columns: number[];
-}
-
-const knownVectors: [string, string[]][] = [
-  ['velocity', ['vx', 'vy', 'vz']],
-  ['force', ['fx', 'fy', 'fz']],
-  ['dipole', ['mux', 'muy', 'muz']],
-  ['angular velocity', ['omegax', 'omegay', 'omegaz']],
-  ['torque', ['tqx', 'tqy', 'tqz']],
-];
-
-export function groupColumns(names: string[], taken: Set<number>): ColumnField[] {
-  const out: ColumnField[] = [];
-  const used = new Set(taken);
-  const add = (name: string, columns: number[]): void => {
-    for (const c of columns) used.add(c);
-    out.push({ header: { name, location: 'point', components: columns.length, unit: null }, columns });
-  };
-  for (const [name, axes] of knownVectors) {
-    const columns = axes.map((a) => names.indexOf(a));
-    if (columns.every((c) => c >= 0)) add(name, columns);
-  }
-  for (const [i, name] of names.entries()) {
-    if (used.has(i)) continue;
-    const base = /^(.*)\[1\]$/.exec(name)?.[1];
-    const columns: number[] = [];
-    if (base) for (let n = 1, c = i; c >= 0; c = names.indexOf(`${base}[${++n}]`)) columns.push(c);
-    if (columns.length > 1) add(base!, columns);
-    else add(name, [i]);
-  }
-  return out;
-}
-
 /**
  * Reads the rows of a frame into columns. Words that are no numbers are atomic numbers where they are symbols of
  * elements, and counted in the order of their first appearance otherwise.

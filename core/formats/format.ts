@@ -21,6 +21,8 @@ export interface FieldHeader {
   location: FieldLocation;
   components: number;
   unit: string | null;
+  /** Names of the scalars of the file it was put together from. */
+  joinedFrom?: string[];
 }
 
 /** The faces of polyhedral cells; see `Polyhedra` of the mesh model. */

@@ -41,6 +41,8 @@ export interface RunPlan {
   /** Set when a file that lists others is the source. */
   collection: string | null;
   arrangement: Arrangement;
+  /** Quantities whose components are kept as scalars of their own; nothing said joins all. */
+  apart?: string[];
   /** How its tables are read; null where there are none. */
   reading: TableReading | null;
   /** Tables kept beside the parts, as histories. */

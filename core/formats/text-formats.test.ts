@@ -6,6 +6,7 @@ import { componentNames } from './component-names.ts';
 import { extendedXyz } from './extended-xyz.ts';
 import type { OpenedTable } from './format.ts';
 import { frd } from './frd.ts';
+import { joinComponents } from './join-components.ts';
 import { obj } from './obj.ts';
 import { openFile } from './registry.ts';
 import { findLayout } from './table-layout.ts';
@@ -38,7 +39,7 @@ describe('atom dumps', () => {
       'vz zu q yu vy xu vx id',
       '3 9 -1 8 2 7 1 1\n6 19 1 18 5 17 4 2',
     );
-    const opened = openWith(atomDump, bytes(text));
+    const opened = joinComponents(openWith(atomDump, bytes(text)));
     expect(Array.from(opened.readMesh().points)).toEqual([7, 8, 9, 17, 18, 19]);
     const velocity = opened.fields.findIndex((f) => f.name === 'velocity');
     expect(Array.from(opened.readField(velocity))).toEqual([1, 2, 3, 4, 5, 6]);
@@ -49,7 +50,7 @@ describe('atom dumps', () => {
       'element x y z c_s[1] c_s[2] c_s[3]',
       'Ni 0 0 0 1 2 3\nAl 1 1 1 4 5 6',
     );
-    const opened = openWith(atomDump, bytes(text));
+    const opened = joinComponents(openWith(atomDump, bytes(text)));
     expect(opened.fields.map((f) => [f.name, f.components])).toEqual([
       ['element', 1],
       ['c_s', 3],

@@ -8,6 +8,8 @@ export interface InspectedField {
   location: 'point' | 'cell';
   components: number;
   unit: string | null;
+  /** Names of the scalars of the files it was put together from; empty where the files hold it as it is. */
+  joinedFrom: string[];
   /** What it seems to mean for the job. */
   role: string;
   /** Which half of which complex quantity it is. */
@@ -115,6 +117,7 @@ function inspectField(field: RunField): InspectedField {
     location: field.location,
     components: field.components,
     unit: field.unit,
+    joinedFrom: field.joinedFrom ?? [],
     role: field.role,
     complex: field.pair ? { half: field.pair.half, of: field.pair.of } : null,
     ...(main ? numbers(main) : { min: null, max: null, mean: null }),

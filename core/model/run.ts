@@ -56,6 +56,8 @@ export interface RunField {
   location: FieldLocation;
   components: number;
   unit: string | null;
+  /** Names of the scalars of the files it was put together from. */
+  joinedFrom?: string[];
   role: FieldRole;
   /** The other half of a complex quantity. */
   pair: FieldPair | null;

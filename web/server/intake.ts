@@ -219,7 +219,7 @@ export function startArrange(id: string, plans: number[], wish: ArrangeWish): st
   const files = intake.known.filter((f) => paths.has(f.path));
   const work = async (at: JobContext): Promise<unknown> => {
     const list = chosen.length === 1 ? chosen[0].collection : null;
-    const listed = list ? (intake.listed.get(list) ?? null) : null;
+    const listed = wish.same ? chosen[0] : list ? (intake.listed.get(list) ?? null) : null;
     const job: ReadingJob = { kind: 'arrange', files, listed, wish, base: intake.base };
     const answer = await inReader<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, at);
     // What cannot be put together so stays as it was.

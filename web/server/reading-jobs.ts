@@ -71,6 +71,10 @@ export interface ArrangeWish {
   times: TimeChoice;
   /** How tables are to be read. */
   reading: TableReading | null;
+  /** Quantities whose components are kept as scalars. */
+  apart: string[];
+  /** The files stay as they are put together and timed; only what else is wished changes. */
+  same?: boolean;
 }
 
 /** Where the files of an import lie, and where its arrays go. */
@@ -198,7 +202,7 @@ async function rearrange(
   const plans = listed && wish.as === null ? [listed] : regrouped(known, wish);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
-    const timed = withTimes(plan, wish.times);
+    const timed = withTimes({ ...plan, apart: wish.apart }, wish.times);
     const made = await previewOf(timed, base, {}, false, problems, (p) => progress((i + p) / plans.length));
     if (made) previews.push(made);
   }

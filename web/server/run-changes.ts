@@ -119,7 +119,7 @@ export function startReadNewSteps(id: string): string {
       throw new ReadError('there are no new steps', run.name, 'Try again when the solver has written more.');
     const added: PlannedStep[] = later.plan.steps.slice(old);
     const { run: more } = await importInReaders(
-      { ...later.plan, steps: added, tables: [], pictures: [] },
+      { ...later.plan, apart: run.source!.plan.apart, steps: added, tables: [], pictures: [] },
       { ...run.source!.choices, steps: null, fields: keptFields(run) },
       later.base,
       at,
@@ -128,7 +128,7 @@ export function startReadNewSteps(id: string): string {
     const names = filesOfPlan(later.plan);
     grown.source = {
       ...run.source!,
-      plan: later.plan,
+      plan: { ...later.plan, apart: run.source!.plan.apart },
       paths: later.base.paths,
       stamps: await stampsOf(later.base, [
         ...names,

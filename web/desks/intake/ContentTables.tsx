@@ -78,9 +78,20 @@ interface FieldTableProps {
   readSteps: number;
   steps: number;
   keep: Keep;
+  /** Keeps the components of a quantity as scalars of their own; null where that cannot be chosen. */
+  onApart: ((name: string) => void) | null;
 }
 
-export function FieldTable({ report, keys, units, onUnit, readSteps, steps, keep }: FieldTableProps) {
+export function FieldTable({
+  report,
+  keys,
+  units,
+  onUnit,
+  readSteps,
+  steps,
+  keep,
+  onApart,
+}: FieldTableProps) {
   if (report.fields.length === 0)
     return report.parts.length > 0 ? (
       <p className="mt-4 text-soft">There are no fields: only the shape can be shown.</p>
@@ -105,7 +116,24 @@ export function FieldTable({ report, keys, units, onUnit, readSteps, steps, keep
               {field.name}
             </td>
             <td>{field.location}s</td>
-            <td>{sayKind(field)}</td>
+            <td>
+              {sayKind(field)}
+              {field.joinedFrom.length > 0 && (
+                <span className="block text-xs text-soft">
+                  from {field.joinedFrom.join(', ')}
+                  {onApart && (
+                    <button
+                      type="button"
+                      className="ml-2 font-medium text-accent hover:underline"
+                      aria-label={`Keep the components of ${field.name} apart`}
+                      onClick={() => onApart(field.name)}
+                    >
+                      keep apart
+                    </button>
+                  )}
+                </span>
+              )}
+            </td>
             <td className="text-soft">{sayRole(field)}</td>
             <td className="tabular-nums">{sayRange(field)}</td>
             <td>

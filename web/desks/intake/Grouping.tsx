@@ -24,6 +24,7 @@ export function Grouping({ plan, files, busy, onArrange }: Props) {
     as: plan.collection ? null : plan.arrangement,
     times,
     reading: plan.reading,
+    apart: plan.apart ?? [],
     ...more,
   });
   const changeTimes = (next: TimeChoice) => {

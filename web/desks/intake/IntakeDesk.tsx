@@ -106,7 +106,7 @@ export function IntakeDesk({
   const together = (as: ArrangeWish['as']) =>
     rearrange(
       proposal!.previews.flatMap((p, i) => (marked.has(p) ? [i] : [])),
-      { as, times: { kind: 'stated' }, reading: null },
+      { as, times: { kind: 'stated' }, reading: null, apart: [] },
     );
 
   const takeFiles = (files: DroppedFile[]) =>

@@ -50,6 +50,9 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
     steps: partial ? { from: range.from - 1, to: range.to - 1, every: range.every } : null,
     frames,
   };
+  const apart = plan.apart ?? [];
+  const keepApart = (names: string[]) =>
+    onArrange({ as: null, times: { kind: 'stated' }, reading: plan.reading, apart: names, same: true });
   const velocity = report?.fields.some((f) => f.components === 3 && /velocity/.test(f.role)) ?? false;
   const nothing = parts.length > 0 && (droppedParts.size === parts.length || (steps > 0 && taken === 0));
   return (
@@ -135,6 +138,7 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
                 as: reading.as === 'points' ? plan.arrangement : null,
                 times: { kind: 'stated' },
                 reading,
+                apart,
               })
             }
           />
@@ -161,7 +165,27 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
               kept: (row) => !droppedFields.has(fieldKeys[row]),
               onKeep: (row, on) => setDroppedFields(toggled(droppedFields, fieldKeys[row], !on)),
             }}
+            onApart={busy ? null : (field) => keepApart([...apart, field])}
           />
+          {apart.length > 0 && (
+            <p className="mt-2 text-soft">
+              Kept as scalars:{' '}
+              {apart.map((field) => (
+                <span key={field} className="mr-3">
+                  {field}{' '}
+                  <button
+                    type="button"
+                    className="font-medium text-accent hover:underline"
+                    aria-label={`Join the components of ${field}`}
+                    disabled={busy}
+                    onClick={() => keepApart(apart.filter((a) => a !== field))}
+                  >
+                    join
+                  </button>
+                </span>
+              ))}
+            </p>
+          )}
           {parts.length > 0 && (
             <p className="mt-3 flex flex-wrap items-center gap-2 text-soft">
               {steps > 1 && <StepRange range={range} steps={steps} onChange={setRange} />}

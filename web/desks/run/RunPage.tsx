@@ -93,6 +93,7 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
                 readSteps={report.steps.length}
                 steps={report.steps.length}
                 keep={never}
+                onApart={null}
               />
               <SetList report={report} />
               <ParameterList report={report} />

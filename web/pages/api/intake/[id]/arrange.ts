@@ -28,6 +28,8 @@ const body = z.object({
     z.object({ kind: z.literal('typed'), start: z.number(), interval: z.number() }),
   ]),
   reading: reading.nullable(),
+  apart: z.array(z.string().max(300)).max(1000).default([]),
+  same: z.boolean().optional(),
 });
 
 /** Puts the files of proposed runs together in another way. */
