@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { filesOfPlan } from '#core/formats/series.ts';
 import { type InspectedRun, type InspectReport, inspectRun } from '#core/measure/inspect-report.ts';
+import { saySteps } from '#core/motion/step-text.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
@@ -58,7 +59,6 @@ function inWords(report: InspectReport): string {
 }
 
 function runInWords(run: InspectedRun): string {
-  const times = run.steps.map((s) => s.time);
   const parts = run.parts.map((p) => {
     const cells = Object.entries(p.cellsByType).map(([type, n]) => `${n} ${type}`);
     return `  part ${p.name}: ${p.points} points, ${cells.join(', ')}`;
@@ -84,10 +84,7 @@ function runInWords(run: InspectedRun): string {
     (s) => `  set ${s.name}: ${s.parts.map((p) => `${p.cells} cells of ${p.part}`).join(', ')}`,
   );
   const warnings = run.warnings.map((w) => `  note: ${w}`);
-  const steps =
-    times.length > 1
-      ? `${times.length} steps, t = ${sayNumber(times[0])} to ${sayNumber(times[times.length - 1])}`
-      : 'one step';
+  const steps = saySteps(run.steps, null);
   const kind = run.parts.length === 0 ? 'a table' : `${run.dimension}D, ${steps}`;
   return [`${run.name}: ${kind}`, ...parts, ...fields, ...sets, ...tables, ...parameters, ...warnings].join(
     '\n',

@@ -6,8 +6,9 @@ import { basename, dirname, join, resolve } from 'node:path';
 import { chromium } from 'playwright-core';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
-import type { RunDescription } from '#core/model/run.ts';
+import type { RunDescription, RunStep } from '#core/model/run.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
+import { sayStep } from '#core/motion/step-text.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { readScript } from '#core/scene/scene-script.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
@@ -203,13 +204,19 @@ async function renderSteps(
       const file = join(options.out, `${safe(scene.name)}-${String(step).padStart(4, '0')}.png`);
       await writeWhole(file, Buffer.from(answer.picture.split(',')[1], 'base64'));
       console.log(
-        `${file} step ${step} t ${description.steps[step].time} ${options.size.width}x${options.size.height}`,
+        `${file} step ${step} ${said(description.steps[step])} ${options.size.width}x${options.size.height}`,
       );
     }
   } finally {
     await browser.close();
   }
 }
+
+/** `t 2` for a time, `mode 8, 8059 Hz` for what is none. */
+const said = (step: RunStep): string =>
+  step.kind === 'time'
+    ? `t ${step.time}`
+    : sayStep(step, null, { style: 'decimals', decimals: 3, unit: null });
 
 const safe = (name: string): string => name.replace(/[^\p{L}\p{N}._-]+/gu, '-');
 

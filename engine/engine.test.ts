@@ -13,9 +13,9 @@ describe('importing', () => {
   it('stores a mesh that does not change once, and takes times and units from the files', async () => {
     const { run, store } = await importSteps(ovenSteps());
     expect(run.steps).toEqual([
-      { index: 0, time: 0 },
-      { index: 1, time: 5 },
-      { index: 2, time: 10 },
+      { index: 0, time: 0, kind: 'time', number: 1 },
+      { index: 1, time: 5, kind: 'time', number: 2 },
+      { index: 2, time: 10, kind: 'time', number: 3 },
     ]);
     expect(run).toMatchObject({ timeUnit: 's', lengthUnit: 'm', dimension: 3, warnings: [] });
     expect(run.parts[0].meshes).toHaveLength(1);

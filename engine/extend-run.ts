@@ -1,6 +1,6 @@
 import { joinFieldStatistics } from '#core/measure/statistics.ts';
 import { missingNotes } from '#core/model/missing-notes.ts';
-import type { RunDescription, RunField, RunPart } from '#core/model/run.ts';
+import type { RunDescription, RunField, RunPart, RunStep } from '#core/model/run.ts';
 import { meshKey } from './run-builder.ts';
 
 /**
@@ -66,17 +66,31 @@ export function addSteps(run: RunDescription, more: RunDescription): RunDescript
       overall: joinFieldStatistics(old.overall, added.overall),
     };
   });
-  const counted = run.steps.every((s) => s.time === s.index) && more.steps.every((s) => s.time === s.index);
   return noted({
     ...run,
     parts,
     fields,
     // Ranges over all steps are asked for anew.
     measured: {},
-    steps: [...run.steps, ...more.steps].map(({ time }, index) => ({ index, time: counted ? index : time })),
+    steps: joinedSteps(run.steps, more.steps),
     warnings: united(run.warnings, more.warnings),
     sources: united(run.sources, more.sources),
   });
+}
+
+/** Steps behind others: those that only have their place in order go on counting. */
+function joinedSteps(before: RunStep[], more: RunStep[]): RunStep[] {
+  const counted = (list: RunStep[]): boolean => list.every((s) => s.time === s.index);
+  const own = counted(before) && counted(more);
+  const last = (kind: RunStep['kind']): number =>
+    Math.max(0, ...before.filter((s) => s.kind === kind).map((s) => s.number));
+  const added = more.map((s, i) => {
+    const index = before.length + i;
+    // A single step that states no time looks like one at t = 0: it is what those before it are.
+    const kind = own ? before[before.length - 1].kind : s.kind;
+    return { index, time: own ? index : s.time, kind, number: last(kind) + s.number };
+  });
+  return [...before, ...added];
 }
 
 const united = (a: string[], b: string[]): string[] => [...new Set([...a, ...b])];

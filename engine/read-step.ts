@@ -6,6 +6,7 @@ import type {
   OpenedMesh,
   OpenedRun,
   RawMesh,
+  StepName,
 } from '#core/formats/format.ts';
 import { joinComponents } from '#core/formats/join-components.ts';
 import { wholeMesh } from '#core/formats/join-pieces.ts';
@@ -47,6 +48,8 @@ export interface PartRecord {
 /** What reading one step gave; arrays are in the store already. */
 export interface StepRecord {
   time: number | null;
+  /** What the file says the step is. */
+  named: StepName | null;
   origin: [number, number, number];
   parts: PartRecord[];
   leftOut: FieldHeader[];
@@ -69,6 +72,7 @@ export interface StepHost {
 
 const emptyRecord = (step: PlannedStep, origin: [number, number, number]): StepRecord => ({
   time: step.time,
+  named: null,
   origin,
   parts: [],
   leftOut: [],
@@ -111,6 +115,7 @@ export async function readStep(
       const opened = await host.open(file.path);
       runs.push(opened);
       record.time ??= opened.steps[file.step] ?? null;
+      record.named ??= opened.stepNames?.[file.step] ?? null;
       record.lengthUnit ??= opened.lengthUnit;
       record.timeUnit ??= opened.timeUnit;
       Object.assign(record.facts, opened.facts);

@@ -1,4 +1,4 @@
-import type { FieldHeader } from '#core/formats/format.ts';
+import type { FieldHeader, StepName } from '#core/formats/format.ts';
 import { filesOfPlan, type RunPlan } from '#core/formats/series.ts';
 import { joinFieldStatistics } from '#core/measure/statistics.ts';
 import { cellTypeName } from '#core/model/cell-types.ts';
@@ -14,7 +14,9 @@ import {
   type RunDescription,
   type RunField,
   type RunPart,
+  type RunStep,
   type RunTable,
+  type StepKind,
   type StoredMesh,
 } from '#core/model/run.ts';
 import { RUN_VERSION } from '#core/model/run-migrations.ts';
@@ -37,6 +39,7 @@ export class RunBuilder {
   private readonly facts: Record<string, number>[] = [];
   private readonly warnings: string[];
   private origin: [number, number, number] | null = null;
+  private readonly named: (StepName | null)[] = [];
   private lengthUnit: string | null = null;
   private timeUnit: string | null = null;
 
@@ -54,6 +57,7 @@ export class RunBuilder {
   add(record: StepRecord): void {
     this.origin ??= record.origin;
     this.times.push(record.time);
+    this.named.push(record.named);
     this.facts.push(record.facts);
     for (const part of this.parts.values()) part.steps.push(null);
     for (const field of this.fields.values()) field.perStep.push(null);
@@ -73,7 +77,7 @@ export class RunBuilder {
 
   finish(problems: FileProblem[], tables: RunTable[]): RunDescription {
     const parts = [...this.parts.values()];
-    const steps = this.settleTimes();
+    const steps = this.settleSteps();
     this.noteGaps(parts);
     for (const p of problems) this.warn(`${p.file}: ${p.reason} (${p.where}); left out`);
     const fields = [...this.fields.values()];
@@ -156,12 +160,22 @@ export class RunBuilder {
     }
   }
 
-  private settleTimes(): { index: number; time: number }[] {
-    if (this.times.length > 1 && this.times.every((t) => t === null)) {
-      this.warn('the files state no times: steps are counted 0, 1, 2, ...');
-    }
-    const steps = this.times.map((time, index) => ({ index, time: time ?? index }));
-    const back = steps.findIndex((s, i) => i > 0 && !(s.time > steps[i - 1].time));
+  private settleSteps(): RunStep[] {
+    const { stepKind } = this.choices;
+    const counted = this.times.every((t) => t === null);
+    if (counted && this.times.length > 1 && !stepKind)
+      this.warn('the files state no times: steps are counted as frames 1, 2, 3, ...');
+    const seen = new Map<StepKind, number>();
+    const steps = this.times.map((time, index): RunStep => {
+      const named = this.named[index];
+      const kind = stepKind ?? named?.kind ?? (counted && this.times.length > 1 ? 'frame' : 'time');
+      const place = (seen.get(kind) ?? 0) + 1;
+      seen.set(kind, place);
+      return { index, time: time ?? index, kind, number: (stepKind ? null : named?.number) ?? place };
+    });
+    const back = steps.findIndex(
+      (s, i) => i > 0 && s.kind === 'time' && steps[i - 1].kind === 'time' && !(s.time > steps[i - 1].time),
+    );
     if (back > 0) this.refuseTwice(steps[back].time, steps[back - 1].time, back);
     return steps;
   }

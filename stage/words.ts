@@ -1,7 +1,7 @@
 import { colourOf, cssColour, type ScaleColours } from '#core/colour/scale-colours.ts';
 import { legendTicks, tickTexts } from '#core/colour/ticks.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
-import { sayTime } from '#core/motion/time-text.ts';
+import { sayStep } from '#core/motion/step-text.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
 import { parseQuantity, quantityName, settleScale } from '#core/scene/quantity.ts';
 import { type Backdrop, backdrops } from './backdrops.ts';
@@ -154,7 +154,7 @@ function paintStamp(
   height: number,
 ): WordsBox {
   const u = height / 100;
-  const text = sayTime(run.steps[Math.min(step, run.steps.length - 1)].time, run.timeUnit, scene.stamp);
+  const text = sayStep(run.steps[Math.min(step, run.steps.length - 1)], run.timeUnit, scene.stamp);
   painter.font = `500 ${3 * u}px ${WORDS_FONT}`;
   painter.textBaseline = 'middle';
   painter.textAlign = 'left';

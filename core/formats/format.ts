@@ -1,3 +1,4 @@
+import type { StepKind } from '../model/run.ts';
 import type { ByteSource } from './byte-source.ts';
 import type { Findings } from './findings.ts';
 import type { TableReading } from './table-reading.ts';
@@ -70,11 +71,19 @@ export interface OpenedPart {
   at(step: number): OpenedMesh | null;
 }
 
+/** What a step is, as the file says it. */
+export interface StepName {
+  kind: StepKind;
+  number: number | null;
+}
+
 /** A file (with the files beside it that belong to it) that holds parts at one or more steps. */
 export interface OpenedRun {
   kind: 'run';
   /** Times of the steps; null where the file does not state it. */
   steps: (number | null)[];
+  /** What each step is, with the number the file gives it; where nothing is said, they are times. */
+  stepNames?: StepName[];
   parts: OpenedPart[];
   /** Units the file itself states for coordinates and time, or null. */
   lengthUnit: string | null;

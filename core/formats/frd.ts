@@ -2,7 +2,7 @@ import { byName } from '../model/by-name.ts';
 import { CutOffError, ReadError } from '../model/read-error.ts';
 import { eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
-import type { CellGroup, FieldHeader, FileFormat, OpenedMesh } from './format.ts';
+import type { CellGroup, FieldHeader, FileFormat, OpenedMesh, StepName } from './format.ts';
 import { admitMesh } from './mesh-door.ts';
 import { once, openedRun } from './opened-run.ts';
 
@@ -53,7 +53,7 @@ interface Content {
   nodeTags: number[];
   coordinates: number[];
   cells: { tag: number; type: number; material: number; nodes: number[] }[];
-  steps: { key: string; value: number }[];
+  steps: { key: string; value: number; name: StepName }[];
   blocks: Block[];
 }
 
@@ -84,7 +84,8 @@ export const frd: FileFormat = {
       };
     };
     const steps = content.steps.length > 0 ? content.steps.map((s) => s.value) : [null];
-    return openedRun([{ name: null, kind: 'mesh', at: state }], { steps, findings });
+    const stepNames = content.steps.length > 0 ? content.steps.map((s) => s.name) : undefined;
+    return openedRun([{ name: null, kind: 'mesh', at: state }], { steps, stepNames, findings });
   },
 };
 
@@ -101,6 +102,8 @@ function readContent(
   let present: number[] = [];
   const announced = { nodes: 0, elements: 0 };
   let closed = false;
+  /** Of the blocks that follow, when they are mode shapes. */
+  let mode: number | null = null;
   const number = (text: string, at: number): number => {
     const value = Number(text.replace(/\s+/g, ''));
     if (text.trim() !== '' && !Number.isNaN(value)) return value;
@@ -109,6 +112,8 @@ function readContent(
   };
   const readLine = (bytes: Uint8Array, at: number): boolean | undefined => {
     const line = decoder.decode(bytes);
+    if (/^ {4}1PMODE/.test(line)) mode = Number(line.slice(10).trim()) || null;
+    else if (/^ {4}1PSTEP/.test(line)) mode = null;
     const key = line.slice(0, 5).trim();
     if (/^ {3,4}[123]C/.test(line) || /^ {2}100C/.test(line)) {
       const format = Number(line.slice(73, 75).trim() || 1);
@@ -136,7 +141,7 @@ function readContent(
         const value = number(line.slice(12, 24), at);
         const step = line.slice(58, 63).trim() || String(out.steps.length);
         const known = `${step}|${value}`;
-        if (!stepKeys.has(known)) out.steps.push({ key: known, value });
+        if (!stepKeys.has(known)) out.steps.push({ key: known, value, name: nameOfStep(line, mode) });
         stepKeys.add(known);
         block = null;
       }
@@ -219,6 +224,19 @@ function readContent(
   // A last step that has nothing left would be an empty one.
   while (out.steps.length > 1 && !out.blocks.some((b) => b.step === out.steps.length - 1)) out.steps.pop();
   return out;
+}
+
+/** Kinds of analysis of the format: static, in time, frequency, load step (public description, from memory). */
+const analyses: Record<string, StepName['kind']> = byName({
+  '0': 'load case',
+  '1': 'time',
+  '2': 'mode',
+  '3': 'load case',
+});
+
+function nameOfStep(line: string, mode: number | null): StepName {
+  if (mode !== null) return { kind: 'mode', number: mode };
+  return { kind: analyses[line.slice(56, 58).trim()] ?? 'time', number: null };
 }
 
 function readValues(

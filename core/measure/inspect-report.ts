@@ -1,6 +1,6 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { FileProblem } from '../model/read-error.ts';
-import type { RunDescription, RunField } from '../model/run.ts';
+import type { RunDescription, RunField, RunStep } from '../model/run.ts';
 import { meanOf, type Statistics } from './statistics.ts';
 
 export interface InspectedField {
@@ -35,7 +35,7 @@ export interface InspectedRun {
     /** Whether its mesh changes between steps; counts and bounds are those of the first. */
     changing: boolean;
   }[];
-  steps: { index: number; time: number }[];
+  steps: RunStep[];
   timeUnit: string | null;
   lengthUnit: string | null;
   fields: InspectedField[];
@@ -84,7 +84,7 @@ export function inspectRun(run: RunDescription): InspectedRun {
         changing: part.meshes.length > 1,
       };
     }),
-    steps: run.steps.map(({ index, time }) => ({ index, time })),
+    steps: run.steps,
     timeUnit: run.timeUnit,
     lengthUnit: run.lengthUnit,
     fields: run.fields.map(inspectField),

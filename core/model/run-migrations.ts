@@ -23,8 +23,12 @@ export const runMigrations: Record<number, (old: Stored) => Stored> = {
     notes: [],
     source: old.source ?? null,
   }),
-  /** Ranges of quantities that no file states. */
-  2: (old) => ({ ...old, measured: {} }),
+  /** Ranges of quantities that no file states; what the steps are: all were taken for times. */
+  2: (old) => ({
+    ...old,
+    measured: {},
+    steps: old.steps?.map((s, i) => ({ ...s, kind: 'time' as const, number: i + 1 })),
+  }),
 };
 
 /** Runs said no version before the third. */

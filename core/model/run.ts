@@ -66,9 +66,17 @@ export interface RunField {
   overall: FieldStatistics;
 }
 
+/** What the steps of a run are. */
+export const stepKinds = ['time', 'load case', 'mode', 'frequency', 'frame'] as const;
+export type StepKind = (typeof stepKinds)[number];
+
 export interface RunStep {
   index: number;
+  /** Of a mode or a frequency the frequency, of a load case or a frame its place in order. */
   time: number;
+  kind: StepKind;
+  /** Among those of its kind, from 1, or as the file numbers it. */
+  number: number;
 }
 
 /** A named subset of a run: whole parts, or some cells of parts. */
@@ -116,6 +124,8 @@ export interface ImportChoices {
   /** Names of the parts to keep. */
   parts?: string[] | null;
   steps?: { from: number; to: number; every: number } | null;
+  /** What the steps are, where the files do not say it or say it wrongly. */
+  stepKind?: StepKind | null;
   /** Rotating frames of parts whose velocity is relative. */
   frames?: Record<string, RotatingFrame>;
 }

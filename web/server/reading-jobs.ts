@@ -1,6 +1,6 @@
 import { realpath } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import type { NumberArray } from '#core/formats/format.ts';
+import type { NumberArray, StepName } from '#core/formats/format.ts';
 import {
   type Arrangement,
   arrange,
@@ -15,7 +15,7 @@ import { rowsOfRuns } from '#core/formats/table-guess.ts';
 import type { TableReading } from '#core/formats/table-reading.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
-import type { ImportChoices, MeasuredRange, RunDescription } from '#core/model/run.ts';
+import type { ImportChoices, MeasuredRange, RunDescription, StepKind } from '#core/model/run.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
 import { measureRange } from '#engine/measure-range.ts';
@@ -134,7 +134,7 @@ async function previewOf(
     const times = await sampledTimes(plan, opener);
     const question = plan.collection === null ? askAboutTimes(times) : null;
     if (question) report.warnings.unshift(question);
-    report.steps = stepsOf(plan, report, times);
+    report.steps = stepsOf(plan, report, times, await namesOf(plan, opener));
     return {
       plan,
       report,
@@ -165,14 +165,37 @@ async function previewOf(
 }
 
 /** All steps of the plan; those that were not read have the times the plan knows, or their number. */
-function stepsOf(plan: RunPlan, report: InspectedRun, times: Map<number, number>): InspectedRun['steps'] {
+function stepsOf(
+  plan: RunPlan,
+  report: InspectedRun,
+  times: Map<number, number>,
+  names: (StepName | null)[],
+): InspectedRun['steps'] {
   if (report.steps.length >= plan.steps.length) return report.steps;
   const last = report.steps.length - 1;
+  const seen = new Map<StepKind, number>();
   return plan.steps.map((_, index) => {
     const read =
       index === 0 ? report.steps[0]?.time : index === plan.steps.length - 1 ? report.steps[last]?.time : null;
-    return { index, time: times.get(index) ?? read ?? Number.NaN };
+    const kind = names[index]?.kind ?? report.steps[0]?.kind ?? 'time';
+    const place = (seen.get(kind) ?? 0) + 1;
+    seen.set(kind, place);
+    return {
+      index,
+      time: times.get(index) ?? read ?? Number.NaN,
+      kind,
+      number: names[index]?.number ?? place,
+    };
   });
+}
+
+/** What the steps are, where one file holds them all and says it. */
+async function namesOf(plan: RunPlan, opener: FileOpener): Promise<(StepName | null)[]> {
+  const files = new Set(plan.steps.flatMap((s) => s.files.map((f) => f.path)));
+  if (files.size !== 1) return [];
+  const opened = await opener.open([...files][0], plan.reading).catch(() => null);
+  const names = opened?.kind === 'run' ? opened.stepNames : undefined;
+  return plan.steps.map((s) => names?.[s.files[0].step] ?? null);
 }
 
 const widths: Record<string, number> = { i8: 1, u8: 1, i16: 2, u16: 2, i32: 4, u32: 4, f32: 4, f64: 8 };

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { stepRange } from '#core/motion/play-clock.ts';
-import { sayTime, secondsIn } from '#core/motion/time-text.ts';
+import { sayStep } from '#core/motion/step-text.ts';
+import { secondsIn } from '#core/motion/time-text.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -102,8 +103,8 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           <StepNumber label="Every so many steps" value={every} low={1} high={last} onChange={setEvery} />
         </div>
         <p className="mt-1 text-xs text-soft">
-          {steps.length} pictures, {sayTime(run.steps[from - 1].time, run.timeUnit, scene.stamp)} to{' '}
-          {sayTime(run.steps[steps[steps.length - 1] ?? to - 1].time, run.timeUnit, scene.stamp)}
+          {steps.length} pictures, {sayStep(run.steps[from - 1], run.timeUnit, scene.stamp)} to{' '}
+          {sayStep(run.steps[steps[steps.length - 1] ?? to - 1], run.timeUnit, scene.stamp)}
         </p>
       </fieldset>
       <fieldset className="flex flex-col gap-1.5">

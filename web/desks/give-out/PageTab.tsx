@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { sayTime } from '#core/motion/time-text.ts';
+import { sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { sceneCaption } from '#core/scene/layer-sentence.ts';
 import { PROOF_PASSES } from '#stage/picture.ts';
@@ -35,7 +35,7 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
   const ownCaption = (shot: OpenShot) => {
     const { document } = shot;
     const step = Math.min(document.step, run.steps.length - 1);
-    const time = run.steps.length > 1 ? sayTime(run.steps[step].time, run.timeUnit, document.stamp) : null;
+    const time = run.steps.length > 1 ? sayStep(run.steps[step], run.timeUnit, document.stamp) : null;
     return sceneCaption(document, run, time);
   };
   const setCaption = (shot: OpenShot, caption: string) => {

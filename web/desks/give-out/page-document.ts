@@ -1,4 +1,5 @@
 import type { RunDescription } from '#core/model/run.ts';
+import { saySteps } from '#core/motion/step-text.ts';
 import { naturalComponent } from '#core/scene/default-quantity.ts';
 import { quantityStatistics } from '#core/scene/quantity.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
@@ -68,12 +69,7 @@ const headRow = (...cells: string[]): Html => html`<tr>${cells.map((c) => html`<
 const row = (...cells: string[]): Html => html`<tr>${cells.map((c) => html`<td>${c}</td>`)}</tr>`;
 
 function facts(run: RunDescription): Html {
-  const times = run.steps.map((s) => s.time);
-  const unit = run.timeUnit ? ` ${run.timeUnit}` : '';
-  const steps =
-    run.steps.length > 1
-      ? `${run.steps.length} steps, t = ${sayNumber(times[0])} to ${sayNumber(times[times.length - 1])}${unit}`
-      : 'one step';
+  const steps = saySteps(run.steps, run.timeUnit);
   const parts = run.parts.map((p) => {
     const mesh = p.meshes[0];
     const cells = Object.entries(mesh.cellsByType).map(([type, n]) => `${n.toLocaleString('en-GB')} ${type}`);

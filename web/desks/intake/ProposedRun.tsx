@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { filesOfPlan } from '#core/formats/series.ts';
-import type { ImportChoices } from '#core/model/run.ts';
+import { type ImportChoices, type StepKind, stepKinds } from '#core/model/run.ts';
+import { pluralKind, saySteps } from '#core/motion/step-text.ts';
 import { secondsIn } from '#core/motion/time-text.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
@@ -35,6 +36,7 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
   const [droppedFields, setDroppedFields] = useState<Set<string>>(new Set());
   const [droppedParts, setDroppedParts] = useState<Set<string>>(new Set());
   const [range, setRange] = useState({ from: 1, to: plan.steps.length, every: 1 });
+  const [stepKind, setStepKind] = useState<StepKind | ''>('');
   const [frames, setFrames] = useState<NonNullable<ImportChoices['frames']>>({});
   const steps = plan.steps.length;
   const taken = Math.max(0, Math.floor((Math.min(range.to, steps) - range.from) / range.every) + 1);
@@ -47,6 +49,7 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
     units,
     fields: droppedFields.size > 0 ? fieldKeys.filter((k) => !droppedFields.has(k)) : null,
     parts: droppedParts.size > 0 ? parts.map((p) => p.name).filter((p) => !droppedParts.has(p)) : null,
+    stepKind: stepKind || null,
     steps: partial ? { from: range.from - 1, to: range.to - 1, every: range.every } : null,
     frames,
   };
@@ -88,6 +91,23 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
               placeholder="no unit"
               onChange={(e) => setTimeUnit(e.target.value)}
             />
+          </label>
+        )}
+        {steps > 1 && (
+          <label>
+            <span className="head block">Steps are</span>
+            <select
+              className="field mt-1"
+              value={stepKind}
+              onChange={(e) => setStepKind(e.target.value as StepKind | '')}
+            >
+              <option value="">as the files say</option>
+              {stepKinds.map((kind) => (
+                <option key={kind} value={kind}>
+                  {pluralKind[kind]}
+                </option>
+              ))}
+            </select>
           </label>
         )}
         <datalist id="length-units">
@@ -289,6 +309,9 @@ function sayContent({ plan, report }: Preview): string {
     ? `, ${pieces} partitions joined`
     : '';
   if (plan.steps.length === 1) return `${kind} of one step, from ${fileText}${joined}.`;
+  const source = `from ${fileText}${plan.collection ? ' listed in a collection' : ''}${joined}.`;
+  if (report?.steps.some((s) => s.kind !== 'time'))
+    return `${kind} of ${saySteps(report.steps, report.timeUnit)}, ${source}`;
   const times = plan.steps.map((s, i) => s.time ?? report?.steps[i]?.time ?? null);
   const first = times[0];
   const last = times[times.length - 1];
@@ -298,7 +321,7 @@ function sayContent({ plan, report }: Preview): string {
       ? `, t = ${sayNumber(first)} to ${sayNumber(last)}`
       : '';
   const uneven = stated && plan.steps.length > 2 && isUneven(times as number[]) ? ' at uneven times' : '';
-  return `${kind} of ${plan.steps.length} steps${uneven}${span}, from ${fileText}${plan.collection ? ' listed in a collection' : ''}${joined}.`;
+  return `${kind} of ${plan.steps.length} steps${uneven}${span}, ${source}`;
 }
 
 function isUneven(times: number[]): boolean {

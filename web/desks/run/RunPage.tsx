@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { InspectedRun } from '#core/measure/inspect-report.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { RunTable } from '#core/model/run.ts';
-import { sayNumber } from '#core/scene/sentence.ts';
+import { saySteps } from '#core/motion/step-text.ts';
 import { FieldTable, Notes, ParameterList, PartTable, SetList } from '#web/desks/intake/ContentTables.tsx';
 import { FrameStatement } from '#web/desks/intake/FrameStatement.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -136,11 +136,7 @@ function sayRun(report: InspectedRun): string {
     return tables
       .map((t) => `${t.rows.toLocaleString('en-GB')} rows of ${t.columns.length} quantities`)
       .join(', ');
-  const last = steps[steps.length - 1];
-  const span =
-    steps.length > 1
-      ? `${steps.length} steps, t = ${sayNumber(steps[0].time)} to ${sayNumber(last.time)}${report.timeUnit ? ` ${report.timeUnit}` : ''}`
-      : 'one step';
+  const span = saySteps(steps, report.timeUnit);
   return `${parts.length} ${parts.length === 1 ? 'part' : 'parts'}, ${span}`;
 }
 

@@ -1,5 +1,5 @@
 import { ChevronFirst, ChevronLast, ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
-import { sayTime } from '#core/motion/time-text.ts';
+import { sayStep } from '#core/motion/step-text.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import type { DeskController } from './desk-controller.ts';
 import { goToStep, useDesk, useRun, useScene } from './desk-store.ts';
@@ -65,7 +65,7 @@ function Transport() {
       <input
         type="range"
         aria-label="Step"
-        aria-valuetext={`${sayTime(run.steps[step].time, run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
+        aria-valuetext={`${sayStep(run.steps[step], run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
         className="min-w-0 flex-1"
         min={0}
         max={last}
@@ -73,7 +73,7 @@ function Transport() {
         onChange={(e) => go(Number(e.target.value))}
       />
       <div className="w-32 shrink-0 text-right leading-tight tabular-nums">
-        <p className="font-medium">{sayTime(run.steps[step].time, run.timeUnit, stamp)}</p>
+        <p className="font-medium">{sayStep(run.steps[step], run.timeUnit, stamp)}</p>
         <p className="text-xs text-soft">
           step {step + 1} of {last + 1}
         </p>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { stepKinds } from '#core/model/run.ts';
 import { answer, readBody } from '#web/server/answer.ts';
 import { startImport } from '#web/server/intake.ts';
 
@@ -23,6 +24,7 @@ const body = z.object({
       })
       .nullable()
       .optional(),
+    stepKind: z.enum(stepKinds).nullable().optional(),
     frames: z.record(z.string(), z.object({ point: vector, axis: vector, rate: z.number() })).optional(),
   }),
 });
