@@ -72,8 +72,8 @@ function Transport() {
         value={step}
         onChange={(e) => go(Number(e.target.value))}
       />
-      <div className="w-32 shrink-0 text-right leading-tight tabular-nums">
-        <p className="font-medium">{sayStep(run.steps[step], run.timeUnit, stamp)}</p>
+      <div className="min-w-32 shrink-0 text-right leading-tight tabular-nums">
+        <p className="whitespace-nowrap font-medium">{sayStep(run.steps[step], run.timeUnit, stamp)}</p>
         <p className="text-xs text-soft">
           step {step + 1} of {last + 1}
         </p>
