@@ -1,4 +1,6 @@
+import type { FieldRole } from '../model/roles.ts';
 import type { Component } from './document.ts';
+import { quantityNames } from './quantity-names.ts';
 import { type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
 import type { Name, SentenceReader } from './sentence-reader.ts';
 
@@ -10,6 +12,8 @@ export interface Quantity {
   unit: string | null;
   components: number;
   location: 'point' | 'cell';
+  /** What it seems to mean for the job. */
+  role: FieldRole;
   /** Over all steps. */
   low: number;
   high: number;
@@ -134,7 +138,7 @@ export const number = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
     },
   ],
   read(r, into, s) {
-    const value = r.number(unitOf(unit, into, s));
+    const value = r.number(unitOf(unit, into, s), 'a number', unit !== null);
     if (value === undefined) return false;
     into[key] = value as O[Key<O>];
     return true;
@@ -156,7 +160,7 @@ export const numbers = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
     const list: number[] = [];
     let behind = r.at;
     do {
-      const value = r.number(u);
+      const value = r.number(u, 'a number', unit !== null);
       // A comma that no number follows belongs to what comes next.
       if (value === undefined) break;
       list.push(value);
@@ -223,7 +227,7 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
   },
   read(r, into, s) {
     const found = r.first<Pick<Quantity, 'field' | 'component'>>([
-      () => r.name(s.quantities.map((q) => ({ text: q.name, value: q }))),
+      () => r.name(quantityNames(s)),
       () => {
         const [, key, c] = /^(.*)#(\w+)$/.exec(r.quoted() ?? '') ?? [];
         return key !== undefined ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;

@@ -9,7 +9,9 @@ import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { plainEdges } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
 import type { Quantity } from './phrase.ts';
+import { plainReadings } from './plain-words.ts';
 import { quantityKey } from './quantity.ts';
+import { quantityNames } from './quantity-names.ts';
 import { type Name, SentenceReader } from './sentence-reader.ts';
 import { settingOf } from './setting.ts';
 
@@ -26,6 +28,24 @@ export type ReadLayer =
  * @param id of a new layer, and of a new scale behind it
  */
 export function readLayer(
+  sentence: string,
+  scene: Scene,
+  run: RunDescription,
+  before: Layer | null,
+  id: string,
+): ReadLayer {
+  const strict = readInFull(sentence, scene, run, before, id);
+  // What is half typed is not guessed at: guesses would come and go with every letter.
+  if ('layer' in strict || sentence.trim().length < 6) return strict;
+  const setting = settingOf(run, scene, before ?? undefined);
+  for (const reading of plainReadings(sentence, { scene, run, setting })) {
+    const read = readInFull(reading, scene, run, before, id);
+    if ('layer' in read) return read;
+  }
+  return strict;
+}
+
+function readInFull(
   sentence: string,
   scene: Scene,
   run: RunDescription,
@@ -297,7 +317,7 @@ function readColour(suffix: Suffix): { scale: Scale | null } | null {
   }
   if (!reader.words('coloured by')) return null;
   const quantity = reader.first<{ field: string; component: number | 'magnitude' }>([
-    () => reader.name(setting.quantities.map((q) => ({ text: q.name, value: q }))),
+    () => reader.name(quantityNames(setting)),
     () => {
       const [, field, c] = /^(.*)#(\w+)$/.exec(reader.quoted() ?? '') ?? [];
       return field !== undefined

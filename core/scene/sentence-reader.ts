@@ -1,4 +1,4 @@
-import { convertUnit, unitsLike } from '../model/units.ts';
+import { convertUnit, isUnit, unitsLike } from '../model/units.ts';
 
 /** A name that can stand in a sentence and what it means. */
 export interface Name<T> {
@@ -77,8 +77,12 @@ export class SentenceReader {
     return match[1];
   }
 
-  /** A number, in `unit` or said in another that measures the same. */
-  number(unit: string | null, what = 'a number'): number | undefined {
+  /**
+   * A number, in `unit` or said in another that measures the same.
+   *
+   * @param measured whether it has a unit by nature: where the run states none, a typed one is passed over
+   */
+  number(unit: string | null, what = 'a number', measured = unit !== null): number | undefined {
     this.space();
     const begin = this.at;
     const match = /^([-−+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)(?:\s*×\s*10([⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+))?/i.exec(
@@ -98,9 +102,17 @@ export class SentenceReader {
         )
       : 0;
     const value = Number(`${match[1].replace('−', '-')}${power ? `e${power}` : ''}`);
-    if (!unit) return value;
+    if (!unit) {
+      if (measured) this.anyUnit();
+      return value;
+    }
     const typed = this.unit(unit);
     return typed === null ? value : (convertUnit(value, typed, unit) ?? undefined);
+  }
+
+  private anyUnit(): void {
+    const [said, word] = /^\s*([°\p{L}][\p{L}/²³^\d]*)/u.exec(this.text.slice(this.at)) ?? [];
+    if (said && isUnit(word)) this.at += said.length;
   }
 
   private unit(unit: string): string | null {

@@ -27,6 +27,7 @@ export function quantitiesOf(run: RunDescription): Quantity[] {
         unit: field.unit,
         components: field.components,
         location: field.location,
+        role: field.role,
         ...extremes(stats),
       });
     }

@@ -1,0 +1,275 @@
+import { joinBounds } from '../model/mesh.ts';
+import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
+import type { OperationSetting } from '../ops/operation.ts';
+import { operations } from '../ops/registry.ts';
+import type { Scene } from './document.ts';
+import { quantityNames } from './quantity-names.ts';
+
+/**
+ * Everyday ways to say a line, rewritten to the words sentences are made of. Nothing here knows the options of an
+ * operation: what comes out is read by the same reader as a sentence that was typed in full.
+ */
+
+/** Everyday words for the operations, by their opening words. */
+const synonyms: [RegExp, string][] = [
+  [/^(?:show|draw|plot|display|make|add)\s+(?:me\s+)?(?:a |an |the )?(?!only|just)/i, ''],
+  [/^(?:a |the )?(?:cross[- ]?section|cutting plane|cut plane|slice|cut|plane)\b/i, 'section'],
+  [/^(?:a |the )?(?:isotherms?|iso-?surfaces?|level surfaces?)\b/i, 'isosurface'],
+  [/^(?:a |the )?(?:isolines?|iso-?contours?|contours?|level lines?)\b(?! lines)/i, 'contour lines'],
+  [/^(?:a |the )?(?:clipping)\b/i, 'clip'],
+  [/^(?:a |the )?(?:cloud|volume rendering)\b/i, 'volume'],
+  [/^(?:a |the )?(?:skin|outside|outer surface|hull)\b/i, 'surface'],
+  [/^(?:a |the )?(?:deformed|displaced) (?:shape|mesh|body)?/i, 'deformed shape'],
+];
+
+/** Colours people name, beside those of the plain colours here. */
+const colours: Record<string, string> = {
+  white: '#f4f4f2',
+  'light grey': '#c8c8c8',
+  grey: '#8c8c8c',
+  'dark grey': '#4a4a4a',
+  black: '#1e1e1e',
+  red: '#b3261e',
+  orange: '#d9731a',
+  yellow: '#e0b61d',
+  green: '#3f7d4e',
+  blue: '#2f62a8',
+  'light blue': '#8db4dc',
+  brown: '#7a4f2a',
+};
+
+const bySize = (words: string[]): string =>
+  [...words]
+    .sort((a, b) => b.length - a.length)
+    .map(escaped)
+    .join('|');
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/** What a rewriting may know. */
+export interface Around {
+  scene: Scene;
+  run: RunDescription;
+  setting: OperationSetting;
+}
+
+type Rewrite = (text: string, around: Around) => string;
+
+/** Each is tried on what those before it made; where it does not apply, it leaves the text alone. */
+const rewrites: Rewrite[] = [
+  (t) => t.trim().replace(/\s+/g, ' ').replace(/[.!]$/, ''),
+  (t) =>
+    t
+      .replace(/\bgray\b/gi, 'grey')
+      .replace(/\bcolor/gi, 'colour')
+      .replace(/\bcentimet(?:er|re)s?\b/gi, 'cm')
+      .replace(/\bmillimet(?:er|re)s?\b/gi, 'mm')
+      .replace(/\bmet(?:er|re)s?\b/gi, 'm'),
+  inOurWords,
+  colouring,
+  looks,
+  nested,
+  onlyWhere,
+  articles,
+  half,
+  middle,
+  normalThrough,
+  everyStep,
+  plainValues,
+  bareOperation,
+];
+
+function inOurWords(t: string): string {
+  return synonyms.reduce((text, [pattern, word]) => text.replace(pattern, word), t);
+}
+
+/** "and colour it by pressure", "showing temperature", "with velocity on it" say what it is coloured by. */
+function colouring(t: string, { setting }: Around): string {
+  if (/, coloured by /i.test(t)) return t;
+  const names = bySize(quantityNames(setting).map((q) => q.text));
+  const by = t.replace(
+    /,?\s*(?:and\s+)?(?:coloured|colour(?:ing)?(?: it| them)?|painted|shaded)\s*(?:by|with|using|according to|of)?\s+(?:the\s+)?/i,
+    ', coloured by ',
+  );
+  if (by !== t) return by;
+  return names === ''
+    ? t
+    : t.replace(
+        new RegExp(
+          `,?\\s+(?:showing|displaying|with|by)\\s+(?:the\\s+)?(${names})(?=\\s*(?:,|$| on \\w+$))`,
+          'i',
+        ),
+        ', coloured by $1',
+      );
+}
+
+/** Transparency, plain colours and edges, with a comma before them. */
+function looks(t: string): string {
+  const names = bySize(Object.keys(colours));
+  return t
+    .replace(
+      /,?\s*(?:and\s+)?(\d+(?:\.\d+)?)\s*(?:%|percent)\s+(?:transparent|see-through)/i,
+      (_, n) => `, at ${100 - Number(n)} % opacity`,
+    )
+    .replace(/,?\s*(?:and\s+)?(\d+(?:\.\d+)?)\s*(?:%|percent)\s+opaque/i, ', at $1 % opacity')
+    .replace(
+      /,?\s*(?:and\s+)?(?:half[- ]transparent|semi-?transparent|translucent|see-through|transparent)\b/i,
+      ', at 50 % opacity',
+    )
+    .replace(/,?\s*with (?:its |the )?(?:mesh edges|mesh lines|mesh|wireframe)\b/i, ', with edges')
+    .replace(/([^,\s])\s+(with edges|seen from inside)\b/i, '$1, $2')
+    .replace(
+      new RegExp(`,?\\s+(?:in|as|coloured by)\\s+(?:a\\s+)?(${names})\\b`, 'i'),
+      (_, name: string) => `, in ${colours[name.toLowerCase()]}`,
+    );
+}
+
+/** "contour lines of T on section of air at z = 1": the inner one comes first, the outer one follows on it. */
+function nested(t: string, { setting, scene }: Around): string {
+  const outer = /^contour lines(?: of ([^,]+?))?((?: at| every)\b[^,]*?)?\s+on\s+(?:a |the )?(.+)$/i.exec(t);
+  if (!outer) return t;
+  const [, what, levels, on] = outer;
+  const lines = `contour lines of ${what ?? setting.preferred?.name ?? ''}${levels ?? ''}`;
+  const [inner, ...rest] = inOurWords(on).split(/,(?=\s*(?:coloured|in |at \d|with ))/);
+  // "on the section" is the line that is one.
+  const only = /^\w+( \w+)?$/.exec(inner.trim()) ? lineOfOperation(inner.trim(), scene) : null;
+  if (only) return [`surface of ${only}, its ${lines}`, ...rest].join(',');
+  if (!operations.some((o) => inner.toLowerCase().startsWith(o.opening.trim().toLowerCase()))) return t;
+  return [`${inner}, its ${lines}`, ...rest].join(',');
+}
+
+/** The one line that ends with an operation, as sentences call it. */
+function lineOfOperation(word: string, scene: Scene): string | null {
+  const operation = operations.find((o) => o.name.toLowerCase() === word.toLowerCase());
+  const found = scene.layers.filter((l) => operation && l.chain.at(-1)?.op === operation.id);
+  return found.length === 1 ? `line ${scene.layers.indexOf(found[0]) + 1}` : null;
+}
+
+/** "show only where T > 200", "tins where velocity < 1 and z > 0.4" keep what meets a condition. */
+function onlyWhere(t: string): string {
+  const only =
+    /^(?:show |keep |display |draw )?(?:only |just )?(.*?)\s*\bwhere\s+(?![“"])([^,]*[<>≤≥][^,]*)(,.*)?$/i.exec(
+      t,
+    );
+  if (!only) return t;
+  const [, before, condition, rest = ''] = only;
+  const source = before
+    .replace(/^(?:what is kept of|the )\s*/i, '')
+    .replace(/^(?:cells|points|parts|that|everything)$/i, '');
+  return `what is kept of ${source || 'everything'} where “${condition.trim()}”${rest}`;
+}
+
+/** Parts are named without an article. */
+function articles(t: string): string {
+  return t.replace(
+    /\b(of|on|half of|through|surface|section|clip|volume|isosurface) (?:the |a |an |all of the )/gi,
+    '$1 ',
+  );
+}
+
+/** "clip half of jet at y = 0.12" is one side of a plane. */
+function half(t: string): string {
+  return t
+    .replace(/^clip (?:away )?half of ([^,]+?) at ([xyz]) = /i, 'clip of $1 to $2 > ')
+    .replace(/^(?:half|one half|one side) of ([^,]+?) at ([xyz]) = /i, 'clip of $1 to $2 > ')
+    .replace(/^clip ([^,]+?) at ([xyz]) ([<>=]) /i, (all, source: string, axis: string, sign: string) =>
+      /^(?:of|to)\b/.test(source) ? all : `clip of ${source} to ${axis} ${sign === '=' ? '>' : sign} `,
+    )
+    .replace(/^clip ([^,]+?) (?:at|to|where) ([xyz]) /i, (all, source: string, axis: string) =>
+      /^of\b/.test(source) ? all : `clip of ${source} to ${axis} `,
+    );
+}
+
+/** "section through the middle of jet" is where its box has its middle, across its longest side or the axis named. */
+function middle(t: string, { run }: Around): string {
+  const through =
+    /^section (?:of ([^,]+?) )?(?:through|at|in) (?:the )?(?:middle|centre|center)(?: of ([^,]+?))?(?: (?:in|along|across|normal to) ([xyz]))?(,.*)?$/i.exec(
+      t,
+    );
+  if (!through) return t;
+  const [, first, second, axis, rest = ''] = through;
+  const name = first ?? second;
+  const parts = run.parts.filter(
+    (p: RunPart) =>
+      !name || name.toLowerCase() === 'everything' || p.name.toLowerCase() === name.toLowerCase(),
+  );
+  if (parts.length === 0) return t;
+  const box = parts.map(partBounds).reduce(joinBounds);
+  const sizes = [0, 2, 4].map((k) => box[k + 1] - box[k]);
+  const k = axis ? 'xyz'.indexOf(axis.toLowerCase()) : sizes.indexOf(Math.min(...sizes.filter((s) => s > 0)));
+  const at = Number(((box[2 * k] + box[2 * k + 1]) / 2).toPrecision(6));
+  return `section of ${name ?? 'everything'} at ${'xyz'[k]} = ${at}${rest}`;
+}
+
+/** "normal to (1, 1, 0) through (0.3, 0.1, 0)": a plane by its normal and its distance from the origin along it. */
+function normalThrough(t: string): string {
+  const numbers = '\\(\\s*([-\\d.e]+)\\s*,\\s*([-\\d.e]+)\\s*,\\s*([-\\d.e]+)\\s*\\)';
+  return t
+    .replace(
+      new RegExp(`(?:normal|perpendicular) to ${numbers} (?:through|at) ${numbers}`, 'i'),
+      (_, ...found: string[]) => {
+        const [a, b, c, x, y, z] = found.slice(0, 6).map(Number);
+        const distance = (a * x + b * y + c * z) / Math.hypot(a, b, c);
+        return `across (${a}, ${b}, ${c}) at ${Number(distance.toPrecision(12))}`;
+      },
+    )
+    .replace(/(?:normal|perpendicular) to ([xyz]) (?:through|at) /i, 'at $1 = ');
+}
+
+/** "every 0.05": levels at whole multiples within the range of the quantity. */
+function everyStep(t: string, { setting }: Around): string {
+  const names = quantityNames(setting);
+  const every = new RegExp(
+    `(contour lines|isosurface) of (${bySize(names.map((n) => n.text))}) every ([\\d.]+)[^,\\d]*`,
+    'i',
+  );
+  return t.replace(every, (all, kind: string, name: string, by: string) => {
+    const quantity = names.find((n) => n.text.toLowerCase() === name.toLowerCase())?.value;
+    const step = Number(by);
+    if (!quantity || !(step > 0) || (quantity.high - quantity.low) / step > 200) return all;
+    const levels: number[] = [];
+    for (let n = Math.ceil(quantity.low / step); n * step <= quantity.high; n++)
+      levels.push(Number((n * step).toPrecision(10)));
+    return levels.length > 0 ? `${kind} of ${name} at ${levels.join(', ')}` : all;
+  });
+}
+
+/** "isosurface at 100, 150 °C" without a quantity is of temperature where that is what the unit says, else of what is shown. */
+function plainValues(t: string, { setting }: Around): string {
+  if (!setting.preferred) return t;
+  return t
+    .replace(/^isosurface (?:at|for|of) (?=[-\d])/i, `isosurface of ${setting.preferred.name} at `)
+    .replace(/(contour lines of [^,]+?)(?=,|$)/i, (all: string) => {
+      if (/ at /.test(all)) return all;
+      const quantity = quantityNames(setting).find(
+        (n) => n.text.toLowerCase() === all.slice('contour lines of '.length).trim().toLowerCase(),
+      )?.value;
+      if (!quantity) return all;
+      return `${all.trim()} at 9 levels from ${Number(quantity.low.toPrecision(6))} to ${Number(quantity.high.toPrecision(6))}`;
+    })
+    .replace(/(isosurface of [^,=]+?) = /i, '$1 at ');
+}
+
+/** An operation of which nothing is said but its source is as it usually is. */
+function bareOperation(t: string, { setting }: Around): string {
+  for (const operation of operations) {
+    const opening = operation.opening.trim();
+    if (!t.toLowerCase().startsWith(`${opening.toLowerCase()} `)) continue;
+    const [source, ...rest] = t.slice(opening.length + 1).split(/,(?=\s*(?:coloured|in |at \d|with ))/);
+    if (source.trim() === '' || / (?:at|to|where|by|on|across|of) /i.test(` ${source} `)) continue;
+    const said = operation.phrase.say(operation.defaults(setting), { ...setting, exact: true });
+    if (said)
+      return [`${opening} ${source.trim()}${said.map((piece) => piece.text).join('')}`, ...rest].join(',');
+  }
+  return t;
+}
+
+/** The text as it may have been meant, from the nearest to what was typed to the farthest; without the text itself. */
+export function plainReadings(text: string, around: Around): string[] {
+  const out: string[] = [];
+  let current = text;
+  for (const rewrite of rewrites) {
+    current = rewrite(current, around);
+    if (current !== text && !out.includes(current)) out.push(current);
+  }
+  return out;
+}
