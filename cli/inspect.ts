@@ -1,14 +1,7 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-import { filesOfPlan } from '#core/formats/series.ts';
 import { type InspectedRun, type InspectReport, inspectRun } from '#core/measure/inspect-report.ts';
 import { saySteps } from '#core/motion/step-text.ts';
 import { sayNumber } from '#core/scene/sentence.ts';
-import { importRun, localHost } from '#engine/import-run.ts';
-import { refOf } from '#web/server/array-store.ts';
-import { anywhere, blamed, FileOpener, understandFiles } from '#web/server/reading.ts';
-import { withFolders } from '#web/server/walk-folders.ts';
+import { readRuns } from './read-runs.ts';
 
 /** Reads every step of the given files; returns the exit code: 1 when something could not be read. */
 export async function inspectFiles(files: string[], json: boolean): Promise<number> {
@@ -18,33 +11,8 @@ export async function inspectFiles(files: string[], json: boolean): Promise<numb
 }
 
 export async function inspect(files: string[]): Promise<InspectReport> {
-  const scratch = await mkdtemp(join(tmpdir(), 'dresser-'));
-  try {
-    const named = files.map((name) => ({ name, path: resolve(name) }));
-    const { plans, base, problems } = await understandFiles(await withFolders(named), anywhere, scratch);
-    const report: InspectReport = { runs: [], errors: [...problems] };
-    for (const plan of plans) {
-      const opener = new FileOpener(base);
-      try {
-        const { run, problems: found } = await importRun(
-          plan,
-          {},
-          localHost({
-            open: (name) => opener.open(name, plan.reading),
-            bytes: opener.bytes,
-            sink: { put: async (data) => refOf(data) },
-          }),
-        );
-        report.runs.push(inspectRun(run));
-        report.errors.push(...found);
-      } catch (error) {
-        report.errors.push(...(await blamed(plan.collection ?? plan.name, filesOfPlan(plan), opener, error)));
-      }
-    }
-    return report;
-  } finally {
-    await rm(scratch, { recursive: true, force: true });
-  }
+  const { runs, errors } = await readRuns(files);
+  return { runs: runs.map(inspectRun), errors };
 }
 
 /** JSON has no infinite numbers. */

@@ -2,6 +2,7 @@ import { Command, InvalidArgumentError } from 'commander';
 import { writers } from '#core/formats/writer.ts';
 import { convertFiles } from './convert.ts';
 import { inspectFiles } from './inspect.ts';
+import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
 
 const program = new Command('dresser')
@@ -33,8 +34,9 @@ program
   .command('render')
   .description('render the steps of a scene as PNG files')
   .argument(
-    '<scene>',
+    '[scene]',
     'a saved scene (JSON), a script of sentences, or "default" for the scene the run would open with',
+    'default',
   )
   .requiredOption('--run <files...>', 'the result files of the run')
   .requiredOption('--out <folder>', 'folder for the pictures')
@@ -50,6 +52,20 @@ program
   .action(async (scene: string, options) => {
     process.exitCode = await renderScene(scene, options);
   });
+
+program
+  .command('read')
+  .description('say how sentences are understood on a run, without a picture')
+  .requiredOption('--run <files...>', 'the result files of the run')
+  .requiredOption('--say <sentence>', 'a line as a sentence; can be given again', gathered, [] as string[])
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async ({ run, say, json }: { run: string[]; say: string[]; json?: boolean }) => {
+    process.exitCode = await readSentences(run, say, json ?? false);
+  });
+
+function gathered(text: string, before: string[]): string[] {
+  return [...before, text];
+}
 
 function parseSize(text: string): { width: number; height: number } {
   const match = /^(\d+)x(\d+)$/i.exec(text);

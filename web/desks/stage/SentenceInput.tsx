@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Layer } from '#core/scene/document.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Layer, Scene } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
-import { readLayer } from '#core/scene/read-layer.ts';
+import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
 import { speak } from '#core/scene/sentence.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 
@@ -28,6 +29,7 @@ export function SentenceInput({ layer, onDone }: Props) {
   const id = useRef(freshId('layer'));
   const read = readLayer(text, scene, run, layer, id.current);
   const proposals = proposalsAt(text, caret, read);
+  const meant = layer ? null : readAs(text, read, scene, run);
   useEffect(() => setChosen(0), [text]);
   useEffect(() => input.current?.focus(), []);
 
@@ -124,6 +126,7 @@ export function SentenceInput({ layer, onDone }: Props) {
           ))}
         </div>
       )}
+      {meant && <p className="mt-1.5 text-xs text-soft">Read as: {meant}</p>}
       <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
         <button type="button" className="quiet h-7" disabled={!('layer' in read)} onClick={confirm}>
           {layer ? 'Change' : 'Add'}
@@ -135,6 +138,15 @@ export function SentenceInput({ layer, onDone }: Props) {
       </div>
     </div>
   );
+}
+
+/** The sentence as it is understood, where everyday words were taken for ours; null where it says that itself. */
+function readAs(text: string, read: ReadLayer, scene: Scene, run: RunDescription): string | null {
+  if (!('layer' in read)) return null;
+  const scales = read.scale ? [...scene.scales, read.scale] : scene.scales;
+  const said = speak(layerSentence(read.layer, { ...scene, scales }, run));
+  const plain = (t: string) => t.toLowerCase().replace(/[\s,.]+/g, '');
+  return plain(said).startsWith(plain(text)) ? null : said;
 }
 
 interface Proposal {

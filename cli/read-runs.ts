@@ -1,0 +1,42 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { filesOfPlan } from '#core/formats/series.ts';
+import type { FileProblem } from '#core/model/read-error.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { importRun, localHost } from '#engine/import-run.ts';
+import { refOf } from '#web/server/array-store.ts';
+import { anywhere, blamed, FileOpener, understandFiles } from '#web/server/reading.ts';
+import { withFolders } from '#web/server/walk-folders.ts';
+
+/** Reads every step of the runs that files hold, in this process; nothing of them is kept. */
+export async function readRuns(files: string[]): Promise<{ runs: RunDescription[]; errors: FileProblem[] }> {
+  const scratch = await mkdtemp(join(tmpdir(), 'dresser-'));
+  try {
+    const named = files.map((name) => ({ name, path: resolve(name) }));
+    const { plans, base, problems } = await understandFiles(await withFolders(named), anywhere, scratch);
+    const runs: RunDescription[] = [];
+    const errors = [...problems];
+    for (const plan of plans) {
+      const opener = new FileOpener(base);
+      try {
+        const { run, problems: found } = await importRun(
+          plan,
+          {},
+          localHost({
+            open: (name) => opener.open(name, plan.reading),
+            bytes: opener.bytes,
+            sink: { put: async (data) => refOf(data) },
+          }),
+        );
+        runs.push(run);
+        errors.push(...found);
+      } catch (error) {
+        errors.push(...(await blamed(plan.collection ?? plan.name, filesOfPlan(plan), opener, error)));
+      }
+    }
+    return { runs, errors };
+  } finally {
+    await rm(scratch, { recursive: true, force: true });
+  }
+}

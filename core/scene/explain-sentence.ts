@@ -1,0 +1,53 @@
+import type { RunDescription } from '../model/run.ts';
+import type { Layer, Scene } from './document.ts';
+import { layerSentence } from './layer-sentence.ts';
+import { readLayer } from './read-layer.ts';
+import { sayList, speak } from './sentence.ts';
+
+/** What becomes of a typed line. */
+export type Explained =
+  | { text: string; understood: true; sentence: string; layer: Layer }
+  | {
+      text: string;
+      understood: false;
+      /** In words, what is not understood and what could stand there. */
+      reason: string;
+      /** Place of the first letter that is not understood, from 0. */
+      at: number;
+      /** The nearest sentence that is understood, in full; null when there is none. */
+      nearest: string | null;
+    };
+
+/** Says how a typed line is understood, in full, or why it is not and what is nearest to it. */
+export function explainSentence(text: string, scene: Scene, run: RunDescription): Explained {
+  const read = readLayer(text, scene, run, null, 'said');
+  if ('layer' in read)
+    return { text, understood: true, sentence: inFull(read, scene, run), layer: read.layer };
+  const { at, expected } = read;
+  const word = /^\s*(\S+)/.exec(text.slice(at))?.[1];
+  const could = expected.length > 0 ? `; there could be ${sayList(expected.slice(0, 6))}` : '';
+  const reason = word ? `"${word}" is not understood here${could}` : `the sentence is not complete${could}`;
+  return { text, understood: false, reason, at, nearest: nearest(text, at, scene, run) };
+}
+
+function inFull(
+  { layer, scale }: Extract<ReturnType<typeof readLayer>, { layer: Layer }>,
+  scene: Scene,
+  run: RunDescription,
+): string {
+  const scales = scale ? [...scene.scales, scale] : scene.scales;
+  return speak(layerSentence(layer, { ...scene, scales }, run, 'exact'));
+}
+
+/** The longest beginning that is a sentence, first without what is not understood and then with fewer and fewer words. */
+function nearest(text: string, at: number, scene: Scene, run: RunDescription): string | null {
+  const rest = text.slice(at).replace(/^\s*\S+\s*/, '');
+  const words = text.slice(0, at).trim().split(/\s+/);
+  const tries = [`${words.join(' ')} ${rest}`];
+  for (let n = words.length; n > 0; n--) tries.push(words.slice(0, n).join(' ').replace(/[,;]$/, ''));
+  for (const beginning of tries) {
+    const read = readLayer(beginning, scene, run, null, 'said');
+    if ('layer' in read) return inFull(read, scene, run);
+  }
+  return null;
+}
