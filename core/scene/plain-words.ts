@@ -3,6 +3,7 @@ import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
 import type { OperationSetting } from '../ops/operation.ts';
 import { operations } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
+import { plainColours } from './layer-sentence.ts';
 import { quantityNames } from './quantity-names.ts';
 
 /**
@@ -13,7 +14,10 @@ import { quantityNames } from './quantity-names.ts';
 /** Everyday words for the operations, by their opening words. */
 const synonyms: [RegExp, string][] = [
   [/^(?:show|draw|plot|display|make|add)\s+(?:me\s+)?(?:a |an |the )?(?!only|just)/i, ''],
-  [/^(?:a |the )?(?:cross[- ]?section|cutting plane|cut plane|slice|cut|plane)\b/i, 'section'],
+  [
+    /^(?:a |the )?(?:cross[- ]?sections?|cutting planes?|cut planes?|slices?|cuts?|planes?|sections)\b/i,
+    'section',
+  ],
   [/^(?:a |the )?(?:isotherms?|iso-?surfaces?|level surfaces?)\b/i, 'isosurface'],
   [/^(?:a |the )?(?:isolines?|iso-?contours?|contours?|level lines?)\b(?! lines)/i, 'contour lines'],
   [/^(?:a |the )?(?:clipping)\b/i, 'clip'],
@@ -65,6 +69,9 @@ const rewrites: Rewrite[] = [
       .replace(/\bmillimet(?:er|re)s?\b/gi, 'mm')
       .replace(/\bmet(?:er|re)s?\b/gi, 'm'),
   inOurWords,
+  shownOn,
+  partAlone,
+  placed,
   colouring,
   looks,
   nested,
@@ -84,7 +91,7 @@ function inOurWords(t: string): string {
 
 /** "and colour it by pressure", "showing temperature", "with velocity on it" say what it is coloured by. */
 function colouring(t: string, { setting }: Around): string {
-  if (/, coloured by /i.test(t)) return t;
+  if (/, coloured by |^deformed /i.test(t)) return t;
   const names = bySize(quantityNames(setting).map((q) => q.text));
   const by = t.replace(
     /,?\s*(?:and\s+)?(?:coloured|colour(?:ing)?(?: it| them)?|painted|shaded)\s*(?:by|with|using|according to|of)?\s+(?:the\s+)?/i,
@@ -102,6 +109,55 @@ function colouring(t: string, { setting }: Around): string {
       );
 }
 
+/** "temperature on a slice of jet", "pressure of jet": what is shown stands first. */
+function shownOn(t: string, { run, setting }: Around): string {
+  const names = bySize(quantityNames(setting).map((q) => q.text));
+  const parts = bySize(run.parts.map((p) => p.name));
+  if (names === '' || parts === '') return t;
+  return t
+    .replace(new RegExp(`^(?:the )?(${names}) (?:on|in|over) (.+)$`, 'i'), (_, name: string, on: string) => {
+      const inner = inOurWords(on.replace(/^(?:a |the )/i, ''));
+      return `${inner}, coloured by ${name}`;
+    })
+    .replace(
+      new RegExp(`^(?:the )?(${names}) of (?:the )?(${parts})$`, 'i'),
+      'surface of $2, coloured by $1',
+    );
+}
+
+/** A part alone is its surface; a part that is cut or where something holds is that part's section or rest. */
+function partAlone(t: string, { run }: Around): string {
+  const parts = bySize(run.parts.map((p) => p.name));
+  if (parts === '') return t;
+  return t
+    .replace(new RegExp(`^(?:the )?(${parts}) (?:cut|sliced) `, 'i'), 'section of $1 ')
+    .replace(
+      new RegExp(
+        `^(section|clip|surface|isosurface|volume)s? (?:of |in |through )?(?:the )?(${parts})(?= |,|$)`,
+        'i',
+      ),
+      '$1 of $2',
+    )
+    .replace(
+      new RegExp(`^(?:the )?(${parts})(?=,| (?:coloured|colou?r|in|with|seen|at \\d)|$)`, 'i'),
+      'surface of $1',
+    );
+}
+
+/** "z 0.5", "z: 0.5", "on z = 0.5", "where z = 0.5" say where a section is. */
+function placed(t: string): string {
+  return t
+    .replace(/^section ([xyz]) /i, 'section at $1 ')
+    .replace(/^(section\b.*?) (?:on|where|with|in) ([xyz])(?=\s*[:=\d-])/i, '$1 at $2')
+    .replace(/^(section\b.*? at [xyz])\s*:?\s*(?=[-\d.])/i, '$1 = ')
+    .replace(/^(clip of [^,]+?) (?:at|where) ([xyz])\s*([<>])/i, '$1 to $2 $3')
+    .replace(/^(clip of [^,]+?) (?:at|where) ([xyz])\s*=/i, '$1 to $2 >')
+    .replace(
+      /^(deformed shape of [^,]+? by [^,]+?)(?= coloured|,|$)(?<! factor)(?<! scale)(?<!\d)/i,
+      '$1 times an automatic factor',
+    );
+}
+
 /** Transparency, plain colours and edges, with a comma before them. */
 function looks(t: string): string {
   const names = bySize(Object.keys(colours));
@@ -116,7 +172,18 @@ function looks(t: string): string {
       ', at 50 % opacity',
     )
     .replace(/,?\s*with (?:its |the )?(?:mesh edges|mesh lines|mesh|wireframe)\b/i, ', with edges')
-    .replace(/([^,\s])\s+(with edges|seen from inside)\b/i, '$1, $2')
+    .replace(
+      /,?\s*opacity(?: of)? (?:0?\.(\d+)|(\d+(?:\.\d+)?) ?%)/i,
+      (_, part?: string, whole?: string) =>
+        `, at ${part === undefined ? whole : Number((100 * Number(`0.${part}`)).toPrecision(6))} % opacity`,
+    )
+    .replace(/([^,\s])\s+(at \d+(?:\.\d+)? % opacity)/i, '$1, $2')
+    .replace(/([^,\s])(?:,?\s+and)?\s+(with edges|seen from inside|hidden)\b/i, '$1, $2')
+    .replace(new RegExp(`^(${names}) surface of ([^,]+)`, 'i'), 'surface of $2, $1')
+    .replace(/^(?:transparent|translucent) surface of ([^,]+)/i, 'surface of $1, at 50 % opacity')
+    .replace(/^, at 50 % opacity surface of ([^,]+)/i, 'surface of $1, at 50 % opacity')
+    .replace(new RegExp(`,\\s*(${names})(?=,|$)`, 'i'), ', in $1')
+    .replace(new RegExp(`([^,\\s])\\s+in (${bySize(plainColours.map((c) => c.name))})\\b`, 'i'), '$1, in $2')
     .replace(
       new RegExp(`,?\\s+(?:in|as|coloured by)\\s+(?:a\\s+)?(${names})\\b`, 'i'),
       (_, name: string) => `, in ${colours[name.toLowerCase()]}`,
@@ -124,7 +191,8 @@ function looks(t: string): string {
 }
 
 /** "contour lines of T on section of air at z = 1": the inner one comes first, the outer one follows on it. */
-function nested(t: string, { setting, scene }: Around): string {
+function nested(t: string, around: Around): string {
+  const { setting, scene } = around;
   const outer = /^contour lines(?: of ([^,]+?))?((?: at| every)\b[^,]*?)?\s+on\s+(?:a |the )?(.+)$/i.exec(t);
   if (!outer) return t;
   const [, what, levels, on] = outer;
@@ -133,6 +201,11 @@ function nested(t: string, { setting, scene }: Around): string {
   // "on the section" is the line that is one.
   const only = /^\w+( \w+)?$/.exec(inner.trim()) ? lineOfOperation(inner.trim(), scene) : null;
   if (only) return [`surface of ${only}, its ${lines}`, ...rest].join(',');
+  const [, surface, behind] = /^(surface of [^,]+?) (at [-\d].*)$/i.exec(inner) ?? [];
+  if (surface) return [`${surface}, its ${lines} ${behind}`, ...rest].join(',');
+  const parts = around.run.parts.map((p) => p.name.toLowerCase());
+  if (parts.includes(inner.trim().toLowerCase()))
+    return [`surface of ${inner.trim()}, its ${lines}`, ...rest].join(',');
   if (!operations.some((o) => inner.toLowerCase().startsWith(o.opening.trim().toLowerCase()))) return t;
   return [`${inner}, its ${lines}`, ...rest].join(',');
 }
@@ -145,7 +218,9 @@ function lineOfOperation(word: string, scene: Scene): string | null {
 }
 
 /** "show only where T > 200", "tins where velocity < 1 and z > 0.4" keep what meets a condition. */
-function onlyWhere(t: string): string {
+function onlyWhere(given: string): string {
+  const t = given.replace(/^hide (?:everything |all )?where ([^,]+)/i, 'only where not ($1)');
+  if (/^(?:section|clip|isosurface)\b/i.test(t)) return t;
   const only =
     /^(?:show |keep |display |draw )?(?:only |just )?(.*?)\s*\bwhere\s+(?![“"])([^,]*[<>≤≥][^,]*)(,.*)?$/i.exec(
       t,
@@ -237,6 +312,7 @@ function everyStep(t: string, { setting }: Around): string {
 function plainValues(t: string, { setting }: Around): string {
   if (!setting.preferred) return t;
   return t
+    .replace(/^isosurface (?!of |at |for )/i, 'isosurface of ')
     .replace(/^isosurface (?:at|for|of) (?=[-\d])/i, `isosurface of ${setting.preferred.name} at `)
     .replace(/(contour lines of [^,]+?)(?=,|$)/i, (all: string) => {
       if (/ at /.test(all)) return all;

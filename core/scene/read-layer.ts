@@ -36,7 +36,7 @@ export function readLayer(
 ): ReadLayer {
   const strict = readInFull(sentence, scene, run, before, id);
   // What is half typed is not guessed at: guesses would come and go with every letter.
-  if ('layer' in strict || sentence.trim().length < 6) return strict;
+  if ('layer' in strict || sentence.trim().length < 3) return strict;
   const setting = settingOf(run, scene, before ?? undefined);
   for (const reading of plainReadings(sentence, { scene, run, setting })) {
     const read = readInFull(reading, scene, run, before, id);

@@ -121,7 +121,7 @@ describe('how files are put together', () => {
   it('is proposed and corrected: times typed, steps to parts, parts to runs of their own', async () => {
     const page = await site.page();
     await drop(page, oven(1), oven(2), oven(4));
-    await page.getByText('A run of 3 steps').waitFor();
+    await page.getByText('A run of 3 frames').waitFor();
     await page.getByLabel('Times come').selectOption('typed');
     await page.getByLabel('Time of the first step').fill('10');
     await page.getByLabel('Time of the first step').press('Enter');
@@ -161,14 +161,14 @@ describe('reading again', () => {
     await page.getByRole('button', { name: growing.split('/').pop() }).click();
     await page.getByRole('button', { name: 'cavity' }).click();
     await page.getByRole('button', { name: 'Open all of this folder' }).click();
-    await page.getByText('A flat run of 3 steps').waitFor();
+    await page.getByText('A flat run of 3 frames').waitFor();
     await importOnly(page);
     const { run } = await runsHere(page);
     add('03');
     await page.goto(`${site.address}/run/${run}`);
     await page.getByText('1 new step').waitFor();
     await page.getByRole('button', { name: 'Read the new steps' }).click();
-    await page.getByText('4 steps, t').waitFor();
+    await page.getByText('4 frames').waitFor();
     expect((await runBehind(page)).steps).toHaveLength(4);
 
     await page.getByRole('link', { name: 'Swap its files' }).click();
