@@ -227,7 +227,7 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
   },
   read(r, into, s) {
     const found = r.first<Pick<Quantity, 'field' | 'component'>>([
-      () => r.name(quantityNames(s)),
+      () => r.name(quantityNames(s, r.forgiving)),
       () => {
         const [, key, c] = /^(.*)#(\w+)$/.exec(r.quoted() ?? '') ?? [];
         return key !== undefined ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;

@@ -11,8 +11,14 @@ const known = new WeakMap<readonly Quantity[], Name<Quantity>[]>();
  * Names a person may use for the quantities of a run: their own, their role where only one has it ("temperature" for
  * `T`), their beginning where only one begins so, and "velocity magnitude" for the length of a vector. The first of a
  * name is what it means.
+ *
+ * @param everyday false for their own names alone
  */
-export function quantityNames({ quantities }: Pick<OperationSetting, 'quantities'>): Name<Quantity>[] {
+export function quantityNames(
+  { quantities }: Pick<OperationSetting, 'quantities'>,
+  everyday = true,
+): Name<Quantity>[] {
+  if (!everyday) return quantities.map((value) => ({ text: value.name, value }));
   const found = known.get(quantities);
   if (found) return found;
   const out: Name<Quantity>[] = quantities.map((value) => ({ text: value.name, value }));

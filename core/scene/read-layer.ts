@@ -38,8 +38,8 @@ export function readLayer(
   // What is half typed is not guessed at: guesses would come and go with every letter.
   if ('layer' in strict || sentence.trim().length < 3) return strict;
   const setting = settingOf(run, scene, before ?? undefined);
-  for (const reading of plainReadings(sentence, { scene, run, setting })) {
-    const read = readInFull(reading, scene, run, before, id);
+  for (const reading of [sentence, ...plainReadings(sentence, { scene, run, setting })]) {
+    const read = readInFull(reading, scene, run, before, id, true);
     if ('layer' in read) return read;
   }
   return strict;
@@ -51,8 +51,9 @@ function readInFull(
   run: RunDescription,
   before: Layer | null,
   id: string,
+  forgiving = false,
 ): ReadLayer {
-  const reader = new SentenceReader(sentence);
+  const reader = new SentenceReader(sentence, forgiving);
   const setting = settingOf(run, scene, before ?? undefined);
   const layer = before
     ? {
@@ -317,7 +318,7 @@ function readColour(suffix: Suffix): { scale: Scale | null } | null {
   }
   if (!reader.words('coloured by')) return null;
   const quantity = reader.first<{ field: string; component: number | 'magnitude' }>([
-    () => reader.name(quantityNames(setting)),
+    () => reader.name(quantityNames(setting, reader.forgiving)),
     () => {
       const [, field, c] = /^(.*)#(\w+)$/.exec(reader.quoted() ?? '') ?? [];
       return field !== undefined

@@ -16,7 +16,11 @@ export class SentenceReader {
   furthest = 0;
   private wanted = new Set<string>();
 
-  constructor(readonly text: string) {}
+  /** @param forgiving takes everyday names for those of quantities */
+  constructor(
+    readonly text: string,
+    readonly forgiving = false,
+  ) {}
 
   get expected(): string[] {
     return [...this.wanted];
