@@ -115,8 +115,10 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
       return changeLayer(scene, edit.id, (l) => ({ ...l, chain: l.chain.filter((_, i) => i !== edit.step) }));
     case 'chain.move':
       return changeLayer(scene, edit.id, (l) => {
+        const moved = l.chain[edit.step];
+        if (!moved) return l;
         const chain = l.chain.filter((_, i) => i !== edit.step);
-        chain.splice(edit.to, 0, l.chain[edit.step]);
+        chain.splice(edit.to, 0, moved);
         return { ...l, chain };
       });
     case 'chain.switch':

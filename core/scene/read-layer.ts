@@ -20,6 +20,9 @@ export type ReadLayer =
   /** Where it is not understood any more, and what would be there. */
   | { at: number; expected: string[] };
 
+/** Nobody says more than this in everyday words; what is longer is a script's and is read in full. */
+const LONGEST_PLAIN = 400;
+
 /**
  * Reads a sentence to a layer, the reverse of `layerSentence`. What the sentence leaves out is as in `before`, or as a
  * newcomer would want it.
@@ -36,7 +39,8 @@ export function readLayer(
 ): ReadLayer {
   const strict = readInFull(sentence, scene, run, before, id);
   // What is half typed is not guessed at: guesses would come and go with every letter.
-  if ('layer' in strict || sentence.trim().length < 3) return strict;
+  const { length } = sentence.trim();
+  if ('layer' in strict || length < 3 || length > LONGEST_PLAIN) return strict;
   const setting = settingOf(run, scene, before ?? undefined);
   for (const reading of [sentence, ...plainReadings(sentence, { scene, run, setting })]) {
     const read = readInFull(reading, scene, run, before, id, true);
