@@ -128,10 +128,10 @@ export class SceneSource {
 
   /** The run with the ranges a scene needs, each computed whole and once: pictures never depend on what was seen. */
   private async withRanges(scene: Scene): Promise<RunDescription> {
+    if (!this.askRange) return this.run;
     const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);
     const keys = shown.flatMap((l) => quantitiesOfLayer(l, scene, this.run));
-    const due = this.askRange ? unmeasured(keys, this.run) : [];
-    await Promise.all(due.map((key) => this.measured(key)));
+    await Promise.all(unmeasured(keys, this.run).map((key) => this.measured(key)));
     return this.run;
   }
 

@@ -1,5 +1,5 @@
 import { CutOffError, ReadError } from '../model/read-error.ts';
-import { type AtomBox, type AtomFrame, atomRun, readRows } from './atom-frames.ts';
+import { type AtomBox, type AtomFrame, atomRun, keepWholeFrames, readRows } from './atom-frames.ts';
 import { type ByteSource, eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FileFormat } from './format.ts';
@@ -83,15 +83,10 @@ function indexFrames(source: ByteSource, findings: Findings): { frames: FrameInd
   const begun = last !== null && !frames.includes(last);
   const missing = item === 'ATOMS' && last !== null && (rows < last.count || lacks(lastRow, last.columns));
   if (begun || missing) {
-    const number = frames.length + (begun ? 1 : 0);
     const reason = begun
       ? 'its atoms are missing'
       : `${last?.count} atoms are announced but the frame ends after ${Math.min(rows, (last?.count ?? 0) - 1)}`;
-    if (number < 2) throw new CutOffError(reason, `frame ${number}`);
-    findings.add(
-      `the file is cut off in frame ${number} (${reason}): the ${number - 1} frames before it are shown`,
-    );
-    frames.length = number - 1;
+    keepWholeFrames(frames, begun ? frames.length : frames.length - 1, reason, findings);
   }
   return { frames, timed };
 }

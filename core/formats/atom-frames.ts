@@ -72,6 +72,19 @@ function boxState({ origin, edges }: AtomBox): OpenedMesh {
 }
 
 /**
+ * Leaves out frames behind the whole ones, and tells why.
+ *
+ * @throws CutOffError when not even the first frame is whole
+ */
+export function keepWholeFrames(frames: unknown[], whole: number, reason: string, findings: Findings): void {
+  if (whole < 1) throw new CutOffError(reason, `frame ${whole + 1}`);
+  findings.add(
+    `the file is cut off in frame ${whole + 1} (${reason}): the ${whole} frames before it are shown`,
+  );
+  frames.length = whole;
+}
+
+/**
  * Reads the rows of a frame into columns. Words that are no numbers are atomic numbers where they are symbols of
  * elements, and counted in the order of their first appearance otherwise.
  */

@@ -1,6 +1,6 @@
 import { byName } from '../model/by-name.ts';
-import { CutOffError, ReadError } from '../model/read-error.ts';
-import { type AtomBox, type AtomFrame, atomRun, readRows } from './atom-frames.ts';
+import { ReadError } from '../model/read-error.ts';
+import { type AtomBox, type AtomFrame, atomRun, keepWholeFrames, readRows } from './atom-frames.ts';
 import { type ByteSource, eachLine } from './byte-source.ts';
 import { Findings } from './findings.ts';
 import type { FieldHeader, FileFormat } from './format.ts';
@@ -79,11 +79,7 @@ function indexFrames(source: ByteSource, findings: Findings): FrameIndex[] {
       state === 'comment'
         ? `${count} atoms are announced but the frame ends there`
         : `${count} atoms are announced but the frame ends after ${left > 0 ? count - left : count - 1}`;
-    if (whole < 1) throw new CutOffError(reason, `frame ${whole + 1}`);
-    findings.add(
-      `the file is cut off in frame ${whole + 1} (${reason}): the ${whole} frames before it are shown`,
-    );
-    frames.length = whole;
+    keepWholeFrames(frames, whole, reason, findings);
   }
   return frames;
 }

@@ -1,7 +1,7 @@
 import type { RunDescription } from '../model/run.ts';
 import type { Layer, Scene } from './document.ts';
-import { layerSentence } from './layer-sentence.ts';
-import { readLayer } from './read-layer.ts';
+import { layerSentence, type SentenceStyle } from './layer-sentence.ts';
+import { type ReadLayer, readLayer } from './read-layer.ts';
 import { sayList, speak } from './sentence.ts';
 
 /** What becomes of a typed line. */
@@ -30,13 +30,15 @@ export function explainSentence(text: string, scene: Scene, run: RunDescription)
   return { text, understood: false, reason, at, nearest: nearest(text, at, scene, run) };
 }
 
-function inFull(
-  { layer, scale }: Extract<ReturnType<typeof readLayer>, { layer: Layer }>,
+/** The sentence of a layer that was read, with the scale that was made for it. */
+export function inFull(
+  { layer, scale }: Extract<ReadLayer, { layer: Layer }>,
   scene: Scene,
   run: RunDescription,
+  style: SentenceStyle = 'exact',
 ): string {
   const scales = scale ? [...scene.scales, scale] : scene.scales;
-  return speak(layerSentence(layer, { ...scene, scales }, run, 'exact'));
+  return speak(layerSentence(layer, { ...scene, scales }, run, style));
 }
 
 /** The longest beginning that is a sentence, first without what is not understood and then with fewer and fewer words. */

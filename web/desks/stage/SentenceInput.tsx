@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
+import { inFull } from '#core/scene/explain-sentence.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
 import { speak } from '#core/scene/sentence.ts';
@@ -143,8 +144,7 @@ export function SentenceInput({ layer, onDone }: Props) {
 /** The sentence as it is understood, where everyday words were taken for ours; null where it says that itself. */
 function readAs(text: string, read: ReadLayer, scene: Scene, run: RunDescription): string | null {
   if (!('layer' in read)) return null;
-  const scales = read.scale ? [...scene.scales, read.scale] : scene.scales;
-  const said = speak(layerSentence(read.layer, { ...scene, scales }, run));
+  const said = inFull(read, scene, run, 'reader');
   const plain = (t: string) => t.toLowerCase().replace(/[\s,.]+/g, '');
   return plain(said).startsWith(plain(text)) ? null : said;
 }
