@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['{core,engine,stage,web,cli,demo}/**/*.test.ts'],
+          include: ['{core,engine,stage,web,cli,demo}/**/*.test.ts', 'tests/house/*.test.ts'],
           testTimeout: 30_000,
         },
       },

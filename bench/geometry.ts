@@ -1,11 +1,11 @@
 import { buildBlocks } from '#core/model/blocks.ts';
 import { buildDrawable } from '#core/model/drawable.ts';
+import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
-import { apply, type ChainStep, runChain, sourceOf } from '#core/ops/chain.ts';
-import type { MeshField } from '#core/ops/operation.ts';
-import { outerFaces } from '#core/ops/outer-faces.ts';
-import { plainContext, type Workpiece } from '#core/ops/workpiece.ts';
+import { apply, type ChainStep, runChain, sourceOf } from '#core/ops/chain/chain.ts';
+import { plainContext, type Workpiece } from '#core/ops/chain/workpiece.ts';
+import { outerFaces } from '#core/ops/kernels/outer-faces.ts';
 import { hexahedra, tetrahedra } from './made-meshes.ts';
 import { compare, timed } from './measure.ts';
 import { plainIsosurface, plainSection } from './plain-section.ts';

@@ -5,7 +5,7 @@ import { deflateSync, inflateSync } from 'node:zlib';
 import { inferSchema, initParser } from 'udsv';
 import type { RawMesh } from '#core/formats/format.ts';
 import { openSource, portableTools } from '#core/formats/registry.ts';
-import { writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { fastTools, fileSource } from '#web/server/file-source.ts';
 import { fiveFields, tetrahedra } from './made-meshes.ts';

@@ -1,15 +1,16 @@
 import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { Findings } from '#core/formats/findings.ts';
+import { Findings } from '#core/formats/door/findings.ts';
+import { joinComponents } from '#core/formats/door/join-components.ts';
+import { wholeMesh } from '#core/formats/door/join-pieces.ts';
 import type { OpenedMesh, OpenedRun } from '#core/formats/format.ts';
-import { joinComponents } from '#core/formats/join-components.ts';
-import { wholeMesh } from '#core/formats/join-pieces.ts';
 import type { PartToWrite } from '#core/formats/part-to-write.ts';
-import type { PlannedStep, RunPlan } from '#core/formats/series.ts';
 import { type FileWriter, writers } from '#core/formats/writer.ts';
 import { problemOf, ReadError } from '#core/model/read-error.ts';
+import type { PlannedStep, RunPlan } from '#core/model/run-plan.ts';
 import { isStoreError } from '#core/model/store-error.ts';
+import { writeStep } from '#core/ops/write-step.ts';
 import { isChosen } from '#engine/import-run.ts';
 import { partName } from '#engine/read-step.ts';
 import { anywhere, FileOpener, understandFiles } from '#web/server/reading.ts';
@@ -116,12 +117,12 @@ async function filesOf(
   const digits = String(plan.steps.length - 1).length;
   const number = plan.steps.length > 1 ? `_${String(index).padStart(digits, '0')}` : '';
   const name = (part: string): string => `${safe(plan.name)}${part}${number}.${writer.extension}`;
-  if (writer.manyParts || content.parts.length === 1) return [[name(''), await writer.write(content)]];
+  if (writer.manyParts || content.parts.length === 1) return [[name(''), await writeStep(writer, content)]];
   return Promise.all(
     content.parts.map(
       async (part): Promise<[string, Uint8Array]> => [
         name(`-${safe(part.name)}`),
-        await writer.write({ ...content, parts: [part] }),
+        await writeStep(writer, { ...content, parts: [part] }),
       ],
     ),
   );

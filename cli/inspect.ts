@@ -1,6 +1,6 @@
+import { sayNumber } from '#core/language/sentence.ts';
 import { type InspectedRun, type InspectReport, inspectRun } from '#core/measure/inspect-report.ts';
 import { saySteps } from '#core/motion/step-text.ts';
-import { sayNumber } from '#core/scene/sentence.ts';
 import { readRuns } from './read-runs.ts';
 
 /** Reads every step of the given files; returns the exit code: 1 when something could not be read. */

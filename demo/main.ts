@@ -1,6 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { type CollectionRow, writePvd } from '#core/formats/vtk-xml-write.ts';
+import { type CollectionRow, writePvd } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { OvenFiles } from './oven-files.ts';
 import { OvenFlow } from './oven-flow.ts';
 

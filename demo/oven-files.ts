@@ -1,5 +1,5 @@
 import type { RawMesh } from '#core/formats/format.ts';
-import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { HEXAHEDRON, QUAD } from '#core/model/cell-types.ts';
 import { CELL, cellIndex, exhaust, NX, NY, NZ, rackLayers, slot } from './chamber.ts';
 import { DENSITY, type OvenFlow, ui, vi, wi } from './oven-flow.ts';

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { vtkXmlUnstructured } from '#core/formats/vtk-xml-unstructured.ts';
+import { vtkXmlUnstructured } from '#core/formats/vtk-xml/vtk-xml-unstructured.ts';
 import { openWith } from '../tests/open-mesh.ts';
 import { NX, SLOT_SPEED, SLOT_TEMPERATURE, START_TEMPERATURE, tins } from './chamber.ts';
 import { OvenFiles } from './oven-files.ts';

@@ -1,4 +1,4 @@
-import type { NumberArray } from '#core/formats/format.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import { type ArrayRef, viewArray } from '#core/model/run.ts';
 
 /** Gives arrays by content name, keeping the youngest up to a number of bytes. */

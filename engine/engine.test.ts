@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest';
-import { writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { HEXAHEDRON, TETRA } from '#core/model/cell-types.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { importSteps, MemoryStore, ovenSteps, temperature } from '../tests/sample-run.ts';

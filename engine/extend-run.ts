@@ -1,6 +1,6 @@
-import { joinFieldStatistics } from '#core/measure/statistics.ts';
 import { missingNotes } from '#core/model/missing-notes.ts';
 import type { RunDescription, RunField, RunPart, RunStep } from '#core/model/run.ts';
+import { joinFieldStatistics } from '#core/model/statistics.ts';
 import { meshKey } from './run-builder.ts';
 
 /**

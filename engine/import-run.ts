@@ -1,7 +1,7 @@
 import type { Opened, OpenedFields, OpenedRun } from '#core/formats/format.ts';
-import type { PlannedStep, RunPlan } from '#core/formats/series.ts';
 import { type FileProblem, ReadError } from '#core/model/read-error.ts';
 import type { ImportChoices, RunDescription, StoredMesh } from '#core/model/run.ts';
+import type { PlannedStep, RunPlan } from '#core/model/run-plan.ts';
 import { type RestRecord, readRest } from './read-rest.ts';
 import { type ArraySink, readStep, type StepHost, type StepOptions, type StepRecord } from './read-step.ts';
 import { RunBuilder } from './run-builder.ts';

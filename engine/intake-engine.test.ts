@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { openFile } from '#core/formats/registry.ts';
-import { emptyPlan, type RunPlan } from '#core/formats/series.ts';
-import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { complexPairs, guessRole, unitInName } from '#core/model/roles.ts';
 import { absoluteVelocity, fitTurning, type RotatingFrame } from '#core/model/rotating-frame.ts';
 import type { ImportChoices, RunDescription } from '#core/model/run.ts';
-import { subsetCells } from '#core/ops/subset-cells.ts';
+import { emptyPlan, type RunPlan } from '#core/model/run-plan.ts';
+import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { importSteps, MemoryStore, ovenSteps, temperature } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { addFields, addSteps } from './extend-run.ts';

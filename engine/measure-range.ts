@@ -1,6 +1,6 @@
-import { meshMeasure } from '#core/measure/mesh-quality.ts';
-import { type FieldStatistics, fieldStatistics, joinFieldStatistics } from '#core/measure/statistics.ts';
+import { meshMeasure } from '#core/fields/mesh-quality.ts';
 import type { MeasuredRange, RunDescription } from '#core/model/run.ts';
+import { type FieldStatistics, fieldStatistics, joinFieldStatistics } from '#core/model/statistics.ts';
 import type { ArraySource } from './array-source.ts';
 import { meshKey } from './run-builder.ts';
 import { readStoredMesh } from './stored-mesh.ts';

@@ -1,8 +1,8 @@
 import { describe, expect, it, vi } from 'vitest';
-import { writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { settleScale } from '#core/scene/quantity.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
 import { importSteps } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';

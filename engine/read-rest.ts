@@ -1,9 +1,10 @@
 import type { Opened, OpenedPicture, OpenedTable } from '#core/formats/format.ts';
-import { baseName, type RunPlan, stem } from '#core/formats/series.ts';
-import { fieldStatistics } from '#core/measure/statistics.ts';
+import { baseName, stem } from '#core/formats/series.ts';
 import { QUAD } from '#core/model/cell-types.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { RunPart, RunTable } from '#core/model/run.ts';
+import type { RunPlan } from '#core/model/run-plan.ts';
+import { fieldStatistics } from '#core/model/statistics.ts';
 import { fileProblem } from '#core/model/store-error.ts';
 import { type ArraySink, storeMesh } from './read-step.ts';
 

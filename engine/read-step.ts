@@ -1,22 +1,16 @@
-import { Findings } from '#core/formats/findings.ts';
-import type {
-  FieldHeader,
-  NumberArray,
-  OpenedFields,
-  OpenedMesh,
-  OpenedRun,
-  RawMesh,
-  StepName,
-} from '#core/formats/format.ts';
-import { joinComponents } from '#core/formats/join-components.ts';
-import { wholeMesh } from '#core/formats/join-pieces.ts';
-import type { PlannedFile, PlannedStep } from '#core/formats/series.ts';
-import { type FieldStatistics, fieldStatistics } from '#core/measure/statistics.ts';
+import { Findings } from '#core/formats/door/findings.ts';
+import { joinComponents } from '#core/formats/door/join-components.ts';
+import { wholeMesh } from '#core/formats/door/join-pieces.ts';
+import type { OpenedFields, OpenedMesh, OpenedRun, RawMesh, StepName } from '#core/formats/format.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
+import type { FieldHeader } from '#core/model/field.ts';
 import { type Bounds, boundsDiagonal, boundsOf, cellsByType, meshDimension } from '#core/model/mesh.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import { guessRole } from '#core/model/roles.ts';
 import { absoluteVelocity, fitTurning, type RotatingFrame } from '#core/model/rotating-frame.ts';
 import { type ArrayRef, fieldKey, type RunPart, type StoredMesh } from '#core/model/run.ts';
+import type { PlannedFile, PlannedStep } from '#core/model/run-plan.ts';
+import { type FieldStatistics, fieldStatistics } from '#core/model/statistics.ts';
 import { fileProblem, isStoreError } from '#core/model/store-error.ts';
 
 /** Takes arrays and gives each a name made from its content; equal arrays get equal names. */

@@ -1,8 +1,8 @@
-import type { FieldHeader, StepName } from '#core/formats/format.ts';
-import { filesOfPlan, type RunPlan } from '#core/formats/series.ts';
-import { joinFieldStatistics } from '#core/measure/statistics.ts';
+import type { StepName } from '#core/formats/format.ts';
+import { filesOfPlan } from '#core/formats/series.ts';
 import { cellTypeName } from '#core/model/cell-types.ts';
 import { cleanName } from '#core/model/clean-text.ts';
+import type { FieldHeader } from '#core/model/field.ts';
 import { missingNotes } from '#core/model/missing-notes.ts';
 import { type FileProblem, ReadError } from '#core/model/read-error.ts';
 import { complexPairs, guessRole } from '#core/model/roles.ts';
@@ -20,6 +20,8 @@ import {
   type StoredMesh,
 } from '#core/model/run.ts';
 import { RUN_VERSION } from '#core/model/run-migrations.ts';
+import type { RunPlan } from '#core/model/run-plan.ts';
+import { joinFieldStatistics } from '#core/model/statistics.ts';
 import type { PartRecord, StepRecord } from './read-step.ts';
 
 export const meshKey = (m: StoredMesh): string =>

@@ -1,8 +1,8 @@
 import { unmeasured, withOfferedQuantities, withRange } from '#core/fields/quantity-sources.ts';
 import { type Bounds, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type MeasuredRange, type RunDescription, runBounds } from '#core/model/run.ts';
-import type { OperationReport } from '#core/ops/operation.ts';
-import { joinReports } from '#core/ops/report.ts';
+import type { OperationReport } from '#core/ops/chain/operation.ts';
+import { joinReports } from '#core/ops/chain/report.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
 import { type LayerRequests, quantitiesOfLayer, requestsOfLayer } from './layer-requests.ts';

@@ -6,7 +6,7 @@ import {
   LinearFilter,
   Mesh,
 } from 'three';
-import { sayNumber } from '#core/scene/sentence.ts';
+import { sayNumber } from '#core/language/sentence.ts';
 import { material, type Uniforms } from './material.ts';
 
 /** Height of one line of text in the texture, in its pixels. */

@@ -24,7 +24,7 @@ import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/m
 import type { RunDescription } from '#core/model/run.ts';
 import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { settleScale } from '#core/scene/quantity.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
 import type { Shape } from '#engine/geometry-maker.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { backdrops, linearOf } from './backdrops.ts';

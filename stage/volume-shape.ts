@@ -13,7 +13,7 @@ import {
   Vector2,
   Vector3,
 } from 'three';
-import type { ValueGrid } from '#core/ops/operation.ts';
+import type { ValueGrid } from '#core/ops/chain/operation.ts';
 import { material, type Uniforms } from './material.ts';
 import { common } from './shaders.ts';
 

@@ -1,9 +1,10 @@
 import { colourOf, cssColour, type ScaleColours } from '#core/colour/scale-colours.ts';
 import { legendTicks, tickTexts } from '#core/colour/ticks.ts';
+import { parseQuantity, quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
-import { parseQuantity, quantityName, settleScale } from '#core/scene/quantity.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
 import { type Backdrop, backdrops } from './backdrops.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for dragging on the stage. */

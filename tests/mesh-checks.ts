@@ -1,7 +1,7 @@
 import { cellTypes } from '#core/model/cell-types.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { identityGather, replay } from '#core/model/recipe.ts';
-import type { Workpiece } from '#core/ops/workpiece.ts';
+import type { Workpiece } from '#core/ops/chain/workpiece.ts';
 
 /** Values of a point field at the points of a piece. */
 export function pointValues(

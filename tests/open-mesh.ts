@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { memorySource } from '#core/formats/byte-source.ts';
-import type { Findings } from '#core/formats/findings.ts';
+import { memorySource } from '#core/formats/bytes/byte-source.ts';
+import type { Findings } from '#core/formats/door/findings.ts';
 import type { FileFormat, Opened, OpenedMesh, OpenedRun, ReadTools } from '#core/formats/format.ts';
 import { portableTools } from '#core/formats/registry.ts';
 import { openBytes } from '#web/server/reading.ts';

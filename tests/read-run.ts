@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { NumberArray } from '#core/formats/format.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { ArrayRef, RunDescription } from '#core/model/run.ts';
 import { importRun, localHost } from '#engine/import-run.ts';

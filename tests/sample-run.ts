@@ -1,8 +1,9 @@
-import type { NumberArray, RawMesh } from '#core/formats/format.ts';
+import type { RawMesh } from '#core/formats/format.ts';
 import { openFile } from '#core/formats/registry.ts';
-import { emptyPlan, type RunPlan } from '#core/formats/series.ts';
-import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import { type ArrayRef, arrayTypeOf, type RunDescription } from '#core/model/run.ts';
+import { emptyPlan, type RunPlan } from '#core/model/run-plan.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
 import { hexBlock } from './vtu-builder.ts';
 

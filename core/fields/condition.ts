@@ -1,8 +1,9 @@
 import { cellTypes } from '../model/cell-types.ts';
+import type { MeshField } from '../model/field.ts';
 import { cellCount, type Mesh, pointCount } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
-import { cellsToPoints, pointsToCells } from '../ops/averages.ts';
-import type { MeshField, OperationInput } from '../ops/operation.ts';
+import { cellsToPoints, pointsToCells } from './averages.ts';
+import type { FieldsOnMesh } from './fields-on-mesh.ts';
 import { type Column, type Formula, FormulaError, parseFormula } from './formula.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
@@ -59,7 +60,7 @@ export function fieldsOfCondition(
  * fields on a point by the mean of its cells. Where the part lacks a field the condition does not hold.
  */
 export function whereCondition(
-  input: OperationInput,
+  input: FieldsOnMesh,
   text: string,
   names: Record<string, NamedField>,
   on: 'cells' | 'points',
@@ -82,7 +83,7 @@ export function whereCondition(
 const typeColumn = (mesh: Mesh): Column =>
   Array.from(mesh.types, (id) => cellTypes.get(id)?.name ?? String(id));
 
-function placeColumn({ mesh, origin }: OperationInput, k: number, on: 'cells' | 'points'): Column {
+function placeColumn({ mesh, origin }: FieldsOnMesh, k: number, on: 'cells' | 'points'): Column {
   const { points } = mesh;
   if (on === 'points')
     return Float64Array.from({ length: points.length / 3 }, (_, i) => points[3 * i + k] + origin[k]);

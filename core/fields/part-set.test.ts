@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest';
 import { fieldOf, hexBlockBetween, quadSheet } from '../../tests/made-solids.ts';
+import type { MeshField } from '../model/field.ts';
 import type { SetRule } from '../model/set-rule.ts';
-import { sourceOf } from '../ops/chain.ts';
-import type { MeshField } from '../ops/operation.ts';
+import { sourceOf } from '../ops/chain/chain.ts';
 import { cellsOfRule, needsOfRule, sayRule } from './part-set.ts';
 
 const mesh = hexBlockBetween(4);

@@ -1,9 +1,9 @@
 import { cellCount } from '../model/mesh.ts';
 import { replayAll } from '../model/recipe.ts';
 import type { SetRule } from '../model/set-rule.ts';
-import { pointsToCells } from '../ops/averages.ts';
-import type { OperationInput } from '../ops/operation.ts';
+import { pointsToCells } from './averages.ts';
 import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from './condition.ts';
+import type { FieldsOnMesh } from './fields-on-mesh.ts';
 import { parseFormula } from './formula.ts';
 import { changesWithSteps } from './quantity-sources.ts';
 import { setQuantity } from './sources/part-set.ts';
@@ -49,7 +49,7 @@ function namesOf(
 /** Which cells of a part belong to a set, 1 or 0 each. */
 export function cellsOfRule(
   rule: SetRule,
-  input: OperationInput,
+  input: FieldsOnMesh,
   fields: FieldNames,
   sets: readonly string[],
 ): Uint8Array {
@@ -107,7 +107,7 @@ export function cellsOfRule(
 }
 
 /** The cells that hang together with one through shared points. */
-function connectedTo({ mesh }: OperationInput, cell: number): Uint8Array {
+function connectedTo({ mesh }: FieldsOnMesh, cell: number): Uint8Array {
   const { offsets, connectivity } = mesh;
   const around = new Uint32Array(mesh.points.length / 3 + 1);
   for (let i = 0; i < connectivity.length; i++) around[connectivity[i] + 1]++;

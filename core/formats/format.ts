@@ -1,30 +1,9 @@
+import type { NumberArray } from '../model/arrays.ts';
+import type { FieldHeader, PartKind } from '../model/field.ts';
 import type { StepKind } from '../model/run.ts';
-import type { ByteSource } from './byte-source.ts';
-import type { Findings } from './findings.ts';
-import type { TableReading } from './table-reading.ts';
-
-/** Any numeric array a file can hold, in the type the file holds it in (64-bit integers become Float64). */
-export type NumberArray =
-  | Int8Array
-  | Uint8Array
-  | Int16Array
-  | Uint16Array
-  | Int32Array
-  | Uint32Array
-  | Float32Array
-  | Float64Array;
-
-export type FieldLocation = 'point' | 'cell';
-
-/** A field as a file announces it, before its numbers are read. */
-export interface FieldHeader {
-  name: string;
-  location: FieldLocation;
-  components: number;
-  unit: string | null;
-  /** Names of the scalars of the file it was put together from. */
-  joinedFrom?: string[];
-}
+import type { TableReading } from '../model/table-reading.ts';
+import type { ByteSource } from './bytes/byte-source.ts';
+import type { Findings } from './door/findings.ts';
 
 /** The faces of polyhedral cells; see `Polyhedra` of the mesh model. */
 export interface RawPolyhedra {
@@ -60,8 +39,6 @@ export interface OpenedMesh {
   /** Cell groups of the file beside its parts. */
   readGroups?(): CellGroup[];
 }
-
-export type PartKind = 'mesh' | 'particles' | 'atoms';
 
 export interface OpenedPart {
   /** Null when the file does not name it: then it is called after the file. */

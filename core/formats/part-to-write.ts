@@ -1,5 +1,5 @@
 import type { RawMesh } from './format.ts';
-import type { FieldToWrite } from './vtk-xml-write.ts';
+import type { FieldToWrite } from './vtk-xml/vtk-xml-write.ts';
 
 /** One part at one step, with its fields, on the way out. */
 export interface PartToWrite {

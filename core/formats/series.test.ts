@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { Findings } from './findings.ts';
+import { Findings } from './door/findings.ts';
 import type { CollectionEntry, OpenedCollection } from './format.ts';
 import { openFile } from './registry.ts';
 import { arrange, type KnownFile, planRuns, timeInName, withTimes } from './series.ts';
-import { writePvd } from './vtk-xml-write.ts';
+import { writePvd } from './vtk-xml/vtk-xml-write.ts';
 
 const collection = (entries: (Omit<CollectionEntry, 'piece'> & { piece?: number })[]): OpenedCollection => ({
   kind: 'collection',

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { brickFrd } from '../../tests/frd-text.ts';
 import { firstMesh, openWith } from '../../tests/open-mesh.ts';
-import { atomDump } from './atom-dump.ts';
-import { componentNames } from './component-names.ts';
-import { extendedXyz } from './extended-xyz.ts';
+import { atomDump } from './atoms/atom-dump.ts';
+import { extendedXyz } from './atoms/extended-xyz.ts';
+import { componentNames } from './door/component-names.ts';
+import { joinComponents } from './door/join-components.ts';
 import type { OpenedTable } from './format.ts';
-import { frd } from './frd.ts';
-import { joinComponents } from './join-components.ts';
-import { obj } from './obj.ts';
+import { frd } from './frd/frd.ts';
 import { openFile } from './registry.ts';
-import { findLayout } from './table-layout.ts';
+import { obj } from './surfaces/obj.ts';
+import { findLayout } from './tables/table-layout.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 

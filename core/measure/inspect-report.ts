@@ -1,7 +1,7 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { FileProblem } from '../model/read-error.ts';
 import type { RunDescription, RunField, RunStep } from '../model/run.ts';
-import { meanOf, type Statistics } from './statistics.ts';
+import { meanOf, type Statistics } from '../model/statistics.ts';
 
 export interface InspectedField {
   name: string;

@@ -1,5 +1,5 @@
+import { GrowingFloat32, GrowingUint32 } from './arrays.ts';
 import { cellTypes } from './cell-types.ts';
-import { GrowingFloat32, GrowingUint32 } from './growing.ts';
 import type { Mesh } from './mesh.ts';
 import { PairTable } from './pair-table.ts';
 

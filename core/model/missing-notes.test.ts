@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { importSteps } from '../../tests/sample-run.ts';
 import { hexBlock } from '../../tests/vtu-builder.ts';
-import { type FieldToWrite, writeVtu } from '../formats/vtk-xml-write.ts';
+import { type FieldToWrite, writeVtu } from '../formats/vtk-xml/vtk-xml-write.ts';
 
 const block = hexBlock(1);
 const field = (name: string, components: number): FieldToWrite => ({

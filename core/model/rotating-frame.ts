@@ -1,4 +1,4 @@
-import type { NumberArray } from '../formats/format.ts';
+import type { NumberArray } from './arrays.ts';
 
 /** A frame that turns about an axis; positive rates turn right-handed about the axis. */
 export interface RotatingFrame {

@@ -1,9 +1,9 @@
-import type { FieldHeader, FieldLocation, PartKind } from '../formats/format.ts';
-import type { RunPlan } from '../formats/series.ts';
-import type { FieldStatistics, Statistics } from '../measure/statistics.ts';
+import type { FieldHeader, FieldLocation, PartKind } from './field.ts';
 import { type Bounds, emptyBounds, joinBounds } from './mesh.ts';
 import type { FieldPair, FieldRole } from './roles.ts';
 import type { RotatingFrame } from './rotating-frame.ts';
+import type { RunPlan } from './run-plan.ts';
+import type { FieldStatistics, Statistics } from './statistics.ts';
 
 /** Number types of stored arrays. */
 export type ArrayType = 'i8' | 'u8' | 'i16' | 'u16' | 'i32' | 'u32' | 'f32' | 'f64';

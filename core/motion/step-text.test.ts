@@ -5,8 +5,8 @@ import { brickModes } from '../../tests/frd-text.ts';
 import { importSteps, MemoryStore } from '../../tests/sample-run.ts';
 import { buildVtu, hexBlock } from '../../tests/vtu-builder.ts';
 import { openFile } from '../formats/registry.ts';
-import { emptyPlan } from '../formats/series.ts';
 import type { ImportChoices, StepKind } from '../model/run.ts';
+import { emptyPlan } from '../model/run-plan.ts';
 import { sayStep, saySteps } from './step-text.ts';
 
 const stamp = { style: 'decimals', decimals: 1, unit: null } as const;

@@ -1,6 +1,6 @@
+import { sayNumber } from '../language/sentence.ts';
 import type { RunStep, StepKind } from '../model/run.ts';
 import type { Stamp } from '../scene/document.ts';
-import { sayNumber } from '../scene/sentence.ts';
 import { sayTime } from './time-text.ts';
 
 type Shown = Pick<Stamp, 'style' | 'decimals' | 'unit'>;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { phrasesOf } from '../scene/phrase.ts';
-import { pointsToCells } from './averages.ts';
-import type { Operation } from './operation.ts';
+import { pointsToCells } from '../fields/averages.ts';
+import { phrasesOf } from '../language/phrase.ts';
+import type { Operation } from './chain/operation.ts';
 
 /** Point fields become cell fields: the mean of the nodes of each cell. Every cell then has one colour. */
 export const averageToCells: Operation<object> = {

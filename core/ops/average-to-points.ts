@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { phrasesOf } from '../scene/phrase.ts';
-import { cellsToPoints } from './averages.ts';
-import type { Operation } from './operation.ts';
+import { cellsToPoints } from '../fields/averages.ts';
+import { phrasesOf } from '../language/phrase.ts';
+import type { Operation } from './chain/operation.ts';
 
 /** Cell fields become point fields: the mean of the cells around each point. Colours then run smoothly. */
 export const averageToPoints: Operation<object> = {

@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { enclosed, fieldOf, hexBlockBetween, mixedBlock, tetraBlock } from '../../tests/made-solids.ts';
 import { area, cubesOfEveryKind, edgeUses, pointValues } from '../../tests/mesh-checks.ts';
-import { cellMeasures } from '../measure/cell-measures.ts';
+import { cellMeasures } from '../fields/cell-measures.ts';
+import type { MeshField } from '../model/field.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { apply, sourceOf } from './chain.ts';
-import type { MeshField } from './operation.ts';
-import { plainContext, type Workpiece } from './workpiece.ts';
+import { apply, sourceOf } from './chain/chain.ts';
+import { plainContext, type Workpiece } from './chain/workpiece.ts';
 
 const withFields = (mesh: Mesh, fields: Record<string, Float32Array>): Workpiece =>
   sourceOf(mesh, {

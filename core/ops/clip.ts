@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import { ownName } from '../fields/quantity-sources.ts';
+import { AXES, fieldUnit, phrasesOf, quantityOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
-import { AXES, fieldUnit, phrasesOf, quantityOf } from '../scene/phrase.ts';
-import { clipCells } from './clip-cells.ts';
-import { joinResults } from './join-meshes.ts';
-import { cutAtLevel } from './level-cut.ts';
-import { CylinderLevel, type Level, PlaneLevel, SphereLevel, ValueLevel } from './levels.ts';
-import type { Operation, OperationInput, OperationResult } from './operation.ts';
+import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
+import { emptyResult, followedBy, heightsOf } from './chain/results.ts';
+import { clipCells } from './kernels/clip-cells.ts';
+import { joinResults } from './kernels/join-meshes.ts';
+import { cutAtLevel } from './kernels/level-cut.ts';
+import { CylinderLevel, type Level, PlaneLevel, SphereLevel, ValueLevel } from './kernels/levels.ts';
 import {
   boundsSizes,
   dotOf,
@@ -17,8 +18,7 @@ import {
   unitVector,
   type Vector,
   vectorSchema,
-} from './planes.ts';
-import { emptyResult, followedBy, heightsOf } from './results.ts';
+} from './kernels/planes.ts';
 
 /** What is kept: beyond a plane, in a slab, box, sphere or cylinder, or by the value of a field. */
 export interface ClipOptions {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
+import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
-import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
+import type { Operation } from './chain/operation.ts';
 import { cutAtValues } from './isosurface.ts';
-import type { Operation } from './operation.ts';
 
 export interface ContourOptions {
   field: string;

@@ -1,9 +1,9 @@
 import { z } from 'zod';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/drawable.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import { edgeLines, faceEdges } from './face-edges.ts';
-import type { Operation } from './operation.ts';
+import type { Operation } from './chain/operation.ts';
+import { edgeLines, faceEdges } from './kernels/face-edges.ts';
 
 export interface CreaseOptions {
   /** Faces that meet at a sharper angle have a line between them, in degrees. */

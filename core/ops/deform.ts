@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { cellsToPoints } from '../fields/averages.ts';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import { cellsToPoints } from './averages.ts';
-import type { Operation } from './operation.ts';
+import type { Operation } from './chain/operation.ts';
 
 export interface DeformOptions {
   field: string;

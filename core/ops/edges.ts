@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { phrasesOf } from '../scene/phrase.ts';
-import { edgeLines, faceEdges } from './face-edges.ts';
-import type { Operation } from './operation.ts';
+import { phrasesOf } from '../language/phrase.ts';
+import type { Operation } from './chain/operation.ts';
+import { edgeLines, faceEdges } from './kernels/face-edges.ts';
 
 export interface EdgesOptions {
   /** Edges inside bodies too. */

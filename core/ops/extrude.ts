@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import type { Operation } from './operation.ts';
-import { boundsSizes, normalSchema, unitVector, type Vector } from './planes.ts';
-import { sweep, sweptOuter, type Way } from './sweep.ts';
+import type { Operation } from './chain/operation.ts';
+import { boundsSizes, normalSchema, unitVector, type Vector } from './kernels/planes.ts';
+import { sweep, sweptOuter, type Way } from './kernels/sweep.ts';
 
 export interface ExtrudeOptions {
   along: Vector;

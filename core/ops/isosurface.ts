@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { ownName } from '../fields/quantity-sources.ts';
+import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
-import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
-import { joinResults } from './join-meshes.ts';
-import { cutAtLevel } from './level-cut.ts';
-import { ValueLevel } from './levels.ts';
-import type { Operation, OperationInput, OperationReport, OperationResult } from './operation.ts';
-import { emptyResult } from './results.ts';
+import type { Operation, OperationInput, OperationReport, OperationResult } from './chain/operation.ts';
+import { emptyResult } from './chain/results.ts';
+import { joinResults } from './kernels/join-meshes.ts';
+import { cutAtLevel } from './kernels/level-cut.ts';
+import { ValueLevel } from './kernels/levels.ts';
 
 export interface IsosurfaceOptions {
   field: string;

@@ -2,13 +2,13 @@ import { z } from 'zod';
 import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from '../fields/condition.ts';
 import { parseFormula } from '../fields/formula.ts';
 import { ownName } from '../fields/quantity-sources.ts';
+import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import { copyOf } from '../model/recipe.ts';
-import { fieldUnit, phrasesOf } from '../scene/phrase.ts';
-import type { Operation } from './operation.ts';
-import { emptyResult } from './results.ts';
-import { subsetCells } from './subset-cells.ts';
+import type { Operation } from './chain/operation.ts';
+import { emptyResult } from './chain/results.ts';
+import { subsetCells } from './kernels/subset-cells.ts';
 
 export interface KeepWhereOptions {
   of: 'cells' | 'points';

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
-import { AXES, phrasesOf } from '../scene/phrase.ts';
-import { placeCopies } from './copies.ts';
-import type { Operation, OperationInput, OperationResult } from './operation.ts';
-import { dotOf, middlePlane, normalSchema, unitVector, type Vector } from './planes.ts';
-import { withoutTwins } from './twin-faces.ts';
+import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
+import { placeCopies } from './kernels/copies.ts';
+import { dotOf, middlePlane, normalSchema, unitVector, type Vector } from './kernels/planes.ts';
+import { withoutTwins } from './kernels/twin-faces.ts';
 
 export interface MirrorOptions {
   normal: Vector;

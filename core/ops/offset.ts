@@ -1,9 +1,9 @@
 import { z } from 'zod';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/drawable.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import type { Operation } from './operation.ts';
+import type { Operation } from './chain/operation.ts';
 
 export interface OffsetOptions {
   distance: number;

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { pointsToCells } from '../fields/averages.ts';
+import { phrasesOf } from '../language/phrase.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import { cellCount, pointCount } from '../model/mesh.ts';
 import { copyOf, identityGather, replayAll } from '../model/recipe.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import { pointsToCells } from './averages.ts';
-import type { Operation } from './operation.ts';
+import type { Operation } from './chain/operation.ts';
 
 export interface PointsOptions {
   of: 'points' | 'cells';

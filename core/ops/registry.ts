@@ -1,5 +1,6 @@
 import { averageToCells } from './average-to-cells.ts';
 import { averageToPoints } from './average-to-points.ts';
+import type { Operation } from './chain/operation.ts';
 import { clip } from './clip.ts';
 import { contourLines } from './contour-lines.ts';
 import { creaseLines } from './crease-lines.ts';
@@ -10,7 +11,6 @@ import { isosurface } from './isosurface.ts';
 import { keepWhere } from './keep-where.ts';
 import { mirror } from './mirror.ts';
 import { offset } from './offset.ts';
-import type { Operation } from './operation.ts';
 import { points } from './points.ts';
 import { repeat } from './repeat.ts';
 import { revolve } from './revolve.ts';

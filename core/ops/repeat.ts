@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre } from '../model/mesh.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import { type Placement, placeCopies } from './copies.ts';
-import type { Operation, OperationInput } from './operation.ts';
-import { boundsSizes, normalSchema, unitVector, type Vector, vectorSchema } from './planes.ts';
-import { rotation } from './rotation.ts';
-import { withoutTwins } from './twin-faces.ts';
+import type { Operation, OperationInput } from './chain/operation.ts';
+import { type Placement, placeCopies } from './kernels/copies.ts';
+import { boundsSizes, normalSchema, unitVector, type Vector, vectorSchema } from './kernels/planes.ts';
+import { rotation } from './kernels/rotation.ts';
+import { withoutTwins } from './kernels/twin-faces.ts';
 
 export interface RepeatOptions {
   how: 'around' | 'along';

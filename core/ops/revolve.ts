@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import type { Placement } from './copies.ts';
-import type { Operation, OperationInput } from './operation.ts';
-import { normalSchema, unitVector, type Vector, vectorSchema } from './planes.ts';
-import { rotation } from './rotation.ts';
-import { sweep, sweptOuter, type Way } from './sweep.ts';
+import type { Operation, OperationInput } from './chain/operation.ts';
+import type { Placement } from './kernels/copies.ts';
+import { normalSchema, unitVector, type Vector, vectorSchema } from './kernels/planes.ts';
+import { rotation } from './kernels/rotation.ts';
+import { sweep, sweptOuter, type Way } from './kernels/sweep.ts';
 
 export interface RevolveOptions {
   axis: Vector;

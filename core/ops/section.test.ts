@@ -11,9 +11,9 @@ import { hexBlock } from '../../tests/vtu-builder.ts';
 import { cellTypes } from '../model/cell-types.ts';
 import { type Mesh, meshDimension } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
-import { runChain, sourceOf } from './chain.ts';
+import { runChain, sourceOf } from './chain/chain.ts';
+import { plainContext } from './chain/workpiece.ts';
 import { section } from './section.ts';
-import { plainContext } from './workpiece.ts';
 
 const unit = (n: number[]): [number, number, number] =>
   n.map((v) => v / Math.hypot(...n)) as [number, number, number];

@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
-import { AXES, phrasesOf } from '../scene/phrase.ts';
-import { joinResults } from './join-meshes.ts';
-import { cutAtLevel } from './level-cut.ts';
-import { CylinderLevel, type Level, PlaneLevel, SphereLevel } from './levels.ts';
-import type { Operation, OperationInput } from './operation.ts';
+import type { Operation, OperationInput } from './chain/operation.ts';
+import { heightsOf } from './chain/results.ts';
+import { joinResults } from './kernels/join-meshes.ts';
+import { cutAtLevel } from './kernels/level-cut.ts';
+import { CylinderLevel, type Level, PlaneLevel, SphereLevel } from './kernels/levels.ts';
 import {
   boundsSizes,
   dotOf,
@@ -15,8 +16,7 @@ import {
   unitVector,
   type Vector,
   vectorSchema,
-} from './planes.ts';
-import { heightsOf } from './results.ts';
+} from './kernels/planes.ts';
 
 /**
  * Planes of all points with `normal . point = offset + k * spacing`, or a cylinder or sphere around a centre, all in

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { POLYHEDRON } from '../model/cell-types.ts';
 import { cellCount } from '../model/mesh.ts';
 import { copyOf, identityGather } from '../model/recipe.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import type { Operation } from './operation.ts';
+import type { Operation } from './chain/operation.ts';
 
 export interface ShrinkOptions {
   /** Size of the cells that is left, in per cent. */

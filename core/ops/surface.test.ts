@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { hexBlock } from '../../tests/vtu-builder.ts';
 import { buildDrawable } from '../model/drawable.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { sourceOf } from './chain.ts';
+import { sourceOf } from './chain/chain.ts';
 import { surface } from './surface.ts';
 
 const run = (mesh: Mesh) => surface.run(sourceOf(mesh), { smooth: 0, between: false, sets: [] });

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { setQuantity } from '../fields/sources/part-set.ts';
+import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import type { Operation } from './operation.ts';
-import { smoothOuterFaces } from './quadratic-faces.ts';
+import type { Operation } from './chain/operation.ts';
+import { smoothOuterFaces } from './kernels/quadratic-faces.ts';
 
 export interface SurfaceOptions {
   /** Faces of quadratic cells are cut into 4^smooth flat pieces. */

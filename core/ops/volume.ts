@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { ownName } from '../fields/quantity-sources.ts';
+import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { phrasesOf } from '../scene/phrase.ts';
-import type { Operation } from './operation.ts';
-import { gridSize, type Resampled, resample, resamplingError } from './resample.ts';
-import { emptyResult } from './results.ts';
+import type { Operation } from './chain/operation.ts';
+import { emptyResult } from './chain/results.ts';
+import { gridSize, type Resampled, resample, resamplingError } from './kernels/resample.ts';
 
 export interface VolumeOptions {
   /** Points of the grid along the longest side; a regular grid keeps its own. */

@@ -1,13 +1,13 @@
 import { needsOfRule } from '../fields/part-set.ts';
 import { lackingQuantity, ownName } from '../fields/quantity-sources.ts';
 import type { FieldNeed } from '../fields/sources/quantity-source.ts';
+import { parseQuantity } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
-import { understood, whyNotUnderstood } from '../ops/understood.ts';
+import { understood, whyNotUnderstood } from '../ops/chain/understood.ts';
 import type { Layer, Scene } from './document.ts';
 import { ruleOfSet, wholeChain } from './layer-chain.ts';
 import { sayParts } from './layer-sentence.ts';
-import { parseQuantity } from './quantity.ts';
 import { settingOf } from './setting.ts';
 
 /**

@@ -1,12 +1,12 @@
+import { sensibleField } from '../fields/default-quantity.ts';
 import type { Bounds } from '../model/mesh.ts';
+import { type Component, quantityKey } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import { partBounds, type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
+import { newStep } from '../ops/chain/step.ts';
 import { section } from '../ops/section.ts';
-import { newStep } from '../ops/step.ts';
 import { besideLegends, fitCamera, viewDirections } from './camera.ts';
-import { sensibleField } from './default-quantity.ts';
-import { type Component, type Layer, plainEdges, type Scale, type Scene } from './document.ts';
-import { quantityKey } from './quantity.ts';
+import { type Layer, plainEdges, type Scale, type Scene } from './document.ts';
 import { settingOf } from './setting.ts';
 
 const mapForRole: Partial<Record<FieldRole, string>> = {

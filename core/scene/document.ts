@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
-import { currentStep } from '../ops/step.ts';
+import { currentStep } from '../ops/chain/step.ts';
 
 /** A fraction of the picture; a little outside is allowed while something is dragged. */
 const placeInPicture = boundedNumber().min(-5).max(5);
@@ -151,7 +151,6 @@ export type Camera = Scene['camera'];
 export type Stamp = Scene['stamp'];
 export type SceneSet = Scene['sets'][number];
 export type ChainStep = Layer['chain'][number];
-export type Component = number | 'magnitude';
 
 /** Edges as they are drawn unless something else is asked for. */
 export const plainEdges = { shown: false, colour: '#26241f', opacity: 0.45 };

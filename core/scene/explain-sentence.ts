@@ -1,8 +1,8 @@
+import { sayList, speak } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { Layer, Scene } from './document.ts';
 import { layerSentence, type SentenceStyle } from './layer-sentence.ts';
 import { type ReadLayer, readLayer } from './read-layer.ts';
-import { sayList, speak } from './sentence.ts';
 
 /** What becomes of a typed line. */
 export type Explained =

@@ -1,12 +1,12 @@
 import { colourMapById } from '../colour/maps.ts';
 import { ownName } from '../fields/quantity-sources.ts';
+import { type SentencePiece, sayList, speak, words } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
-import type { OperationSetting } from '../ops/operation.ts';
-import { understood } from '../ops/understood.ts';
+import type { OperationSetting } from '../ops/chain/operation.ts';
+import { understood } from '../ops/chain/understood.ts';
 import { type Layer, plainEdges, type Scene } from './document.ts';
 import { layerLabel } from './layer-chain.ts';
-import { type SentencePiece, sayList, speak, words } from './sentence.ts';
 import { settingOf } from './setting.ts';
 
 /** How the parts of a layer are called in its sentence; with `full` every one of them. */

@@ -2,13 +2,13 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { importSteps } from '../../tests/sample-run.ts';
 import { hexBlock } from '../../tests/vtu-builder.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
-import { writeVtu } from '../formats/vtk-xml-write.ts';
+import { writeVtu } from '../formats/vtk-xml/vtk-xml-write.ts';
+import { speak } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import { defaultScene } from './default-scene.ts';
 import type { Layer, Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { readLayer } from './read-layer.ts';
-import { speak } from './sentence.ts';
 
 let run: RunDescription;
 let scene: Scene;

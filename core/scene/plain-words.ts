@@ -1,10 +1,10 @@
+import { quantityNames } from '../language/quantity-names.ts';
 import { joinBounds } from '../model/mesh.ts';
 import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
-import type { OperationSetting } from '../ops/operation.ts';
+import type { OperationSetting } from '../ops/chain/operation.ts';
 import { operations } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
-import { quantityNames } from './quantity-names.ts';
 
 /**
  * Everyday ways to say a line, rewritten to the words sentences are made of. Nothing here knows the options of an

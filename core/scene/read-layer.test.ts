@@ -2,12 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
+import { speak } from '../language/sentence.ts';
 import { operations } from '../ops/registry.ts';
 import { defaultScene, newScale } from './default-scene.ts';
 import type { Layer, Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { freshLayer, readLayer } from './read-layer.ts';
-import { speak } from './sentence.ts';
 import { settingOf } from './setting.ts';
 
 const setUp = async () => {

@@ -1,18 +1,17 @@
 import { colourMaps } from '../colour/maps.ts';
 import { isUsual, ownName } from '../fields/quantity-sources.ts';
+import { quantityNames } from '../language/quantity-names.ts';
+import { type Name, SentenceReader } from '../language/sentence-reader.ts';
+import { type Quantity, quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
-import type { OperationSetting } from '../ops/operation.ts';
+import type { OperationSetting } from '../ops/chain/operation.ts';
+import { newStep } from '../ops/chain/step.ts';
 import { type AnyOperation, operations } from '../ops/registry.ts';
-import { newStep } from '../ops/step.ts';
 import { newScale } from './default-scene.ts';
 import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { plainEdges } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
-import type { Quantity } from './phrase.ts';
 import { plainReadings } from './plain-words.ts';
-import { quantityKey } from './quantity.ts';
-import { quantityNames } from './quantity-names.ts';
-import { type Name, SentenceReader } from './sentence-reader.ts';
 import { settingOf } from './setting.ts';
 
 export type ReadLayer =

@@ -1,11 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { attackDocuments, fullScene } from '../../tests/attack/documents.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { speak } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import { readScene, type Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { repairScene } from './repair-scene.ts';
-import { speak } from './sentence.ts';
 
 let run: RunDescription;
 let scene: Scene;

@@ -1,13 +1,13 @@
 import { colourMaps } from '../colour/maps.ts';
+import { speak } from '../language/sentence.ts';
+import { SentenceReader } from '../language/sentence-reader.ts';
+import { quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 import { defaultScene, newScale } from './default-scene.ts';
 import { type Layer, readScene, type Scale, type Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
-import { quantityKey } from './quantity.ts';
 import { readLayer } from './read-layer.ts';
-import { speak } from './sentence.ts';
-import { SentenceReader } from './sentence-reader.ts';
 import { quantitiesOf } from './setting.ts';
 
 /** A line of a script that is not understood: which, where in it, and what would be. */

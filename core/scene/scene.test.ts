@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { sayList, sayNumber, sayQuantity, speak } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import { cameraAxes, fitCamera, projectPoint, type Vector, viewDirections } from './camera.ts';
 import { heightAtTarget, orbit, pan, withProjection, zoomAt } from './camera-moves.ts';
@@ -8,8 +9,7 @@ import { readScene, type Scene } from './document.ts';
 import { applyEdit, type Edit } from './edits.ts';
 import { SceneHistory } from './history.ts';
 import { layerSentence, sceneCaption } from './layer-sentence.ts';
-import { settleScale } from './quantity.ts';
-import { sayList, sayNumber, sayQuantity, speak } from './sentence.ts';
+import { settleScale } from './settle-scale.ts';
 
 let run: RunDescription;
 let scene: Scene;

@@ -1,11 +1,11 @@
 import { legendTicks } from '../colour/ticks.ts';
-import type { Statistics } from '../measure/statistics.ts';
+import { sensibleField } from '../fields/default-quantity.ts';
+import { componentsOf, type Quantity, quantityName, quantityStatistics } from '../model/quantity.ts';
 import { type RunDescription, type RunField, runBounds } from '../model/run.ts';
-import type { OperationSetting } from '../ops/operation.ts';
-import { sensibleField } from './default-quantity.ts';
+import type { Statistics } from '../model/statistics.ts';
+import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scene } from './document.ts';
-import type { Quantity } from './phrase.ts';
-import { componentsOf, quantityName, quantityStatistics, settleScale } from './quantity.ts';
+import { settleScale } from './settle-scale.ts';
 
 const known = new WeakMap<readonly RunField[], Quantity[]>();
 

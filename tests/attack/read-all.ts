@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { memorySource } from '#core/formats/byte-source.ts';
+import { memorySource } from '#core/formats/bytes/byte-source.ts';
 import { openSource, portableTools } from '#core/formats/registry.ts';
 import { normalPath } from '#core/formats/series.ts';
 import { ReadError } from '#core/model/read-error.ts';

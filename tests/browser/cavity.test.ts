@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { meanOf, type Statistics } from '#core/measure/statistics.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { meanOf, type Statistics } from '#core/model/statistics.ts';
 import { importFiles, Site, upload } from './site.ts';
 
 const site = new Site();

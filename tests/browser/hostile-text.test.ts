@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writers } from '#core/formats/writer.ts';
-import { encodeText } from '#core/formats/xml-tags.ts';
+import { encodeText } from '#core/formats/xml/xml-tags.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { buildVtu, hexBlock } from '../vtu-builder.ts';
 import { downloaded, importFiles, Site, settled, upload } from './site.ts';

@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { temperature } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { hexBlock } from '../vtu-builder.ts';

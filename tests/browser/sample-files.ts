@@ -1,5 +1,5 @@
 import type { RawMesh } from '#core/formats/format.ts';
-import { writePvd, writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writePvd, writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { temperature } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
 import { type UploadFile, upload } from './site.ts';

@@ -2,7 +2,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { unitOfDimensions } from '#core/formats/volume-case-fields.ts';
+import { unitOfDimensions } from '#core/formats/volume-case/volume-case-fields.ts';
 import { inspect } from '../../cli/inspect.ts';
 import { buildVolumeCase, type CaseFields } from '../volume-case.ts';
 import { hexBlock } from '../vtu-builder.ts';

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { InspectReport } from '#core/measure/inspect-report.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { runChain, sourceOf } from '#core/ops/chain.ts';
+import { runChain, sourceOf } from '#core/ops/chain/chain.ts';
 import { inspect } from '../../cli/inspect.ts';
 import { pointValues } from '../mesh-checks.ts';
 import { openMesh } from '../open-mesh.ts';

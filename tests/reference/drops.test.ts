@@ -6,7 +6,7 @@ import { strToU8, zipSync } from 'fflate';
 import { PNG } from 'pngjs';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { OpenedPicture } from '#core/formats/format.ts';
-import { writeVtp, writeVtu } from '#core/formats/vtk-xml-write.ts';
+import { writeVtp, writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { openBytes } from '#web/server/reading.ts';
 import { inspect } from '../../cli/inspect.ts';
 import { readRuns } from '../read-run.ts';

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
-import { cellMeasures } from '#core/measure/cell-measures.ts';
-import { meshMeasure } from '#core/measure/mesh-quality.ts';
+import { cellMeasures } from '#core/fields/cell-measures.ts';
+import { meshMeasure } from '#core/fields/mesh-quality.ts';
+import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { apply, type ChainStep, runChain, sourceOf } from '#core/ops/chain.ts';
-import type { MeshField } from '#core/ops/operation.ts';
-import { plainContext, type Workpiece } from '#core/ops/workpiece.ts';
+import { apply, type ChainStep, runChain, sourceOf } from '#core/ops/chain/chain.ts';
+import { plainContext, type Workpiece } from '#core/ops/chain/workpiece.ts';
 import { area, edgeUses, pointValues } from '../mesh-checks.ts';
 import { openMesh } from '../open-mesh.ts';
 

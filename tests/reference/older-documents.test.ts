@@ -1,11 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { speak } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { migratedRun, RUN_VERSION, runMigrations } from '#core/model/run-migrations.ts';
 import { operations } from '#core/ops/registry.ts';
 import { CURRENT_VERSION, readScene, sceneMigrations, sceneSchema } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
-import { speak } from '#core/scene/sentence.ts';
 import { ovenRun } from '../sample-run.ts';
 
 /**

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { InspectReport } from '#core/measure/inspect-report.ts';
-import { fieldStatistics, meanOf, type Statistics } from '#core/measure/statistics.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import type { RunDescription, RunField } from '#core/model/run.ts';
-import { runChain, sourceOf } from '#core/ops/chain.ts';
-import { plainContext } from '#core/ops/workpiece.ts';
+import { fieldStatistics, meanOf, type Statistics } from '#core/model/statistics.ts';
+import { runChain, sourceOf } from '#core/ops/chain/chain.ts';
+import { plainContext } from '#core/ops/chain/workpiece.ts';
 import { inspect } from '../../cli/inspect.ts';
 import { pointValues } from '../mesh-checks.ts';
 import { type ReadRuns, readRuns } from '../read-run.ts';

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { cellTypes } from '#core/model/cell-types.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import { type ChainStep, runChain, sourceOf } from '#core/ops/chain.ts';
+import { type ChainStep, runChain, sourceOf } from '#core/ops/chain/chain.ts';
 import { inspect } from '../../cli/inspect.ts';
 import { pointValues } from '../mesh-checks.ts';
 import { openMesh } from '../open-mesh.ts';

@@ -7,6 +7,7 @@ import { describe, expect, it } from 'vitest';
 import type { RawMesh } from '#core/formats/format.ts';
 import type { PartToWrite } from '#core/formats/part-to-write.ts';
 import { writers } from '#core/formats/writer.ts';
+import { writeStep } from '#core/ops/write-step.ts';
 import { openBytes } from '#web/server/reading.ts';
 import { firstMesh } from '../open-mesh.ts';
 import { temperature } from '../sample-run.ts';
@@ -29,7 +30,7 @@ const part = (name: string, shift = 0): PartToWrite => {
   return { name, mesh: moved, fields: [temperature(moved, (x, y, z) => 20 + x + 2 * y + 3 * z), load] };
 };
 const write = async (id: string, ...parts: PartToWrite[]): Promise<Uint8Array> =>
-  writers.find((w) => w.id === id)!.write({ time: 1.5, units: { length: 'm', time: 's' }, parts });
+  writeStep(writers.find((w) => w.id === id)!, { time: 1.5, units: { length: 'm', time: 's' }, parts });
 const buffer = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer as ArrayBuffer;
 
 function areaOf(geometry: BufferGeometry): number {

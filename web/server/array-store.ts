@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, readFile, rename, rm, unlink, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { NumberArray } from '#core/formats/format.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import { type ArrayRef, arrayTypeOf } from '#core/model/run.ts';
 import { StoreError } from '#core/model/store-error.ts';
 import type { ArraySink } from '#engine/read-step.ts';

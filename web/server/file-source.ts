@@ -1,6 +1,6 @@
 import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs';
 import { inflateSync } from 'node:zlib';
-import type { ByteSource } from '#core/formats/byte-source.ts';
+import type { ByteSource } from '#core/formats/bytes/byte-source.ts';
 import type { ReadTools } from '#core/formats/format.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { signBytes } from './reading-signs.ts';

@@ -2,9 +2,10 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import h5wasm from 'h5wasm/node';
-import { narrowed } from '#core/formats/binary-numbers.ts';
-import { type ByteSource, wholeFile } from '#core/formats/byte-source.ts';
-import type { Hierarchy, NumberArray } from '#core/formats/format.ts';
+import { narrowed } from '#core/formats/bytes/binary-numbers.ts';
+import { type ByteSource, wholeFile } from '#core/formats/bytes/byte-source.ts';
+import type { Hierarchy } from '#core/formats/format.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import { CutOffError, ReadError } from '#core/model/read-error.ts';
 import { signWork } from './reading-signs.ts';
 

@@ -1,21 +1,21 @@
 import { realpath } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import type { NumberArray, StepName } from '#core/formats/format.ts';
+import type { StepName } from '#core/formats/format.ts';
 import {
-  type Arrangement,
   arrange,
   filesOfPlan,
   type KnownFile,
   planRuns,
-  type RunPlan,
   type TimeChoice,
   withTimes,
 } from '#core/formats/series.ts';
-import { rowsOfRuns } from '#core/formats/table-guess.ts';
-import type { TableReading } from '#core/formats/table-reading.ts';
+import { rowsOfRuns } from '#core/formats/tables/table-guess.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { ImportChoices, MeasuredRange, RunDescription, StepKind } from '#core/model/run.ts';
+import type { Arrangement, RunPlan } from '#core/model/run-plan.ts';
+import type { TableReading } from '#core/model/table-reading.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
 import { measureRange } from '#engine/measure-range.ts';

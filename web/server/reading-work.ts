@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
-import type { RunPlan } from '#core/formats/series.ts';
 import { problemOf } from '#core/model/read-error.ts';
 import type { ImportChoices } from '#core/model/run.ts';
+import type { RunPlan } from '#core/model/run-plan.ts';
 import { type ImportResult, importRun, type StepJob } from '#engine/import-run.ts';
 import { failedStep, type StepRecord } from '#engine/read-step.ts';
 import type { JobContext } from './jobs.ts';

@@ -1,19 +1,13 @@
 import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { memorySource } from '#core/formats/byte-source.ts';
+import { memorySource } from '#core/formats/bytes/byte-source.ts';
 import type { FileFormat, Opened, OpenedCollection, ReadTools } from '#core/formats/format.ts';
 import { detectFormat, openSource } from '#core/formats/registry.ts';
-import {
-  filesOfPlan,
-  folderName,
-  type KnownFile,
-  normalPath,
-  planRuns,
-  type RunPlan,
-} from '#core/formats/series.ts';
-import type { TableReading } from '#core/formats/table-reading.ts';
+import { filesOfPlan, folderName, type KnownFile, normalPath, planRuns } from '#core/formats/series.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
+import type { RunPlan } from '#core/model/run-plan.ts';
+import type { TableReading } from '#core/model/table-reading.ts';
 import { allowedFile } from './allowed-files.ts';
 import { fastTools, fileSource } from './file-source.ts';
 import { openHierarchy } from './hierarchy.ts';

@@ -1,12 +1,13 @@
 import { eq } from 'drizzle-orm';
-import type { FieldHeader } from '#core/formats/format.ts';
-import { filesOfPlan, type PlannedStep, type RunPlan } from '#core/formats/series.ts';
+import { filesOfPlan } from '#core/formats/series.ts';
 import { storable } from '#core/model/clean-text.ts';
+import type { FieldHeader } from '#core/model/field.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { guessRole } from '#core/model/roles.ts';
 import type { RotatingFrame } from '#core/model/rotating-frame.ts';
 import { fieldKey, type ImportChoices, type RunDescription } from '#core/model/run.ts';
 import { migratedRun } from '#core/model/run-migrations.ts';
+import type { PlannedStep, RunPlan } from '#core/model/run-plan.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
 import { addFields, addSteps } from '#engine/extend-run.ts';

@@ -1,4 +1,4 @@
-import type { RunPlan } from '#core/formats/series.ts';
+import type { RunPlan } from '#core/model/run-plan.ts';
 import type { FileOpener } from './reading.ts';
 
 /** Files between the first and the last that are opened for their times; opening reads no mesh and no field. */

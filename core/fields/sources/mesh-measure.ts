@@ -1,6 +1,6 @@
-import { meshMeasures } from '../../measure/mesh-quality.ts';
-import type { FieldStatistics } from '../../measure/statistics.ts';
 import type { RunField } from '../../model/run.ts';
+import type { FieldStatistics } from '../../model/statistics.ts';
+import { meshMeasures } from '../mesh-quality.ts';
 import type { QuantitySource } from './quantity-source.ts';
 
 /** Before it is asked for, and where there is nothing. */

@@ -1,4 +1,4 @@
-import { encodeText } from '#core/formats/xml-tags.ts';
+import { encodeText } from '#core/formats/xml/xml-tags.ts';
 
 /** Markup made by `html` alone, so that no text can pass for it. */
 export class Html {

@@ -1,8 +1,8 @@
+import { naturalComponent } from '#core/fields/default-quantity.ts';
+import { sayNumber } from '#core/language/sentence.ts';
+import { quantityStatistics } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { saySteps } from '#core/motion/step-text.ts';
-import { naturalComponent } from '#core/scene/default-quantity.ts';
-import { quantityStatistics } from '#core/scene/quantity.ts';
-import { sayNumber } from '#core/scene/sentence.ts';
 import { type Html, html, ownPicture } from './html-template.ts';
 
 export interface Figure {

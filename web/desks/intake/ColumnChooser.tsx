@@ -1,4 +1,4 @@
-import type { TableReading } from '#core/formats/table-reading.ts';
+import type { TableReading } from '#core/model/table-reading.ts';
 import type { Preview } from '#web/server/reading-jobs.ts';
 import { meaningOf, meanings, startOf, withMeaning } from './column-meanings.ts';
 

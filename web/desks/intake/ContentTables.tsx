@@ -1,6 +1,6 @@
 import { Info } from 'lucide-react';
+import { sayNumber } from '#core/language/sentence.ts';
 import type { InspectedField, InspectedRun } from '#core/measure/inspect-report.ts';
-import { sayNumber } from '#core/scene/sentence.ts';
 
 const count = (n: number): string => n.toLocaleString('en-GB');
 

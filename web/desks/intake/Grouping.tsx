@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import type { Arrangement, RunPlan, TimeChoice } from '#core/formats/series.ts';
+import type { TimeChoice } from '#core/formats/series.ts';
+import type { Arrangement, RunPlan } from '#core/model/run-plan.ts';
 import type { ArrangeWish } from '#web/server/reading-jobs.ts';
 
 interface Props {

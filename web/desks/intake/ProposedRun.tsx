@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { filesOfPlan } from '#core/formats/series.ts';
+import { sayNumber } from '#core/language/sentence.ts';
 import { type ImportChoices, type StepKind, stepKinds } from '#core/model/run.ts';
 import { pluralKind, saySteps } from '#core/motion/step-text.ts';
 import { secondsIn } from '#core/motion/time-text.ts';
-import { sayNumber } from '#core/scene/sentence.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import { ColumnChooser } from './ColumnChooser.tsx';

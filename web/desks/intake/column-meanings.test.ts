@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { PointsReading } from '#core/formats/table-reading.ts';
+import type { PointsReading } from '#core/model/table-reading.ts';
 import { meaningOf, meanings, startOf, withMeaning } from './column-meanings.ts';
 
 const points: PointsReading = {

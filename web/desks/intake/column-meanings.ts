@@ -1,4 +1,4 @@
-import type { PointsReading, TableReading } from '#core/formats/table-reading.ts';
+import type { PointsReading, TableReading } from '#core/model/table-reading.ts';
 
 /** A first reading of a kind; the columns are chosen from there. */
 export function startOf(as: TableReading['as'], columns: { numeric: boolean }[]): TableReading {

@@ -3,8 +3,8 @@ import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/compon
 import * as echarts from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef, useState } from 'react';
+import { sayNumber } from '#core/language/sentence.ts';
 import { type RunTable, viewArray } from '#core/model/run.ts';
-import { sayNumber } from '#core/scene/sentence.ts';
 import { loadFromServer } from '#engine/array-source.ts';
 import { problemFrom } from '#web/desks/shared/requests.ts';
 

@@ -16,8 +16,8 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Power, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
+import { newStep } from '#core/ops/chain/step.ts';
 import { operations } from '#core/ops/registry.ts';
-import { newStep } from '#core/ops/step.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';

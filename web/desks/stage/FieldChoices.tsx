@@ -1,6 +1,6 @@
-import { naturalComponent } from '#core/scene/default-quantity.ts';
+import { naturalComponent } from '#core/fields/default-quantity.ts';
+import { componentName, componentsOf } from '#core/model/quantity.ts';
 import type { Layer } from '#core/scene/document.ts';
-import { componentName, componentsOf } from '#core/scene/quantity.ts';
 import { Choice } from './Chooser.tsx';
 import { edit, useRun } from './desk-store.ts';
 import { colourBy } from './layer-edits.ts';

@@ -12,11 +12,11 @@ import {
   Trash2,
 } from 'lucide-react';
 import { useState } from 'react';
-import { sayReport } from '#core/ops/report.ts';
+import { fieldUnit } from '#core/language/phrase.ts';
+import type { SentencePiece } from '#core/language/sentence.ts';
+import { sayReport } from '#core/ops/chain/report.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
-import { fieldUnit } from '#core/scene/phrase.ts';
-import type { SentencePiece } from '#core/scene/sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { colourOf, cssColour } from '#core/colour/scale-colours.ts';
 import type { Layer } from '#core/scene/document.ts';
-import { settleScale } from '#core/scene/quantity.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
 import { freshId, useDesk, useRun, useScene } from './desk-store.ts';
 
 const WIDTH = 260;

@@ -1,11 +1,11 @@
 import { Crosshair } from 'lucide-react';
-import type { OperationSetting, OptionControl } from '#core/ops/operation.ts';
+import { fieldUnit, quantityOf } from '#core/language/phrase.ts';
+import type { Quantity } from '#core/model/quantity.ts';
+import type { OperationSetting, OptionControl } from '#core/ops/chain/operation.ts';
+import { understood, whyNotUnderstood } from '#core/ops/chain/understood.ts';
 import { operations } from '#core/ops/registry.ts';
-import { understood, whyNotUnderstood } from '#core/ops/understood.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import type { Layer } from '#core/scene/document.ts';
-import type { Quantity } from '#core/scene/phrase.ts';
-import { fieldUnit, quantityOf } from '#core/scene/phrase.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from './Chooser.tsx';

@@ -1,9 +1,9 @@
 import { useRef } from 'react';
-import type { OptionControl } from '#core/ops/operation.ts';
-import { planeRange } from '#core/ops/planes.ts';
-import { understood } from '#core/ops/understood.ts';
+import { quantityOf } from '#core/language/phrase.ts';
+import type { OptionControl } from '#core/ops/chain/operation.ts';
+import { understood } from '#core/ops/chain/understood.ts';
+import { planeRange } from '#core/ops/kernels/planes.ts';
 import type { Layer } from '#core/scene/document.ts';
-import { quantityOf } from '#core/scene/phrase.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';

@@ -1,8 +1,8 @@
 import { Crosshair, ScanEye, Triangle } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { boundsCentre } from '#core/model/mesh.ts';
-import type { OperationSetting } from '#core/ops/operation.ts';
-import { dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/planes.ts';
+import type { OperationSetting } from '#core/ops/chain/operation.ts';
+import { dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/kernels/planes.ts';
 import { axisOf } from '#core/ops/section.ts';
 import { cameraAxes, type Vector } from '#core/scene/camera.ts';
 import { NumberField } from './Chooser.tsx';

@@ -1,7 +1,8 @@
 import { colourMaps } from '#core/colour/maps.ts';
+import { parseQuantity } from '#core/model/quantity.ts';
 import { fieldByKey } from '#core/model/run.ts';
 import type { Layer, Legend, Scale } from '#core/scene/document.ts';
-import { parseQuantity, settleScale } from '#core/scene/quantity.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from './Chooser.tsx';

@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
+import { speak } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { inFull } from '#core/scene/explain-sentence.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
-import { speak } from '#core/scene/sentence.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 
 interface Props {

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
+import { sayNumber, sayQuantity } from '#core/language/sentence.ts';
 import { boundsDiagonal } from '#core/model/mesh.ts';
+import { quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, runBounds } from '#core/model/run.ts';
-import { quantityName } from '#core/scene/quantity.ts';
-import { sayNumber, sayQuantity } from '#core/scene/sentence.ts';
 import type { Picked } from '#stage/stage.ts';
 import { Viewport } from '#stage/viewport.ts';
 import { useCameraGestures } from './camera-gestures.ts';

@@ -1,7 +1,7 @@
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { dueStep } from '#core/motion/play-clock.ts';
-import type { ValueGrid } from '#core/ops/operation.ts';
+import type { ValueGrid } from '#core/ops/chain/operation.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';

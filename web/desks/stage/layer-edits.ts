@@ -1,10 +1,10 @@
+import { type Component, quantityKey, quantityName } from '#core/model/quantity.ts';
 import type { RunField } from '#core/model/run.ts';
+import { newStep } from '#core/ops/chain/step.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
-import { newStep } from '#core/ops/step.ts';
 import { newScale } from '#core/scene/default-scene.ts';
-import type { Component, Layer, Scale } from '#core/scene/document.ts';
+import type { Layer, Scale } from '#core/scene/document.ts';
 
-import { quantityKey, quantityName } from '#core/scene/quantity.ts';
 import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';

@@ -1,0 +1,124 @@
+import { type Document, type Node, WebIO } from '@gltf-transform/core';
+import type { NumberArray } from '../../model/arrays.ts';
+import { byName } from '../../model/by-name.ts';
+import { LINE, TRIANGLE, VERTEX } from '../../model/cell-types.ts';
+import type { FieldHeader } from '../../model/field.ts';
+import { ReadError } from '../../model/read-error.ts';
+import { wholeFile } from '../bytes/byte-source.ts';
+import { uniformCells } from '../cells/grid-cells.ts';
+import { Findings } from '../door/findings.ts';
+import { meshInMemory } from '../door/mesh-in-memory.ts';
+import { openedRun, steadyPart } from '../door/opened-run.ts';
+import type { FileFormat, OpenedPart } from '../format.ts';
+
+const decoder = new TextDecoder();
+
+/** glTF and GLB: every mesh node is a part, moved to where its node stands; materials are left out. */
+export const gltf: FileFormat = {
+  id: 'gltf',
+  name: 'glTF surface',
+  extensions: ['.glb', '.gltf'],
+  detect(head) {
+    const text = decoder.decode(head.subarray(0, 65536));
+    return (
+      text.startsWith('glTF') ||
+      (/^\s*\{/.test(text) && /"asset"\s*:/.test(text) && /"version"\s*:\s*"2/.test(text))
+    );
+  },
+  async open(source, tools) {
+    const bytes = wholeFile(source);
+    const uses: string[] = [];
+    let document: Document;
+    try {
+      const io = new WebIO();
+      if (decoder.decode(bytes.subarray(0, 4)) === 'glTF')
+        document = await io.readBinary(Uint8Array.from(bytes));
+      else {
+        const json = JSON.parse(decoder.decode(bytes));
+        const resources: Record<string, Uint8Array<ArrayBuffer>> = byName({});
+        for (const { uri } of json.buffers ?? []) {
+          if (typeof uri !== 'string' || uri.startsWith('data:')) continue;
+          const beside = tools.beside(uri);
+          if (!beside)
+            throw new ReadError(`the buffer "${uri}" is not there`, 'buffers', 'Bring it in with this file.');
+          uses.push(uri);
+          resources[uri] = Uint8Array.from(wholeFile(beside));
+        }
+        for (const image of json.images ?? []) if (image.uri) resources[image.uri] ??= new Uint8Array(0);
+        document = await io.readJSON({ json, resources });
+      }
+    } catch (error) {
+      if (error instanceof ReadError) throw error;
+      throw new ReadError(
+        'the glTF file is damaged: its description and its buffers do not fit together',
+        'whole file',
+        'Copy or write it again.',
+      );
+    }
+    const findings = new Findings();
+    const parts = document
+      .getRoot()
+      .listNodes()
+      .flatMap((node, i) => partOf(node, i, findings));
+    if (parts.length === 0)
+      throw new ReadError('the file holds no mesh', 'nodes', 'Write it again with a mesh.');
+    if (parts.length === 1) parts[0].name = null;
+    return openedRun(parts, { findings, uses, lengthUnit: 'm' });
+  },
+};
+
+function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
+  const mesh = node.getMesh();
+  if (!mesh) return [];
+  const m = node.getWorldMatrix();
+  const primitives = mesh.listPrimitives();
+  return primitives.flatMap((primitive, i) => {
+    const position = primitive.getAttribute('POSITION');
+    const size = ({ 0: 1, 1: 2, 4: 3 } as Record<number, number>)[primitive.getMode()];
+    if (!position || !size) {
+      findings.add('strips and fans are left out');
+      return [];
+    }
+    const n = position.getCount();
+    const points = new Float32Array(3 * n);
+    const p = [0, 0, 0];
+    for (let v = 0; v < n; v++) {
+      position.getElement(v, p);
+      for (let k = 0; k < 3; k++)
+        points[3 * v + k] = m[k] * p[0] + m[4 + k] * p[1] + m[8 + k] * p[2] + m[12 + k];
+    }
+    const indices = primitive.getIndices();
+    const nodes = Uint32Array.from(
+      { length: indices?.getCount() ?? n },
+      (_, k) => indices?.getScalar(k) ?? k,
+    );
+    const fields = primitive
+      .listSemantics()
+      .flatMap((semantic): { header: FieldHeader; data: NumberArray }[] => {
+        if (!semantic.startsWith('_')) return [];
+        const data = primitive.getAttribute(semantic)!;
+        const values = Float32Array.from({ length: n * data.getElementSize() }, () => 0);
+        const element: number[] = [];
+        for (let v = 0; v < n; v++) values.set(data.getElement(v, element), v * data.getElementSize());
+        return [
+          {
+            header: {
+              name: semantic.slice(1),
+              location: 'point',
+              components: data.getElementSize(),
+              unit: null,
+            },
+            data: values,
+          },
+        ];
+      });
+    const name = node.getName() || mesh.getName() || `mesh ${nth + 1}`;
+    const cells = uniformCells(size === 3 ? TRIANGLE : size === 2 ? LINE : VERTEX, size, nodes);
+    return [
+      steadyPart(
+        primitives.length > 1 ? `${name} ${i + 1}` : name,
+        meshInMemory({ points, ...cells }, fields, findings),
+      ),
+    ];
+  });
+}

@@ -1,0 +1,269 @@
+import type { Quantity } from '../model/quantity.ts';
+import { quantityNames } from './quantity-names.ts';
+import { type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
+import type { Name, SentenceReader } from './sentence-reader.ts';
+
+/** What a phrase may know while it speaks or reads. */
+export interface PhraseSetting {
+  lengthUnit: string | null;
+  quantities: readonly Quantity[];
+  /** Numbers in full, as a script needs them, instead of rounded for a reader. */
+  exact?: boolean;
+}
+
+/**
+ * A piece of a sentence about options of type `O`, both ways: it speaks of them (null when it does not fit them) and
+ * reads them back. An operation is described once by phrases, so what can be said can be typed.
+ */
+export interface Phrase<O> {
+  say(options: O, setting: PhraseSetting): SentencePiece[] | null;
+  read(reader: SentenceReader, into: Partial<O>, setting: PhraseSetting): boolean;
+}
+
+type Key<O> = keyof O & string;
+
+/** Words that change nothing. */
+export const text = (said: string): Phrase<unknown> => ({
+  say: () => [words(said)],
+  read: (reader) => reader.words(said),
+});
+
+/** A value the phrase around it stands for; says and reads no words of its own. */
+export const fixed = <O>(key: Key<O>, value: unknown): Phrase<O> => ({
+  say: (o) => (JSON.stringify(o[key]) === JSON.stringify(value) ? [] : null),
+  read(_, into) {
+    into[key] = value as O[Key<O>];
+    return true;
+  },
+});
+
+/** Phrases one after the other. */
+export const row = <O>(...phrases: Phrase<O>[]): Phrase<O> => ({
+  say(o, s) {
+    const out: SentencePiece[] = [];
+    for (const p of phrases) {
+      const said = p.say(o, s);
+      if (said === null) return null;
+      out.push(...said);
+    }
+    return out;
+  },
+  read: (r, into, s) => phrases.every((p) => p.read(r, into, s)),
+});
+
+/** The first phrase that fits. */
+export const oneOf = <O>(...phrases: Phrase<O>[]): Phrase<O> => ({
+  say(o, s) {
+    for (const p of phrases) {
+      const said = p.say(o, s);
+      if (said) return said;
+    }
+    return null;
+  },
+  read(r, into, s) {
+    const begin = r.at;
+    for (const p of phrases) {
+      const found: Partial<O> = { ...into };
+      if (p.read(r, found, s)) {
+        Object.assign(into, found);
+        return true;
+      }
+      r.at = begin;
+    }
+    return false;
+  },
+});
+
+/** A phrase that is missing while an option has its usual value; where it is not said, the option has that. */
+export const unless = <O>(key: Key<O>, usual: unknown, ...phrases: Phrase<O>[]): Phrase<O> => {
+  const inner = row(...phrases);
+  const plain = fixed<O>(key, usual);
+  return {
+    say: (o, s) => plain.say(o, s) ?? inner.say(o, s),
+    read(r, into, s) {
+      const begin = r.at;
+      const found: Partial<O> = { ...into };
+      if (inner.read(r, found, s)) Object.assign(into, found);
+      else {
+        r.at = begin;
+        plain.read(r, into, s);
+      }
+      return true;
+    },
+  };
+};
+
+type UnitOf<O> =
+  | 'length'
+  | 'angle'
+  | 'percent'
+  | null
+  | ((options: Partial<O>, setting: PhraseSetting) => string | null);
+
+function unitOf<O>(unit: UnitOf<O>, o: Partial<O>, s: PhraseSetting): string | null {
+  if (unit === 'length') return s.lengthUnit;
+  if (unit === 'angle') return '°';
+  if (unit === 'percent') return '%';
+  return typeof unit === 'function' ? unit(o, s) : null;
+}
+
+export const sayValue = (value: number, unit: string | null, exact = false): string => {
+  if (exact) return unit === '°' ? `${value}°` : unit ? `${value} ${unit}` : String(value);
+  return unit === '°' ? `${sayNumber(value)}°` : sayQuantity(value, unit);
+};
+
+/** A number that the reader can change. */
+export const number = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
+  say: (o, s) => [
+    {
+      text: sayValue(o[key] as number, unitOf(unit, o, s), s.exact),
+      control: { kind: 'option', step: -1, key },
+    },
+  ],
+  read(r, into, s) {
+    const value = r.number(unitOf(unit, into, s), 'a number', unit !== null);
+    if (value === undefined) return false;
+    into[key] = value as O[Key<O>];
+    return true;
+  },
+});
+
+/** Numbers with commas and "and" between them. */
+export const numbers = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
+  say(o, s) {
+    const list = o[key] as number[];
+    if (list.length === 0) return null;
+    const said = list.map((v) => sayValue(v, null, s.exact));
+    const all = said.length < 2 ? said[0] : `${said.slice(0, -1).join(', ')} and ${said[said.length - 1]}`;
+    const u = unitOf(unit, o, s);
+    return [{ text: u ? `${all} ${u}` : all, control: { kind: 'option', step: -1, key } }];
+  },
+  read(r, into, s) {
+    const u = unitOf(unit, into, s);
+    const list: number[] = [];
+    let behind = r.at;
+    do {
+      const value = r.number(u, 'a number', unit !== null);
+      // A comma that no number follows belongs to what comes next.
+      if (value === undefined) break;
+      list.push(value);
+      behind = r.at;
+    } while (r.words(',') || r.words('and'));
+    if (list.length === 0) return false;
+    r.at = behind;
+    into[key] = list as O[Key<O>];
+    return true;
+  },
+});
+
+/** One of a few words. */
+export const choice = <O>(key: Key<O>, choices: readonly Name<unknown>[]): Phrase<O> => ({
+  say(o) {
+    const found = choices.find((c) => JSON.stringify(c.value) === JSON.stringify(o[key]));
+    return found ? [{ text: found.text, control: { kind: 'option', step: -1, key } }] : null;
+  },
+  read(r, into) {
+    const found = r.name(choices);
+    if (found === undefined) return false;
+    into[key] = found as O[Key<O>];
+    return true;
+  },
+});
+
+export const AXES: readonly Name<[number, number, number]>[] = [
+  { text: 'x', value: [1, 0, 0] },
+  { text: 'y', value: [0, 1, 0] },
+  { text: 'z', value: [0, 0, 1] },
+];
+
+/** Three numbers in brackets. */
+export const vector = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
+  say(o, s) {
+    const u = unitOf(unit, o, s);
+    const said = (o[key] as number[]).map((v) => (s.exact ? String(v) : sayNumber(v, 3))).join(', ');
+    return [{ text: `(${said})${u ? ` ${u}` : ''}`, control: { kind: 'option', step: -1, key } }];
+  },
+  read(r, into, s) {
+    const u = unitOf(unit, into, s);
+    if (!r.words('(')) return false;
+    const v: number[] = [];
+    for (let k = 0; k < 3; k++) {
+      const x = r.number(null);
+      if (x === undefined || !r.words(k < 2 ? ',' : ')')) return false;
+      v.push(x);
+    }
+    if (u) r.words(u);
+    into[key] = v as O[Key<O>];
+    return true;
+  },
+});
+
+/** An axis by its letter, or any direction by its numbers. */
+export const direction = <O>(key: Key<O>): Phrase<O> => oneOf(choice<O>(key, AXES), vector<O>(key));
+
+/** A quantity of the run, by the name sentences give it; an unknown one by its key in quotation marks. */
+export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
+  say(o, s) {
+    const known = quantityOf(o as Record<string, unknown>, s, field, component);
+    const name = known?.name ?? `"${o[field]}#${o[component]}"`;
+    return [{ text: name, control: { kind: 'option', step: -1, key: field } }];
+  },
+  read(r, into, s) {
+    const found = r.first<Pick<Quantity, 'field' | 'component'>>([
+      () => r.name(quantityNames(s, r.forgiving)),
+      () => {
+        const [, key, c] = /^(.*)#(\w+)$/.exec(r.quoted() ?? '') ?? [];
+        return key !== undefined ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;
+      },
+    ]);
+    if (!found) return false;
+    into[field] = found.field as O[Key<O>];
+    into[component] = found.component as O[Key<O>];
+    return true;
+  },
+});
+
+export const quantityOf = (
+  o: Record<string, unknown>,
+  s: PhraseSetting,
+  field = 'field',
+  component = 'component',
+): Quantity | undefined => s.quantities.find((q) => q.field === o[field] && q.component === o[component]);
+
+/** The unit of the quantity that the options name. */
+export const fieldUnit = (o: object, s: PhraseSetting): string | null =>
+  quantityOf(o as Record<string, unknown>, s)?.unit ?? null;
+
+/** A condition, between quotation marks because it may hold any words. */
+export const condition = <O>(key: Key<O>): Phrase<O> => ({
+  say: (o) => [
+    words('“'),
+    { text: String(o[key]).replaceAll('"', '`') || '…', control: { kind: 'option', step: -1, key } },
+    words('”'),
+  ],
+  read(r, into) {
+    const said = r.quoted();
+    if (said === null) return r.miss('“a condition”');
+    into[key] = (said === '…' ? '' : said) as O[Key<O>];
+    return true;
+  },
+});
+
+/** All of the above for options of one type. */
+export const phrasesOf = <O>() => ({
+  text: text as (said: string) => Phrase<O>,
+  fixed: (key: Key<O>, value: unknown) => fixed<O>(key, value),
+  row: (...phrases: Phrase<O>[]) => row<O>(...phrases),
+  oneOf: (...phrases: Phrase<O>[]) => oneOf<O>(...phrases),
+  unless: (key: Key<O>, usual: unknown, ...phrases: Phrase<O>[]) => unless<O>(key, usual, ...phrases),
+  number: (key: Key<O>, unit: UnitOf<O> = null) => number<O>(key, unit),
+  numbers: (key: Key<O>, unit: UnitOf<O> = null) => numbers<O>(key, unit),
+  choice: (key: Key<O>, choices: readonly Name<unknown>[]) => choice<O>(key, choices),
+  vector: (key: Key<O>, unit: UnitOf<O> = null) => vector<O>(key, unit),
+  direction: (key: Key<O>) => direction<O>(key),
+  quantity: (field: Key<O>, component: Key<O>) => quantity<O>(field, component),
+  condition: (key: Key<O>) => condition<O>(key),
+  /** Words that stand there when an option is on. */
+  flag: (key: Key<O>, said: string, on: unknown = true, off: unknown = false) =>
+    oneOf<O>(row<O>(text(said), fixed<O>(key, on)), fixed<O>(key, off)),
+});

@@ -1,0 +1,51 @@
+import type { Quantity } from '../model/quantity.ts';
+import type { PhraseSetting } from './phrase.ts';
+
+import type { Name } from './sentence-reader.ts';
+
+/** Everyday words for the length of a vector. */
+const lengths = ['magnitude', 'length', 'size'];
+
+const known = new WeakMap<readonly Quantity[], Name<Quantity>[]>();
+
+/**
+ * Names a person may use for the quantities of a run: their own, their role where only one has it ("temperature" for
+ * `T`), their beginning where only one begins so, and "velocity magnitude" for the length of a vector. The first of a
+ * name is what it means.
+ *
+ * @param everyday false for their own names alone
+ */
+export function quantityNames(
+  { quantities }: Pick<PhraseSetting, 'quantities'>,
+  everyday = true,
+): Name<Quantity>[] {
+  if (!everyday) return quantities.map((value) => ({ text: value.name, value }));
+  const found = known.get(quantities);
+  if (found) return found;
+  const out: Name<Quantity>[] = quantities.map((value) => ({ text: value.name, value }));
+  const add = (text: string, value: Quantity): void => {
+    if (!out.some((n) => n.text.toLowerCase() === text.toLowerCase())) out.push({ text, value });
+  };
+  const whole = quantities.filter((q) => q.component === 'magnitude' || q.components === 1);
+  for (const q of whole) {
+    if (q.component !== 'magnitude') continue;
+    for (const word of lengths) {
+      add(`${q.name} ${word}`, q);
+      add(`${word} of ${q.name}`, q);
+    }
+    if (/^velocity$/i.test(q.name) || q.role === 'velocity') add('speed', q);
+  }
+  for (const q of whole) {
+    if (q.role === 'other' || whole.filter((w) => w.role === q.role).length > 1) continue;
+    add(q.role, q);
+    if (q.component === 'magnitude') for (const word of lengths) add(`${q.role} ${word}`, q);
+  }
+  for (const q of whole)
+    for (let n = 4; n < q.name.length; n++) {
+      const beginning = q.name.slice(0, n);
+      if (whole.filter((w) => w.name.toLowerCase().startsWith(beginning.toLowerCase())).length === 1)
+        add(beginning.trim(), q);
+    }
+  known.set(quantities, out);
+  return out;
+}

@@ -1,0 +1,53 @@
+import { sayValue } from '../../language/phrase.ts';
+import { sayNumber } from '../../language/sentence.ts';
+import type { OperationReport } from './operation.ts';
+
+/** Counts of several parts as one; a range is where any of them would have given something. */
+export function joinReports(reports: readonly OperationReport[]): OperationReport {
+  const out: OperationReport = {};
+  for (const r of reports) {
+    for (const key of ['kept', 'of', 'missing', 'broken'] as const)
+      if (r[key] !== undefined) out[key] = (out[key] ?? 0) + r[key];
+    out.what ??= r.what;
+    out.lacking ??= r.lacking;
+    if (r.within) {
+      const { low, high } = out.within ?? r.within;
+      out.within = { ...r.within, low: Math.min(low, r.within.low), high: Math.max(high, r.within.high) };
+    }
+    if (r.error && (!out.error || r.error.worst > out.error.worst)) out.error = r.error;
+  }
+  return out;
+}
+
+const count = (n: number): string => n.toLocaleString('en-GB');
+
+/**
+ * What a layer's operations have to say, as short sentences.
+ *
+ * @param empty whether the layer shows nothing at all
+ */
+export function sayReport(
+  report: OperationReport,
+  empty: boolean,
+  units: { length: string | null; field: string | null },
+): string[] {
+  const out: string[] = [];
+  const { kept, of, what = 'cells', missing, broken, within, error, lacking } = report;
+  if (empty) {
+    if (within && Number.isFinite(within.low) && within.low <= within.high) {
+      const unit = within.unit ? units[within.unit] : null;
+      out.push(
+        `Nothing to show: choose ${within.of} between ${sayValue(within.low, unit)} and ${sayValue(within.high, unit)}.`,
+      );
+    } else if (lacking) out.push(`Nothing to show: these parts have no ${lacking}.`);
+    else out.push('Nothing to show.');
+  }
+  if (kept !== undefined && of !== undefined) out.push(`Keeps ${count(kept)} of ${count(of)} ${what}.`);
+  if (missing) out.push(`${count(missing)} cells without a value are cut away.`);
+  if (broken) out.push(`${count(broken)} cells have no volume or are turned inside out.`);
+  if (error)
+    out.push(
+      `On a grid of ${count(error.cells)} cells: differs from the mesh by ${sayNumber(100 * error.mean, 2)} % of the range on average, ${sayNumber(100 * error.worst, 2)} % at worst.`,
+    );
+  return out;
+}

@@ -1,0 +1,240 @@
+import { cellsToPoints } from '../../fields/averages.ts';
+import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
+import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
+import type { FieldLocation, MeshField } from '../../model/field.ts';
+import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
+import { compose, type Gather, identityGather, replay, replayAll } from '../../model/recipe.ts';
+import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
+import { outerFaces } from '../kernels/outer-faces.ts';
+import type { OperationInput, OperationReport, OperationResult } from './operation.ts';
+
+/** Where the fields of one kind of the source lie now, and how they get there; no gather: as they were. */
+export interface Route {
+  at: FieldLocation;
+  gather: Gather | null;
+}
+
+/** What every piece of one chain shares. */
+export interface ChainContext {
+  /** Added to mesh coordinates to get those of the files. */
+  origin: readonly [number, number, number];
+  part: string;
+  /** Fields of the source that operations read, by `needName`. */
+  fields: ReadonlyMap<string, MeshField>;
+}
+
+export const needName = ({ field, step }: FieldNeed): string =>
+  step === undefined || step === null ? field : `${field}@${step}`;
+
+export const plainContext = (origin: readonly [number, number, number] = [0, 0, 0]): ChainContext => ({
+  origin,
+  part: '',
+  fields: new Map(),
+});
+
+interface Made {
+  mesh: Mesh;
+  result: OperationResult | null;
+  route(location: FieldLocation): Route;
+}
+
+/** How many fields are kept ready on one mesh. */
+const KEPT_FIELDS = 8;
+
+/** What a mesh on its way has made so far; shared by its views with other fields. */
+class Workshop {
+  made: Made | null = null;
+  blocks: CellBlocks | null = null;
+  outer: Workpiece | null = null;
+  readonly routes: Partial<Record<FieldLocation, Route>> = {};
+  readonly fields = new Map<string, MeshField>();
+  readonly scalars = new Map<string, ArrayLike<number>>();
+  readonly ranges = new Map<ArrayLike<number>, Float32Array>();
+
+  constructor(
+    readonly make: () => Made,
+    readonly makeOuter: ((piece: Workpiece) => Workpiece | null) | null,
+    readonly parents: readonly Workpiece[],
+    private readonly knownDimension: number | null,
+  ) {}
+
+  private foundDimension: number | null = null;
+
+  get dimension(): number {
+    return this.knownDimension ?? (this.foundDimension ??= meshDimension(this.get().mesh.types));
+  }
+
+  get(): Made {
+    return (this.made ??= this.make());
+  }
+
+  static keep<K, V>(map: Map<K, V>, key: K, value: V): V {
+    map.set(key, value);
+    if (map.size > KEPT_FIELDS) map.delete(map.keys().next().value as K);
+    return value;
+  }
+}
+
+/**
+ * A mesh on its way through a chain. Meshes, blocks, outer faces and routes are made when first asked for and then
+ * kept: a section that moves, or a clip whose result is only drawn, never makes what it does not need.
+ */
+export class Workpiece implements OperationInput {
+  private constructor(
+    readonly context: ChainContext,
+    private readonly shop: Workshop,
+  ) {}
+
+  static source(mesh: Mesh, context: ChainContext = plainContext()): Workpiece {
+    const route = (at: FieldLocation): Route => ({ at, gather: null });
+    return new Workpiece(context, new Workshop(() => ({ mesh, result: null, route }), null, [], null));
+  }
+
+  /** The same mesh with other fields to read; everything made is shared. */
+  withContext(context: ChainContext): Workpiece {
+    return context === this.context ? this : new Workpiece(context, this.shop);
+  }
+
+  /**
+   * @param dimension of the result, when it is known before the result is made
+   * @param outer makes the outer faces with less work than from the result
+   */
+  followedBy(
+    run: () => OperationResult,
+    dimension: number | null,
+    outer: (() => Workpiece | null) | null,
+  ): Workpiece {
+    const make = (): Made => {
+      const result = run();
+      return { mesh: result.mesh, result, route: (at) => this.routeThrough(result, at) };
+    };
+    return new Workpiece(this.context, new Workshop(make, outer, [this], dimension));
+  }
+
+  derive = (result: OperationResult): Workpiece => this.followedBy(() => result, null, null);
+
+  /** Several pieces of one chain as one mesh. */
+  static together(pieces: Workpiece[]): Workpiece {
+    if (pieces.length === 1) return pieces[0];
+    const make = (): Made => ({
+      mesh: joinMeshes(pieces.map((p) => p.mesh)),
+      result: null,
+      route: (location) => {
+        const all = pieces.map((p) => p.route(location));
+        const { at } = all[0];
+        const count = at === 'point' ? pointCount : cellCount;
+        return {
+          at,
+          gather: joinGathers(all.map((r, i) => r.gather ?? identityGather(count(pieces[i].mesh)))),
+        };
+      },
+    });
+    return new Workpiece(pieces[0].context, new Workshop(make, null, pieces, null));
+  }
+
+  get mesh(): Mesh {
+    return this.shop.get().mesh;
+  }
+
+  get isSource(): boolean {
+    return this.shop.parents.length === 0;
+  }
+
+  get result(): OperationResult | null {
+    return this.shop.get().result;
+  }
+
+  get origin(): readonly [number, number, number] {
+    return this.context.origin;
+  }
+
+  get part(): string {
+    return this.context.part;
+  }
+
+  get dimension(): number {
+    return this.shop.dimension;
+  }
+
+  blocks = (): CellBlocks => (this.shop.blocks ??= buildBlocks(this.mesh));
+
+  blockRanges = (values: ArrayLike<number>): Float32Array =>
+    this.shop.ranges.get(values) ??
+    Workshop.keep(this.shop.ranges, values, rangesOfBlocks(this.mesh, this.blocks(), values));
+
+  outer = (): Workpiece => {
+    if (this.dimension < 3) return this;
+    this.shop.outer ??= this.shop.makeOuter?.(this) ?? this.followedBy(() => outerFaces(this.mesh), 2, null);
+    return this.shop.outer.withContext(this.context);
+  };
+
+  field = (need: FieldNeed): MeshField | null => {
+    const name = needName(need);
+    const raw = this.context.fields.get(name);
+    if (!raw) return null;
+    const { at, gather } = this.route(raw.location);
+    if (!gather) return { ...raw, location: at };
+    const id = raw.id ?? name;
+    return (
+      this.shop.fields.get(id) ??
+      Workshop.keep(this.shop.fields, id, {
+        ...raw,
+        location: at,
+        data: replayAll(gather, raw.data, raw.components, raw.axial),
+      })
+    );
+  };
+
+  scalar = (need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null => {
+    const name = needName(need);
+    const id = `${this.context.fields.get(name)?.id ?? name}#${component}`;
+    const known = this.shop.scalars.get(id);
+    if (known) return known;
+    const field = this.field(need);
+    if (!field) return null;
+    const values = componentOf(field, component);
+    return Workshop.keep(
+      this.shop.scalars,
+      id,
+      field.location === 'cell' ? replay(cellsToPoints(this.mesh), values, 1, 0) : values,
+    );
+  };
+
+  /** How fields of the source get here. */
+  route(location: FieldLocation): Route {
+    return (this.shop.routes[location] ??= this.shop.get().route(location));
+  }
+
+  /** What the operations up to here had to say, each once. */
+  reports(into = new Set<OperationReport>()): Set<OperationReport> {
+    for (const parent of this.shop.parents) parent.reports(into);
+    const report = this.shop.made?.result?.report;
+    if (report) into.add(report);
+    return into;
+  }
+
+  private routeThrough({ recipe, moved }: OperationResult, location: FieldLocation): Route {
+    const before = this.route(location);
+    const join = (gather: Gather): Gather => (before.gather ? compose(before.gather, gather) : gather);
+    if (moved && moved.from === before.at)
+      return { at: moved.from === 'point' ? 'cell' : 'point', gather: join(moved.gather) };
+    if (!recipe) return before;
+    return { at: before.at, gather: join(before.at === 'point' ? recipe.points : recipe.cells) };
+  }
+}
+
+function componentOf({ data, components }: MeshField, component: number | 'magnitude'): ArrayLike<number> {
+  // In single precision throughout, so that a body and its faces agree on every value to the last bit.
+  if (components === 1) return data instanceof Float32Array ? data : Float32Array.from(data);
+  const n = data.length / components;
+  const out = new Float32Array(n);
+  for (let v = 0; v < n; v++) {
+    if (component !== 'magnitude') out[v] = data[v * components + component];
+    else {
+      let squares = 0;
+      for (let c = 0; c < components; c++) squares += Math.fround(data[v * components + c]) ** 2;
+      out[v] = Math.sqrt(squares);
+    }
+  }
+  return out;
+}
