@@ -18,12 +18,12 @@ const rules = {
   'core/fields': { folders: ['core/model'], packages: ['jsep'] },
   'core/ops': {
     folders: ['core/model', 'core/formats', 'core/language', 'core/fields', 'core/colour'],
-    packages: ['zod'],
+    packages: [],
   },
   'core/measure': { folders: ['core/model', 'core/fields', 'core/ops'], packages: [] },
   'core/scene': {
     folders: ['core/model', 'core/language', 'core/fields', 'core/colour', 'core/ops', 'core/measure'],
-    packages: ['zod'],
+    packages: [],
   },
   'core/motion': { folders: ['core/model', 'core/language', 'core/scene'], packages: [] },
   engine: { folders: ['core'], packages: [] },

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './schema.ts';
 
 /** Larger numbers than this mean nothing in a scene, and would overflow where they are multiplied. */
 const LARGEST = 1e30;
@@ -9,7 +9,7 @@ const message = 'The number must be finite and within ±1e30.';
 
 /** Any number a document may hold; infinite ones could not even be written down as JSON. */
 export const boundedNumber = () =>
-  z.number({ invalid_type_error: message }).min(-LARGEST, { message }).max(LARGEST, { message });
+  z.number({ error: message }).min(-LARGEST, { message }).max(LARGEST, { message });
 
 /** Any whole number a document may hold. */
 export const wholeNumber = () => z.number().int().min(-MOST).max(MOST);

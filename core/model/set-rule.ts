@@ -1,5 +1,5 @@
-import { z } from 'zod';
 import { boundedNumber, wholeNumber } from './bounded-number.ts';
+import { z } from './schema.ts';
 
 /** When a rule by values is looked at: at every step anew, or once and for all at one step. */
 const whenSchema = z.union([z.literal('each step'), wholeNumber().min(0)]);

@@ -1,6 +1,6 @@
-import { z } from 'zod';
 import { pointsToCells } from '../fields/averages.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 
 /** Point fields become cell fields: the mean of the nodes of each cell. Every cell then has one colour. */

@@ -1,6 +1,6 @@
-import { z } from 'zod';
 import { cellsToPoints } from '../fields/averages.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 
 /** Cell fields become point fields: the mean of the cells around each point. Colours then run smoothly. */

@@ -1,8 +1,8 @@
-import { z } from 'zod';
 import { ownName } from '../fields/quantity-sources.ts';
 import { AXES, fieldUnit, phrasesOf, quantityOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { emptyResult, followedBy, heightsOf } from './chain/results.ts';
 import { clipCells } from './kernels/clip-cells.ts';

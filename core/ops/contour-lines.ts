@@ -1,6 +1,6 @@
-import { z } from 'zod';
 import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { cutAtValues } from './isosurface.ts';
 

@@ -1,7 +1,7 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/drawable.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { edgeLines, faceEdges } from './kernels/face-edges.ts';
 

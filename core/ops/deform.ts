@@ -1,9 +1,9 @@
-import { z } from 'zod';
 import { cellsToPoints } from '../fields/averages.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 
 export interface DeformOptions {

@@ -1,5 +1,5 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { edgeLines, faceEdges } from './kernels/face-edges.ts';
 

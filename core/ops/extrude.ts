@@ -1,7 +1,7 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { boundsSizes, normalSchema, unitVector, type Vector } from './kernels/planes.ts';
 import { sweep, sweptOuter, type Way } from './kernels/sweep.ts';

@@ -1,8 +1,8 @@
-import { z } from 'zod';
 import { ownName } from '../fields/quantity-sources.ts';
 import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationReport, OperationResult } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { joinResults } from './kernels/join-meshes.ts';

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from '../fields/condition.ts';
 import { parseFormula } from '../fields/formula.ts';
 import { ownName } from '../fields/quantity-sources.ts';
@@ -6,6 +5,7 @@ import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import { copyOf } from '../model/recipe.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { subsetCells } from './kernels/subset-cells.ts';

@@ -1,6 +1,6 @@
-import { z } from 'zod';
 import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
+import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { placeCopies } from './kernels/copies.ts';
 import { dotOf, middlePlane, normalSchema, unitVector, type Vector } from './kernels/planes.ts';

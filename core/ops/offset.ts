@@ -1,8 +1,8 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/drawable.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 
 export interface OffsetOptions {

@@ -1,9 +1,9 @@
-import { z } from 'zod';
 import { pointsToCells } from '../fields/averages.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import { cellCount, pointCount } from '../model/mesh.ts';
 import { copyOf, identityGather, replayAll } from '../model/recipe.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 
 export interface PointsOptions {

@@ -1,7 +1,7 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import { type Placement, placeCopies } from './kernels/copies.ts';
 import { boundsSizes, normalSchema, unitVector, type Vector, vectorSchema } from './kernels/planes.ts';

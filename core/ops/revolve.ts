@@ -1,7 +1,7 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import type { Placement } from './kernels/copies.ts';
 import { normalSchema, unitVector, type Vector, vectorSchema } from './kernels/planes.ts';

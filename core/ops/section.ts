@@ -1,7 +1,7 @@
-import { z } from 'zod';
 import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import { heightsOf } from './chain/results.ts';
 import { joinResults } from './kernels/join-meshes.ts';

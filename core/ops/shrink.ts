@@ -1,9 +1,9 @@
-import { z } from 'zod';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { POLYHEDRON } from '../model/cell-types.ts';
 import { cellCount } from '../model/mesh.ts';
 import { copyOf, identityGather } from '../model/recipe.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 
 export interface ShrinkOptions {

@@ -1,7 +1,7 @@
-import { z } from 'zod';
 import { setQuantity } from '../fields/sources/part-set.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { smoothOuterFaces } from './kernels/quadratic-faces.ts';
 

@@ -1,8 +1,8 @@
-import { z } from 'zod';
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { Mesh } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { gridSize, type Resampled, resample, resamplingError } from './kernels/resample.ts';

@@ -1,5 +1,5 @@
-import { z } from 'zod';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
+import { z } from '../model/schema.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 import { currentStep } from '../ops/chain/step.ts';
 

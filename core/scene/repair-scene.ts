@@ -1,4 +1,4 @@
-import type { ZodIssue } from 'zod';
+import type { SchemaIssue } from '../model/schema.ts';
 import {
   CURRENT_VERSION,
   type Layer,
@@ -91,12 +91,12 @@ export function repairScene(document: unknown): RepairedScene {
   throw new Error('The scene is damaged in too many places. Bring back an earlier state of it.');
 }
 
-type Path = (string | number)[];
+type Path = PropertyKey[];
 
 const show = (value: unknown): string => (JSON.stringify(value) ?? 'nothing').slice(0, 60);
 
 /** Mends one place that does not fit, and says how. */
-function repair(document: Record<string, unknown>, issue: ZodIssue): string {
+function repair(document: Record<string, unknown>, issue: SchemaIssue): string {
   const { path } = issue;
   const where = path.join(' / ');
   const value = at(document, path);
@@ -122,7 +122,7 @@ function repair(document: Record<string, unknown>, issue: ZodIssue): string {
   throw new Error(`The scene is damaged at "${where}". Bring back an earlier state of it.`);
 }
 
-function withinBounds(value: unknown, issue: ZodIssue): unknown {
+function withinBounds(value: unknown, issue: SchemaIssue): unknown {
   const big = issue.code === 'too_big';
   if (!big && issue.code !== 'too_small') return undefined;
   const bound = Number(big ? issue.maximum : issue.minimum);
@@ -158,13 +158,13 @@ function at(of: unknown, path: Path): unknown {
   let value = of;
   for (const key of path) {
     if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) return undefined;
-    value = (value as Record<string | number, unknown>)[key];
+    value = (value as Record<PropertyKey, unknown>)[key];
   }
   return value;
 }
 
 function put(of: Record<string, unknown>, path: Path, value: unknown): void {
-  const parent = at(of, path.slice(0, -1)) as Record<string | number, unknown>;
+  const parent = at(of, path.slice(0, -1)) as Record<PropertyKey, unknown>;
   parent[path[path.length - 1]] = value;
 }
 

@@ -1,6 +1,6 @@
 import type { APIContext, APIRoute } from 'astro';
-import type { z } from 'zod';
 import { problemOf, ReadError } from '#core/model/read-error.ts';
+import type { z } from '#core/model/schema.ts';
 import { isStoreError } from '#core/model/store-error.ts';
 import { intakeProblem } from './intake-problem.ts';
 import { NotAllowed } from './paths.ts';
@@ -96,7 +96,7 @@ export function jsonDepth(text: string): number {
  *
  * @throws ReadError when it is too large or too deep, is not JSON, or does not fit the schema
  */
-export async function readBody<T>(request: Request, schema: z.ZodType<T, z.ZodTypeDef, unknown>): Promise<T> {
+export async function readBody<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
   const text = await limitedText(request);
   if (jsonDepth(text) > DEEPEST_JSON)
     throw new ReadError(

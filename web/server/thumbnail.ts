@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from '#core/model/schema.ts';
 
 /** Longest small picture that is kept, in characters; ours have about a tenth of it. */
 const LONGEST = 400_000;

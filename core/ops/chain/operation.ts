@@ -1,4 +1,3 @@
-import type { z } from 'zod';
 import type { FieldsOnMesh } from '../../fields/fields-on-mesh.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import type { Phrase, PhraseSetting } from '../../language/phrase.ts';
@@ -7,6 +6,7 @@ import type { FieldLocation } from '../../model/field.ts';
 import type { Bounds, Mesh } from '../../model/mesh.ts';
 import type { Quantity } from '../../model/quantity.ts';
 import type { Gather, Recipe } from '../../model/recipe.ts';
+import type { z } from '../../model/schema.ts';
 
 /** A mesh on its way through a chain. What costs time is made when first asked for, and kept. */
 export interface OperationInput extends FieldsOnMesh {
@@ -136,7 +136,7 @@ export interface Operation<Options> {
   version?: number;
   /** Steps from an older form of the options to the next: `migrations[n]` takes form n to n + 1. */
   migrations?: Record<number, (old: Record<string, unknown>) => Record<string, unknown>>;
-  schema: z.ZodType<Options, z.ZodTypeDef, unknown>;
+  schema: z.ZodType<Options>;
   defaults(setting: OperationSetting): Options;
   /** Words before the name of the source: `Section of`. */
   opening: string;

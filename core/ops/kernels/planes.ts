@@ -1,6 +1,6 @@
-import { z } from 'zod';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { type Bounds, boundsCentre } from '../../model/mesh.ts';
+import { z } from '../../model/schema.ts';
 
 export type Vector = [number, number, number];
 

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import { z } from 'zod';
 import { cleanName, storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import { z } from '#core/model/schema.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { z } from 'zod';
+import { z } from '#core/model/schema.ts';
 import { sceneSchema } from '#core/scene/document.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, shots } from '#web/server/database.ts';

@@ -1,5 +1,5 @@
-import { z } from 'zod';
 import { stepKinds } from '#core/model/run.ts';
+import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
 import { startImport } from '#web/server/intake.ts';
 

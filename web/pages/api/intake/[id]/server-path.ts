@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
 import { addServerPath } from '#web/server/intake.ts';
 

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { z } from 'zod';
+import { z } from '#core/model/schema.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, scenes } from '#web/server/database.ts';
 import { saveChanges } from '#web/server/scenes.ts';

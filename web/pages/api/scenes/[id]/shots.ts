@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from '#core/model/schema.ts';
 import { sceneSchema } from '#core/scene/document.ts';
 import { answer, readBody } from '#web/server/answer.ts';
 import { keepShot } from '#web/server/scenes.ts';

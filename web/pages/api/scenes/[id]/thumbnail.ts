@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
 import { saveThumbnail } from '#web/server/scenes.ts';
 import { thumbnailSchema } from '#web/server/thumbnail.ts';
