@@ -1,49 +1,33 @@
+import { LRUCache } from 'lru-cache';
 import type { NumberArray } from '#core/model/arrays.ts';
 import { type ArrayRef, viewArray } from '#core/model/run.ts';
 
-/** Gives arrays by content name, keeping the youngest up to a number of bytes. */
+/** Gives arrays by content name, keeping the youngest up to a number of bytes; each is asked for once at a time. */
 export class ArraySource {
-  private readonly kept = new Map<string, NumberArray>();
-  private readonly coming = new Map<string, Promise<NumberArray>>();
-  private bytes = 0;
+  private readonly kept: LRUCache<string, NumberArray, ArrayRef>;
 
   /**
    * @param load brings the bytes of an array
-   * @param budget bytes to keep at most
+   * @param budget bytes to keep at most; an array beyond it is given, and not kept
    */
-  constructor(
-    private readonly load: (ref: ArrayRef) => Promise<ArrayBuffer>,
-    private readonly budget = 512 * 2 ** 20,
-  ) {}
-
-  async get(ref: ArrayRef): Promise<NumberArray> {
-    const known = this.kept.get(ref.hash);
-    if (known) {
-      this.kept.delete(ref.hash);
-      this.kept.set(ref.hash, known);
-      return known;
-    }
-    const underway = this.coming.get(ref.hash);
-    if (underway) return underway;
-    const promise = this.fetch(ref).finally(() => this.coming.delete(ref.hash));
-    this.coming.set(ref.hash, promise);
-    return promise;
+  constructor(load: (ref: ArrayRef) => Promise<ArrayBuffer>, budget = 512 * 2 ** 20) {
+    this.kept = new LRUCache({
+      maxSize: budget,
+      sizeCalculation: (array) => Math.max(1, array.byteLength),
+      fetchMethod: async (_hash, _old, { context: ref }) => {
+        const array = viewArray(ref.type, await load(ref));
+        if (array.length !== ref.length)
+          throw new Error(
+            `A stored array has ${array.length} numbers instead of ${ref.length}. Import the run again.`,
+          );
+        return array;
+      },
+    });
   }
 
-  private async fetch(ref: ArrayRef): Promise<NumberArray> {
-    const array = viewArray(ref.type, await this.load(ref));
-    if (array.length !== ref.length)
-      throw new Error(
-        `A stored array has ${array.length} numbers instead of ${ref.length}. Import the run again.`,
-      );
-    this.kept.set(ref.hash, array);
-    this.bytes += array.byteLength;
-    for (const [hash, old] of this.kept) {
-      if (this.bytes <= this.budget || hash === ref.hash) break;
-      this.kept.delete(hash);
-      this.bytes -= old.byteLength;
-    }
-    return array;
+  /** @throws Error when it cannot be brought, or is not what its name says */
+  get(ref: ArrayRef): Promise<NumberArray> {
+    return this.kept.forceFetch(ref.hash, { context: ref });
   }
 }
 

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { meshMeasure } from '#core/fields/mesh-quality.ts';
 import { cellsOfRule } from '#core/fields/part-set.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
@@ -115,8 +116,8 @@ export function geometryKey(request: GeometryRequest): string {
  * operation leaves those before it alone, and a change of field, component or step costs one gather.
  */
 export class GeometryMaker {
-  private readonly pieces = new Map<string, Workpiece>();
-  private readonly shapes = new Map<string, Made>();
+  private readonly pieces = new LRUCache<string, Workpiece>({ max: KEPT_PIECES });
+  private readonly shapes = new LRUCache<string, Made>({ max: KEPT_SHAPES });
 
   constructor(private readonly arrays: ArraySource) {}
 
@@ -128,7 +129,7 @@ export class GeometryMaker {
         if (origin.kind === 'array') this.arrays.get(origin.array).catch(() => undefined);
       return { key, shape: null, values: null };
     }
-    const made = kept(this.shapes, key) ?? (await this.run(request, key));
+    const made = this.shapes.get(key) ?? (await this.run(request, key));
     const values = await this.gather(request, made);
     return { key, shape: request.have === key ? null : made.shape, values };
   }
@@ -137,20 +138,20 @@ export class GeometryMaker {
     const mesh = await this.mesh(request.mesh);
     const context = await this.context(request, mesh);
     const keys = prefixKeys(request);
-    let piece = (kept(this.pieces, keys[0]) ?? this.source(request, mesh, context, keys[0])).withContext(
+    let piece = (this.pieces.get(keys[0]) ?? this.source(request, mesh, context, keys[0])).withContext(
       context,
     );
     for (const [i, step] of request.chain.entries()) {
       if (step.off) continue;
-      const known = kept(this.pieces, keys[i + 1]);
-      if (!known) keep(this.pieces, keys[i + 1], apply(piece, step), KEPT_PIECES);
-      piece = this.pieces.get(keys[i + 1])!.withContext(context);
+      const made = this.pieces.get(keys[i + 1]) ?? apply(piece, step);
+      this.pieces.set(keys[i + 1], made);
+      piece = made.withContext(context);
     }
     const end = drawn(piece);
     const colour = request.colour && context.fields.get(request.colour.field);
     const perCell = colour ? end.route(colour.location).at === 'cell' : false;
     const made = shapeOf(end, perCell, request.edges);
-    keep(this.shapes, key, made, KEPT_SHAPES);
+    this.shapes.set(key, made);
     return made;
   }
 
@@ -160,8 +161,8 @@ export class GeometryMaker {
     context: ChainContext,
     key: string,
   ): Workpiece {
-    const whole = kept(this.pieces, meshKey(stored)) ?? Workpiece.source(mesh, context);
-    keep(this.pieces, meshKey(stored), whole, KEPT_PIECES);
+    const whole = this.pieces.get(meshKey(stored)) ?? Workpiece.source(mesh, context);
+    this.pieces.set(meshKey(stored), whole);
     if (!set) return whole;
     const all = whole.withContext(context);
     const inside = cellsOfRule(set, all, names.fields, names.sets);
@@ -171,7 +172,7 @@ export class GeometryMaker {
       ...subsetCells(mesh, Uint32Array.from(cells)),
       report: { kept: cells.length, of: inside.length, what: 'cells' },
     });
-    keep(this.pieces, key, part, KEPT_PIECES);
+    this.pieces.set(key, part);
     return part;
   }
 
@@ -250,19 +251,4 @@ function shapeOf(end: Workpiece, perCell: boolean, edges: boolean): Made {
     },
     toVertices: { point: points, cell: cells },
   };
-}
-
-/** Reads an entry and makes it the youngest. */
-function kept<T>(map: Map<string, T>, key: string): T | undefined {
-  const value = map.get(key);
-  if (value !== undefined) {
-    map.delete(key);
-    map.set(key, value);
-  }
-  return value;
-}
-
-function keep<T>(map: Map<string, T>, key: string, value: T, limit: number): void {
-  map.set(key, value);
-  while (map.size > limit) map.delete(map.keys().next().value!);
 }

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { unmeasured, withOfferedQuantities, withRange } from '#core/fields/quantity-sources.ts';
 import { type Bounds, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type MeasuredRange, type RunDescription, runBounds } from '#core/model/run.ts';
@@ -52,7 +53,9 @@ export type MakeGeometry = (request: GeometryRequest, slot: string) => Promise<G
  * the field or the step changes.
  */
 export class SceneSource {
+  /** Shapes on show, and the youngest others. */
   private readonly shapes = new Map<string, Shape>();
+  private readonly idle = new LRUCache<string, Shape>({ max: 16 });
   /** Shapes that a frame under way counts on, by key. */
   private readonly pinned = new Map<string, number>();
   private readonly pictures = new Map<string, Promise<ImageBitmap>>();
@@ -83,7 +86,7 @@ export class SceneSource {
     const wanted = layers.flatMap(({ layer, requests }) =>
       requests.map(({ part, request }) => {
         const key = geometryKey(request);
-        return { layer, part, request: { ...request, have: this.shapes.has(key) ? key : null } };
+        return { layer, part, request: { ...request, have: this.holds(key) ? key : null } };
       }),
     );
     const held = wanted.flatMap(({ request }) => (request.have ? [request.have] : []));
@@ -92,7 +95,7 @@ export class SceneSource {
       const parts = await Promise.all(
         wanted.map(async ({ layer, part, request }) => {
           const answer = await this.make(request, `${slot}/${layer}/${part}`);
-          if (answer.shape) this.remember(answer.key, answer.shape);
+          if (answer.shape) this.shapes.set(answer.key, answer.shape);
           return {
             layer,
             part,
@@ -103,7 +106,7 @@ export class SceneSource {
           };
         }),
       );
-      this.forget(new Set(parts.map((p) => p.key)));
+      this.rest(new Set(parts.map((p) => p.key)));
       const bounds = parts.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(run));
       return { run, step, parts, bounds, news: newsOf(layers, parts) };
     } finally {
@@ -156,15 +159,23 @@ export class SceneSource {
     return decoded;
   }
 
-  private remember(key: string, shape: Shape): void {
-    this.shapes.delete(key);
-    this.shapes.set(key, shape);
+  /** Whether a shape is held; it then stays until the frame that asked is there. */
+  private holds(key: string): boolean {
+    const shape = this.idle.get(key);
+    if (shape) {
+      this.idle.delete(key);
+      this.shapes.set(key, shape);
+    }
+    return this.shapes.has(key);
   }
 
-  /** Keeps the shapes in use and the sixteen youngest others. */
-  private forget(inUse: Set<string>): void {
-    const idle = [...this.shapes.keys()].filter((k) => !inUse.has(k) && !this.pinned.get(k));
-    for (const key of idle.slice(0, Math.max(0, idle.length - 16))) this.shapes.delete(key);
+  /** Lays aside what is no longer in use. */
+  private rest(inUse: Set<string>): void {
+    for (const [key, shape] of this.shapes) {
+      if (inUse.has(key) || this.pinned.get(key)) continue;
+      this.shapes.delete(key);
+      this.idle.set(key, shape);
+    }
   }
 }
 

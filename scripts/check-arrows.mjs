@@ -18,7 +18,7 @@ const rules = {
   'core/fields': { folders: ['core/model'], packages: ['jsep'] },
   'core/ops': {
     folders: ['core/model', 'core/formats', 'core/language', 'core/fields', 'core/colour'],
-    packages: [],
+    packages: ['lru-cache'],
   },
   'core/measure': { folders: ['core/model', 'core/fields', 'core/ops'], packages: [] },
   'core/scene': {
@@ -26,7 +26,7 @@ const rules = {
     packages: [],
   },
   'core/motion': { folders: ['core/model', 'core/language', 'core/scene'], packages: [] },
-  engine: { folders: ['core'], packages: [] },
+  engine: { folders: ['core'], packages: ['lru-cache'] },
   stage: { folders: ['core', 'engine'], packages: ['three', 'three-mesh-bvh'] },
   web: { folders: ['core', 'engine', 'stage'], packages: null },
   cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'playwright-core', 'node'] },

@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { LRUCache } from 'lru-cache';
 import { memorySource } from '#core/formats/bytes/byte-source.ts';
 import type { FileFormat, Opened, OpenedCollection, ReadTools } from '#core/formats/format.ts';
 import { detectFormat, openSource } from '#core/formats/registry.ts';
@@ -31,24 +32,20 @@ export const anywhere: Pick<FileBase, 'lookIn' | 'roots'> = { lookIn: null, root
 
 /** Opens files by their names and keeps the youngest open. */
 export class FileOpener {
-  private readonly opened = new Map<string, Promise<Opened>>();
+  private readonly opened: LRUCache<string, Promise<Opened>>;
 
+  /** @param kept how many files stay open */
   constructor(
     private readonly base: FileBase,
-    private readonly kept = 16,
-  ) {}
+    kept = 16,
+  ) {
+    this.opened = new LRUCache({ max: kept });
+  }
 
   open(name: string, reading?: TableReading | null): Promise<Opened> {
     const key = `${name}|${reading ? JSON.stringify(reading) : ''}`;
-    const known = this.opened.get(key);
-    if (known) {
-      this.opened.delete(key);
-      this.opened.set(key, known);
-      return known;
-    }
-    const opening = this.openNew(name, reading ?? undefined);
+    const opening = this.opened.get(key) ?? this.openNew(name, reading ?? undefined);
     this.opened.set(key, opening);
-    while (this.opened.size > this.kept) this.opened.delete(this.opened.keys().next().value!);
     return opening;
   }
 

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { cellsToPoints } from '../../fields/averages.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
@@ -41,15 +42,27 @@ interface Made {
 /** How many fields are kept ready on one mesh. */
 const KEPT_FIELDS = 8;
 
+function cached<K extends object | string, V extends object>(
+  cache: LRUCache<K, V>,
+  key: K,
+  make: () => V,
+): V {
+  const known = cache.get(key);
+  if (known) return known;
+  const made = make();
+  cache.set(key, made);
+  return made;
+}
+
 /** What a mesh on its way has made so far; shared by its views with other fields. */
 class Workshop {
   made: Made | null = null;
   blocks: CellBlocks | null = null;
   outer: Workpiece | null = null;
   readonly routes: Partial<Record<FieldLocation, Route>> = {};
-  readonly fields = new Map<string, MeshField>();
-  readonly scalars = new Map<string, ArrayLike<number>>();
-  readonly ranges = new Map<ArrayLike<number>, Float32Array>();
+  readonly fields = new LRUCache<string, MeshField>({ max: KEPT_FIELDS });
+  readonly scalars = new LRUCache<string, ArrayLike<number>>({ max: KEPT_FIELDS });
+  readonly ranges = new LRUCache<ArrayLike<number>, Float32Array>({ max: KEPT_FIELDS });
 
   constructor(
     readonly make: () => Made,
@@ -66,12 +79,6 @@ class Workshop {
 
   get(): Made {
     return (this.made ??= this.make());
-  }
-
-  static keep<K, V>(map: Map<K, V>, key: K, value: V): V {
-    map.set(key, value);
-    if (map.size > KEPT_FIELDS) map.delete(map.keys().next().value as K);
-    return value;
   }
 }
 
@@ -159,8 +166,7 @@ export class Workpiece implements OperationInput {
   blocks = (): CellBlocks => (this.shop.blocks ??= buildBlocks(this.mesh));
 
   blockRanges = (values: ArrayLike<number>): Float32Array =>
-    this.shop.ranges.get(values) ??
-    Workshop.keep(this.shop.ranges, values, rangesOfBlocks(this.mesh, this.blocks(), values));
+    cached(this.shop.ranges, values, () => rangesOfBlocks(this.mesh, this.blocks(), values));
 
   outer = (): Workpiece => {
     if (this.dimension < 3) return this;
@@ -175,14 +181,11 @@ export class Workpiece implements OperationInput {
     const { at, gather } = this.route(raw.location);
     if (!gather) return { ...raw, location: at };
     const id = raw.id ?? name;
-    return (
-      this.shop.fields.get(id) ??
-      Workshop.keep(this.shop.fields, id, {
-        ...raw,
-        location: at,
-        data: replayAll(gather, raw.data, raw.components, raw.axial),
-      })
-    );
+    return cached(this.shop.fields, id, () => ({
+      ...raw,
+      location: at,
+      data: replayAll(gather, raw.data, raw.components, raw.axial),
+    }));
   };
 
   scalar = (need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null => {
@@ -193,11 +196,9 @@ export class Workpiece implements OperationInput {
     const field = this.field(need);
     if (!field) return null;
     const values = componentOf(field, component);
-    return Workshop.keep(
-      this.shop.scalars,
-      id,
-      field.location === 'cell' ? replay(cellsToPoints(this.mesh), values, 1, 0) : values,
-    );
+    const onPoints = field.location === 'cell' ? replay(cellsToPoints(this.mesh), values, 1, 0) : values;
+    this.shop.scalars.set(id, onPoints);
+    return onPoints;
   };
 
   /** How fields of the source get here. */
