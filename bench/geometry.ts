@@ -1,6 +1,6 @@
 import { buildBlocks } from '#core/model/blocks.ts';
-import { buildDrawable } from '#core/model/drawable.ts';
 import type { MeshField } from '#core/model/field.ts';
+import { buildSurface } from '#core/model/mark-geometry.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import { apply, type ChainStep, runChain, sourceOf } from '#core/ops/chain/chain.ts';
@@ -45,7 +45,7 @@ function benchMesh(name: string, mesh: Mesh): void {
   compare(`  after a small move / plain scan`, moved, scan, 'goal: at most 0.2');
   compare(
     `  the same made ready to draw / plain scan`,
-    timed(() => buildDrawable(apply(source, section((move += 0.003))).mesh, false, false), 5),
+    timed(() => buildSurface(apply(source, section((move += 0.003))).mesh, false, false), 5),
     scan,
     '',
   );
@@ -54,7 +54,7 @@ function benchMesh(name: string, mesh: Mesh): void {
   compare(`  after a small move / plain scan`, again, scanValues, 'goal: at most 0.2');
   // What a person waits for while dragging: result, caps, triangles and normals.
   source.outer();
-  const drag = timed(() => buildDrawable(runChain(source, [clip((move += 0.003))]).mesh, false, false), 5);
+  const drag = timed(() => buildSurface(runChain(source, [clip((move += 0.003))]).mesh, false, false), 5);
   compare(
     `solid clip of ${name}, dragged, ready to draw / plain scan`,
     drag,

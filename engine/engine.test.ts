@@ -2,6 +2,7 @@ import { describe, expect, it, vi } from 'vitest';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { HEXAHEDRON, TETRA } from '#core/model/cell-types.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
+import { markOf, valuesOf } from '../tests/marks.ts';
 import { importSteps, MemoryStore, ovenSteps, temperature } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';
@@ -77,14 +78,14 @@ describe('frames', () => {
     const { source, scene, make } = await setUp();
     const first = await source.frame(scene, 0, 'view');
     const third = await source.frame(scene, 2, 'view');
-    expect(third.parts[0].shape.drawable).toBe(first.parts[0].shape.drawable);
+    expect(third.parts[0].shape).toBe(first.parts[0].shape);
     expect((await make.mock.results[1].value).shape).toBeNull();
-    const { positions } = first.parts[0].shape.drawable;
+    const { positions } = markOf(first.parts[0], 'surface');
     for (const [frame, rise] of [
       [first, 0],
       [third, 20],
     ] as const) {
-      frame.parts[0].values!.forEach((v, i) => {
+      valuesOf(frame.parts[0]).forEach((v, i) => {
         expect(v).toBeCloseTo(
           20 + rise + positions[3 * i] + 2 * positions[3 * i + 1] + 3 * positions[3 * i + 2],
           4,
@@ -99,8 +100,8 @@ describe('frames', () => {
     steps[1].parts.oven = writeVtu(other, [temperature(other, () => 7)], 5);
     const { source, scene } = await setUp(steps);
     const second = await source.frame(scene, 1, 'view');
-    expect(second.parts[0].shape.drawable.positions.length / 3).toBe(second.parts[0].values!.length);
-    expect(new Set(second.parts[0].values)).toEqual(new Set([7]));
+    expect(markOf(second.parts[0], 'surface').positions.length / 3).toBe(valuesOf(second.parts[0]).length);
+    expect(new Set(valuesOf(second.parts[0]))).toEqual(new Set([7]));
   });
 
   it('show nothing of hidden layers and of parts a scene does not name', async () => {
@@ -122,12 +123,12 @@ describe('frames', () => {
       { time: 0, parts: { oven: writeVtu(mesh, [{ name: 'load', location: 'cell', components: 1, data }]) } },
     ]);
     const [part] = (await source.frame(scene, 0, 'view')).parts;
-    for (let t = 0; t < part.shape.drawable.triangles.length; t += 3) {
-      const [a, b, c] = part.shape.drawable.triangles.subarray(t, t + 3);
-      expect(part.values![a]).toBe(part.values![b]);
-      expect(part.values![a]).toBe(part.values![c]);
+    for (let t = 0; t < markOf(part, 'surface').triangles.length; t += 3) {
+      const [a, b, c] = markOf(part, 'surface').triangles.subarray(t, t + 3);
+      expect(valuesOf(part)[a]).toBe(valuesOf(part)[b]);
+      expect(valuesOf(part)[a]).toBe(valuesOf(part)[c]);
     }
-    expect(new Set(part.values)).toEqual(new Set([0, 1, 2, 3, 4, 5, 6, 7]));
+    expect(new Set(valuesOf(part))).toEqual(new Set([0, 1, 2, 3, 4, 5, 6, 7]));
   });
 });
 

@@ -2,14 +2,15 @@ import { LRUCache } from 'lru-cache';
 import { meshMeasure } from '#core/fields/mesh-quality.ts';
 import { cellsOfRule } from '#core/fields/part-set.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
-import { buildDrawable, type Drawable } from '#core/model/drawable.ts';
 import type { MeshField } from '#core/model/field.ts';
-import { type Bounds, boundsOf, type Mesh } from '#core/model/mesh.ts';
-import { compose, copyOf, type Gather, replay } from '#core/model/recipe.ts';
+import { boundsOfMark, type Mark } from '#core/model/mark.ts';
+import { type Bounds, emptyBounds, joinBounds, type Mesh } from '#core/model/mesh.ts';
+import { replay } from '#core/model/recipe.ts';
 import type { StoredMesh } from '#core/model/run.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
-import type { OperationReport, ValueGrid } from '#core/ops/chain/operation.ts';
+import { type MadeMark, marksOf } from '#core/ops/chain/marks.ts';
+import type { OperationReport } from '#core/ops/chain/operation.ts';
 import { joinReports } from '#core/ops/chain/report.ts';
 import { type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiece.ts';
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
@@ -43,14 +44,9 @@ export interface GeometryRequest {
   ahead: boolean;
 }
 
-/** Geometry as the stage draws it. */
+/** What is drawn of one part of one layer. */
 export interface Shape {
-  drawable: Drawable;
-  /** Cell of the part behind each triangle. */
-  triangleCells: Uint32Array;
-  /** Values written on lines: x y z of each, and the values. */
-  labels: { places: Float32Array; values: Float32Array } | null;
-  grid: ValueGrid | null;
+  marks: Mark[];
   /** In the coordinates of the files; empty where there is nothing. */
   bounds: Bounds;
   report: OperationReport;
@@ -60,14 +56,13 @@ export interface GeometryAnswer {
   key: string;
   /** Null when the asker holds it. */
   shape: Shape | null;
-  /** One value for each vertex, or null for a plain colour. */
-  values: Float32Array | null;
+  /** For each mark one value a vertex, or null for a plain colour. */
+  values: (Float32Array | null)[];
 }
 
 interface Made {
   shape: Shape;
-  /** From fields on points and on cells to the vertices. */
-  toVertices: Record<'point' | 'cell', Gather>;
+  marks: MadeMark[];
 }
 
 /** How many shapes, pieces of chains and meshes are kept at most. */
@@ -127,7 +122,7 @@ export class GeometryMaker {
       // Nobody waits for these; a failure is met when the step is asked for.
       for (const origin of Object.values(request.fields))
         if (origin.kind === 'array') this.arrays.get(origin.array).catch(() => undefined);
-      return { key, shape: null, values: null };
+      return { key, shape: null, values: [] };
     }
     const made = this.shapes.get(key) ?? (await this.run(request, key));
     const values = await this.gather(request, made);
@@ -208,47 +203,29 @@ export class GeometryMaker {
     return { ...onCells, data };
   }
 
-  private async gather({ colour, fields, mesh }: GeometryRequest, made: Made): Promise<Float32Array | null> {
+  private async gather(
+    { colour, fields, mesh }: GeometryRequest,
+    { marks }: Made,
+  ): Promise<GeometryAnswer['values']> {
     const origin = colour && fields[colour.field];
-    if (!colour || !origin) return null;
+    if (!colour || !origin) return marks.map(() => null);
     const field = await this.field(origin, origin.kind === 'array' ? (null as never) : await this.mesh(mesh));
     const { data, components, axial, location } = field;
-    return replay(made.toVertices[location], data, components, colour.component, axial);
+    return marks.map(({ toVertices }) =>
+      toVertices ? replay(toVertices[location], data, components, colour.component, axial) : null,
+    );
   }
 }
 
 function shapeOf(end: Workpiece, perCell: boolean, edges: boolean): Made {
-  const { mesh, result } = end;
-  const drawable = buildDrawable(mesh, perCell, edges, end.result?.crease);
-  const [points, cells] = (['point', 'cell'] as const).map((location): Gather => {
-    const { at, gather } = end.route(location);
-    const own = copyOf(at === 'point' ? drawable.vertexPoint : drawable.vertexCell);
-    return gather ? compose(gather, own) : own;
-  });
-  const origin = end.route('cell');
-  const cellOf = (c: number): number => {
-    if (origin.at !== 'cell' || !origin.gather) return c;
-    return origin.gather.index[origin.gather.starts ? origin.gather.starts[c] : c * origin.gather.width];
-  };
-  const labels = result?.labels;
+  const marks = marksOf(end, perCell, edges);
+  const inFiles = (b: Bounds): Bounds => b.map((v, i) => v + end.origin[i >> 1]) as Bounds;
   return {
     shape: {
-      drawable,
-      triangleCells: drawable.triangleCells.map(cellOf),
-      labels: labels
-        ? {
-            places: Float32Array.from(
-              labels.flatMap(({ point: i }) => [...mesh.points.subarray(3 * i, 3 * i + 3)]),
-            ),
-            values: Float32Array.from(labels, (l) => l.value),
-          }
-        : null,
-      grid: result?.grid ?? null,
-      bounds: (result?.grid?.bounds ?? boundsOf(drawable.positions)).map(
-        (v, i) => v + end.origin[i >> 1],
-      ) as Bounds,
+      marks: marks.map((m) => m.mark),
+      bounds: inFiles(marks.map((m) => boundsOfMark(m.mark)).reduce(joinBounds, emptyBounds())),
       report: joinReports([...end.reports()]),
     },
-    toVertices: { point: points, cell: cells },
+    marks,
   };
 }

@@ -1,8 +1,10 @@
 import { describe, expect, it, vi } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
+import { marksOfKind } from '#core/model/mark.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
+import { markOf, valuesOf } from '../tests/marks.ts';
 import { importSteps, ovenSteps } from '../tests/sample-run.ts';
 import { ArraySource } from './array-source.ts';
 import { GeometryMaker } from './geometry-maker.ts';
@@ -36,7 +38,7 @@ const section = (offset: number) => ({
   options: { normal: [0, 0, 1], offset },
   off: false,
 });
-const means = (values: Float32Array | null): number => values!.reduce((a, b) => a + b, 0) / values!.length;
+const means = (values: Float32Array): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 describe('layers', () => {
   it('follow another layer with their own operations and colours behind it', async () => {
@@ -48,12 +50,12 @@ describe('layers', () => {
     ];
     const frame = await show(layers);
     const [cut, edges] = frame.parts;
-    expect(cut.shape.drawable.triangles.length).toBeGreaterThan(0);
-    expect(edges.shape.drawable.lines.length).toBeGreaterThan(0);
-    for (let i = 2; i < edges.shape.drawable.positions.length; i += 3)
-      expect(edges.shape.drawable.positions[i]).toBeCloseTo(0.5, 5);
+    expect(markOf(cut, 'surface').triangles.length).toBeGreaterThan(0);
+    expect(markOf(edges, 'line').segments.length).toBeGreaterThan(0);
+    for (let i = 2; i < markOf(edges, 'line').positions.length; i += 3)
+      expect(markOf(edges, 'line').positions[i]).toBeCloseTo(0.5, 5);
     const moved = await show([{ ...layers[0], chain: [section(0.25)] }, layers[1]]);
-    expect(moved.parts[1].shape.drawable.positions[2]).toBeCloseTo(0.25, 5);
+    expect(markOf(moved.parts[1], 'line').positions[2]).toBeCloseTo(0.25, 5);
   });
 
   it('whose source is gone, or is themselves, say so and show nothing', async () => {
@@ -75,7 +77,7 @@ describe('layers', () => {
       layer('first', { time: { kind: 'fixed', step: 0 } }),
       layer('before', { time: { kind: 'later', by: -1 } }),
     ]);
-    const [now, first, before] = frame.parts.map((p) => means(p.values));
+    const [now, first, before] = frame.parts.map((p) => means(valuesOf(p)));
     expect(now - first).toBeCloseTo(20, 3);
     expect(now - before).toBeCloseTo(10, 3);
   });
@@ -109,7 +111,7 @@ describe('layers', () => {
     const heights: number[] = [];
     for (const step of [0, 1]) {
       const frame = await show([layer('a', { chain: [iso] })], {}, step);
-      heights.push(frame.parts[0].shape.drawable.positions.length);
+      heights.push(marksOfKind(frame.parts[0].shape.marks, 'surface')[0]?.positions.length ?? 0);
       expect(frame.news.a.empty).toBe(step === 0);
     }
     const where = (condition: string) => ({
@@ -143,5 +145,5 @@ it('moving the last operation leaves those before it alone', async () => {
   const spy = vi.spyOn(maker as never as { source(): unknown }, 'source');
   const moved = await ask(0.45);
   expect(spy).not.toHaveBeenCalled();
-  expect(moved.shape!.drawable.triangles.length).toBeGreaterThan(0);
+  expect(markOf({ shape: moved.shape! }, 'surface').triangles.length).toBeGreaterThan(0);
 });

@@ -1,6 +1,7 @@
 import { describe, expect, it, vi } from 'vitest';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { markOf, valuesOf } from '../tests/marks.ts';
 import { importSteps, ovenSteps } from '../tests/sample-run.ts';
 import { ArraySource } from './array-source.ts';
 import { type GeometryAnswer, GeometryMaker, type GeometryRequest } from './geometry-maker.ts';
@@ -37,7 +38,7 @@ describe('a scene source', () => {
     expect(asked.map((a) => a.request.have)).toEqual([null, first.parts[0].key]);
     expect(second.parts[0].shape).toBe(first.parts[0].shape);
     // The temperature rises by ten each step.
-    const [before, after] = [first.parts[0].values!, second.parts[0].values!];
+    const [before, after] = [valuesOf(first.parts[0]), valuesOf(second.parts[0])];
     for (let v = 0; v < before.length; v++) expect(after[v] - before[v]).toBeCloseTo(20, 3);
   });
 
@@ -73,7 +74,7 @@ describe('a scene source', () => {
     release();
     const frame = await slow;
     expect(frame.parts[0].key).toBe(key);
-    expect(frame.parts[0].shape.drawable.triangles.length).toBeGreaterThan(0);
+    expect(markOf(frame.parts[0], 'surface').triangles.length).toBeGreaterThan(0);
   });
 
   it('reads ahead the arrays of coming steps and nothing else, and a failure there hurts nobody', async () => {

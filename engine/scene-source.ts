@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { unmeasured, withOfferedQuantities, withRange } from '#core/fields/quantity-sources.ts';
+import { isEmptyMark } from '#core/model/mark.ts';
 import { type Bounds, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type MeasuredRange, type RunDescription, runBounds } from '#core/model/run.ts';
 import type { OperationReport } from '#core/ops/chain/operation.ts';
@@ -14,7 +15,8 @@ export interface FramePart {
   part: string;
   key: string;
   shape: Shape;
-  values: Float32Array | null;
+  /** For each mark of the shape; see `GeometryAnswer`. */
+  values: (Float32Array | null)[];
   /** Of a picture part: what is shown on it. */
   picture: ImageBitmap | null;
 }
@@ -179,8 +181,7 @@ export class SceneSource {
   }
 }
 
-const isEmpty = ({ drawable, grid }: Shape): boolean =>
-  drawable.triangles.length === 0 && drawable.lines.length === 0 && drawable.dots.length === 0 && !grid;
+const isEmpty = ({ marks }: Shape): boolean => marks.every(isEmptyMark);
 
 function newsOf(layers: LayerRequests[], parts: FramePart[]): Record<string, LayerNews> {
   return Object.fromEntries(

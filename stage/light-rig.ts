@@ -16,7 +16,7 @@ import { discSample } from './samples.ts';
 export const WORLD_UP: Vector = [0, 0, 1];
 
 /** Sine of the angle the key light is wide, seen from the model: a large soft lamp. */
-const KEY_SIZE = 0.22;
+export const KEY_SIZE = 0.22;
 
 /**
  * Where the key light shines from: high, to the left of whoever looks, as a photographer would set it. It goes

@@ -3,7 +3,7 @@ import { cameraAxes, dot, fitCamera, viewDirections } from '#core/scene/camera.t
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { ovenRun } from '../tests/sample-run.ts';
 import { keyDirection } from './light-rig.ts';
-import { usefulPasses } from './picture.ts';
+import { usefulPasses } from './pictures/render-picture.ts';
 import { discSample, pixelSample, planeSample, sphereSample } from './samples.ts';
 import { legendTitle, shownScales } from './words.ts';
 

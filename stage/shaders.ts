@@ -20,8 +20,6 @@ uniform bool uHasField;
 uniform vec3 uPlain;
 uniform vec3 uMissing;
 uniform float uOpacity;
-uniform float uLayer;
-uniform int uMode;
 
 vec3 toLinear(vec3 c) {
   return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c));
@@ -62,6 +60,11 @@ uniform bool uSampled;
 uniform vec3 uUp;
 
 uniform float uPass;
+/** Half the width of the lamp's face as a share of the shadow map, seen across its whole depth. */
+uniform float uLampSize;
+
+/** Places on the face of the lamp: one in the middle, four around. */
+const vec2 lampPlaces[5] = vec2[5](vec2(0.0), vec2(0.62, 0.36), vec2(-0.36, 0.62), vec2(-0.62, -0.36), vec2(0.36, -0.62));
 
 /** A place on a disc for this pixel and pass: turns the hard steps between few lights into fine, even grain. */
 vec2 scatter() {
@@ -70,13 +73,13 @@ vec2 scatter() {
   return radius * vec2(cos(angle), sin(angle));
 }
 
-/** Share of light that arrives, looked up within a spread of texels. */
-float lit(sampler2D map, mat4 matrix, vec3 place, float spread) {
+/** Share of light that arrives, looked up so many texels aside. */
+float lit(sampler2D map, mat4 matrix, vec3 place, vec2 aside) {
   vec4 p = matrix * vec4(place, 1.0);
   vec3 c = p.xyz * 0.5 + 0.5;
   if (c.x <= 0.0 || c.x >= 1.0 || c.y <= 0.0 || c.y >= 1.0 || c.z >= 1.0) return 1.0;
   vec2 size = vec2(textureSize(map, 0));
-  vec2 at = c.xy * size - 0.5 + (uSampled ? scatter() * spread : vec2(0.0));
+  vec2 at = c.xy * size - 0.5 + aside;
   vec2 f = fract(at);
   ivec2 b = ivec2(floor(at));
   ivec2 top = ivec2(size) - 1;
@@ -87,18 +90,51 @@ float lit(sampler2D map, mat4 matrix, vec3 place, float spread) {
   return mix(mix(s00, s10, f.x), mix(s01, s11, f.x), f.y);
 }
 
+/**
+ * The same for a lamp of some size in one go, for pictures of a single pass: the farther what casts the shadow, the
+ * softer its edge (percentage-closer soft shadows, Fernando 2005), with five places on the face of the lamp.
+ */
+float softlyLit(vec3 place) {
+  vec3 c = (uKeyMatrix * vec4(place, 1.0)).xyz * 0.5 + 0.5;
+  if (c.x <= 0.0 || c.x >= 1.0 || c.y <= 0.0 || c.y >= 1.0 || c.z >= 1.0) return 1.0;
+  vec2 size = vec2(textureSize(uKeyMap, 0));
+  ivec2 top = ivec2(size) - 1;
+  vec2 middle = c.xy * size;
+  float away = 0.0;
+  float found = 0.0;
+  for (int i = 0; i < 5; i++) {
+    float d = texelFetch(uKeyMap, clamp(ivec2(middle + lampPlaces[i] * 14.0), ivec2(0), top), 0).r;
+    if (d < c.z - uBias) {
+      away += c.z - d;
+      found += 1.0;
+    }
+  }
+  if (found == 0.0) return 1.0;
+  float reach = clamp(away / found * uLampSize * size.x, 1.5, 40.0);
+  float sum = 0.0;
+  for (int i = 0; i < 5; i++) {
+    ivec2 at = clamp(ivec2(middle + lampPlaces[i] * reach), ivec2(0), top);
+    sum += step(c.z - uBias, texelFetch(uKeyMap, at, 0).r);
+  }
+  vec2 grain = fract(middle) - 0.5;
+  ivec2 at = clamp(ivec2(middle + grain.yx * reach), ivec2(0), top);
+  return (sum + step(c.z - uBias, texelFetch(uKeyMap, at, 0).r)) / 6.0;
+}
+
 /** Strength of the surroundings in a direction: brighter above than below. */
 float surroundings(float up) {
   return mix(uGroundStrength, 1.0, 0.5 + 0.5 * up);
 }
 
 float lightOn(vec3 normal, vec3 place, vec3 shift) {
+  vec2 aside = uSampled ? scatter() : vec2(0.0);
   float key = max(0.0, dot(normal, uKeyDirection));
-  if (uShadow && key > 0.0) key *= lit(uKeyMap, uKeyMatrix, place + shift, 1.5);
+  if (uShadow && key > 0.0)
+    key *= uSampled ? lit(uKeyMap, uKeyMatrix, place + shift, 1.5 * aside) : softlyLit(place + shift);
   float open;
   if (uSampled) {
     float facing = max(0.0, dot(normal, uSkyDirection));
-    float sees = facing > 0.0 ? lit(uSkyMap, uSkyMatrix, place + 4.0 * shift, 5.0) : 0.0;
+    float sees = facing > 0.0 ? lit(uSkyMap, uSkyMatrix, place + 4.0 * shift, 5.0 * aside) : 0.0;
     float plain = surroundings(dot(normal, uUp)) * (uContact < 1.0 ? 1.0 - uContact : 0.0);
     open = plain + uContact * 4.0 * facing * sees * surroundings(dot(uSkyDirection, uUp));
   } else {
@@ -121,7 +157,6 @@ uniform float uNumberPull;
 out vec2 vUv;
 out vec3 vPlace;
 out vec3 vNormal;
-out vec3 vView;
 out float vValue;
 out float vKnown;
 void main() {
@@ -129,7 +164,6 @@ void main() {
   vUv = uv;
   vNormal = normal;
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
-  vView = seen.xyz;
   vValue = value;
   vKnown = known;
   gl_Position = projectionMatrix * seen;
@@ -137,7 +171,6 @@ void main() {
 }
 `;
 
-/** Modes: 0 picture, 1 pick (value, shape, depth, known), 2 pick the normal. */
 export const surfaceFragment = /* glsl */ `
 ${common}
 ${shadowLookup}
@@ -153,7 +186,6 @@ uniform int uAway;
 in vec2 vUv;
 in vec3 vPlace;
 in vec3 vNormal;
-in vec3 vView;
 in float vValue;
 in float vKnown;
 out vec4 outColour;
@@ -162,15 +194,7 @@ void main() {
   vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
   float facing = dot(normal, toEye);
   if (uInside && facing > 0.0) discard;
-  if (uAway == 2 || (uAway == 1 && uMode > 0)) discard;
-  if (uMode == 2) {
-    outColour = vec4(facing < 0.0 ? -normal : normal, 1.0);
-    return;
-  }
-  if (uMode == 1) {
-    outColour = vec4(vValue, uLayer, -vView.z, uHasField ? vKnown : 0.0);
-    return;
-  }
+  if (uAway == 2) discard;
   if (uHasPicture) {
     // A picture shows its own colours, whatever the light.
     vec4 seen = texture(uPicture, vUv);
@@ -187,21 +211,31 @@ void main() {
 }
 `;
 
-/** Depth only, seen from a light. What is cut open for the camera does not keep the light out either. */
-export const casterFragment = /* glsl */ `
+/** Only where it is; and which side of it the camera sees. */
+export const casterVertex = /* glsl */ `
 precision highp float;
+in vec3 position;
+in vec3 normal;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
 uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
+out float vFront;
+void main() {
+  vFront = dot(normal, uParallel ? uTowards : uEye - position);
+  gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
+}
+`;
+
+/** Depth only, seen from a light. What is cut open for the camera does not keep the light out either. */
+export const casterFragment = /* glsl */ `
+precision highp float;
 uniform bool uInside;
-uniform int uAway;
-in vec3 vPlace;
-in vec3 vNormal;
+in float vFront;
 out vec4 outColour;
 void main() {
-  if (uAway > 0) discard;
-  vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
-  if (uInside && dot(normalize(vNormal), toEye) > 0.0) discard;
+  if (uInside && vFront > 0.0) discard;
   outColour = vec4(1.0);
 }
 `;
@@ -226,7 +260,6 @@ uniform float uNumberPull;
 uniform bool uParallel;
 out float vValue;
 out float vKnown;
-out vec3 vView;
 void main() {
   vec4 a = projectionMatrix * modelViewMatrix * vec4(from, 1.0);
   vec4 b = projectionMatrix * modelViewMatrix * vec4(to, 1.0);
@@ -242,7 +275,6 @@ void main() {
   gl_Position = here;
   vValue = mix(fromValue, toValue, corner.x);
   vKnown = mix(fromKnown, toKnown, corner.x);
-  vView = (modelViewMatrix * vec4(mix(from, to, corner.x), 1.0)).xyz;
 }
 `;
 
@@ -251,14 +283,9 @@ ${common}
 uniform int uAway;
 in float vValue;
 in float vKnown;
-in vec3 vView;
 out vec4 outColour;
 void main() {
-  if (uAway > 0 || uMode == 2) discard;
-  if (uMode == 1) {
-    outColour = vec4(vValue, uLayer, -vView.z, uHasField ? vKnown : 0.0);
-    return;
-  }
+  if (uAway > 0) discard;
   outColour = vec4(ownColour(vValue, vKnown) * uOpacity, uOpacity);
 }
 `;
@@ -274,10 +301,8 @@ uniform mat4 projectionMatrix;
 uniform float uWidth;
 out float vValue;
 out float vKnown;
-out vec3 vView;
 void main() {
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
-  vView = seen.xyz;
   vValue = value;
   vKnown = known;
   gl_Position = projectionMatrix * seen;
@@ -381,14 +406,45 @@ export const developFragment = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform sampler2D uNew;
-uniform bool uStraightAlpha;
 in vec2 vPlace;
 out vec4 outColour;
 void main() {
-  vec4 c = texture(uNew, vPlace);
+  vec4 c = texelFetch(uNew, ivec2(gl_FragCoord.xy), 0);
   float alpha = clamp(c.a, 0.0, 1.0);
   vec3 colour = alpha > 0.0 ? clamp(c.rgb / alpha, 0.0, 1.0) : vec3(0.0);
   vec3 shown = mix(12.92 * colour, 1.055 * pow(colour, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, colour));
-  outColour = uStraightAlpha ? vec4(shown, alpha) : vec4(shown * alpha, alpha);
+  outColour = vec4(shown * alpha, alpha);
+}
+`;
+
+/** The same at a smaller size: each pixel is the mean of those it stands for. */
+export const smallerFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+uniform vec2 uScale;
+in vec2 vPlace;
+out vec4 outColour;
+void main() {
+  ivec2 size = textureSize(uNew, 0);
+  ivec2 from = ivec2(floor((gl_FragCoord.xy - 0.5) * uScale));
+  ivec2 count = ivec2(ceil(uScale));
+  vec4 sum = vec4(0.0);
+  for (int y = 0; y < count.y; y++)
+    for (int x = 0; x < count.x; x++)
+      sum += texelFetch(uNew, min(from + ivec2(x, y), size - 1), 0);
+  outColour = sum / float(count.x * count.y);
+}
+`;
+
+/** A picture as it is. */
+export const copyFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+in vec2 vPlace;
+out vec4 outColour;
+void main() {
+  outColour = texelFetch(uNew, ivec2(gl_FragCoord.xy), 0);
 }
 `;

@@ -1,160 +1,307 @@
-import { HalfFloatType, WebGLRenderTarget } from 'three';
+import { FloatType, HalfFloatType, WebGLRenderTarget } from 'three';
 import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
-import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './picture.ts';
+import type { Picked } from './picking.ts';
+import { screenPixels } from './pictures/develop.ts';
+import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './pictures/render-picture.ts';
 import { PassSum } from './render-targets.ts';
-import { type Picked, type PictureSize, Stage } from './stage.ts';
+import type { Drawing } from './slices.ts';
+import { type PictureSize, Stage } from './stage.ts';
 import { paintWords, type WordsBox } from './words.ts';
 
 /** Rest before the fine picture begins, in milliseconds. */
 const REST = 140;
 /** Passes before the mean of them looks better than the draft. */
 const SHOWN_FROM = 6;
-const BUDGET = 14;
+/** How often the picture that becomes finer is shown, in milliseconds: without a card that costs as much as a pass. */
+const SHOWN_EVERY = { software: 400, card: 30 };
+/** Time for drawing within one frame of the screen, in milliseconds. */
+const FRAME = 13;
+/** Fewest passes that show soft light without much grain: a card that has time for them draws them in motion too. */
+const MOTION_PASSES = 8;
 
 /**
  * A stage on the screen: a quick draft while anything moves, passes that add up to the final picture at rest, and
- * the words painted on a canvas above.
+ * the words painted on a canvas above. Drawing goes to the card in slices; what the person does comes between them.
  */
 export class Viewport {
   readonly stage: Stage;
   boxes: WordsBox[] = [];
   /** Told when the picture at rest is finished, and when it is not any more. */
   onSettled: (settled: boolean) => void = () => undefined;
-  private frame: Frame | null = null;
-  private scene: Scene | null = null;
+  /** Told when drawing failed; the picture stays as it was. */
+  onTrouble: (error: Error) => void = () => undefined;
+  /** What is to be shown next, and what the stage shows now. */
+  private wanted: { frame: Frame; scene: Scene } | null = null;
+  private shown: { frame: Frame; scene: Scene } | null = null;
   private sum: PassSum | null = null;
   private draft: WebGLRenderTarget | null = null;
   private size: PictureSize = { width: 0, height: 0 };
-  private dirty = true;
+  private resized = false;
+  private dirty = false;
   private changed = 0;
-  private request = 0;
   private held = 0;
   private moving = false;
+  private disposed = false;
+  private atWork: Promise<void> | null = null;
+  private readonly asides: (() => Promise<void>)[] = [];
+  private interrupt: () => void = () => undefined;
+  /** What a pass takes the card, in milliseconds; unknown at first. */
+  private passTime = Number.POSITIVE_INFINITY;
 
   constructor(
     canvas: HTMLCanvasElement,
-    private readonly wordsCanvas: HTMLCanvasElement,
+    private readonly words: HTMLCanvasElement,
   ) {
     this.stage = new Stage(canvas);
   }
 
   get step(): number {
-    return this.frame?.step ?? 0;
+    return this.shown?.frame.step ?? 0;
+  }
+
+  /** Device pixels for each pixel of the page. */
+  get pixelWidth(): number {
+    return this.size.width;
   }
 
   /** Size in device pixels. */
   resize(width: number, height: number): void {
     if (width === this.size.width && height === this.size.height) return;
     this.size = { width, height };
-    this.stage.renderer.setSize(width, height, false);
-    this.wordsCanvas.width = width;
-    this.wordsCanvas.height = height;
-    this.sum?.dispose();
-    this.draft?.dispose();
-    this.sum = null;
-    this.draft = null;
+    this.resized = true;
     this.touch();
   }
 
   /** Shapes, values and step change together, or not at all. */
   show(frame: Frame, scene: Scene): void {
-    this.frame = frame;
-    this.scene = scene;
-    this.stage.show(frame, scene);
+    this.wanted = { frame, scene };
     this.touch();
   }
 
   restyle(scene: Scene): void {
-    if (!this.frame) return;
-    this.scene = scene;
-    this.stage.restyle(scene, this.frame.step);
-    this.touch();
+    const frame = (this.wanted ?? this.shown)?.frame;
+    if (frame) this.show(frame, scene);
   }
 
-  pick(x: number, y: number): Picked | null {
-    return this.frame ? this.stage.pick(x, y, this.size) : null;
+  /** What is under a place of the picture, given as fractions from its top left. */
+  async pick(x: number, y: number): Promise<Picked | null> {
+    return this.shown ? this.stage.pick(x, y, this.size) : null;
   }
 
-  /** While steps play, only drafts are drawn. */
+  /** While steps play, only what a frame has time for is drawn. */
   setMoving(moving: boolean): void {
     this.moving = moving;
     if (!moving) this.touch();
   }
 
-  /** Leaves the graphics card to someone else until the returned function is called. */
-  hold(): () => void {
+  /** Leaves the card to someone else, from when it is free until the returned function is called. */
+  async hold(): Promise<() => void> {
     this.held++;
+    await this.atWork;
     let open = true;
     return () => {
       if (!open) return;
       open = false;
       this.held--;
-      if (this.frame && this.scene) this.stage.show(this.frame, this.scene);
+      this.wanted ??= this.shown;
+      this.shown = null;
       this.touch();
     };
   }
 
   dispose(): void {
-    cancelAnimationFrame(this.request);
-    this.request = -1;
-    this.sum?.dispose();
-    this.draft?.dispose();
-    this.stage.dispose();
+    this.disposed = true;
+    this.interrupt();
+    const end = (): void => {
+      this.sum?.dispose();
+      this.draft?.dispose();
+      this.stage.dispose();
+    };
+    if (this.atWork) void this.atWork.then(end);
+    else end();
+  }
+
+  /**
+   * A small copy of what is on the screen.
+   *
+   * @param width in pixels; the height follows
+   */
+  async smallPicture(width: number): Promise<HTMLCanvasElement> {
+    const height = Math.max(1, Math.round((width * this.size.height) / Math.max(1, this.size.width)));
+    const target = new WebGLRenderTarget(width, height, { type: FloatType, depthBuffer: false });
+    try {
+      await this.aside(() => {
+        const { sum, draft } = this;
+        const source = sum && (sum.count >= SHOWN_FROM || !draft) ? sum.mean : draft;
+        return source ? this.stage.shrink(source, target) : nothing();
+      });
+      const light = this.stage.linearPixels(target);
+      await nextFrame();
+      const canvas = document.createElement('canvas');
+      canvas.width = width;
+      canvas.height = height;
+      // Drawn by the processor: waiting for the card would keep the page waiting.
+      const painter = canvas.getContext('2d', { willReadFrequently: true })!;
+      painter.putImageData(new ImageData(screenPixels(light), width, height), 0, 0);
+      const { shown } = this;
+      if (shown) paintWords(painter, shown.scene, shown.frame.run, shown.frame.step, width, height);
+      return canvas;
+    } finally {
+      target.dispose();
+    }
+  }
+
+  /** Draws something else between the slices of the picture. */
+  private aside(drawing: () => Drawing): Promise<void> {
+    return new Promise((resolve) => {
+      this.asides.push(async () => {
+        await this.stage.slices.run(drawing());
+        resolve();
+      });
+      this.interrupt();
+      this.start();
+    });
   }
 
   private touch(): void {
     this.dirty = true;
     this.changed = performance.now();
-    this.sum?.restart();
     this.onSettled(false);
-    this.schedule();
+    this.interrupt();
+    this.start();
   }
 
-  private schedule(): void {
-    if (this.request === 0) this.request = requestAnimationFrame(() => this.tick());
-  }
-
-  private tick(): void {
-    if (this.request === -1) return;
-    this.request = 0;
-    const { scene, frame, size } = this;
-    if (!scene || !frame || size.width < 2 || size.height < 2 || this.held > 0) return;
-    if (this.dirty) {
-      this.dirty = false;
-      this.draft ??= new WebGLRenderTarget(size.width, size.height, {
-        type: HalfFloatType,
-        samples: this.stage.software ? 0 : 4,
+  private start(): void {
+    this.atWork ??= this.work()
+      .catch((error: Error) => {
+        this.dirty = false;
+        this.onTrouble(error);
+      })
+      .finally(() => {
+        this.atWork = null;
+        // Something may have come in while the last turn ended.
+        if ((this.dirty || this.asides.length > 0) && this.ready()) this.start();
       });
-      this.stage.drawDraft(size, this.draft);
-      this.paintWords(scene, frame);
-      this.schedule();
-      return;
-    }
-    if (this.moving) return;
-    const wait = REST - (performance.now() - this.changed);
-    if (wait > 0) {
-      setTimeout(() => this.schedule(), wait);
-      return;
-    }
-    this.addPasses(scene);
   }
 
-  private addPasses(scene: Scene): void {
-    const { size } = this;
-    this.sum ??= new PassSum(size.width, size.height);
+  private ready(): boolean {
+    const { width, height } = this.size;
+    return !this.disposed && this.held === 0 && width > 1 && height > 1 && !!(this.wanted ?? this.shown);
+  }
+
+  /** Draws until nothing is left to do. */
+  private async work(): Promise<void> {
+    await nextFrame();
+    while (this.ready()) {
+      const aside = this.asides.shift();
+      if (aside) await aside();
+      else if (this.dirty) await this.drawChange();
+      else if (this.moving) return;
+      else {
+        const wait = REST - (performance.now() - this.changed);
+        if (wait > 0) await this.pause(wait);
+        else if (!(await this.refine())) return;
+      }
+    }
+  }
+
+  /** Takes over what is wanted and shows it as well as one frame of the screen allows. */
+  private async drawChange(): Promise<void> {
+    this.dirty = false;
+    if (this.resized) this.fitSize();
+    const before = this.shown;
+    const now = this.wanted ?? before!;
+    this.wanted = null;
+    this.shown = now;
+    if (now.frame === before?.frame) this.stage.restyle(now.scene, now.frame.step);
+    else this.stage.show(now.frame, now.scene);
+    await this.stage.prepare();
+    this.sum?.restart();
+    this.paintWords(now.scene, now.frame);
+    const passes = Math.min(FINAL_PASSES, Math.floor(FRAME / this.passTime));
+    const { slices } = this.stage;
+    if (passes >= MOTION_PASSES) await slices.run(this.passes(passes, now.scene, true));
+    else await slices.run(this.plain());
+    await nextFrame();
+  }
+
+  /** @returns whether something was left to do */
+  private async refine(): Promise<boolean> {
+    const { scene } = this.shown!;
     const goal = usefulPasses(scene, this.stage.software ? PROOF_PASSES : FINAL_PASSES);
-    const until = performance.now() + BUDGET;
-    do this.stage.addPass(this.sum, size, { x: 0, y: 0, ...size }, false);
-    while (this.sum.count < goal && performance.now() < until);
-    if (this.sum.count >= Math.min(SHOWN_FROM, goal)) this.stage.present(this.sum.mean);
-    if (this.sum.count < goal) this.schedule();
-    else this.onSettled(true);
+    const before = this.sum?.count ?? 0;
+    if (before >= goal) return false;
+    const began = performance.now();
+    const whole = await this.stage.slices.run(
+      this.passes(goal, scene, false),
+      () => this.dirty || !this.ready(),
+    );
+    const made = (this.sum?.count ?? 0) - before;
+    if (made > 3) this.passTime = (performance.now() - began) / made;
+    if (whole) this.onSettled(true);
+    return !whole;
+  }
+
+  private *plain(): Drawing {
+    this.draft ??= new WebGLRenderTarget(this.size.width, this.size.height, {
+      type: HalfFloatType,
+      samples: this.stage.software ? 0 : 4,
+    });
+    yield* this.stage.drawDraft(this.size, this.draft);
+    yield* this.stage.present(this.draft);
+  }
+
+  /** Passes up to a number; their mean is shown when it looks better than a draft. */
+  private *passes(goal: number, scene: Scene, onlyEnd: boolean): Drawing {
+    const { size, stage } = this;
+    this.sum ??= new PassSum(size.width, size.height);
+    const { sum } = this;
+    const shownFrom = Math.min(SHOWN_FROM, usefulPasses(scene, goal));
+    const every = stage.software ? SHOWN_EVERY.software : SHOWN_EVERY.card;
+    let shown = 0;
+    while (sum.count < goal) {
+      yield* stage.addPass(sum, size, { x: 0, y: 0, ...size }, false);
+      const due = !onlyEnd && sum.count >= shownFrom && performance.now() - shown > every;
+      if (!due && sum.count < goal) continue;
+      yield* stage.present(sum.mean);
+      shown = performance.now();
+    }
+  }
+
+  private fitSize(): void {
+    const { width, height } = this.size;
+    this.resized = false;
+    this.stage.renderer.setSize(width, height, false);
+    this.stage.slices.forget();
+    this.passTime = Number.POSITIVE_INFINITY;
+    this.words.width = width;
+    this.words.height = height;
+    this.sum?.dispose();
+    this.draft?.dispose();
+    this.sum = null;
+    this.draft = null;
+  }
+
+  /** Waits, unless something changes meanwhile. */
+  private pause(time: number): Promise<void> {
+    return new Promise((resolve) => {
+      const timer = setTimeout(resolve, time);
+      this.interrupt = () => {
+        clearTimeout(timer);
+        this.interrupt = () => undefined;
+        resolve();
+      };
+    });
   }
 
   private paintWords(scene: Scene, { run, step }: Frame): void {
-    const painter = this.wordsCanvas.getContext('2d')!;
+    const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
     this.boxes = paintWords(painter, scene, run, step, this.size.width, this.size.height);
   }
 }
+
+const nextFrame = (): Promise<void> => new Promise((resolve) => requestAnimationFrame(() => resolve()));
+
+function* nothing(): Drawing {}

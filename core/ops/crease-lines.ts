@@ -1,6 +1,6 @@
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
-import { polygonNormals } from '../model/drawable.ts';
+import { polygonNormals } from '../model/mark-geometry.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { edgeLines, faceEdges } from './kernels/face-edges.ts';

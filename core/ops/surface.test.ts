@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { hexBlock } from '../../tests/vtu-builder.ts';
-import { buildDrawable } from '../model/drawable.ts';
+import { buildSurface } from '../model/mark-geometry.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { sourceOf } from './chain/chain.ts';
 import { surface } from './surface.ts';
@@ -69,14 +69,14 @@ describe('the surface', () => {
       connectivity: Uint32Array.of(0, 1, 2, 3),
     });
     expect(strip.mesh.types).toHaveLength(2);
-    const { normals } = buildDrawable(strip.mesh, false);
+    const { normals } = buildSurface(strip.mesh, false);
     for (let i = 2; i < normals.length; i += 3) expect(normals[i]).toBe(1);
   });
 });
 
 describe('what is drawn', () => {
   it('keeps the corners of a block sharp and each face flat', () => {
-    const d = buildDrawable(run(hexBlock(1) as Mesh).mesh, false);
+    const d = buildSurface(run(hexBlock(1) as Mesh).mesh, false);
     expect(d.positions).toHaveLength(3 * 24);
     expect(d.triangles).toHaveLength(3 * 12);
     expect(d.edges).toHaveLength(2 * 12);
@@ -85,8 +85,8 @@ describe('what is drawn', () => {
   });
   it('shares vertices on smooth ground, and not between cells when fields are per cell', () => {
     const mesh = run(hexBlock(4) as Mesh).mesh;
-    expect(buildDrawable(mesh, false).positions).toHaveLength(3 * 6 * 25);
-    const split = buildDrawable(mesh, true);
+    expect(buildSurface(mesh, false).positions).toHaveLength(3 * 6 * 25);
+    const split = buildSurface(mesh, true);
     expect(split.positions).toHaveLength(3 * 4 * 96);
     for (let t = 0; t < split.triangles.length; t += 3) {
       expect(split.vertexCell[split.triangles[t]]).toBe(split.vertexCell[split.triangles[t + 2]]);

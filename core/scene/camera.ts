@@ -104,3 +104,18 @@ export function projectPoint(
       : camera.height / 2;
   return { x: 0.5 + dot(d, right) / (2 * half * aspect), y: 0.5 - dot(d, up) / (2 * half), depth };
 }
+
+/** What runs through a place on the picture: from where, and in which direction (of length one). */
+export function rayThrough(
+  camera: Camera,
+  x: number,
+  y: number,
+  aspect: number,
+): { from: Vector; along: Vector } {
+  const { right, up, back } = cameraAxes(camera);
+  const half =
+    camera.projection === 'perspective' ? Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
+  const aside = add(times(right, (2 * x - 1) * half * aspect), times(up, (1 - 2 * y) * half));
+  if (camera.projection === 'parallel') return { from: add(camera.position, aside), along: times(back, -1) };
+  return { from: camera.position, along: unit(subtract(aside, back)) };
+}

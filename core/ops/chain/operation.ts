@@ -7,6 +7,7 @@ import type { Bounds, Mesh } from '../../model/mesh.ts';
 import type { Quantity } from '../../model/quantity.ts';
 import type { Gather, Recipe } from '../../model/recipe.ts';
 import type { z } from '../../model/schema.ts';
+import type { ValueGrid } from '../../model/value-grid.ts';
 
 /** A mesh on its way through a chain. What costs time is made when first asked for, and kept. */
 export interface OperationInput extends FieldsOnMesh {
@@ -38,20 +39,6 @@ export interface OperationReport {
   error?: { worst: number; mean: number; cells: number };
   /** The part lacks the field. */
   lacking?: string;
-}
-
-/** A regular grid of values in place of cells; see the operation `volume`. */
-export interface ValueGrid {
-  size: [number, number, number];
-  bounds: Bounds;
-  /** NaN outside of the mesh. */
-  values: Float32Array;
-  /** Opacity over the value, as fractions of the range of the colour scale. */
-  curve: [at: number, opacity: number][];
-  /** How often values fall into 64 equal parts of their range. */
-  histogram: Uint32Array;
-  low: number;
-  high: number;
 }
 
 /** New geometry and the recipe that leads every point and cell back to the input. */

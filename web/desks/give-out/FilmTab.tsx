@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { secondsIn } from '#core/motion/time-text.ts';
-import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
+import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -58,19 +58,19 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         );
       }
       const document = sceneNow();
-      const release = viewport.hold();
+      const release = await viewport.hold();
       try {
         const encoder = await format.begin(filmed, rate);
         for (const [n, step] of steps.entries()) {
           signal.throwIfAborted();
-          const canvas = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
+          const picture = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
             ...filmed,
             transparent: false,
             passes,
             signal,
             progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
           });
-          await encoder.add(canvas);
+          await encoder.add(picture);
         }
         const blob = await encoder.finish();
         const said = `${steps.length} pictures, ${duration.toFixed(1)} s, ${filmed.width} × ${filmed.height}, ${sayBytes(blob.size)}`;

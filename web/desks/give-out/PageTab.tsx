@@ -2,7 +2,9 @@ import { useEffect, useState } from 'react';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { sceneCaption } from '#core/scene/layer-sentence.ts';
-import { PROOF_PASSES } from '#stage/picture.ts';
+import { png } from '#stage/pictures/png.ts';
+import { PROOF_PASSES } from '#stage/pictures/render-picture.ts';
+import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { ask } from '#web/desks/shared/requests.ts';
@@ -50,14 +52,14 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
 
   const make = () =>
     doWork('Making the page', async (progress, signal) => {
-      const release = viewport.hold();
+      const release = await viewport.hold();
       try {
         const figures: Figure[] = [];
         for (const [n, shot] of chosen.entries()) {
           const { document } = shot;
           const step = Math.min(document.step, run.steps.length - 1);
           const height = Math.round(WIDTH / (document.picture.aspect ?? stageAspect));
-          const canvas = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
+          const picture = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
             width: WIDTH,
             height,
             transparent: false,
@@ -66,7 +68,7 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
             progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
           });
           figures.push({
-            picture: canvas.toDataURL('image/png'),
+            picture: await dataAddress(await png.write(picture)),
             caption: shot.caption ?? ownCaption(shot),
             width: WIDTH,
             height,

@@ -1,12 +1,12 @@
 import { useEffect, useState } from 'react';
-import { FINAL_PASSES, PROOF_PASSES } from '#stage/picture.ts';
+import { png } from '#stage/pictures/png.ts';
+import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
-import { pngOf } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 import { fileName, saveFile, useWork } from './work-state.ts';
@@ -29,17 +29,17 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
 
   const make = () =>
     doWork('Making the picture', async (progress, signal) => {
-      const release = viewport.hold();
+      const release = await viewport.hold();
       try {
         const passes = fine ? FINAL_PASSES : PROOF_PASSES;
-        const canvas = await developScene(viewport.stage, controller.source, scene, scene.step, {
+        const picture = await developScene(viewport.stage, controller.source, scene, scene.step, {
           ...size,
           transparent,
           passes,
           progress,
           signal,
         });
-        const blob = await pngOf(canvas);
+        const blob = await png.write(picture);
         setMade({ blob, address: URL.createObjectURL(blob), size });
       } finally {
         release();

@@ -1,6 +1,7 @@
 import type { Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
-import { type PictureOptions, renderPicture } from '#stage/picture.ts';
+import type { Picture } from '#stage/pictures/picture.ts';
+import { type PictureOptions, renderPicture } from '#stage/pictures/render-picture.ts';
 import type { Stage } from '#stage/stage.ts';
 
 /**
@@ -13,7 +14,7 @@ export async function developScene(
   scene: Scene,
   step: number,
   options: PictureOptions,
-): Promise<HTMLCanvasElement> {
+): Promise<Picture> {
   const frame = await source.frame(scene, step, 'export');
   stage.show(frame, scene);
   return renderPicture(stage, frame, scene, options);

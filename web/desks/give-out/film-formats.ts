@@ -12,6 +12,10 @@ import {
   WebMOutputFormat,
 } from 'mediabunny';
 
+import { developed } from '#stage/pictures/develop.ts';
+import type { Picture } from '#stage/pictures/picture.ts';
+import { png } from '#stage/pictures/png.ts';
+
 export interface FilmSize {
   width: number;
   height: number;
@@ -19,7 +23,7 @@ export interface FilmSize {
 
 /** Takes pictures one after the other and gives the finished film. */
 export interface FilmEncoder {
-  add(canvas: HTMLCanvasElement): Promise<void>;
+  add(picture: Picture): Promise<void>;
   finish(): Promise<Blob>;
 }
 
@@ -63,7 +67,7 @@ function videoFormat(
       let n = 0;
       return {
         async add(picture) {
-          painter.drawImage(picture, 0, 0);
+          painter.drawImage(await developed(picture), 0, 0);
           await source.add(n++ / rate, 1 / rate);
         },
         async finish() {
@@ -86,7 +90,8 @@ const gif: FilmFormat = {
     const encoder = GIFEncoder();
     return {
       async add(picture) {
-        const { data } = picture.getContext('2d')!.getImageData(0, 0, width, height);
+        const shown = await developed(picture);
+        const { data } = shown.getContext('2d')!.getImageData(0, 0, width, height);
         const palette = quantize(data, 256);
         encoder.writeFrame(applyPalette(data, palette), width, height, { palette, delay: 1000 / rate });
       },
@@ -116,7 +121,7 @@ const pictures: FilmFormat = {
       async add(picture) {
         const file = new ZipPassThrough(`picture-${String(++n).padStart(4, '0')}.png`);
         zip.add(file);
-        file.push(new Uint8Array(await (await pngOf(picture)).arrayBuffer()), true);
+        file.push(new Uint8Array(await (await png.write(picture)).arrayBuffer()), true);
       },
       async finish() {
         zip.end();
@@ -132,13 +137,3 @@ export const filmFormats: readonly FilmFormat[] = [
   gif,
   pictures,
 ];
-
-export function pngOf(canvas: HTMLCanvasElement): Promise<Blob> {
-  return new Promise((resolve, reject) =>
-    canvas.toBlob(
-      (blob) =>
-        blob ? resolve(blob) : reject(new Error('The picture is too large for this browser to save.')),
-      'image/png',
-    ),
-  );
-}

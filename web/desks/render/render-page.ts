@@ -2,8 +2,10 @@ import type { RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
+import { png } from '#stage/pictures/png.ts';
 import { Stage } from '#stage/stage.ts';
 import { developScene } from '#web/desks/give-out/darkroom.ts';
+import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ask } from '#web/desks/shared/requests.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 
@@ -39,8 +41,11 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   }
   const source = await known;
   const scene = readScene(order.scene);
-  const canvas = await developScene(stage, source, scene, order.step, order);
-  return { picture: canvas.toDataURL('image/png'), mismatches: sceneMismatches(scene, source.run) };
+  const picture = await developScene(stage, source, scene, order.step, order);
+  return {
+    picture: await dataAddress(await png.write(picture)),
+    mismatches: sceneMismatches(scene, source.run),
+  };
 }
 
 Object.assign(window, { dresserRender: render });

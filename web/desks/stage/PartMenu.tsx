@@ -29,14 +29,13 @@ export function usePartMenu(
       down = own && event.button === 0 && !event.shiftKey ? { x: event.clientX, y: event.clientY } : null;
       if (own) setAt(null);
     };
-    const onUp = (event: PointerEvent) => {
+    const onUp = async (event: PointerEvent) => {
       if (!down || Math.hypot(event.clientX - down.x, event.clientY - down.y) > STILL) return;
       const box = element.getBoundingClientRect();
       const x = event.clientX - box.left;
       const y = event.clientY - box.top;
-      const scale = viewport.stage.renderer.domElement.width / box.width;
       if (useDesk.getState().pointing) return;
-      const picked = viewport.pick(x * scale, y * scale);
+      const picked = await viewport.pick(x / box.width, y / box.height);
       if (!picked || !several) return;
       if (useDesk.getState().peeling)
         edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });

@@ -12,11 +12,6 @@ interface Props {
   viewport: Viewport | null;
 }
 
-const canvases = (): [HTMLCanvasElement, HTMLCanvasElement] => {
-  const [picture, words] = document.querySelectorAll<HTMLCanvasElement>('[data-testid=picture] canvas');
-  return [picture, words];
-};
-
 /** Opens a shot: scene, camera and time as they were kept. Undo takes it back. */
 function openShot(shot: Shot): void {
   const scene = shot.document;
@@ -46,7 +41,7 @@ export function Shots({ viewport }: Props) {
     attempt(async () => {
       const shot = await ask<Shot>(`/api/scenes/${id}/shots`, {
         method: 'POST',
-        json: { name: nextName(shots), document: sceneNow(), thumbnail: thumbnailOf(...canvases()) },
+        json: { name: nextName(shots), document: sceneNow(), thumbnail: await thumbnailOf(viewport!) },
       });
       useDesk.setState((s) => ({ shots: [...s.shots, shot] }));
     });
@@ -86,8 +81,8 @@ export function Shots({ viewport }: Props) {
                 <ContextMenu.Content className="card z-50 w-52 p-1.5">
                   <Item onSelect={() => setRenaming(kept.id)}>Rename</Item>
                   <Item
-                    onSelect={() =>
-                      change(kept, { document: sceneNow(), thumbnail: thumbnailOf(...canvases()) })
+                    onSelect={async () =>
+                      change(kept, { document: sceneNow(), thumbnail: await thumbnailOf(viewport!) })
                     }
                   >
                     <RefreshCw size={14} /> Keep the present state here

@@ -3,8 +3,9 @@ import { sayNumber, sayQuantity } from '#core/language/sentence.ts';
 import { boundsDiagonal } from '#core/model/mesh.ts';
 import { quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, runBounds } from '#core/model/run.ts';
-import type { Picked } from '#stage/stage.ts';
+import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
+import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
@@ -46,6 +47,10 @@ export function StageView({ controller, onViewport }: Props) {
       return;
     }
     made.onSettled = (done) => useDesk.setState({ settled: done });
+    made.onTrouble = (error) =>
+      useDesk.setState({
+        trouble: `The picture could not be drawn: ${error.message}. Reload the page; the scene is saved.`,
+      });
     setViewport(made);
     onViewport(made);
     controller.attach(made);
@@ -72,7 +77,7 @@ export function StageView({ controller, onViewport }: Props) {
 
   useEffect(() => {
     if (settled && viewport && !useDesk.getState().playing)
-      void controller.saveThumbnail(thumbnailOf(canvas.current!, words.current!));
+      void thumbnailOf(viewport).then((t) => controller.saveThumbnail(t));
   }, [settled, viewport]);
 
   const flat = useDesk((s) => s.flat);
@@ -141,16 +146,11 @@ function pictureSize(
   return { width: Math.round(width), height: Math.round(width / aspect) };
 }
 
-/** A small copy of what is on the screen. */
-export function thumbnailOf(canvas: HTMLCanvasElement, words: HTMLCanvasElement): string {
-  const small = document.createElement('canvas');
-  small.width = 480;
-  small.height = Math.round((480 * canvas.height) / Math.max(1, canvas.width));
-  const painter = small.getContext('2d')!;
-  painter.imageSmoothingQuality = 'high';
-  painter.drawImage(canvas, 0, 0, small.width, small.height);
-  painter.drawImage(words, 0, 0, small.width, small.height);
-  return small.toDataURL('image/jpeg', 0.85);
+/** A small copy of what is on the screen, made without keeping the page waiting. */
+export async function thumbnailOf(viewport: Viewport): Promise<string> {
+  const small = await viewport.smallPicture(480);
+  const blob = await new Promise<Blob | null>((resolve) => small.toBlob(resolve, 'image/jpeg', 0.85));
+  return blob ? dataAddress(blob) : '';
 }
 
 interface Probe {
@@ -168,7 +168,9 @@ function useProbe(viewport: Viewport | null, picture: React.RefObject<HTMLDivEle
     const element = picture.current;
     if (!viewport || !element) return;
     let timer = 0;
+    let asked = 0;
     const onMove = (event: PointerEvent) => {
+      asked++;
       clearTimeout(timer);
       setProbe(null);
       if (event.buttons !== 0 || event.target !== element.firstElementChild || useDesk.getState().playing)
@@ -176,19 +178,21 @@ function useProbe(viewport: Viewport | null, picture: React.RefObject<HTMLDivEle
       const box = element.getBoundingClientRect();
       const x = event.clientX - box.left;
       const y = event.clientY - box.top;
-      const scale = viewport.stage.renderer.domElement.width / box.width;
-      timer = window.setTimeout(() => {
-        const picked = viewport.pick(x * scale, y * scale);
-        if (picked) setProbe({ x, y, picked });
+      const own = ++asked;
+      timer = window.setTimeout(async () => {
+        const picked = await viewport.pick(x / box.width, y / box.height);
+        if (picked && own === asked) setProbe({ x, y, picked });
       }, 40);
     };
     const onLeave = () => {
+      asked++;
       clearTimeout(timer);
       setProbe(null);
     };
     element.addEventListener('pointermove', onMove);
     element.addEventListener('pointerleave', onLeave);
     return () => {
+      asked++;
       clearTimeout(timer);
       element.removeEventListener('pointermove', onMove);
       element.removeEventListener('pointerleave', onLeave);

@@ -14,7 +14,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
   const scene = useScene();
   const run = useRun();
   const [drag, setDrag] = useState<{ id: string; key: string; dx: number; dy: number } | null>(null);
-  const scale = viewport.stage.renderer.domElement.width / Math.max(1, width);
+  const scale = (viewport.pixelWidth || width) / Math.max(1, width);
   const shown = new Set(scene.scales.filter((s) => s.legend.visible).map((s) => s.id));
   const boxes = viewport.boxes.filter((b) =>
     b.kind === 'legend' ? shown.has(b.id) : scene.stamp.visible && run.steps.length > 0,

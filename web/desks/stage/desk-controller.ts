@@ -1,7 +1,8 @@
+import { marksOfKind } from '#core/model/mark.ts';
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import type { ValueGrid } from '#core/model/value-grid.ts';
 import { dueStep } from '#core/motion/play-clock.ts';
-import type { ValueGrid } from '#core/ops/chain/operation.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
@@ -167,7 +168,8 @@ export class DeskController {
     this.shown = { scene, signature };
     this.viewport?.show(frame, scene);
     const grids: Record<string, ValueGrid[]> = {};
-    for (const { layer, shape } of frame.parts) if (shape.grid) (grids[layer] ??= []).push(shape.grid);
+    for (const { layer, shape } of frame.parts)
+      for (const { grid } of marksOfKind(shape.marks, 'volume')) (grids[layer] ??= []).push(grid);
     // Ranges that were computed for this frame are shown by legends and sliders as well.
     const { run } = frame;
     useDesk.setState({ run, news: frame.news, grids, shown: frame.bounds, flat: isFlat(frame.bounds) });

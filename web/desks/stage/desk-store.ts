@@ -2,12 +2,12 @@ import { create } from 'zustand';
 import { allBounded } from '#core/model/bounded-number.ts';
 import { type Bounds, isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import type { ValueGrid } from '#core/ops/chain/operation.ts';
+import type { ValueGrid } from '#core/model/value-grid.ts';
 import type { Camera, Scene, SceneSet } from '#core/scene/document.ts';
 import type { Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
-import type { Picked } from '#stage/stage.ts';
+import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
 
 export interface Shot {

@@ -1,5 +1,5 @@
 import { type RefObject, useEffect, useState } from 'react';
-import { cellAt, cellsWithin } from '#stage/find-cells.ts';
+import { cellsWithin } from '#stage/cells-within.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { sceneNow, useDesk } from './desk-store.ts';
 
@@ -27,21 +27,17 @@ export function usePointing(
       const box = element.getBoundingClientRect();
       return { x: event.clientX - box.left, y: event.clientY - box.top };
     };
-    const pick = ({ x, y }: { x: number; y: number }): void => {
-      const scale = viewport.stage.renderer.domElement.width / element.clientWidth;
-      const picked = viewport.pick(x * scale, y * scale);
-      if (!picked) return;
-      const shapes = viewport.stage.shownShapes();
-      const own = shapes.find((s) => s.layer === picked.layer && s.part === picked.part);
-      const cell = own ? cellAt(picked.place, own.shape, run.origin) : null;
-      if (useDesk.getState().pointing?.onPick(picked, cell)) useDesk.setState({ pointing: null });
+    const pick = async ({ x, y }: { x: number; y: number }): Promise<void> => {
+      const picked = await viewport.pick(x / element.clientWidth, y / element.clientHeight);
+      if (picked && useDesk.getState().pointing?.onPick(picked, picked.cell))
+        useDesk.setState({ pointing: null });
     };
     const onDown = (event: PointerEvent) => {
       if (event.button !== 0 || (event.target as HTMLElement).closest('[data-handle]')) return;
       event.stopImmediatePropagation();
       from = at(event);
       element.setPointerCapture(event.pointerId);
-      if (pointing.brush) pick(from);
+      if (pointing.brush) void pick(from);
     };
     const onMove = (event: PointerEvent) => {
       if (!from) return;
@@ -49,7 +45,7 @@ export function usePointing(
       const to = at(event);
       if (pointing.brush && performance.now() - painted > 40) {
         painted = performance.now();
-        pick(to);
+        void pick(to);
       } else if (pointing.onRectangle)
         setRectangle({
           left: Math.min(from.x, to.x),
@@ -68,7 +64,7 @@ export function usePointing(
       const dragged = Math.hypot(to.x - begin.x, to.y - begin.y) > 4;
       if (pointing.onRectangle && dragged) {
         const [w, h] = [element.clientWidth, element.clientHeight];
-        const shapes = viewport.stage.shownShapes().filter((s) => s.layer !== 'draft-set');
+        const shapes = viewport.stage.pickables().filter((s) => s.layer !== 'draft-set');
         pointing.onRectangle(
           cellsWithin(
             {
@@ -83,7 +79,7 @@ export function usePointing(
             run.origin,
           ),
         );
-      } else if (!dragged && !pointing.brush) pick(to);
+      } else if (!dragged && !pointing.brush) void pick(to);
     };
     const options = { capture: true };
     element.addEventListener('pointerdown', onDown, options);

@@ -7,7 +7,9 @@ import {
   Mesh,
 } from 'three';
 import { sayNumber } from '#core/language/sentence.ts';
+import { blend } from '../blending.ts';
 import { material, type Uniforms } from './material.ts';
+import type { Painter } from './painter.ts';
 
 /** Height of one line of text in the texture, in its pixels. */
 const ROW = 48;
@@ -39,13 +41,12 @@ const fragment = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform sampler2D uText;
-uniform int uMode;
 uniform int uAway;
 uniform float uOpacity;
 in vec2 vUv;
 out vec4 outColour;
 void main() {
-  if (uMode > 0 || uAway > 0) discard;
+  if (uAway > 0) discard;
   vec4 seen = texture(uText, vUv);
   if (seen.a < 0.02) discard;
   outColour = seen * uOpacity;
@@ -53,7 +54,10 @@ void main() {
 `;
 
 /** The values of contour lines as words that stand upright on the picture, hidden by what is before them. */
-export function labelMesh(labels: { places: Float32Array; values: Float32Array }, uniforms: Uniforms): Mesh {
+function textMesh(
+  labels: { places: Float32Array; values: Float32Array },
+  uniforms: Uniforms,
+): { mesh: Mesh<InstancedBufferGeometry, ReturnType<typeof material>>; texture: CanvasTexture } {
   const texts = [...new Set(Array.from(labels.values, (v) => sayNumber(v)))];
   const canvas = document.createElement('canvas');
   canvas.width = WIDTH;
@@ -95,5 +99,29 @@ export function labelMesh(labels: { places: Float32Array; values: Float32Array }
   });
   const mesh = new Mesh(g, made);
   mesh.renderOrder = 5;
-  return mesh;
+  mesh.frustumCulled = false;
+  return { mesh, texture };
 }
+
+/** The values of contour lines, written on them. */
+export const textPainter: Painter<'text'> = {
+  kind: 'text',
+  paint(mark, look, shared) {
+    const { mesh, texture } = textMesh(mark, { ...shared, ...look.own });
+    blend(mesh.material, 0.5);
+    return {
+      drawn: [
+        { object: mesh, kind: 'text', by: 'whole', count: mark.values.length, narrow: () => undefined },
+      ],
+      casters: [],
+      setValues: () => undefined,
+      restyle: () => undefined,
+      fade: () => undefined,
+      dispose: () => {
+        mesh.geometry.dispose();
+        mesh.material.dispose();
+        texture.dispose();
+      },
+    };
+  },
+};

@@ -13,9 +13,11 @@ import {
   Vector2,
   Vector3,
 } from 'three';
-import type { ValueGrid } from '#core/ops/chain/operation.ts';
+import type { ValueGrid } from '#core/model/value-grid.ts';
+import { blend } from '../blending.ts';
+import { common } from '../shaders.ts';
 import { material, type Uniforms } from './material.ts';
-import { common } from './shaders.ts';
+import type { Painter } from './painter.ts';
 
 const vertex = /* glsl */ `
 precision highp float;
@@ -56,7 +58,6 @@ in vec3 vWorld;
 out vec4 outColour;
 void main() {
   if (uAway == 2) discard;
-  if (uMode > 0) discard;
   vec3 ray = uParallel ? -uTowards : normalize(vWorld - uEye);
   vec3 inverse = 1.0 / (ray + vec3(equal(ray, vec3(0.0))) * 1e-12);
   vec3 far3 = max((uBoxLow - vWorld) * inverse, (uBoxHigh - vWorld) * inverse);
@@ -94,7 +95,7 @@ void main() {
 `;
 
 /** A grid of values as a cloud. */
-export function volumeMesh(grid: ValueGrid, uniforms: Uniforms): Mesh {
+function volumeMesh(grid: ValueGrid, uniforms: Uniforms) {
   const [b, n] = [grid.bounds, grid.size];
   // The value times whether it is known, and whether it is known: so the rim of a body does not fade to zero.
   const data = new Uint16Array(2 * grid.values.length);
@@ -115,10 +116,11 @@ export function volumeMesh(grid: ValueGrid, uniforms: Uniforms): Mesh {
   texture.needsUpdate = true;
   const low = new Vector3(b[0], b[2], b[4]);
   const high = new Vector3(b[1], b[3], b[5]);
+  const curve = curveTexture(grid.curve);
   const made = material(vertex, fragment, {
     ...uniforms,
     uGrid: { value: texture },
-    uCurve: { value: curveTexture(grid.curve) },
+    uCurve: { value: curve },
     uBoxLow: { value: low },
     uBoxHigh: { value: high },
     uValues: { value: new Vector2(least, most) },
@@ -135,8 +137,30 @@ export function volumeMesh(grid: ValueGrid, uniforms: Uniforms): Mesh {
       .scale(new Vector3(...size.toArray().map((s) => s || 1e-6))),
   );
   mesh.renderOrder = 4;
-  return mesh;
+  mesh.frustumCulled = false;
+  return { mesh, textures: [texture, curve] };
 }
+
+/** A cloud: what is in the way costs light for every pixel, so it is drawn row by row. */
+export const volumePainter: Painter<'volume'> = {
+  kind: 'volume',
+  paint({ grid }, look, shared) {
+    const { mesh, textures } = volumeMesh(grid, { ...shared, ...look.own });
+    blend(mesh.material, 0.5);
+    return {
+      drawn: [{ object: mesh, kind: 'volume', by: 'row', count: 12, narrow: () => undefined }],
+      casters: [],
+      setValues: () => undefined,
+      restyle: () => undefined,
+      fade: () => undefined,
+      dispose: () => {
+        mesh.geometry.dispose();
+        mesh.material.dispose();
+        for (const texture of textures) texture.dispose();
+      },
+    };
+  },
+};
 
 function curveTexture(curve: ValueGrid['curve']): DataTexture {
   const data = new Uint16Array(256);

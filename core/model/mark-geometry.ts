@@ -3,24 +3,27 @@ import { cellTypes } from './cell-types.ts';
 import type { Mesh } from './mesh.ts';
 import { PairTable } from './pair-table.ts';
 
-/**
- * Triangles, lines and points ready for the graphics card, and where each vertex came from.
- *
- * - `vertexPoint`, `vertexCell`: the mesh point and the mesh cell behind each vertex; the cell is only meaningful
- *   when built for cell fields, where no two cells share a vertex
- * - `edges`: the edges of the faces as vertex pairs, each once
- */
-export interface Drawable {
+/** Vertices, and the point and the cell of the mesh behind each of them. */
+export interface Vertices {
   positions: Float32Array;
-  normals: Float32Array;
   vertexPoint: Uint32Array;
+  /** Only meaningful when built for cell fields, where no two cells share a vertex. */
   vertexCell: Uint32Array;
+}
+
+/** Triangles ready for the graphics card. */
+export interface SurfaceGeometry extends Vertices {
+  normals: Float32Array;
   triangles: Uint32Array;
   /** Mesh cell of each triangle. */
   triangleCells: Uint32Array;
-  lines: Uint32Array;
-  dots: Uint32Array;
+  /** The edges of the faces as vertex pairs, each once. */
   edges: Uint32Array;
+}
+
+/** Lines as pairs of vertices, or dots as single ones. */
+export interface CornerGeometry extends Vertices {
+  elements: Uint32Array;
 }
 
 /** Faces that meet at a sharper angle than this keep a visible edge. Common practice, no source. */
@@ -28,21 +31,24 @@ const CREASE = 40;
 
 /**
  * Triangulates the polygons of a mesh (as fans) and gives every vertex a normal: smooth within a crease angle,
- * sharp beyond it.
+ * sharp beyond it. Lines and points of the mesh are passed over.
  *
  * @param withEdges whether the edges of the faces are wanted
  * @param crease faces that meet at a larger angle keep a sharp edge, in degrees
  * @param perCell whether every cell needs vertices of its own, as fields on cells do
  */
-export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true, crease = CREASE): Drawable {
+export function buildSurface(
+  mesh: Mesh,
+  perCell: boolean,
+  withEdges = true,
+  crease = CREASE,
+): SurfaceGeometry {
   const { types, offsets, connectivity, points } = mesh;
   const faceNormals = polygonNormals(mesh);
   const vertexPoint = new GrowingUint32();
   const vertexCell = new GrowingUint32();
   const triangles = new GrowingUint32(4096);
   const triangleCells = new GrowingUint32();
-  const lines = new GrowingUint32();
-  const dots = new GrowingUint32();
   const edges = new EdgeSet();
   const vertexOfCorner = new Uint32Array(connectivity.length);
   const least = Math.cos((crease * Math.PI) / 180);
@@ -61,7 +67,7 @@ export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true, cr
   };
 
   for (let c = 0; c < types.length; c++) {
-    const dimension = cellTypes.get(types[c])!.dimension;
+    if (cellTypes.get(types[c])!.dimension !== 2) continue;
     const from = offsets[c];
     const to = offsets[c + 1];
     for (let i = from; i < to; i++) {
@@ -69,53 +75,83 @@ export function buildDrawable(mesh: Mesh, perCell: boolean, withEdges = true, cr
       vertexOfCorner[i] = v;
       sums.add(v, faceNormals, c);
     }
-    if (dimension === 0) for (let i = from; i < to; i++) dots.push(vertexOfCorner[i]);
-    else if (dimension === 1) {
-      for (let i = from; i + 1 < to; i++) {
-        lines.push(vertexOfCorner[i]);
-        lines.push(vertexOfCorner[i + 1]);
-      }
-    } else {
-      for (let i = from + 1; i + 1 < to; i++) {
-        triangles.push(vertexOfCorner[from]);
-        triangles.push(vertexOfCorner[i]);
-        triangles.push(vertexOfCorner[i + 1]);
-        triangleCells.push(c);
-      }
-      for (let i = from; withEdges && i < to; i++) {
-        const j = i + 1 === to ? from : i + 1;
-        edges.add(connectivity[i], connectivity[j], vertexOfCorner[i], vertexOfCorner[j]);
-      }
+    for (let i = from + 1; i + 1 < to; i++) {
+      triangles.push(vertexOfCorner[from]);
+      triangles.push(vertexOfCorner[i]);
+      triangles.push(vertexOfCorner[i + 1]);
+      triangleCells.push(c);
+    }
+    for (let i = from; withEdges && i < to; i++) {
+      const j = i + 1 === to ? from : i + 1;
+      edges.add(connectivity[i], connectivity[j], vertexOfCorner[i], vertexOfCorner[j]);
     }
   }
 
   const n = vertexPoint.length;
-  const positions = new Float32Array(3 * n);
   const normals = new Float32Array(3 * n);
   for (let v = 0; v < n; v++) {
-    const p = vertexPoint.data[v];
     const x = sums.data.data[6 * v];
     const y = sums.data.data[6 * v + 1];
     const z = sums.data.data[6 * v + 2];
     const length = Math.hypot(x, y, z) || 1;
-    positions[3 * v] = points[3 * p];
-    positions[3 * v + 1] = points[3 * p + 1];
-    positions[3 * v + 2] = points[3 * p + 2];
     normals[3 * v] = x / length;
     normals[3 * v + 1] = y / length;
     normals[3 * v + 2] = z / length;
   }
   return {
-    positions,
+    ...placed(points, vertexPoint, vertexCell),
     normals,
-    vertexPoint: vertexPoint.toArray(),
-    vertexCell: vertexCell.toArray(),
     triangles: triangles.toArray(),
     triangleCells: triangleCells.toArray(),
-    lines: lines.toArray(),
-    dots: dots.toArray(),
     edges: edges.toArray(),
   };
+}
+
+/**
+ * The lines (`dimension` 1) or the points (0) of a mesh with vertices of their own.
+ *
+ * @param perCell whether every cell needs vertices of its own, as fields on cells do
+ */
+export function buildCorners(mesh: Mesh, dimension: 0 | 1, perCell: boolean): CornerGeometry {
+  const { types, offsets, connectivity, points } = mesh;
+  const vertexPoint = new GrowingUint32();
+  const vertexCell = new GrowingUint32();
+  const elements = new GrowingUint32();
+  const known = perCell ? null : new Int32Array(points.length / 3).fill(-1);
+  const vertexFor = (point: number, cell: number): number => {
+    if (known && known[point] >= 0) return known[point];
+    const v = vertexPoint.length;
+    vertexPoint.push(point);
+    vertexCell.push(cell);
+    if (known) known[point] = v;
+    return v;
+  };
+  for (let c = 0; c < types.length; c++) {
+    if (cellTypes.get(types[c])!.dimension !== dimension) continue;
+    let before = -1;
+    for (let i = offsets[c]; i < offsets[c + 1]; i++) {
+      const v = vertexFor(connectivity[i], c);
+      if (dimension === 0) elements.push(v);
+      else if (before >= 0) {
+        elements.push(before);
+        elements.push(v);
+      }
+      before = v;
+    }
+  }
+  return { ...placed(points, vertexPoint, vertexCell), elements: elements.toArray() };
+}
+
+function placed(points: Float32Array, vertexPoint: GrowingUint32, vertexCell: GrowingUint32): Vertices {
+  const n = vertexPoint.length;
+  const positions = new Float32Array(3 * n);
+  for (let v = 0; v < n; v++) {
+    const p = vertexPoint.data[v];
+    positions[3 * v] = points[3 * p];
+    positions[3 * v + 1] = points[3 * p + 1];
+    positions[3 * v + 2] = points[3 * p + 2];
+  }
+  return { positions, vertexPoint: vertexPoint.toArray(), vertexCell: vertexCell.toArray() };
 }
 
 /**

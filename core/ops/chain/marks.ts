@@ -1,0 +1,80 @@
+import { cellTypes } from '../../model/cell-types.ts';
+import type { Mark } from '../../model/mark.ts';
+import { buildCorners, buildSurface, type Vertices } from '../../model/mark-geometry.ts';
+import type { Mesh } from '../../model/mesh.ts';
+import { compose, copyOf, type Gather } from '../../model/recipe.ts';
+import type { Workpiece } from './workpiece.ts';
+
+/** A mark and how values get onto its vertices: from fields on points and on cells of the part. */
+export interface MadeMark {
+  mark: Mark;
+  /** Null for marks that carry no values. */
+  toVertices: Record<'point' | 'cell', Gather> | null;
+}
+
+/**
+ * The marks at the end of a chain: its faces as a surface, its line cells as lines, its lone points as dots, and what
+ * its last operation writes or fills beside them.
+ *
+ * @param perCell whether every cell needs vertices of its own, as fields on cells do
+ * @param edges whether the edges of the faces are wanted
+ */
+export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeMark[] {
+  const { mesh, result } = end;
+  const dimensions = dimensionsOf(mesh);
+  const made: MadeMark[] = [];
+  const routes = (['point', 'cell'] as const).map((location) => end.route(location));
+  const recipe = ({ vertexPoint, vertexCell }: Vertices): MadeMark['toVertices'] => {
+    const [point, cell] = routes.map(({ at, gather }): Gather => {
+      const own = copyOf(at === 'point' ? vertexPoint : vertexCell);
+      return gather ? compose(gather, own) : own;
+    });
+    return { point, cell };
+  };
+  if (dimensions.has(2)) {
+    const surface = buildSurface(mesh, perCell, edges, result?.crease);
+    const { positions, normals, triangles, triangleCells } = surface;
+    const cells = triangleCells.map(cellOfPart(end));
+    made.push({
+      mark: { kind: 'surface', positions, normals, triangles, cells, edges: surface.edges },
+      toVertices: recipe(surface),
+    });
+  }
+  if (dimensions.has(1)) {
+    const lines = buildCorners(mesh, 1, perCell);
+    made.push({
+      mark: { kind: 'line', positions: lines.positions, segments: lines.elements },
+      toVertices: recipe(lines),
+    });
+  }
+  if (dimensions.has(0)) {
+    const dots = buildCorners(mesh, 0, perCell);
+    made.push({
+      mark: { kind: 'dot', positions: dots.positions, dots: dots.elements },
+      toVertices: recipe(dots),
+    });
+  }
+  if (result?.labels) {
+    const places = Float32Array.from(
+      result.labels.flatMap(({ point: i }) => [...mesh.points.subarray(3 * i, 3 * i + 3)]),
+    );
+    const values = Float32Array.from(result.labels, (l) => l.value);
+    made.push({ mark: { kind: 'text', places, values }, toVertices: null });
+  }
+  if (result?.grid) made.push({ mark: { kind: 'volume', grid: result.grid }, toVertices: null });
+  return made;
+}
+
+function dimensionsOf({ types }: Mesh): Set<number> {
+  const found = new Set<number>();
+  for (const type of new Set(types)) found.add(cellTypes.get(type)!.dimension);
+  return found;
+}
+
+/** The cell of the part that a cell at the end of the chain came from. */
+function cellOfPart(end: Workpiece): (cell: number) => number {
+  const { at, gather } = end.route('cell');
+  if (at !== 'cell' || !gather) return (c) => c;
+  const { index, starts, width } = gather;
+  return (c) => index[starts ? starts[c] : c * width];
+}

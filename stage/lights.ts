@@ -1,0 +1,38 @@
+import { type DepthTexture, Matrix4, OrthographicCamera, Vector3 } from 'three';
+import type { Vector } from '#core/scene/camera.ts';
+import { WORLD_UP } from './light-rig.ts';
+import { depthTarget } from './render-targets.ts';
+
+/** Something that shines from one direction, with what it sees of the model: the rest lies in its shadow. */
+export class ShadowMap {
+  readonly target;
+  readonly camera = new OrthographicCamera();
+  /** From the world to the map. */
+  readonly matrix = new Matrix4();
+
+  constructor(pixels: number) {
+    this.target = depthTarget(pixels);
+  }
+
+  get texture(): DepthTexture | null {
+    return this.target.depthTexture;
+  }
+
+  /** Shines from a direction on a ball around the model. */
+  aim(from: Vector, centre: Vector, radius: number): void {
+    const r = radius * 1.02;
+    const { camera } = this;
+    Object.assign(camera, { left: -r, right: r, top: r, bottom: -r, near: 0, far: 4 * r });
+    const at = new Vector3(...centre);
+    camera.position.copy(at).addScaledVector(new Vector3(...from), 2 * r);
+    camera.up.set(...(Math.abs(from[2]) > 0.95 ? ([0, 1, 0] as Vector) : WORLD_UP));
+    camera.lookAt(at);
+    camera.updateMatrixWorld(true);
+    camera.updateProjectionMatrix();
+    this.matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
+  }
+
+  dispose(): void {
+    this.target.dispose();
+  }
+}

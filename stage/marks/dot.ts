@@ -1,0 +1,44 @@
+import { BufferAttribute, BufferGeometry, Points } from 'three';
+import { blend } from '../blending.ts';
+import { dotFragment, dotVertex } from '../shaders.ts';
+import { material } from './material.ts';
+import type { Painter } from './painter.ts';
+import { VertexValues } from './vertex-values.ts';
+
+/** Bodies with no extent of their own, as round dots. */
+export const dotPainter: Painter<'dot'> = {
+  kind: 'dot',
+  paint(mark, look, shared) {
+    const values = new VertexValues(mark.positions.length / 3);
+    const g = new BufferGeometry();
+    g.setAttribute('position', new BufferAttribute(mark.positions, 3));
+    g.setAttribute('value', values.value);
+    g.setAttribute('known', values.known);
+    g.setIndex(new BufferAttribute(mark.dots, 1));
+    const own = material(dotVertex, dotFragment, { ...shared, ...look.own });
+    const object = new Points(g, own);
+    object.frustumCulled = false;
+    return {
+      drawn: [
+        {
+          object,
+          kind: 'dot',
+          by: 'element',
+          count: mark.dots.length,
+          narrow: (from, to) => {
+            values.fill();
+            g.setDrawRange(from, to - from);
+          },
+        },
+      ],
+      casters: [],
+      setValues: (v) => values.set(v),
+      restyle: ({ layer }) => blend(own, layer.opacity),
+      fade: () => undefined,
+      dispose: () => {
+        g.dispose();
+        own.dispose();
+      },
+    };
+  },
+};

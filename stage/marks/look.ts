@@ -1,0 +1,116 @@
+import {
+  DataTexture,
+  FloatType,
+  LinearMipmapLinearFilter,
+  NearestFilter,
+  RGBAFormat,
+  Texture,
+  Vector3,
+} from 'three';
+import { toLinear } from '#core/colour/cielab.ts';
+import { MISSING, type ScaleColours, scaleTable } from '#core/colour/scale-colours.ts';
+import type { Layer } from '#core/scene/document.ts';
+import { linearOf } from '../backdrops.ts';
+import type { Uniforms } from './material.ts';
+
+/** How one part of one layer looks, as uniforms all its marks share; changing a map or a range touches nothing else. */
+export class PartLook {
+  readonly own: Uniforms = {
+    uTable: { value: null },
+    uLow: { value: 0 },
+    uHigh: { value: 1 },
+    uBands: { value: 0 },
+    uHasField: { value: false },
+    uPlain: { value: new Vector3(0.7, 0.68, 0.64) },
+    uMissing: { value: new Vector3(...MISSING.map(toLinear)) },
+    uOpacity: { value: 1 },
+    uInside: { value: false },
+    /** 0 as it is, 1 see-through, 2 gone: of a part that stands in the way. */
+    uAway: { value: 0 },
+    uNumberPull: { value: 0 },
+    uHasPicture: { value: false },
+    uPicture: { value: null },
+  };
+  private tableKey = '';
+
+  /** Whether values become colours. */
+  get hasField(): boolean {
+    return this.own.uHasField.value;
+  }
+
+  /** Whether only what turns its back to the camera is shown. */
+  get inside(): boolean {
+    return this.own.uInside.value;
+  }
+
+  /** Whether it is taken out of the way of what is looked at. */
+  get isAway(): boolean {
+    return this.own.uAway.value > 0;
+  }
+
+  /** Of a part that stands in the way of what is looked at. */
+  set away(how: 'not' | 'faded' | 'gone') {
+    this.own.uAway.value = ['not', 'faded', 'gone'].indexOf(how);
+  }
+
+  private picture: ImageBitmap | null = null;
+
+  /** The picture shown on a plane. */
+  setPicture(picture: ImageBitmap | null): void {
+    if (picture === this.picture) return;
+    this.picture = picture;
+    this.own.uPicture.value?.dispose();
+    this.own.uPicture.value = picture ? pictureTexture(picture) : null;
+    this.own.uHasPicture.value = picture !== null;
+  }
+
+  /**
+   * @param colour the part's own colour, which takes the place of the layer's
+   * @param order of the layer among the lines of the scene
+   */
+  update(layer: Layer, colours: ScaleColours | null, colour: string | null, order: number): void {
+    const u = this.own;
+    u.uOpacity.value = layer.opacity;
+    u.uInside.value = layer.sides === 'inside';
+    // Of layers that coincide the later line wins, without flicker.
+    u.uNumberPull.value = order * 4e-6;
+    u.uHasField.value = colour === null && layer.colour.kind === 'field' && colours !== null;
+    if (colour !== null) u.uPlain.value.set(...linearOf(colour));
+    else if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
+    if (!colours) return;
+    u.uLow.value = colours.low;
+    u.uHigh.value = colours.high;
+    u.uBands.value = colours.bands ?? 0;
+    const key = `${colours.map}/${colours.reversed}`;
+    if (key === this.tableKey) return;
+    this.tableKey = key;
+    u.uTable.value?.dispose();
+    u.uTable.value = tableTexture(colours);
+  }
+
+  dispose(): void {
+    this.own.uTable.value?.dispose();
+    this.own.uPicture.value?.dispose();
+  }
+}
+
+function pictureTexture(picture: ImageBitmap): Texture {
+  const texture = new Texture(picture);
+  texture.flipY = false;
+  texture.generateMipmaps = true;
+  texture.minFilter = LinearMipmapLinearFilter;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** The colours of a scale as a small texture of full precision. */
+function tableTexture(colours: ScaleColours): DataTexture {
+  const table = scaleTable(colours);
+  const data = new Float32Array(table.length * 4);
+  for (const [i, c] of table.entries()) data.set([...c, 1], 4 * i);
+  const texture = new DataTexture(data, table.length, 1, RGBAFormat, FloatType);
+  texture.minFilter = NearestFilter;
+  texture.magFilter = NearestFilter;
+  texture.needsUpdate = true;
+  return texture;
+}

@@ -1,0 +1,49 @@
+import type { Mesh, Points } from 'three';
+import type { Mark, MarkKind } from '#core/model/mark.ts';
+import type { Layer } from '#core/scene/document.ts';
+import type { PartLook } from './look.ts';
+import type { Uniforms } from './material.ts';
+
+/** An object that is drawn in pieces, so that no single piece keeps the card busy for long. */
+export interface Drawn {
+  object: Mesh | Points;
+  /** What it costs is learned for each kind of object. */
+  kind: string;
+  /** `element`: ranges of its elements; `row`: rows of the picture; `whole`: not divisible. */
+  by: 'element' | 'row' | 'whole';
+  /** How many elements there are. */
+  count: number;
+  /** Readies what is drawn next; for `element`, the range of elements. */
+  narrow(from: number, to: number): void;
+}
+
+/** What the scene says of how a mark looks. */
+export interface MarkStyle {
+  layer: Layer;
+  /** Whether the edges of the cells are drawn. */
+  edges: boolean;
+}
+
+/** A mark on the stage. */
+export interface PaintedMark {
+  /** Seen by the camera. */
+  readonly drawn: Drawn[];
+  /** Seen by the lights: what casts shadows. */
+  readonly casters: Drawn[];
+  /** One value a vertex, or null for a plain colour. */
+  setValues(values: Float32Array | null): void;
+  restyle(style: MarkStyle): void;
+  /** How strongly it shows in front of what is looked at: 1 as it is. */
+  fade(opacity: number): void;
+  dispose(): void;
+}
+
+/** Draws one kind of mark. */
+export interface Painter<K extends MarkKind = MarkKind> {
+  kind: K;
+  /**
+   * @param look colours and place of the part in its layer
+   * @param shared light and camera of the stage
+   */
+  paint(mark: Extract<Mark, { kind: K }>, look: PartLook, shared: Uniforms): PaintedMark;
+}

@@ -1,0 +1,85 @@
+import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
+import { linearOf } from '../backdrops.ts';
+import { blend, offsetSurface } from '../blending.ts';
+import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders.ts';
+import { material } from './material.ts';
+import type { Drawn, Painter } from './painter.ts';
+import { Segments } from './segments.ts';
+import { VertexValues } from './vertex-values.ts';
+
+/** With fewer triangles it is pixels that cost: then a surface is drawn row by row. */
+const FEW = 4000;
+
+/** Corners of a picture within itself, for the four points of its plane from the lower left around. */
+const CORNERS = new Float32Array([0, 1, 1, 1, 1, 0, 0, 0]);
+
+/** Faces with their edges; they cast shadows. */
+export const surfacePainter: Painter<'surface'> = {
+  kind: 'surface',
+  paint(mark, look, shared) {
+    const { positions, normals, triangles } = mark;
+    const values = new VertexValues(positions.length / 3);
+    const uniforms = { ...shared, ...look.own };
+    const g = new BufferGeometry();
+    g.setAttribute('position', new BufferAttribute(positions, 3));
+    g.setAttribute('normal', new BufferAttribute(normals, 3));
+    g.setAttribute('value', values.value);
+    g.setAttribute('known', values.known);
+    if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(CORNERS, 2));
+    g.setIndex(new BufferAttribute(triangles, 1));
+    const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
+    const shadow = material(casterVertex, casterFragment, uniforms);
+    shadow.colorWrite = false;
+    const caster = new Mesh(g, shadow);
+    const count = triangles.length / 3;
+    const pieces = (object: Mesh, kind: string): Drawn => ({
+      object,
+      kind: count < FEW ? `${kind} rows` : kind,
+      by: count < FEW ? 'row' : 'element',
+      count,
+      narrow: (from, to) => {
+        values.fill();
+        g.setDrawRange(3 * from, 3 * (to - from));
+      },
+    });
+    const edgeLook = {
+      uHasField: { value: false },
+      uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
+      uOpacity: { value: 0.45 },
+    };
+    const edges = new Segments(positions, mark.edges, null, {
+      ...uniforms,
+      ...edgeLook,
+      uThick: { value: 1 },
+    });
+    blend(edges.material, 0.5);
+    const surface = [pieces(seen, 'surface')];
+    const withEdges = [...surface, ...edges.drawn];
+    const all = { drawn: surface, casters: [pieces(caster, 'shadow')] };
+    for (const object of [seen, caster]) object.frustumCulled = false;
+    return {
+      get drawn() {
+        return all.drawn;
+      },
+      get casters() {
+        return all.casters;
+      },
+      setValues: (v) => values.set(v),
+      restyle: ({ layer, edges: shown }) => {
+        blend(seen.material, layer.opacity);
+        offsetSurface(seen.material, shown);
+        all.drawn = shown ? withEdges : surface;
+        all.casters = layer.opacity > 0.6 ? [pieces(caster, 'shadow')] : [];
+        edgeLook.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
+        edgeLook.uPlain.value.set(...linearOf(layer.edges.colour));
+      },
+      fade: (opacity) => blend(seen.material, opacity),
+      dispose: () => {
+        g.dispose();
+        seen.material.dispose();
+        shadow.dispose();
+        edges.dispose();
+      },
+    };
+  },
+};

@@ -1,0 +1,200 @@
+import { BackSide, DoubleSide, Ray, Vector3 } from 'three';
+import type { DotMark, LineMark, Mark, SurfaceMark } from '#core/model/mark.ts';
+import { add, cameraAxes, dot, rayThrough, subtract, times, type Vector } from '#core/scene/camera.ts';
+import type { Camera } from '#core/scene/document.ts';
+import { searchTree } from './search-tree.ts';
+
+/** What is drawn of a part of a layer, as far as pointing at it goes. */
+export interface Pickable {
+  layer: string;
+  part: string;
+  marks: readonly Mark[];
+  /** One value a vertex for each mark; null where it shows no field. */
+  values: readonly (Float32Array | null)[];
+  /** Whether only what turns its back to the camera is shown. */
+  inside: boolean;
+}
+
+export interface Picked {
+  layer: string;
+  part: string;
+  /** In the coordinates of the files. */
+  place: Vector;
+  /** Of the face there, towards the viewer; of lines and dots the way to the viewer. */
+  normal: Vector;
+  value: number | null;
+  /** Of the part; null on lines and dots. */
+  cell: number | null;
+}
+
+/** A place on the picture, as fractions from its top left, and the picture's size in pixels. */
+export interface PlaceOnPicture {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+interface Hit {
+  /** Way from the camera along the ray. */
+  depth: number;
+  normal: Vector | null;
+  value: number | null;
+  cell: number | null;
+}
+
+/** Lines and dots lie on surfaces: from so much nearer, as a share of the way, they win. */
+const ON_TOP = 2e-3;
+
+/**
+ * What is nearest to the camera under a place of the picture; null for the backdrop. Nothing is drawn for it.
+ *
+ * @param origin of the run, to which the positions of marks are relative
+ * @param lineWidth width of thin lines on the picture, in its pixels
+ */
+export async function pick(
+  shown: readonly Pickable[],
+  camera: Camera,
+  origin: Vector,
+  at: PlaceOnPicture,
+  lineWidth: number,
+): Promise<Picked | null> {
+  const { from, along } = rayThrough(camera, at.x, at.y, at.width / at.height);
+  const start = subtract(from, origin);
+  const near = new Nearby(camera, origin, at);
+  let best: (Hit & { layer: string; part: string }) | null = null;
+  for (const { layer, part, marks, values, inside } of shown)
+    for (const [i, mark] of marks.entries()) {
+      let hit: Hit | null = null;
+      if (mark.kind === 'surface') hit = await onSurface(mark, values[i], start, along, inside);
+      else if (mark.kind === 'line') hit = near.onLines(mark, values[i], 1.5 * lineWidth + 1);
+      else if (mark.kind === 'dot') hit = near.onDots(mark, values[i], 1.5 * lineWidth + 1);
+      if (hit && (!best || hit.depth < best.depth)) best = { ...hit, layer, part };
+    }
+  if (!best) return null;
+  const { layer, part, depth, normal, value, cell } = best;
+  const towards = times(along, -1);
+  return { layer, part, place: add(from, times(along, depth)), normal: normal ?? towards, value, cell };
+}
+
+async function onSurface(
+  mark: SurfaceMark,
+  values: Float32Array | null,
+  from: Vector,
+  along: Vector,
+  inside: boolean,
+): Promise<Hit | null> {
+  const tree = await searchTree(mark);
+  const ray = new Ray(new Vector3(...from), new Vector3(...along));
+  const hit = tree.raycastFirst(ray, inside ? BackSide : DoubleSide);
+  if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
+  const corners = mark.triangles.subarray(3 * hit.faceIndex, 3 * hit.faceIndex + 3);
+  const weights = sharesOf(mark.positions, corners, hit.point.toArray());
+  const mixed = (data: Float32Array, width: number, k: number): number =>
+    corners.reduce((sum, v, i) => sum + weights[i] * data[width * v + k], 0);
+  const normal = [0, 1, 2].map((k) => mixed(mark.normals, 3, k)) as Vector;
+  const length = Math.hypot(...normal) || 1;
+  const value = values ? mixed(values, 1, 0) : Number.NaN;
+  return {
+    depth: hit.distance,
+    normal: times(normal, (dot(normal, along) > 0 ? -1 : 1) / length),
+    value: Number.isFinite(value) ? value : null,
+    cell: mark.cells[hit.faceIndex],
+  };
+}
+
+/** Barycentric coordinates of a place in a triangle. */
+function sharesOf(positions: Float32Array, corners: Uint32Array, place: number[]): Vector {
+  const [a, b, c] = Array.from(corners, (v) => [...positions.subarray(3 * v, 3 * v + 3)] as Vector);
+  const [u, v, w] = [subtract(b, a), subtract(c, a), subtract(place as Vector, a)];
+  const [uu, uv, vv, wu, wv] = [dot(u, u), dot(u, v), dot(v, v), dot(w, u), dot(w, v)];
+  const area = uu * vv - uv * uv || 1;
+  const t = (vv * wu - uv * wv) / area;
+  const s = (uu * wv - uv * wu) / area;
+  return [1 - t - s, t, s];
+}
+
+/** What lies within a few pixels of a place on the picture. */
+class Nearby {
+  private readonly eye: Vector;
+  private readonly right: Vector;
+  private readonly up: Vector;
+  private readonly back: Vector;
+  /** Where on the screen the place is, in pixels from the middle. */
+  private readonly x: number;
+  private readonly y: number;
+  private readonly scale: number;
+  private readonly perspective: boolean;
+  /** Of the vertex looked at last. */
+  private px = 0;
+  private py = 0;
+  private depth = 0;
+
+  constructor(camera: Camera, origin: Vector, at: PlaceOnPicture) {
+    const { right, up, back } = cameraAxes(camera);
+    this.eye = subtract(camera.position, origin);
+    [this.right, this.up, this.back] = [right, up, back];
+    this.x = (at.x - 0.5) * at.width;
+    this.y = (0.5 - at.y) * at.height;
+    this.perspective = camera.projection === 'perspective';
+    const half = this.perspective ? Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
+    this.scale = at.height / (2 * half);
+  }
+
+  onLines(mark: LineMark, values: Float32Array | null, reach: number): Hit | null {
+    const { segments, positions } = mark;
+    let found: Hit | null = null;
+    for (let i = 0; i < segments.length; i += 2) {
+      this.look(positions, segments[i]);
+      const [ax, ay, ad] = [this.px, this.py, this.depth];
+      this.look(positions, segments[i + 1]);
+      if (ad <= 0 || this.depth <= 0) continue;
+      const [dx, dy] = [this.px - ax, this.py - ay];
+      const length = dx * dx + dy * dy;
+      const t = length > 0 ? Math.min(1, Math.max(0, ((this.x - ax) * dx + (this.y - ay) * dy) / length)) : 0;
+      if (Math.hypot(ax + t * dx - this.x, ay + t * dy - this.y) > reach) continue;
+      const depth = ad + t * (this.depth - ad);
+      if (found && found.depth <= this.along(depth)) continue;
+      const [a, b] = values ? [values[segments[i]], values[segments[i + 1]]] : [Number.NaN, Number.NaN];
+      found = this.hit(depth, a + t * (b - a));
+    }
+    return found;
+  }
+
+  onDots({ dots, positions }: DotMark, values: Float32Array | null, reach: number): Hit | null {
+    let found: Hit | null = null;
+    for (const v of dots) {
+      this.look(positions, v);
+      if (this.depth <= 0 || Math.hypot(this.px - this.x, this.py - this.y) > reach) continue;
+      if (!found || this.along(this.depth) < found.depth)
+        found = this.hit(this.depth, values ? values[v] : Number.NaN);
+    }
+    return found;
+  }
+
+  private hit(depth: number, value: number): Hit {
+    return {
+      depth: this.along(depth),
+      normal: null,
+      value: Number.isFinite(value) ? value : null,
+      cell: null,
+    };
+  }
+
+  /** From the depth before the camera to the way along the ray, a little shorter so that what lies on top wins. */
+  private along(depth: number): number {
+    const way = this.perspective ? depth * Math.hypot(1, this.x / this.scale, this.y / this.scale) : depth;
+    return way * (1 - ON_TOP);
+  }
+
+  private look(p: Float32Array, v: number): void {
+    const { eye, right, up, back, scale } = this;
+    const x = p[3 * v] - eye[0];
+    const y = p[3 * v + 1] - eye[1];
+    const z = p[3 * v + 2] - eye[2];
+    this.depth = -(x * back[0] + y * back[1] + z * back[2]);
+    const s = this.perspective ? scale / this.depth : scale;
+    this.px = (x * right[0] + y * right[1] + z * right[2]) * s;
+    this.py = (x * up[0] + y * up[1] + z * up[2]) * s;
+  }
+}

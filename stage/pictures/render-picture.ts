@@ -1,0 +1,96 @@
+import type { Scene } from '#core/scene/document.ts';
+import type { Frame } from '#engine/scene-source.ts';
+import { PassSum } from '../render-targets.ts';
+import type { Drawing } from '../slices.ts';
+import type { PictureSize, Stage, Tile } from '../stage.ts';
+import { paintWords, WORDS_FONT } from '../words.ts';
+import type { Picture } from './picture.ts';
+
+export interface PictureOptions extends PictureSize {
+  transparent: boolean;
+  /** Passes averaged: light gets softer and edges smoother with more. */
+  passes: number;
+  progress?(done: number): void;
+  signal?: AbortSignal;
+}
+
+/** Passes for a picture that leaves the house, and for one that is only looked at. */
+export const FINAL_PASSES = 48;
+export const PROOF_PASSES = 20;
+
+const LARGEST_TILE = 2048;
+
+/** Bodies in even light change nothing from pass to pass but their edges. */
+export function usefulPasses(scene: Scene, passes: number): number {
+  return scene.light.rig === 'even' ? Math.min(passes, 16) : passes;
+}
+
+/**
+ * The picture of what the stage shows, at any size, words included. The same for a still, a frame of a film, a
+ * batch image and a figure of a page.
+ *
+ * @param frame what the stage was given
+ * @throws what the signal was aborted with
+ */
+export async function renderPicture(
+  stage: Stage,
+  frame: Frame,
+  scene: Scene,
+  options: PictureOptions,
+): Promise<Picture> {
+  const { width, height, signal } = options;
+  const passes = usefulPasses(scene, options.passes);
+  const size = { width, height };
+  const tiles: Picture['tiles'] = [];
+  const all = tilesOf(size);
+  await stage.prepare();
+  for (const [n, tile] of all.entries()) {
+    const sum = new PassSum(tile.width, tile.height);
+    try {
+      await stage.slices.run(passesOf(stage, sum, size, tile, passes, options), () => {
+        options.progress?.((n + sum.count / passes) / all.length);
+        return signal?.aborted ?? false;
+      });
+      signal?.throwIfAborted();
+      tiles.push({ tile, pixels: stage.linearPixels(sum.mean) });
+      options.progress?.((n + 1) / all.length);
+    } finally {
+      sum.dispose();
+    }
+  }
+  return { ...size, tiles, words: await wordsOn(scene, frame, size) };
+}
+
+function* passesOf(
+  stage: Stage,
+  sum: PassSum,
+  size: PictureSize,
+  tile: Tile,
+  passes: number,
+  { transparent }: PictureOptions,
+): Drawing {
+  while (sum.count < passes) yield* stage.addPass(sum, size, tile, transparent);
+}
+
+/** The tiles a picture is drawn in, from the top left. */
+export function tilesOf({ width, height }: PictureSize): Tile[] {
+  const tiles: Tile[] = [];
+  for (let y = 0; y < height; y += LARGEST_TILE)
+    for (let x = 0; x < width; x += LARGEST_TILE)
+      tiles.push({
+        x,
+        y,
+        width: Math.min(LARGEST_TILE, width - x),
+        height: Math.min(LARGEST_TILE, height - y),
+      });
+  return tiles;
+}
+
+async function wordsOn(scene: Scene, { run, step }: Frame, size: PictureSize): Promise<HTMLCanvasElement> {
+  await document.fonts.load(`500 20px ${WORDS_FONT}`);
+  const words = document.createElement('canvas');
+  words.width = size.width;
+  words.height = size.height;
+  paintWords(words.getContext('2d')!, scene, run, step, size.width, size.height);
+  return words;
+}
