@@ -13,7 +13,7 @@ const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 const rules = {
   'core/model': { folders: [], packages: ['zod'] },
   'core/colour': { folders: ['core/model'], packages: ['d3-scale-chromatic', 'd3-scale', 'd3-format'] },
-  'core/language': { folders: ['core/model'], packages: [] },
+  'core/language': { folders: ['core/model'], packages: ['d3-format'] },
   'core/formats': { folders: ['core/model'], packages: ['@gltf-transform/core', 'fflate'] },
   'core/fields': { folders: ['core/model'], packages: ['jsep'] },
   'core/ops': {

@@ -1,3 +1,5 @@
+import { scaleShader } from '#core/colour/compiled-scale.ts';
+
 /**
  * The shading of everything on the stage.
  *
@@ -12,10 +14,7 @@ precision highp float;
 precision highp int;
 precision highp sampler2D;
 
-uniform sampler2D uTable;
-uniform float uLow;
-uniform float uHigh;
-uniform float uBands;
+${scaleShader}
 uniform bool uHasField;
 uniform vec3 uPlain;
 uniform vec3 uMissing;
@@ -23,18 +22,6 @@ uniform float uOpacity;
 
 vec3 toLinear(vec3 c) {
   return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c));
-}
-
-vec3 scaleColour(float value) {
-  float width = uHigh - uLow;
-  float t = width > 0.0 ? clamp((value - uLow) / width, 0.0, 1.0) : 0.5;
-  if (uBands > 1.0) t = min(floor(t * uBands), uBands - 1.0) / (uBands - 1.0);
-  else if (uBands == 1.0) t = 0.5;
-  float at = t * 255.0;
-  float i = min(floor(at), 254.0);
-  vec3 a = texelFetch(uTable, ivec2(int(i), 0), 0).rgb;
-  vec3 b = texelFetch(uTable, ivec2(int(i) + 1, 0), 0).rgb;
-  return toLinear(mix(a, b, at - i));
 }
 
 vec3 ownColour(float value, float known) {

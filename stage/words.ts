@@ -1,5 +1,5 @@
-import { colourOf, cssColour, type ScaleColours } from '#core/colour/scale-colours.ts';
-import { legendTicks, tickTexts } from '#core/colour/ticks.ts';
+import { type CompiledScale, cssColour } from '#core/colour/compiled-scale.ts';
+import { tickTexts } from '#core/colour/ticks.ts';
 import { parseQuantity, quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
@@ -67,14 +67,14 @@ function paintLegend(
   scene: Scene,
   scale: Scale,
   run: RunDescription,
-  colours: ScaleColours,
+  colours: CompiledScale,
   width: number,
   height: number,
 ): WordsBox {
   const u = height / 100;
   const { upright } = scale.legend;
   const { title, unit } = legendTitle(scale, run);
-  const ticks = legendTicks(colours.low, colours.high, colours.bands);
+  const ticks = colours.ticks();
   const { texts, power } = tickTexts(ticks);
   const unitText = [power ? `× 10${superscript(power)}` : '', unit ?? ''].filter(Boolean).join(' ');
   const heading = unitText ? `${title}, ${unitText}` : title;
@@ -128,7 +128,7 @@ function paintLegend(
 /** The bar itself, pixel row by pixel row through the same function as the model's colours. */
 function paintBar(
   painter: Painter,
-  colours: ScaleColours,
+  colours: CompiledScale,
   left: number,
   top: number,
   width: number,
@@ -140,7 +140,7 @@ function paintBar(
   const n = Math.max(2, Math.round(upright ? height : width));
   for (let i = 0; i < n; i++) {
     const t = (i + 0.5) / n;
-    painter.fillStyle = cssColour(colourOf(colours, colours.low + t * (colours.high - colours.low)));
+    painter.fillStyle = cssColour(colours.colour(colours.value(t)));
     if (upright) painter.fillRect(x0, y0 + n - 1 - i, Math.round(width), 1);
     else painter.fillRect(x0 + i, y0, 1, Math.round(height));
   }

@@ -4,10 +4,10 @@ import magma from 'scale-color-perceptual/hex/magma.json';
 import plasma from 'scale-color-perceptual/hex/plasma.json';
 import viridis from 'scale-color-perceptual/hex/viridis.json';
 import { describe, expect, it } from 'vitest';
-import { labToRgb, type Rgb } from './cielab.ts';
+import { fromLinear, labToRgb, type Rgb } from './cielab.ts';
+import { CompiledScale, MISSING, roundTicks, type ScaleColours, TABLE_SIZE } from './compiled-scale.ts';
 import { colourMapById, colourMaps } from './maps.ts';
-import { colourOf, MISSING, scalePosition } from './scale-colours.ts';
-import { legendTicks, roundTicks, tickTexts } from './ticks.ts';
+import { tickTexts } from './ticks.ts';
 
 // The reference for colour is culori, a general-purpose colour library.
 const toLab = converter('lab65');
@@ -78,6 +78,9 @@ it('CIE L*a*b* to sRGB agrees with the reference', () => {
   }
 });
 
+const colourOf = (scale: ScaleColours, value: number): Rgb => CompiledScale.of(scale).colour(value);
+const scalePosition = (scale: ScaleColours, value: number): number => CompiledScale.of(scale).position(value);
+
 describe('a scale', () => {
   const scale = { map: 'heat', reversed: false, bands: null, low: 20, high: 220 };
   const { colours } = colourMapById('heat');
@@ -97,6 +100,30 @@ describe('a scale', () => {
     expect(scalePosition(banded, 220)).toBe(1);
     expect(scalePosition({ ...scale, bands: 1 }, 30)).toBe(0.5);
   });
+  it('leads back from positions to values, and its edges are where colours change', () => {
+    for (const bands of [null, 1, 7]) {
+      const made = CompiledScale.of({ ...scale, bands });
+      for (const v of [20, 57, 199.5, 220]) expect(made.value(made.fraction(v))).toBeCloseTo(v, 10);
+      for (const edge of made.edges.slice(1, -1))
+        expect(made.position(edge - 1e-6)).toBeLessThan(made.position(edge + 1e-6));
+    }
+    expect(CompiledScale.of({ ...scale, bands: 4 }).edges).toEqual([20, 70, 120, 170, 220]);
+  });
+  it('gives the card a table whose straight lines are its colours, to a level of 255', () => {
+    for (const { id } of colourMaps)
+      for (const reversed of [false, true]) {
+        const made = CompiledScale.of({ map: id, reversed, bands: null, low: 0, high: 1 });
+        for (let i = 0; i <= 3000; i++) {
+          const at = (i / 3000) * (TABLE_SIZE - 1);
+          const k = Math.min(Math.floor(at), TABLE_SIZE - 2);
+          const exact = made.colour(i / 3000);
+          for (let c = 0; c < 3; c++) {
+            const [a, b] = [made.table[4 * k + c], made.table[4 * k + 4 + c]];
+            expect(Math.abs(fromLinear(a + (at - k) * (b - a)) - exact[c]) * 255).toBeLessThan(0.3);
+          }
+        }
+      }
+  });
   it('of no width shows the middle', () => expect(scalePosition({ ...scale, high: 20 }, 20)).toBe(0.5));
 });
 
@@ -108,7 +135,16 @@ describe('ticks', () => {
     expect(roundTicks(5, 5)).toEqual([5]);
     expect(roundTicks(Number.NaN, 1)).toEqual([]);
   });
-  it('of bands are their edges', () => expect(legendTicks(0, 10, 5)).toEqual([0, 2, 4, 6, 8, 10]));
+  const even = { map: 'heat', reversed: false, bands: 5, low: 0, high: 10 };
+  it('of bands are their edges, at most nine of them', () => {
+    expect(CompiledScale.of(even).ticks()).toEqual([0, 2, 4, 6, 8, 10]);
+    expect(CompiledScale.of({ ...even, bands: 20 }).ticks()).toEqual([0, 1.5, 3, 4.5, 6, 7.5, 9]);
+  });
+  it('give the levels that part the colours: inner edges, or the ticks between the ends', () => {
+    expect(CompiledScale.of(even).levels).toEqual([2, 4, 6, 8]);
+    expect(CompiledScale.of({ ...even, bands: null }).levels).toEqual([2, 4, 6, 8]);
+    expect(CompiledScale.of({ ...even, bands: 1 }).levels).toEqual([]);
+  });
   it('are told apart by their texts, with a shared power of ten', () => {
     expect(tickTexts([0, 0.25, 0.5]).texts).toEqual(['0.00', '0.25', '0.50']);
     expect(tickTexts([1e6, 2e6])).toEqual({ texts: ['1', '2'], power: 6 });

@@ -1,3 +1,5 @@
+import { format } from 'd3-format';
+
 /**
  * A sentence is a row of pieces: plain words, and words that can be changed. The interface turns the second kind
  * into controls; captions and alternative texts join the words of both.
@@ -39,13 +41,12 @@ export function sayNumber(value: number, digits = 4): string {
   if (!Number.isFinite(value)) return value > 0 ? '∞' : '−∞';
   if (value === 0) return '0';
   const size = Math.abs(value);
-  let text: string;
   if (size >= 1e6 || size < 1e-4) {
-    const [mantissa, exponent] = value.toExponential(digits - 1).split('e');
-    const power = [...String(Number(exponent))].map((c) => superscripts[c] ?? c).join('');
-    text = `${trimZeros(mantissa)} × 10${power}`;
-  } else text = trimZeros(size >= 10 ** digits ? value.toFixed(0) : value.toPrecision(digits));
-  return text.replace('-', '−');
+    const [mantissa, exponent] = format(`.${digits - 1}~e`)(value).split('e');
+    const power = [...String(Number(exponent.replace('−', '-')))].map((c) => superscripts[c] ?? c).join('');
+    return `${mantissa} × 10${power}`;
+  }
+  return size >= 10 ** digits ? format('.0f')(value) : format(`.${digits}~r`)(value);
 }
 
 const superscripts: Record<string, string> = {
@@ -61,8 +62,6 @@ const superscripts: Record<string, string> = {
   '8': '⁸',
   '9': '⁹',
 };
-
-const trimZeros = (text: string): string => (text.includes('.') ? text.replace(/\.?0+$/, '') : text);
 
 /** A number with its unit, `0.4 m`; nothing is invented where the unit is not known. */
 export function sayQuantity(value: number, unit: string | null, digits = 4): string {

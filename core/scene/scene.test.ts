@@ -35,7 +35,7 @@ describe('the first scene of a run', () => {
   it('shows the surface, coloured by temperature over all steps, framed', () => {
     expect(scene.layers).toHaveLength(1);
     expect(scene.layers[0].colour).toMatchObject({ kind: 'field', field: 'point:temperature' });
-    expect(settleScale(scene.scales[0], run, 0)).toMatchObject({ low: 20, high: 46, map: 'heat' });
+    expect(settleScale(scene.scales[0], run, 0).colours).toMatchObject({ low: 20, high: 46, map: 'heat' });
     for (let i = 0; i < 8; i++) {
       const at = projectPoint(scene.camera, [i & 1, (i >> 1) & 1, i >> 2], 1.5);
       expect(Math.min(at.x, at.y, 1 - at.x, 1 - at.y)).toBeGreaterThan(0.03);

@@ -1,4 +1,3 @@
-import { legendTicks } from '../colour/ticks.ts';
 import { sensibleField } from '../fields/default-quantity.ts';
 import { componentsOf, type Quantity, quantityName, quantityStatistics } from '../model/quantity.ts';
 import { type RunDescription, type RunField, runBounds } from '../model/run.ts';
@@ -64,15 +63,8 @@ export function settingOf(
       (chosen && of(chosen.field, chosen.component)) ??
       (sensible && of(sensible.field.key, sensible.component)),
     displacement: displacement ? of(displacement.key, 'magnitude') : null,
-    levels: scale && scene ? levelsOfScale(scale, run, scene.step) : [],
+    levels: scale && scene ? settleScale(scale, run, scene.step).levels : [],
     steps: run.steps.length,
     sets: run.sets.map((s) => s.name),
   };
-}
-
-/** Boundaries of the bands of a scale, or the values its legend names. */
-function levelsOfScale(scale: Scene['scales'][number], run: RunDescription, step: number): number[] {
-  const { low, high, bands } = settleScale(scale, run, step);
-  if (bands) return Array.from({ length: bands - 1 }, (_, i) => low + ((i + 1) * (high - low)) / bands);
-  return legendTicks(low, high, null).filter((t) => t > low && t < high);
 }

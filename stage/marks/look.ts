@@ -8,7 +8,7 @@ import {
   Vector3,
 } from 'three';
 import { toLinear } from '#core/colour/cielab.ts';
-import { MISSING, type ScaleColours, scaleTable } from '#core/colour/scale-colours.ts';
+import { type CompiledScale, MISSING, TABLE_SIZE } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { linearOf } from '../backdrops.ts';
 import type { Uniforms } from './material.ts';
@@ -31,7 +31,7 @@ export class PartLook {
     uHasPicture: { value: false },
     uPicture: { value: null },
   };
-  private tableKey = '';
+  private table: Float32Array | null = null;
 
   /** Whether values become colours. */
   get hasField(): boolean {
@@ -68,24 +68,23 @@ export class PartLook {
    * @param colour the part's own colour, which takes the place of the layer's
    * @param order of the layer among the lines of the scene
    */
-  update(layer: Layer, colours: ScaleColours | null, colour: string | null, order: number): void {
+  update(layer: Layer, scale: CompiledScale | null, colour: string | null, order: number): void {
     const u = this.own;
     u.uOpacity.value = layer.opacity;
     u.uInside.value = layer.sides === 'inside';
     // Of layers that coincide the later line wins, without flicker.
     u.uNumberPull.value = order * 4e-6;
-    u.uHasField.value = colour === null && layer.colour.kind === 'field' && colours !== null;
+    u.uHasField.value = colour === null && layer.colour.kind === 'field' && scale !== null;
     if (colour !== null) u.uPlain.value.set(...linearOf(colour));
     else if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
-    if (!colours) return;
-    u.uLow.value = colours.low;
-    u.uHigh.value = colours.high;
-    u.uBands.value = colours.bands ?? 0;
-    const key = `${colours.map}/${colours.reversed}`;
-    if (key === this.tableKey) return;
-    this.tableKey = key;
+    if (!scale) return;
+    u.uLow.value = scale.low;
+    u.uHigh.value = scale.high;
+    u.uBands.value = scale.colours.bands ?? 0;
+    if (this.table === scale.table) return;
+    this.table = scale.table;
     u.uTable.value?.dispose();
-    u.uTable.value = tableTexture(colours);
+    u.uTable.value = tableTexture(scale.table);
   }
 
   dispose(): void {
@@ -104,11 +103,8 @@ function pictureTexture(picture: ImageBitmap): Texture {
 }
 
 /** The colours of a scale as a small texture of full precision. */
-function tableTexture(colours: ScaleColours): DataTexture {
-  const table = scaleTable(colours);
-  const data = new Float32Array(table.length * 4);
-  for (const [i, c] of table.entries()) data.set([...c, 1], 4 * i);
-  const texture = new DataTexture(data, table.length, 1, RGBAFormat, FloatType);
+function tableTexture(table: Float32Array): DataTexture {
+  const texture = new DataTexture(table, TABLE_SIZE, 1, RGBAFormat, FloatType);
   texture.minFilter = NearestFilter;
   texture.magFilter = NearestFilter;
   texture.needsUpdate = true;

@@ -81,8 +81,7 @@ void main() {
     vec2 seen = texture(uGrid, at).rg;
     if (seen.g < 0.5) continue;
     float value = mix(uValues.x, uValues.y, seen.r / seen.g);
-    float width = uHigh - uLow;
-    float place = width > 0.0 ? clamp((value - uLow) / width, 0.0, 1.0) : 0.5;
+    float place = scaleFraction(value);
     float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity;
     float opacity = 1.0 - pow(1.0 - min(dense, 0.995), share);
     light += clear * opacity * ownColour(value, 1.0);

@@ -2,7 +2,7 @@ import { converter, differenceCiede2000 } from 'culori';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { colourOf } from '#core/colour/scale-colours.ts';
+import { CompiledScale } from '#core/colour/compiled-scale.ts';
 import { ovenFiles, plateFile } from './sample-files.ts';
 import { downloaded, importFiles, pixel, Site } from './site.ts';
 
@@ -67,7 +67,9 @@ it('with the even light, the pixel of a value and its place in the legend differ
       if (d < best.d) best = { d, value: (100 * (px + 0.5 - left)) / (right - left + 1) };
     }
     expect(best.d).toBeLessThan(1);
-    const ideal = colourOf(scale, best.value).map((v) => 255 * v);
+    const ideal = CompiledScale.of(scale)
+      .colour(best.value)
+      .map((v) => 255 * v);
     expect(difference(legend, rgb(ideal))).toBeLessThan(2);
     compared++;
   }
@@ -75,9 +77,9 @@ it('with the even light, the pixel of a value and its place in the legend differ
   // And value by value: the plate shows what the scale says.
   for (let value = 5; value <= 95; value += 5) {
     const px = left + ((right - left + 1) * value) / 100;
-    const ideal = colourOf(scale, (100 * (Math.floor(px) + 0.5 - left)) / (right - left + 1)).map(
-      (v) => 255 * v,
-    );
+    const ideal = CompiledScale.of(scale)
+      .colour((100 * (Math.floor(px) + 0.5 - left)) / (right - left + 1))
+      .map((v) => 255 * v);
     expect(difference(rgb(pixel(png, Math.floor(px), row)), rgb(ideal))).toBeLessThan(1);
   }
 });
@@ -93,7 +95,11 @@ it('in studio light only the lightness of a colour changes, its hue stays', asyn
   await page.keyboard.press('Escape');
   const png = await still(360, 300);
   const own = toLch(
-    rgb(colourOf({ map: 'heat', reversed: false, bands: 1, low: 0, high: 1 }, 0.5).map((v) => 255 * v)),
+    rgb(
+      CompiledScale.of({ map: 'heat', reversed: false, bands: 1, low: 0, high: 1 })
+        .colour(0.5)
+        .map((v) => 255 * v),
+    ),
   );
   const found: number[] = [];
   for (let y = 40; y < 260; y += 3) {

@@ -1,5 +1,5 @@
 import { useRef } from 'react';
-import { colourOf, cssColour } from '#core/colour/scale-colours.ts';
+import { cssColour } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { freshId, useDesk, useRun, useScene } from './desk-store.ts';
@@ -81,9 +81,7 @@ export function OpacityCurve({ layer, curve, onChange }: Props) {
         {counts.map((c, i) => {
           const h = (Math.log1p(c) / most) * (HEIGHT - 6);
           const at = (i + 0.5) / counts.length;
-          const fill = colours
-            ? cssColour(colourOf(colours, colours.low + at * (colours.high - colours.low)))
-            : '#bbb';
+          const fill = colours ? cssColour(colours.colour(colours.value(at))) : '#bbb';
           return (
             <rect
               key={i}

@@ -1,4 +1,4 @@
-import { cssColour, scaleTable } from '#core/colour/scale-colours.ts';
+import { cssColour, mapColour } from '#core/colour/compiled-scale.ts';
 import type { Scale } from '#core/scene/document.ts';
 
 /** The colours of a scale as a small strip. */
@@ -9,14 +9,14 @@ export function Ramp({
   scale: Pick<Scale, 'map' | 'reversed'> & { bands?: number | null };
   className?: string;
 }) {
-  const table = scaleTable(scale);
+  const at = (position: number): string => cssColour(mapColour(scale, position));
   const n = scale.bands ?? 0;
   const stops = n
     ? Array.from({ length: n }, (_, i) => {
-        const colour = cssColour(table[Math.round(n === 1 ? 127 : (i * 255) / (n - 1))]);
+        const colour = at(n === 1 ? 0.5 : i / (n - 1));
         return `${colour} ${(100 * i) / n}% ${(100 * (i + 1)) / n}%`;
       })
-    : Array.from({ length: 17 }, (_, i) => cssColour(table[Math.round((i * 255) / 16)]));
+    : Array.from({ length: 17 }, (_, i) => at(i / 16));
   return (
     <span
       className={className}
