@@ -53,10 +53,14 @@ uniform float uLampSize;
 /** Places on the face of the lamp: one in the middle, four around. */
 const vec2 lampPlaces[5] = vec2[5](vec2(0.0), vec2(0.62, 0.36), vec2(-0.36, 0.62), vec2(-0.62, -0.36), vec2(0.36, -0.62));
 
+/** Where the tile that is drawn begins in the whole picture, in pixels. */
+uniform vec2 uCorner;
+
 /** A place on a disc for this pixel and pass: turns the hard steps between few lights into fine, even grain. */
 vec2 scatter() {
-  float angle = 6.2831853 * fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
-  float radius = sqrt(fract(0.7548777 * uPass + 0.5698403 * fract(dot(gl_FragCoord.xy, vec2(0.7548777, 0.5698403)))));
+  vec2 pixel = gl_FragCoord.xy + uCorner;
+  float angle = 6.2831853 * fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
+  float radius = sqrt(fract(0.7548777 * uPass + 0.5698403 * fract(dot(pixel, vec2(0.7548777, 0.5698403)))));
   return radius * vec2(cos(angle), sin(angle));
 }
 
@@ -424,7 +428,7 @@ void main() {
 }
 `;
 
-/** A picture as it is. */
+/** A picture as it is, at the size of the canvas. */
 export const copyFragment = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -432,6 +436,6 @@ uniform sampler2D uNew;
 in vec2 vPlace;
 out vec4 outColour;
 void main() {
-  outColour = texelFetch(uNew, ivec2(gl_FragCoord.xy), 0);
+  outColour = texture(uNew, vPlace);
 }
 `;

@@ -116,6 +116,7 @@ export class Stage {
     uLampSize: { value: 2 * KEY_SIZE },
     uUp: { value: new Vector3(...WORLD_UP) },
     uPixels: { value: new Vector2(1, 1) },
+    uCorner: { value: new Vector2() },
     uWidth: { value: 1 },
     uPull: { value: 2e-5 },
     uTop: { value: new Vector3() },
@@ -370,6 +371,7 @@ export class Stage {
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass));
     shared.uPixels.value.set(tile.width, tile.height);
+    shared.uCorner.value.set(tile.x, size.height - tile.y - tile.height);
     shared.uWidth.value = lineWidth(size);
     shared.uTile.value.set(
       tile.x / size.width,

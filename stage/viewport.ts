@@ -9,6 +9,8 @@ import type { Drawing } from './slices.ts';
 import { type PictureSize, Stage } from './stage.ts';
 import { paintWords, type WordsBox } from './words.ts';
 
+/** Name of the mark on the time line of the page whenever a change has been drawn. */
+export const SHOWN_MARK = 'picture shown';
 /** Rest before the fine picture begins, in milliseconds. */
 const REST = 140;
 /** Passes before the mean of them looks better than the draft. */
@@ -17,6 +19,8 @@ const SHOWN_FROM = 6;
 const SHOWN_EVERY = { software: 400, card: 30 };
 /** Time for drawing within one frame of the screen, in milliseconds. */
 const FRAME = 13;
+/** Drafts that take longer, in milliseconds, are drawn with a quarter of the pixels while something moves. */
+const SLOW_DRAFT = 200;
 /** Fewest passes that show soft light without much grain: a card that has time for them draws them in motion too. */
 const MOTION_PASSES = 8;
 
@@ -42,6 +46,8 @@ export class Viewport {
   private changed = 0;
   private held = 0;
   private moving = false;
+  /** Whether drafts are drawn with fewer pixels. */
+  private coarse = false;
   private disposed = false;
   private atWork: Promise<void> | null = null;
   private readonly asides: (() => Promise<void>)[] = [];
@@ -221,8 +227,14 @@ export class Viewport {
     this.paintWords(now.scene, now.frame);
     const passes = Math.min(FINAL_PASSES, Math.floor(FRAME / this.passTime));
     const { slices } = this.stage;
+    const began = performance.now();
     if (passes >= MOTION_PASSES) await slices.run(this.passes(passes, now.scene, true));
     else await slices.run(this.plain());
+    const took = performance.now() - began;
+    if (took > SLOW_DRAFT || took < SLOW_DRAFT / 5) this.coarse = took > SLOW_DRAFT && this.stage.software;
+    // For those who measure how often the picture follows.
+    performance.clearMarks(SHOWN_MARK);
+    performance.mark(SHOWN_MARK);
     await nextFrame();
   }
 
@@ -232,6 +244,7 @@ export class Viewport {
     const goal = usefulPasses(scene, this.stage.software ? PROOF_PASSES : FINAL_PASSES);
     const before = this.sum?.count ?? 0;
     if (before >= goal) return false;
+    if (this.isCoarse && !(await this.sharpen())) return true;
     const began = performance.now();
     const whole = await this.stage.slices.run(
       this.passes(goal, scene, false),
@@ -243,12 +256,27 @@ export class Viewport {
     return !whole;
   }
 
+  /** Before passes add up, which takes a while, what moved in few pixels is shown in all of them. */
+  private sharpen(): Promise<boolean> {
+    this.coarse = false;
+    return this.stage.slices.run(this.plain(), () => this.dirty || !this.ready());
+  }
+
+  private get isCoarse(): boolean {
+    return this.draft !== null && this.draft.width < this.size.width;
+  }
+
   private *plain(): Drawing {
-    this.draft ??= new WebGLRenderTarget(this.size.width, this.size.height, {
-      type: HalfFloatType,
-      samples: this.stage.software ? 0 : 4,
-    });
-    yield* this.stage.drawDraft(this.size, this.draft);
+    const share = this.coarse ? 0.5 : 1;
+    const size = { width: Math.ceil(this.size.width * share), height: Math.ceil(this.size.height * share) };
+    if (this.draft?.width !== size.width || this.draft.height !== size.height) {
+      this.draft?.dispose();
+      this.draft = new WebGLRenderTarget(size.width, size.height, {
+        type: HalfFloatType,
+        samples: this.stage.software ? 0 : 4,
+      });
+    }
+    yield* this.stage.drawDraft(size, this.draft);
     yield* this.stage.present(this.draft);
   }
 

@@ -53,6 +53,7 @@ uniform vec2 uValues;
 uniform sampler2D uBefore;
 uniform mat4 uUnproject;
 uniform vec2 uPixels;
+uniform vec2 uCorner;
 uniform int uAway;
 in vec3 vWorld;
 out vec4 outColour;
@@ -72,7 +73,7 @@ void main() {
   if (!uParallel) enter = max(enter, -distance(vWorld, uEye));
   float diagonal = distance(uBoxLow, uBoxHigh);
   float stride = diagonal / uSteps;
-  float shift = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
+  float shift = fract(52.9829189 * fract(dot(gl_FragCoord.xy + uCorner, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
   vec3 light = vec3(0.0);
   float clear = 1.0;
   float share = 40.0 / uSteps;

@@ -10,6 +10,8 @@ export interface PictureOptions extends PictureSize {
   transparent: boolean;
   /** Passes averaged: light gets softer and edges smoother with more. */
   passes: number;
+  /** Largest side of the pieces it is drawn in, in pixels; what is shown does not depend on it. */
+  tile?: number;
   progress?(done: number): void;
   signal?: AbortSignal;
 }
@@ -42,7 +44,7 @@ export async function renderPicture(
   const passes = usefulPasses(scene, options.passes);
   const size = { width, height };
   const tiles: Picture['tiles'] = [];
-  const all = tilesOf(size);
+  const all = tilesOf(size, options.tile);
   await stage.prepare();
   for (const [n, tile] of all.entries()) {
     const sum = new PassSum(tile.width, tile.height);
@@ -73,15 +75,15 @@ function* passesOf(
 }
 
 /** The tiles a picture is drawn in, from the top left. */
-export function tilesOf({ width, height }: PictureSize): Tile[] {
+export function tilesOf({ width, height }: PictureSize, largest = LARGEST_TILE): Tile[] {
   const tiles: Tile[] = [];
-  for (let y = 0; y < height; y += LARGEST_TILE)
-    for (let x = 0; x < width; x += LARGEST_TILE)
+  for (let y = 0; y < height; y += largest)
+    for (let x = 0; x < width; x += largest)
       tiles.push({
         x,
         y,
-        width: Math.min(LARGEST_TILE, width - x),
-        height: Math.min(LARGEST_TILE, height - y),
+        width: Math.min(largest, width - x),
+        height: Math.min(largest, height - y),
       });
   return tiles;
 }

@@ -18,6 +18,8 @@ export interface RenderOrder {
   height: number;
   transparent: boolean;
   passes: number;
+  /** See `PictureOptions`. */
+  tile?: number;
 }
 
 export interface RenderAnswer {

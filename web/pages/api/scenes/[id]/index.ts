@@ -6,8 +6,8 @@ import { saveChanges } from '#web/server/scenes.ts';
 
 const change = z.object({
   at: z.array(z.string().max(400)).min(1).max(3),
-  was: z.unknown(),
-  now: z.unknown(),
+  was: z.unknown().optional(),
+  now: z.unknown().optional(),
   after: z.string().max(400).nullable().optional(),
 });
 
