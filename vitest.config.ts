@@ -18,6 +18,8 @@ export default defineConfig({
           testTimeout: 180_000,
           hookTimeout: 180_000,
           fileParallelism: false,
+          // After the others: what is measured there wants the machine to itself.
+          sequence: { groupOrder: 1 },
         },
       },
     ],

@@ -37,7 +37,7 @@ class PretendedCard {
 function* drawing(slices: Slices, card: PretendedCard, kind: string, units: number, whole = false): Drawing {
   let left = units;
   while (left > 0) {
-    const n = slices.take(kind, left, whole);
+    const n = slices.take(kind, left, 900, whole);
     if (n === 0) {
       yield;
       continue;
@@ -72,13 +72,13 @@ afterEach(() => {
 
 describe('slices of work for the card', () => {
   it('learn how much work fits into the time of a slice, whether it was thought too dear or too cheap', async () => {
-    for (const each of [0.4, 20]) {
+    for (const each of [0.6, 40]) {
       const { card, slices } = sliced({ surface: each });
       await finished(slices.run(drawing(slices, card, 'surface', 3_000_000 / each)));
       const later = card.slices.slice(9, -1);
       expect(later.length).toBeGreaterThan(3);
-      for (const work of later) expect(work).toBeGreaterThan(50);
-      for (const work of later) expect(work).toBeLessThan(62);
+      for (const work of later) expect(work).toBeGreaterThan(37);
+      for (const work of later) expect(work).toBeLessThan(47);
     }
   });
 

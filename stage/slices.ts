@@ -13,22 +13,22 @@ interface Cost {
  * Units are triangles, lines, dots, or rows of the picture.
  */
 const firstCosts: Record<string, Cost> = {
-  surface: { each: 2, least: 2000 },
-  shadow: { each: 1, least: 4000 },
-  line: { each: 1, least: 4000 },
-  dot: { each: 0.5, least: 4000 },
+  surface: { each: 6, least: 1000 },
+  shadow: { each: 2.5, least: 2000 },
+  line: { each: 3, least: 2000 },
+  dot: { each: 1, least: 4000 },
   text: { each: 20, least: 100 },
-  'surface rows': { each: 150, least: 16 },
+  'surface rows': { each: 300, least: 16 },
   'shadow rows': { each: 20, least: 256 },
-  volume: { each: 500, least: 4 },
-  'backdrop rows': { each: 80, least: 64 },
-  'average rows': { each: 150, least: 64 },
-  'develop rows': { each: 150, least: 64 },
-  'copy rows': { each: 40, least: 64 },
+  volume: { each: 1000, least: 4 },
+  'backdrop rows': { each: 100, least: 64 },
+  'average rows': { each: 120, least: 64 },
+  'develop rows': { each: 100, least: 64 },
+  'copy rows': { each: 100, least: 64 },
 };
 
 /** Milliseconds a slice should take: without a card long enough to be worth it, with one less than a frame. */
-const SLICE = { software: 60, card: 11 };
+const SLICE = { software: 45, card: 11 };
 
 /** How often the card is asked whether it is done, in milliseconds. */
 const ASKING = 4;
@@ -40,7 +40,7 @@ const ASKING = 4;
 export class Slices {
   private readonly costs = new Map<string, Cost>();
   private planned = 0;
-  private readonly used = new Map<string, number>();
+  private readonly used = new Set<Cost>();
   private readonly budget: number;
 
   /**
@@ -57,16 +57,17 @@ export class Slices {
   /**
    * How many of the units that are left go into this slice; zero when it is full.
    *
+   * @param width of what is drawn into, in pixels: costs are learned for each by itself
    * @param whole whether they can only go together
    */
-  take(kind: string, left: number, whole = false): number {
-    const cost = this.costOf(kind);
+  take(kind: string, left: number, width: number, whole = false): number {
+    const cost = this.costOf(kind, width);
     const room = Math.floor((1000 * (this.budget - this.planned)) / cost.each);
     const least = Math.min(left, whole ? left : cost.least);
     if (room < least && this.planned > 0) return 0;
     const n = whole ? left : Math.min(left, Math.max(room, least));
     this.planned += (n * cost.each) / 1000;
-    this.used.set(kind, (this.used.get(kind) ?? 0) + n);
+    this.used.add(cost);
     return n;
   }
 
@@ -92,16 +93,12 @@ export class Slices {
     }
   }
 
-  /** What is drawn changed its size: pieces of the picture cost more or less than before. */
-  forget(): void {
-    this.costs.clear();
-  }
-
-  private costOf(kind: string): Cost {
-    let cost = this.costs.get(kind);
+  private costOf(kind: string, width: number): Cost {
+    const key = `${kind} ${width}`;
+    let cost = this.costs.get(key);
     if (!cost) {
       const { each, least } = firstCosts[kind];
-      this.costs.set(kind, (cost = { each: this.software ? each : each / 20, least }));
+      this.costs.set(key, (cost = { each: this.software ? each : each / 20, least }));
     }
     return cost;
   }
@@ -111,7 +108,7 @@ export class Slices {
     // Short slices are mostly waiting for the answer.
     if (this.planned === 0 || (took < 2 * ASKING && this.planned < 2 * ASKING)) return;
     const wrong = Math.min(4, Math.max(0.25, took / this.planned));
-    for (const kind of this.used.keys()) this.costOf(kind).each *= Math.sqrt(wrong);
+    for (const cost of this.used) cost.each *= Math.sqrt(wrong);
   }
 
   private async cardIsDone(): Promise<void> {

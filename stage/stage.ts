@@ -395,7 +395,7 @@ export class Stage {
     const all = byRow ? target.height : drawn.count;
     let from = 0;
     while (from < all) {
-      const n = this.slices.take(drawn.kind, all - from, drawn.by === 'whole');
+      const n = this.slices.take(drawn.kind, all - from, target.width, drawn.by === 'whole');
       if (n === 0) {
         yield;
         continue;
@@ -415,10 +415,10 @@ export class Stage {
   /** A picture made out of others, row by row; on the canvas where there is no target. */
   private *fill(made: RawShaderMaterial, target: WebGLRenderTarget | null, kind: string): Drawing {
     const { renderer } = this;
-    const { height } = target ?? renderer.domElement;
+    const { width, height } = target ?? renderer.domElement;
     let from = 0;
     while (from < height) {
-      const n = this.slices.take(kind, height - from, target === null);
+      const n = this.slices.take(kind, height - from, width, target === null);
       if (n === 0) {
         yield;
         continue;

@@ -301,7 +301,6 @@ export class Viewport {
     const { width, height } = this.size;
     this.resized = false;
     this.stage.renderer.setSize(width, height, false);
-    this.stage.slices.forget();
     this.passTime = Number.POSITIVE_INFINITY;
     this.words.width = width;
     this.words.height = height;

@@ -95,15 +95,15 @@ describe('a million hexahedra', () => {
     'never keep the page waiting while their picture becomes finer, and clicks are answered',
     tries,
     async () => {
-    await watch();
-    const choices = page.getByRole('button', { name: 'What it is coloured by' });
-    for (let i = 0; i < 4; i++) {
-      await page.waitForTimeout(900);
-      await choices.click();
-      await page.keyboard.press('Escape');
-    }
-    await page.waitForTimeout(3000);
-    const seen = await watched();
+      await watch();
+      const choices = page.getByRole('button', { name: 'What it is coloured by' });
+      for (let i = 0; i < 4; i++) {
+        await page.waitForTimeout(900);
+        await choices.click();
+        await page.keyboard.press('Escape');
+      }
+      await page.waitForTimeout(3000);
+      const seen = await watched();
       console.log('while refining', JSON.stringify(seen));
       expect(seen.gap, 'between two frames').toBeLessThanOrEqual(250);
       expect(seen.task, 'a task of the page').toBeLessThanOrEqual(50);
