@@ -13,6 +13,7 @@ export class Site extends Served {
       viewport: { width: 1000, height: 640 },
       acceptDownloads: true,
     });
+    page.setDefaultTimeout(60_000);
     page.on('pageerror', (error) => {
       throw error;
     });

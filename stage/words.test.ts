@@ -1,0 +1,196 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { CompiledScale } from '#core/colour/compiled-scale.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { defaultScene } from '#core/scene/default-scene.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { ovenRun } from '../tests/sample-run.ts';
+import { legendTitle, paintWords, shownScales, type WordsBox } from './words.ts';
+
+interface Written {
+  text: string;
+  x: number;
+  y: number;
+  size: number;
+  align: string;
+}
+interface Filled {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  colour: string;
+}
+
+/** Notes what is painted; a letter is as wide as half its height. */
+class PretendedPainter {
+  font = '10px x';
+  fillStyle = '';
+  strokeStyle = '';
+  lineWidth = 1;
+  lineJoin = '';
+  textAlign = 'left';
+  textBaseline = '';
+  readonly texts: Written[] = [];
+  readonly halos: string[] = [];
+  readonly fills: Filled[] = [];
+  readonly frames: Filled[] = [];
+
+  private get size(): number {
+    return Number(/([\d.]+)px/.exec(this.font)![1]);
+  }
+  measureText(text: string): { width: number } {
+    return { width: text.length * 0.5 * this.size };
+  }
+  fillText(text: string, x: number, y: number): void {
+    this.texts.push({ text, x, y, size: this.size, align: this.textAlign });
+  }
+  strokeText(text: string): void {
+    this.halos.push(text);
+  }
+  fillRect(x: number, y: number, width: number, height: number): void {
+    this.fills.push({ x, y, width, height, colour: this.fillStyle });
+  }
+  strokeRect(x: number, y: number, width: number, height: number): void {
+    this.frames.push({ x, y, width, height, colour: this.strokeStyle });
+  }
+}
+
+let run: RunDescription;
+let scene: Scene;
+beforeAll(async () => {
+  run = await ovenRun();
+  scene = defaultScene(run);
+});
+
+type Legend = Scene['scales'][number]['legend'];
+const withLegend = (change: Partial<Legend>, more: Partial<Scene> = {}): Scene => ({
+  ...scene,
+  ...more,
+  scales: scene.scales.map((s) => ({ ...s, legend: { ...s.legend, ...change } })),
+});
+
+function painted(of: Scene, width = 900, height = 600, step = 1) {
+  const painter = new PretendedPainter();
+  const boxes = paintWords(painter as unknown as CanvasRenderingContext2D, of, run, step, width, height);
+  const box = (kind: WordsBox['kind']): WordsBox => boxes.find((b) => b.kind === kind)!;
+  return { painter, boxes, box };
+}
+
+describe('the legend', () => {
+  it.each([true, false])('names values where their colours are (upright %s)', (upright) => {
+    const { painter } = painted(withLegend({ upright, x: 0.5, y: 0.5 }));
+    const [bar] = painter.frames;
+    const scale = CompiledScale.of({ map: 'heat', reversed: false, bands: null, low: 20, high: 46 });
+    const named = painter.texts.filter((t) => /^[\d.]+$/.test(t.text));
+    expect(named.map((t) => Number(t.text))).toEqual(scale.ticks());
+    for (const { text, x, y, size } of named) {
+      const along = upright ? (bar.y + bar.height - y) / bar.height : (x - bar.x) / bar.width;
+      expect(along).toBeCloseTo(scale.fraction(Number(text)), upright ? 2 : 6);
+      if (upright) expect(x).toBeGreaterThan(bar.x + bar.width);
+      else expect(y).toBeGreaterThan(bar.y + bar.height);
+      expect(size).toBeCloseTo(0.0225 * 600, 6);
+    }
+  });
+
+  it.each([true, false])(
+    'shows along its bar the colours of the model, low end first (upright %s)',
+    (upright) => {
+      const { painter } = painted(withLegend({ upright, x: 0.5, y: 0.5 }));
+      const strips = painter.fills.filter((f) => (upright ? f.height === 1 : f.width === 1));
+      const scale = CompiledScale.of({ map: 'heat', reversed: false, bands: null, low: 20, high: 46 });
+      expect(strips.length).toBeGreaterThan(200);
+      const place = (f: Filled): number => (upright ? -f.y : f.x);
+      expect([...strips].sort((a, b) => place(a) - place(b))).toEqual(strips);
+      for (const [i, { colour }] of strips.entries()) {
+        const exact = scale.colour(scale.value((i + 0.5) / strips.length)).map((v) => Math.round(255 * v));
+        expect(colour).toBe(`rgb(${exact.join(' ')})`);
+      }
+    },
+  );
+
+  it('stays on the picture wherever it is put, and its box holds what it writes', () => {
+    for (const upright of [true, false])
+      for (const [x, y] of [
+        [-5, -5],
+        [0, 1],
+        [0.5, 0.5],
+        [1, 0],
+        [5, 5],
+      ]) {
+        const { painter, box } = painted(
+          withLegend({ upright, x, y }, { stamp: { ...scene.stamp, visible: false } }),
+        );
+        const b = box('legend');
+        expect(b.x >= 0 && b.y >= 0 && b.x + b.width <= 900 && b.y + b.height <= 600).toBe(true);
+        for (const t of painter.texts) {
+          const half = t.text.length * 0.25 * t.size;
+          const left = t.align === 'center' ? t.x - half : t.x;
+          expect(left).toBeGreaterThanOrEqual(b.x - 1);
+          expect(left + 2 * half).toBeLessThanOrEqual(b.x + b.width + 1);
+          expect(t.y).toBeGreaterThanOrEqual(b.y);
+          expect(t.y).toBeLessThanOrEqual(b.y + b.height);
+        }
+      }
+  });
+
+  it('keeps the composition at every size', () => {
+    const small = painted(scene, 600, 400);
+    const large = painted(scene, 2400, 1600);
+    expect(large.boxes).toHaveLength(small.boxes.length);
+    for (const [i, b] of small.boxes.entries())
+      for (const key of ['x', 'y', 'width', 'height'] as const)
+        expect(large.boxes[i][key]).toBeCloseTo(4 * b[key], 6);
+    for (const [i, t] of small.painter.texts.entries())
+      expect(large.painter.texts[i]).toMatchObject({ text: t.text, size: expect.closeTo(4 * t.size, 6) });
+  });
+
+  it('is called by its own title, or by its quantity with the unit', () => {
+    expect(legendTitle(scene.scales[0], run)).toEqual({ title: 'Temperature', unit: '°C' });
+    const own = withLegend({ title: 'how hot' });
+    expect(painted(own).painter.texts.map((t) => t.text)).toContain('How hot, °C');
+    const strange = { ...scene.scales[0], quantity: 'point:gone#0', name: 'old' };
+    expect(legendTitle(strange, run)).toEqual({ title: 'Old', unit: null });
+  });
+
+  it('is there for scales that something on show is coloured by, and only while it is visible', () => {
+    expect(shownScales(scene)).toHaveLength(1);
+    const [layer] = scene.layers;
+    for (const change of [
+      { visible: false },
+      { opacity: 0 },
+      { colour: { kind: 'plain', colour: '#ffffff' } },
+    ])
+      expect(shownScales({ ...scene, layers: [{ ...layer, ...change } as typeof layer] })).toEqual([]);
+    expect(painted(withLegend({ visible: false })).box('legend')).toBeUndefined();
+  });
+
+  it('of very small values shares a power of ten with them', () => {
+    const tiny: Scene = withLegend({});
+    tiny.scales[0].range = { kind: 'fixed', low: 0, high: 4e-6 };
+    const texts = painted(tiny).painter.texts.map((t) => t.text);
+    expect(texts).toContain('Temperature, × 10⁻⁶ °C');
+    expect(texts).toEqual(expect.arrayContaining(['0', '1', '2', '3', '4']));
+  });
+});
+
+describe('the stamp', () => {
+  it('says the time of the step, with the unit of the run', () => {
+    const { painter, box } = painted(scene, 900, 600, 2);
+    const stamp = painter.texts.at(-1)!;
+    expect(stamp.text).toBe('t = 10 s');
+    expect(box('stamp').width).toBeCloseTo(stamp.text.length * 0.5 * stamp.size, 6);
+  });
+
+  it('stays on the picture, and can be left out', () => {
+    for (const x of [-1, 0, 1, 3]) {
+      const b = painted({ ...scene, stamp: { ...scene.stamp, x, y: x } }).box('stamp');
+      expect(b.x >= 0 && b.y >= 0 && b.x + b.width <= 900 && b.y + b.height <= 600).toBe(true);
+    }
+    expect(painted({ ...scene, stamp: { ...scene.stamp, visible: false } }).box('stamp')).toBeUndefined();
+  });
+
+  it('every word has a halo, so that it is legible on whatever lies beneath', () => {
+    const { painter } = painted(scene);
+    expect(painter.halos).toEqual(painter.texts.map((t) => t.text));
+  });
+});
