@@ -2,11 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { DotMark, LineMark, SurfaceMark } from '#core/model/mark.ts';
 import { buildSurface } from '#core/model/mark-geometry.ts';
-import type { Mesh } from '#core/model/mesh.ts';
+import type { Bounds, Mesh } from '#core/model/mesh.ts';
 import { projectPoint, rayThrough, type Vector } from '#core/scene/camera.ts';
+import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Camera } from '#core/scene/document.ts';
+import type { Frame } from '#engine/scene-source.ts';
+import { ovenRun } from '../tests/sample-run.ts';
 import { cellsWithin } from './cells-within.ts';
-import { type Pickable, pick } from './picking.ts';
+import { type Pickable, pick, pickablesOf } from './picking.ts';
 import { buildTree } from './search-tree.ts';
 
 /** A sheet of n x n squares in the plane z = height, from 0 to 1. */
@@ -183,5 +186,32 @@ describe('a rectangle on the picture', () => {
     const below: Camera = { ...above, position: [0.5, 0.5, -3] };
     const all = { left: 0, right: 1, top: 0, bottom: 1 };
     expect(cellsWithin(all, [{ part: 'tin', marks: [mark] }], below, 1.5, [0, 0, 0])).toEqual({});
+  });
+});
+
+describe('what can be pointed at', () => {
+  it('is what the scene shows; a part in a colour of its own has no values', async () => {
+    const run = await ovenRun();
+    const scene = defaultScene(run);
+    const [layer] = scene.layers;
+    const mark = sheet(1, 0);
+    const values = [new Float32Array(4)];
+    const shape = { marks: [mark], bounds: [0, 1, 0, 1, 0, 0] as Bounds, report: {} };
+    const part = { layer: layer.id, part: 'oven', key: 'k', shape, values, picture: null };
+    const frame: Frame = {
+      run,
+      step: 0,
+      parts: [part, { ...part, layer: 'gone' }],
+      bounds: shape.bounds,
+      news: {},
+    };
+    expect(pickablesOf(frame, scene)).toMatchObject([
+      { layer: layer.id, part: 'oven', values, inside: false },
+    ]);
+    const own = { ...scene, parts: { oven: { hidden: false, colour: '#b4733f', edges: null } } };
+    expect(pickablesOf(frame, own)[0].values).toEqual([null]);
+    for (const change of [{ visible: false }, { opacity: 0 }])
+      expect(pickablesOf(frame, { ...scene, layers: [{ ...layer, ...change }] })).toEqual([]);
+    expect(pickablesOf(frame, { ...scene, layers: [{ ...layer, sides: 'inside' }] })[0].inside).toBe(true);
   });
 });

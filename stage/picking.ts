@@ -1,7 +1,8 @@
 import { BackSide, DoubleSide, Ray, Vector3 } from 'three';
 import type { DotMark, LineMark, Mark, SurfaceMark } from '#core/model/mark.ts';
 import { add, cameraAxes, dot, rayThrough, subtract, times, type Vector } from '#core/scene/camera.ts';
-import type { Camera } from '#core/scene/document.ts';
+import type { Camera, Scene } from '#core/scene/document.ts';
+import type { Frame } from '#engine/scene-source.ts';
 import { searchTree } from './search-tree.ts';
 
 /** What is drawn of a part of a layer, as far as pointing at it goes. */
@@ -13,6 +14,22 @@ export interface Pickable {
   values: readonly (Float32Array | null)[];
   /** Whether only what turns its back to the camera is shown. */
   inside: boolean;
+}
+
+/** What of a frame is on show, with the layers and parts it belongs to. */
+export function pickablesOf(frame: Frame, scene: Scene): Pickable[] {
+  return frame.parts.flatMap(({ layer: id, part, shape, values }) => {
+    const layer = scene.layers.find((l) => l.id === id);
+    if (!layer?.visible || layer.opacity === 0) return [];
+    const coloured = layer.colour.kind === 'field' && !scene.parts[part]?.colour;
+    return {
+      layer: id,
+      part,
+      marks: shape.marks,
+      values: coloured ? values : values.map(() => null),
+      inside: layer.sides === 'inside',
+    };
+  });
 }
 
 export interface Picked {

@@ -31,7 +31,6 @@ import { PartLook } from './marks/look.ts';
 import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { paintMark } from './marks/registry.ts';
-import { type Pickable, type Picked, pick } from './picking.ts';
 import { depthTarget, type PassSum } from './render-targets.ts';
 import { pixelSample, sphereSample } from './samples.ts';
 import {
@@ -294,33 +293,6 @@ export class Stage {
     return raw;
   }
 
-  /**
-   * What is shown at a place of a picture: its layer, place and value; null for the backdrop.
-   *
-   * @param x fraction from the left
-   * @param y fraction from the top
-   */
-  async pick(x: number, y: number, size: PictureSize): Promise<Picked | null> {
-    const { scene, run } = this;
-    if (!scene || !run) return null;
-    const front = partsInFront(scene, run, this.bounds);
-    const open = this.pickables().filter((s) => !front.has(s.part));
-    return pick(open, scene.camera, run.origin, { x, y, ...size }, lineWidth(size));
-  }
-
-  /** What is on show, with the layers and parts it belongs to. */
-  pickables(): Pickable[] {
-    return this.shown
-      .filter((s) => s.visible)
-      .map(({ layer, part, frame, look }) => ({
-        layer,
-        part,
-        marks: frame.shape.marks,
-        values: look.hasField ? frame.values : frame.values.map(() => null),
-        inside: look.inside,
-      }));
-  }
-
   dispose(): void {
     for (const shown of this.shown) drop(shown);
     this.key.dispose();
@@ -521,7 +493,7 @@ export class Stage {
 }
 
 /** Width of a thin line in a picture, in its pixels. */
-const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);
+export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);
 
 function rows(mesh: Mesh<PlaneGeometry | CircleGeometry, RawShaderMaterial>, kind: string) {
   mesh.frustumCulled = false;

@@ -1,12 +1,13 @@
 import { FloatType, HalfFloatType, WebGLRenderTarget } from 'three';
 import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
-import type { Picked } from './picking.ts';
+import { partsInFront } from './look-inside.ts';
+import { type Pickable, type Picked, pick, pickablesOf } from './picking.ts';
 import { screenPixels } from './pictures/develop.ts';
 import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './pictures/render-picture.ts';
 import { PassSum } from './render-targets.ts';
 import type { Drawing } from './slices.ts';
-import { type PictureSize, Stage } from './stage.ts';
+import { lineWidth, type PictureSize, Stage } from './stage.ts';
 import { paintWords, type WordsBox } from './words.ts';
 
 /** Name of the mark on the time line of the page whenever a change has been drawn. */
@@ -86,13 +87,34 @@ export class Viewport {
   }
 
   restyle(scene: Scene): void {
-    const frame = (this.wanted ?? this.shown)?.frame;
+    const frame = this.latest?.frame;
     if (frame) this.show(frame, scene);
   }
 
-  /** What is under a place of the picture, given as fractions from its top left. */
-  async pick(x: number, y: number): Promise<Picked | null> {
-    return this.shown ? this.stage.pick(x, y, this.size) : null;
+  /**
+   * What is under a place of the picture: its layer, place and value; null for the backdrop.
+   *
+   * @param x fraction from the left
+   * @param y fraction from the top
+   * @param skip parts to look through
+   */
+  async pick(x: number, y: number, skip: (part: string) => boolean = () => false): Promise<Picked | null> {
+    const now = this.latest;
+    if (!now) return null;
+    const { frame, scene } = now;
+    const front = partsInFront(scene, frame.run, frame.bounds);
+    const open = this.pickables().filter((p) => !front.has(p.part) && !skip(p.part));
+    return pick(open, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
+  }
+
+  /** What is on show, with the layers and parts it belongs to. */
+  pickables(): Pickable[] {
+    return this.latest ? pickablesOf(this.latest.frame, this.latest.scene) : [];
+  }
+
+  /** What was asked for last, drawn or not yet. */
+  private get latest(): { frame: Frame; scene: Scene } | null {
+    return this.wanted ?? this.shown;
   }
 
   /** While steps play, only what a frame has time for is drawn. */
@@ -193,7 +215,7 @@ export class Viewport {
 
   private ready(): boolean {
     const { width, height } = this.size;
-    return !this.disposed && this.held === 0 && width > 1 && height > 1 && !!(this.wanted ?? this.shown);
+    return !this.disposed && this.held === 0 && width > 1 && height > 1 && this.latest !== null;
   }
 
   /** Draws until nothing is left to do. */

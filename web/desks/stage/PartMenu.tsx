@@ -2,7 +2,7 @@ import { Eye, EyeOff, Focus, Grid3x3, MousePointer2 } from 'lucide-react';
 import { type RefObject, useEffect, useState } from 'react';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import type { Viewport } from '#stage/viewport.ts';
-import { edit, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 
 interface At {
   x: number;
@@ -35,7 +35,9 @@ export function usePartMenu(
       const x = event.clientX - box.left;
       const y = event.clientY - box.top;
       if (useDesk.getState().pointing) return;
-      const picked = await viewport.pick(x / box.width, y / box.height);
+      // What was hidden just now may still be on the picture.
+      const { parts } = sceneNow();
+      const picked = await viewport.pick(x / box.width, y / box.height, (p) => parts[p]?.hidden ?? false);
       if (!picked || !several) return;
       if (useDesk.getState().peeling)
         edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });

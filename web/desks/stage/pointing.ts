@@ -64,7 +64,7 @@ export function usePointing(
       const dragged = Math.hypot(to.x - begin.x, to.y - begin.y) > 4;
       if (pointing.onRectangle && dragged) {
         const [w, h] = [element.clientWidth, element.clientHeight];
-        const shapes = viewport.stage.pickables().filter((s) => s.layer !== 'draft-set');
+        const shapes = viewport.pickables().filter((s) => s.layer !== 'draft-set');
         pointing.onRectangle(
           cellsWithin(
             {
