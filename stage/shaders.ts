@@ -129,7 +129,8 @@ float lightOn(vec3 normal, vec3 place, vec3 shift) {
     float plain = surroundings(dot(normal, uUp)) * (uContact < 1.0 ? 1.0 - uContact : 0.0);
     open = plain + uContact * 4.0 * facing * sees * surroundings(dot(uSkyDirection, uUp));
   } else {
-    open = surroundings(dot(normal, uUp)) * (1.0 - 0.22 * uContact);
+    // As bright as what stands free at rest: a picture that comes to rest keeps its exposure.
+    open = surroundings(dot(normal, uUp)) * (1.0 - 0.05 * uContact);
   }
   return uKeyStrength * key + uSkyStrength * open;
 }
