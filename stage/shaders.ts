@@ -47,7 +47,7 @@ uniform bool uSampled;
 uniform vec3 uUp;
 
 uniform float uPass;
-/** Half the width of the lamp's face as a share of the shadow map, seen across its whole depth. */
+/** Half the width of the face of the lamp as a share of the shadow map, seen across its whole depth. */
 uniform float uLampSize;
 
 /** Places on the face of the lamp: one in the middle, four around. */
