@@ -1,11 +1,12 @@
 // Keeps the arrows of imports: core <- engine <- stage <- web/cli, and those between the folders of core. Knows every
 // way to reach another file: import, export from, import(), require and new URL(..., import.meta.url). Prints every
 // one that goes the other way, and every outside package a folder may not use.
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { builtinModules } from 'node:module';
 import { dirname, join, relative, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import ts from 'typescript';
+import { filesBelow } from './files-below.mjs';
 
 const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 
@@ -32,14 +33,6 @@ const rules = {
   cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'playwright-core', 'node'] },
   demo: { folders: ['core'], packages: ['node'] },
 };
-
-function* filesBelow(folder) {
-  for (const name of readdirSync(folder)) {
-    const path = join(folder, name);
-    if (statSync(path).isDirectory()) yield* filesBelow(path);
-    else if (/\.(ts|tsx|astro)$/.test(name) && !/\.(test|d)\.ts$/.test(name)) yield path;
-  }
-}
 
 /** Everything a file reaches, by the words it names it with. */
 export function reached(path, text) {
@@ -112,7 +105,8 @@ function main() {
   const wrong = [];
   let checked = 0;
   for (const top of new Set(Object.keys(rules).map((f) => f.split('/')[0]))) {
-    for (const path of filesBelow(join(home, top))) {
+    for (const path of filesBelow(join(home, top), /\.(ts|tsx|astro)$/)) {
+      if (/\.(test|d)\.ts$/.test(path)) continue;
       const from = relative(home, path);
       for (const name of reached(path, readFileSync(path, 'utf8'))) {
         checked++;

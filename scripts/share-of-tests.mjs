@@ -1,19 +1,12 @@
 // Says how much of the code is tests, and fails under a quarter. Counted are lines that are not empty.
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { filesBelow } from './files-below.mjs';
 
 const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 const folders = ['core', 'engine', 'stage', 'web', 'cli', 'demo', 'scripts', 'bench', 'tests'];
 const LEAST = 0.25;
-
-function* filesBelow(folder) {
-  for (const name of readdirSync(folder)) {
-    const path = join(folder, name);
-    if (statSync(path).isDirectory()) yield* filesBelow(path);
-    else if (/\.(ts|tsx|mjs|astro|css)$/.test(name)) yield path;
-  }
-}
 
 const isTest = (path) => path.startsWith('tests') || path.endsWith('.test.ts');
 const linesOf = (path) =>
@@ -24,7 +17,7 @@ const linesOf = (path) =>
 let tests = 0;
 let all = 0;
 for (const folder of folders)
-  for (const path of filesBelow(join(home, folder))) {
+  for (const path of filesBelow(join(home, folder), /\.(ts|tsx|mjs|astro|css)$/)) {
     const lines = linesOf(path);
     all += lines;
     if (isTest(relative(home, path))) tests += lines;

@@ -67,7 +67,7 @@ export class Viewport {
     return this.shown?.frame.step ?? 0;
   }
 
-  /** Device pixels for each pixel of the page. */
+  /** Width of the picture in device pixels. */
   get pixelWidth(): number {
     return this.size.width;
   }
@@ -268,10 +268,7 @@ export class Viewport {
     if (before >= goal) return false;
     if (this.isCoarse && !(await this.sharpen())) return true;
     const began = performance.now();
-    const whole = await this.stage.slices.run(
-      this.passes(goal, scene, false),
-      () => this.dirty || !this.ready(),
-    );
+    const whole = await this.stage.slices.run(this.passes(goal, scene, false), () => this.isWanted());
     const made = (this.sum?.count ?? 0) - before;
     if (made > 3) this.passTime = (performance.now() - began) / made;
     if (whole) this.onSettled(true);
@@ -281,7 +278,12 @@ export class Viewport {
   /** Before passes add up, which takes a while, what moved in few pixels is shown in all of them. */
   private sharpen(): Promise<boolean> {
     this.coarse = false;
-    return this.stage.slices.run(this.plain(), () => this.dirty || !this.ready());
+    return this.stage.slices.run(this.plain(), () => this.isWanted());
+  }
+
+  /** Whether something else comes before the picture that becomes finer. */
+  private isWanted(): boolean {
+    return this.dirty || this.asides.length > 0 || !this.ready();
   }
 
   private get isCoarse(): boolean {

@@ -33,16 +33,6 @@ export class PartLook {
   };
   private table: Float32Array | null = null;
 
-  /** Whether values become colours. */
-  get hasField(): boolean {
-    return this.own.uHasField.value;
-  }
-
-  /** Whether only what turns its back to the camera is shown. */
-  get inside(): boolean {
-    return this.own.uInside.value;
-  }
-
   /** Whether it is taken out of the way of what is looked at. */
   get isAway(): boolean {
     return this.own.uAway.value > 0;

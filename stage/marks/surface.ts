@@ -55,7 +55,8 @@ export const surfacePainter: Painter<'surface'> = {
     blend(edges.material, 0.5);
     const surface = [pieces(seen, 'surface')];
     const withEdges = [...surface, ...edges.drawn];
-    const all = { drawn: surface, casters: [pieces(caster, 'shadow')] };
+    const casters = [pieces(caster, 'shadow')];
+    const all = { drawn: surface, casters };
     for (const object of [seen, caster]) object.frustumCulled = false;
     return {
       get drawn() {
@@ -69,7 +70,7 @@ export const surfacePainter: Painter<'surface'> = {
         blend(seen.material, layer.opacity);
         offsetSurface(seen.material, shown);
         all.drawn = shown ? withEdges : surface;
-        all.casters = layer.opacity > 0.6 ? [pieces(caster, 'shadow')] : [];
+        all.casters = layer.opacity > 0.6 ? casters : [];
         edgeLook.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
         edgeLook.uPlain.value.set(...linearOf(layer.edges.colour));
       },

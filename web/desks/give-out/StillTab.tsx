@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { png } from '#stage/pictures/png.ts';
+import { pictureWriters } from '#stage/pictures/registry.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -16,6 +16,8 @@ interface Made {
   address: string;
   size: Size;
 }
+
+const [writer] = pictureWriters;
 
 /** A picture of the stage at any size, exactly as composed. */
 export function StillTab({ controller, viewport }: GiveOutProps) {
@@ -39,7 +41,7 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
           progress,
           signal,
         });
-        const blob = await png.write(picture);
+        const blob = await writer.write(picture);
         setMade({ blob, address: URL.createObjectURL(blob), size });
       } finally {
         release();
@@ -71,9 +73,9 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
             <button
               type="button"
               className="act"
-              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.png`)}
+              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${writer.ending}`)}
             >
-              Save PNG
+              Save {writer.name}
             </button>
           </figcaption>
         </figure>
