@@ -90,8 +90,9 @@ function prefixKeys(request: GeometryRequest): string[] {
   const keys = [key];
   for (const step of request.chain) {
     if (!step.off) {
-      const needs = operationById(step.op).needs?.(step.options) ?? [];
-      const named = step.op === 'keep-where' ? part : '';
+      const { needs: needed, traits } = operationById(step.op);
+      const needs = needed?.(step.options) ?? [];
+      const named = traits?.readsPartName ? part : '';
       key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, request)}${named}`;
     }
     keys.push(key);

@@ -34,6 +34,7 @@ async function setUp() {
 }
 
 const section = (offset: number) => ({
+  id: 'cut',
   op: 'section',
   options: { normal: [0, 0, 1], offset },
   off: false,
@@ -43,7 +44,7 @@ const means = (values: Float32Array): number => values.reduce((a, b) => a + b, 0
 describe('layers', () => {
   it('follow another layer with their own operations and colours behind it', async () => {
     const { layer, show } = await setUp();
-    const lines = { op: 'edges', options: {}, off: false };
+    const lines = { id: 'lines', op: 'edges', options: {}, off: false };
     const layers = [
       layer('a', { chain: [section(0.5)] }),
       layer('b', { from: 'a', parts: null, chain: [lines] }),
@@ -104,8 +105,9 @@ describe('layers', () => {
   it('read the field of the step on show: isosurfaces and conditions move, a wrong condition is said', async () => {
     const { layer, show } = await setUp();
     const iso = {
+      id: 'iso',
       op: 'isosurface',
-      options: { field: 'point:temperature', component: 0, values: [33] },
+      options: { field: 'point:temperature', component: 0, levels: { kind: 'list', values: [33] } },
       off: false,
     };
     const heights: number[] = [];
@@ -115,6 +117,7 @@ describe('layers', () => {
       expect(frame.news.a.empty).toBe(step === 0);
     }
     const where = (condition: string) => ({
+      id: 'kept',
       op: 'keep-where',
       options: { by: 'condition', condition },
       off: false,
@@ -127,7 +130,7 @@ describe('layers', () => {
 
   it('bounds hold copies too', async () => {
     const { layer, show } = await setUp();
-    const mirror = { op: 'mirror', options: { normal: [1, 0, 0], offset: 0 }, off: false };
+    const mirror = { id: 'mirror', op: 'mirror', options: { normal: [1, 0, 0], offset: 0 }, off: false };
     const frame = await show([layer('a', { chain: [mirror] })]);
     expect(frame.bounds[0]).toBeCloseTo(-1, 5);
     expect(frame.bounds[1]).toBeCloseTo(1, 5);
@@ -136,7 +139,7 @@ describe('layers', () => {
 
 it('moving the last operation leaves those before it alone', async () => {
   const { run, maker, scene, layer } = await setUp();
-  const clip = { op: 'clip', options: { normal: [1, 0, 0], offset: 0.3 }, off: false };
+  const clip = { id: 'clip', op: 'clip', options: { normal: [1, 0, 0], offset: 0.3 }, off: false };
   const ask = (offset: number) =>
     maker.make(
       requestsOfLayer(layer('a', { chain: [clip, section(offset)] }), scene, run, 0).requests[0].request,

@@ -22,7 +22,7 @@ async function setUp() {
     layers: [
       {
         ...plain.layers[0],
-        chain: [{ op: 'section', options: { normal: [0, 0, 1], offset }, off: false }],
+        chain: [{ id: 'cut', op: 'section', options: { normal: [0, 0, 1], offset }, off: false }],
       },
     ],
   });

@@ -1,6 +1,6 @@
 import { type DepthTexture, Matrix4, OrthographicCamera, Vector3 } from 'three';
 import type { Vector } from '#core/scene/camera.ts';
-import { WORLD_UP } from './light-rig.ts';
+import { WORLD_UP } from './key-light.ts';
 import { depthTarget } from './render-targets.ts';
 
 /** Something that shines from one direction, with what it sees of the model: the rest lies in its shadow. */

@@ -11,7 +11,7 @@ const NEARER = 0.12;
  * them; for those a line is shown from its inside only.
  */
 export function partsInFront(scene: Scene, run: RunDescription, bounds: Bounds): Set<string> {
-  if (scene.lookInside === 'off') return new Set();
+  if (scene.lookInside.front === 'off') return new Set();
   const { back } = cameraAxes(scene.camera);
   const middle = boundsCentre(bounds);
   const least = (NEARER * boundsDiagonal(bounds)) / 2;

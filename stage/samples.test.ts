@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { cameraAxes, dot, fitCamera, viewDirections } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
+import { studio } from '#core/scene/light-rigs/studio.ts';
 import { ovenRun } from '../tests/sample-run.ts';
-import { keyDirection } from './light-rig.ts';
+import { keyDirection } from './key-light.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
 import { discSample, pixelSample, planeSample, sphereSample } from './samples.ts';
 import { legendTitle, shownScales } from './words.ts';
@@ -57,7 +58,7 @@ describe('the lamp', () => {
         fieldOfView: 30,
       });
       for (const pass of [null, 0, 5, 17]) {
-        const d = keyDirection(camera, pass);
+        const d = keyDirection(studio.key!, camera, pass);
         expect(Math.hypot(...d)).toBeCloseTo(1, 9);
         expect(d[2]).toBeGreaterThan(0.3);
         if (Math.abs(from[2]) < 0.9) expect(dot(d, cameraAxes(camera).back)).toBeGreaterThan(0);

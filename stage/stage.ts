@@ -18,14 +18,17 @@ import {
 } from 'three';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
+import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
+import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
-import { backdrops, linearOf } from './backdrops.ts';
 import { withoutDepth } from './blending.ts';
-import { KEY_SIZE, keyDirection, WORLD_UP } from './light-rig.ts';
+import { keyDirection, WORLD_UP } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
+import { linearOf } from './linear-colour.ts';
 import { partsInFront } from './look-inside.ts';
 import { PartLook } from './marks/look.ts';
 import { material } from './marks/material.ts';
@@ -112,7 +115,7 @@ export class Stage {
     uSampled: { value: false },
     uPass: { value: 0 },
     // The map is as deep as twice its width.
-    uLampSize: { value: 2 * KEY_SIZE },
+    uLampSize: { value: 0 },
     uUp: { value: new Vector3(...WORLD_UP) },
     uPixels: { value: new Vector2(1, 1) },
     uCorner: { value: new Vector2() },
@@ -307,7 +310,7 @@ export class Stage {
     const front = partsInFront(scene, run, this.bounds);
     for (const { part, layer: id, look, marks } of this.shown) {
       const away = front.has(part);
-      look.away = !away ? 'not' : scene.lookInside === 'removed' ? 'gone' : 'faded';
+      look.away = !away ? 'not' : scene.lookInside.front === 'removed' ? 'gone' : 'faded';
       const layer = scene.layers.find((l) => l.id === id);
       for (const mark of marks) if (layer) mark.fade(away ? 0.1 : layer.opacity);
     }
@@ -326,10 +329,11 @@ export class Stage {
     const centre = subtract(boundsCentre(bounds), run.origin);
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
-    const tone = backdrops[scene.backdrop];
+    const tone = backdropById(scene.backdrop.kind);
+    const { key } = lightRigById(light.rig);
     this.setEye(scene, run);
     this.lookInside(scene, run);
-    shared.uEven.value = light.rig === 'even';
+    shared.uEven.value = key === null;
     shared.uShadow.value = light.shadow;
     shared.uContact.value = light.contact;
     shared.uSampled.value = pass !== null && light.contact > 0;
@@ -338,7 +342,7 @@ export class Stage {
     shared.uTop.value.set(...linearOf(tone.top));
     shared.uFoot.value.set(...linearOf(tone.foot));
     shared.uTransparent.value = transparent;
-    if (light.rig !== 'even') yield* this.shineLights(scene, centre, radius, pass);
+    if (key) yield* this.shineLights(key, scene, centre, radius, pass);
     this.layFloor(centre, radius, bounds[4] - run.origin[2]);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass));
@@ -354,7 +358,7 @@ export class Stage {
     yield* this.seeBefore(tile, camera);
     this.clear(target);
     const { back } = cameraAxes(scene.camera);
-    const floor = light.floor && light.rig !== 'even' && !isFlat(bounds) && back[2] > 0.02;
+    const floor = light.floor && key !== null && !isFlat(bounds) && back[2] > 0.02;
     const world = this.shown.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
     const around = [...(floor ? [this.floor] : []), ...(transparent ? [] : [this.backdrop])];
     for (const drawn of inDrawingOrder(world, around)) yield* this.pieces(drawn, camera, target);
@@ -432,9 +436,16 @@ export class Stage {
     yield* this.castersInto(this.before, camera);
   }
 
-  private *shineLights(scene: Scene, centre: Vector, radius: number, pass: number | null): Drawing {
+  private *shineLights(
+    lamp: KeyLight,
+    scene: Scene,
+    centre: Vector,
+    radius: number,
+    pass: number | null,
+  ): Drawing {
     const { shared } = this;
-    const key = keyDirection(scene.camera, pass);
+    const key = keyDirection(lamp, scene.camera, pass);
+    shared.uLampSize.value = 2 * lamp.size;
     shared.uKeyDirection.value.set(...key);
     const drawn = pass === null ? this.shadowSource(scene) : '';
     if (scene.light.shadow && (drawn === '' || drawn !== this.keyDrawn)) {
@@ -455,7 +466,7 @@ export class Stage {
   private shadowSource(scene: Scene): string {
     const shapes = this.shown.map((s) => [s.layer, s.part, s.key, s.visible]);
     const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6]);
-    return JSON.stringify([scene.camera, scene.lookInside, layers, shapes]);
+    return JSON.stringify([scene.camera, scene.light.rig, scene.lookInside, layers, shapes]);
   }
 
   private layFloor(centre: Vector, radius: number, bottom: number): void {

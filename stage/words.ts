@@ -3,9 +3,10 @@ import { tickTexts } from '#core/colour/ticks.ts';
 import { parseQuantity, quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
+import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
+import { backdropById } from '#core/scene/backdrops/registry.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
-import { type Backdrop, backdrops } from './backdrops.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for dragging on the stage. */
 export interface WordsBox {
@@ -90,7 +91,7 @@ function paintLegend(
     : { width: Math.max(bar.width + labelWidth, headingWidth), height: bar.height + 7.4 * u };
   const x = clampTo(scale.legend.x * width - box.width / 2, 2 * u, width - box.width - 2 * u);
   const y = clampTo(scale.legend.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
-  const tone = backdrops[scene.backdrop];
+  const tone = backdropById(scene.backdrop.kind);
   const say = (text: string, at: number, down: number): void => writeText(painter, tone, text, at, down, u);
 
   painter.textBaseline = 'alphabetic';
@@ -162,7 +163,7 @@ function paintStamp(
   const box = { width: painter.measureText(text).width, height: 3.8 * u };
   const x = clampTo(scene.stamp.x * width, 2 * u, width - box.width - 2 * u);
   const y = clampTo(scene.stamp.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
-  const tone = backdrops[scene.backdrop];
+  const tone = backdropById(scene.backdrop.kind);
   writeText(painter, tone, text, x, y + box.height / 2, u);
   return { kind: 'stamp', id: 'stamp', x, y, ...box };
 }

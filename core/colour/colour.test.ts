@@ -4,6 +4,7 @@ import magma from 'scale-color-perceptual/hex/magma.json';
 import plasma from 'scale-color-perceptual/hex/plasma.json';
 import viridis from 'scale-color-perceptual/hex/viridis.json';
 import { describe, expect, it } from 'vitest';
+import { evenBands } from '../model/levels.ts';
 import { fromLinear, labToRgb, type Rgb } from './cielab.ts';
 import { CompiledScale, MISSING, roundTicks, type ScaleColours, TABLE_SIZE } from './compiled-scale.ts';
 import { colourMapById, colourMaps } from './maps.ts';
@@ -91,23 +92,23 @@ describe('a scale', () => {
     expect(colourOf(scale, Number.NaN)).toEqual(MISSING);
   });
   it('in bands gives as many colours as bands, equal within a band', () => {
-    const banded = { ...scale, bands: 5 };
+    const banded = { ...scale, bands: evenBands(5) };
     const seen = new Set(Array.from({ length: 1001 }, (_, i) => colourOf(banded, 20 + i / 5).join()));
     expect(seen.size).toBe(5);
     expect(scalePosition(banded, 20)).toBe(0);
     expect(scalePosition(banded, 59.99)).toBe(0);
     expect(scalePosition(banded, 60.01)).toBe(0.25);
     expect(scalePosition(banded, 220)).toBe(1);
-    expect(scalePosition({ ...scale, bands: 1 }, 30)).toBe(0.5);
+    expect(scalePosition({ ...scale, bands: evenBands(1) }, 30)).toBe(0.5);
   });
   it('leads back from positions to values, and its edges are where colours change', () => {
-    for (const bands of [null, 1, 7]) {
+    for (const bands of [null, evenBands(1), evenBands(7)]) {
       const made = CompiledScale.of({ ...scale, bands });
       for (const v of [20, 57, 199.5, 220]) expect(made.value(made.fraction(v))).toBeCloseTo(v, 10);
       for (const edge of made.edges.slice(1, -1))
         expect(made.position(edge - 1e-6)).toBeLessThan(made.position(edge + 1e-6));
     }
-    expect(CompiledScale.of({ ...scale, bands: 4 }).edges).toEqual([20, 70, 120, 170, 220]);
+    expect(CompiledScale.of({ ...scale, bands: evenBands(4) }).edges).toEqual([20, 70, 120, 170, 220]);
   });
   it('gives the card a table whose straight lines are its colours, to a level of 255', () => {
     for (const { id } of colourMaps)
@@ -135,15 +136,15 @@ describe('ticks', () => {
     expect(roundTicks(5, 5)).toEqual([5]);
     expect(roundTicks(Number.NaN, 1)).toEqual([]);
   });
-  const even = { map: 'heat', reversed: false, bands: 5, low: 0, high: 10 };
+  const even = { map: 'heat', reversed: false, bands: evenBands(5), low: 0, high: 10 };
   it('of bands are their edges, at most nine of them', () => {
     expect(CompiledScale.of(even).ticks()).toEqual([0, 2, 4, 6, 8, 10]);
-    expect(CompiledScale.of({ ...even, bands: 20 }).ticks()).toEqual([0, 1.5, 3, 4.5, 6, 7.5, 9]);
+    expect(CompiledScale.of({ ...even, bands: evenBands(20) }).ticks()).toEqual([0, 1.5, 3, 4.5, 6, 7.5, 9]);
   });
   it('give the levels that part the colours: inner edges, or the ticks between the ends', () => {
     expect(CompiledScale.of(even).levels).toEqual([2, 4, 6, 8]);
     expect(CompiledScale.of({ ...even, bands: null }).levels).toEqual([2, 4, 6, 8]);
-    expect(CompiledScale.of({ ...even, bands: 1 }).levels).toEqual([]);
+    expect(CompiledScale.of({ ...even, bands: evenBands(1) }).levels).toEqual([]);
   });
   it('are told apart by their texts, with a shared power of ten', () => {
     expect(tickTexts([0, 0.25, 0.5]).texts).toEqual(['0.00', '0.25', '0.50']);

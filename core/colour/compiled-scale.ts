@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import { type Bands, bandEdges } from '../model/levels.ts';
 import { type Rgb, toLinear } from './cielab.ts';
 import { colourMapById } from './maps.ts';
 
@@ -6,11 +7,16 @@ import { colourMapById } from './maps.ts';
 export interface ScaleColours {
   map: string;
   reversed: boolean;
-  /** Number of equal bands, or null for a continuous scale. */
-  bands: number | null;
+  /** How it is parted into bands, or null for a continuous scale. */
+  bands: Bands | null;
   low: number;
   high: number;
+  /** Evenly spaced quantiles of all values, for bands of equal shares; null or absent where they are not known. */
+  shares?: readonly number[] | null;
 }
+
+/** Most bands a scale may have. */
+export const MOST_BANDS = 64;
 
 /** Shown where a field has no value. */
 export const MISSING: Rgb = [0.6, 0.58, 0.56];
@@ -26,10 +32,21 @@ const KEPT = 64;
  * colours on the model are those of the legend.
  */
 export class CompiledScale {
-  private constructor(readonly colours: ScaleColours) {}
+  /**
+   * Where bands begin and end, from the low end to the high one, at most `MOST_BANDS` of them; of a continuous scale
+   * only its ends.
+   */
+  readonly edges: readonly number[];
+
+  private constructor(readonly colours: ScaleColours) {
+    const { bands, low, high, shares = null } = colours;
+    const edges = bands ? bandEdges(bands, { low, high, shares }) : [low, high];
+    this.edges = edges.length > MOST_BANDS + 1 ? [...edges.slice(0, MOST_BANDS), high] : edges;
+  }
 
   static of(colours: ScaleColours): CompiledScale {
-    const key = JSON.stringify([colours.map, colours.reversed, colours.bands, colours.low, colours.high]);
+    const { map, reversed, bands, low, high, shares } = colours;
+    const key = JSON.stringify([map, reversed, bands, low, high, bands?.kind === 'share' ? shares : null]);
     let made = compiled.get(key);
     if (!made) {
       if (compiled.size >= KEPT) compiled.clear();
@@ -54,11 +71,17 @@ export class CompiledScale {
 
   /** Where in the map the colour of a value is, 0..1: the same for all values of a band. */
   position(value: number): number {
-    const { bands } = this.colours;
-    const t = this.fraction(value);
-    if (bands === null) return t;
-    if (bands === 1) return 0.5;
-    return Math.min(Math.floor(t * bands), bands - 1) / (bands - 1);
+    const { bandCount } = this;
+    if (bandCount === 0) return this.fraction(value);
+    if (bandCount === 1) return 0.5;
+    let band = 0;
+    while (band < bandCount - 1 && value >= this.edges[band + 1]) band++;
+    return band / (bandCount - 1);
+  }
+
+  /** How many bands it has; 0 for a continuous scale. */
+  get bandCount(): number {
+    return this.colours.bands === null ? 0 : this.edges.length - 1;
   }
 
   /** The value at a position along the scale: the way back from `fraction`. */
@@ -66,23 +89,16 @@ export class CompiledScale {
     return this.low + fraction * (this.high - this.low);
   }
 
-  /** Where bands begin and end, from the low end to the high one; of a continuous scale only its ends. */
-  get edges(): number[] {
-    const n = this.colours.bands ?? 1;
-    return Array.from({ length: n + 1 }, (_, i) => (i === n ? this.high : this.value(i / n)));
-  }
-
   /** The values a legend names: edges of bands, or round numbers within the range. */
   ticks(wanted = 5): number[] {
-    const { bands } = this.colours;
-    if (bands === null) return roundTicks(this.low, this.high, wanted);
-    const every = Math.ceil(bands / 8);
+    if (this.bandCount === 0) return roundTicks(this.low, this.high, wanted);
+    const every = Math.ceil(this.bandCount / 8);
     return this.edges.filter((_, i) => i % every === 0);
   }
 
   /** The levels that part its colours: inner edges of bands, or the ticks of its legend between its ends. */
   get levels(): number[] {
-    const all = this.colours.bands === null ? this.ticks() : this.edges;
+    const all = this.bandCount === 0 ? this.ticks() : this.edges;
     return all.filter((v) => v > this.low && v < this.high);
   }
 
@@ -133,13 +149,15 @@ export const cssColour = (c: Rgb): string => `rgb(${c.map((v) => Math.round(v * 
 
 /**
  * The only piece of shader that knows scales: `scaleColour(value)` gives the linear colour of a value. Its uniforms
- * are `uTable` (a texture of `table`), `uLow`, `uHigh` and `uBands` (0 for a continuous scale).
+ * are `uTable` (a texture of `table`), `uLow`, `uHigh`, `uBands` (0 for a continuous scale) and `uEdges` (where one band
+ * ends and the next begins).
  */
 export const scaleShader = /* glsl */ `
 uniform sampler2D uTable;
 uniform float uLow;
 uniform float uHigh;
-uniform float uBands;
+uniform int uBands;
+uniform float uEdges[${MOST_BANDS}];
 
 /** Position along the scale, 0..1. */
 float scaleFraction(float value) {
@@ -149,8 +167,13 @@ float scaleFraction(float value) {
 
 vec3 scaleColour(float value) {
   float t = scaleFraction(value);
-  if (uBands > 1.0) t = min(floor(t * uBands), uBands - 1.0) / (uBands - 1.0);
-  else if (uBands == 1.0) t = 0.5;
+  if (uBands > 1) {
+    // The edges are sorted: the band is found by halving, in six steps for 64 of them.
+    int band = 0;
+    for (int stride = ${MOST_BANDS / 2}; stride > 0; stride /= 2)
+      if (band + stride < uBands && value >= uEdges[band + stride]) band += stride;
+    t = float(band) / float(uBands - 1);
+  } else if (uBands == 1) t = 0.5;
   float at = t * ${TABLE_SIZE - 1}.0;
   float i = min(floor(at), ${TABLE_SIZE - 2}.0);
   vec3 a = texelFetch(uTable, ivec2(int(i), 0), 0).rgb;

@@ -6,6 +6,8 @@ import type { Name, SentenceReader } from './sentence-reader.ts';
 /** What a phrase may know while it speaks or reads. */
 export interface PhraseSetting {
   lengthUnit: string | null;
+  /** Of the run's steps, where they are times. */
+  timeUnit?: string | null;
   quantities: readonly Quantity[];
   /** Numbers in full, as a script needs them, instead of rounded for a reader. */
   exact?: boolean;
@@ -93,6 +95,100 @@ export const unless = <O>(key: Key<O>, usual: unknown, ...phrases: Phrase<O>[]):
   };
 };
 
+/** One suffix of a sentence: said unless the options it speaks of have their usual values. */
+export interface Suffix<O> {
+  usual: Partial<O>;
+  phrase: Phrase<O>;
+  /** Said only in full, for example because a mark beside the sentence shows it. */
+  inFull?: boolean;
+}
+
+export interface Suffixes<O> extends Phrase<O> {
+  /** The usual values of all suffixes. */
+  usual: Partial<O>;
+  /** Reads one of them with its comma; what it does not speak of stays as it is. */
+  one(reader: SentenceReader, into: Partial<O>, setting: PhraseSetting): boolean;
+}
+
+const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** Suffixes with a comma before each, read in any order. What is as usual is not said; what is not said is as usual. */
+export const suffixes = <O>(...list: Suffix<O>[]): Suffixes<O> => {
+  const usual: Partial<O> = Object.assign({}, ...list.map((s) => s.usual));
+  const one: Suffixes<O>['one'] = (reader, into, setting) => {
+    const begin = reader.at;
+    if (!reader.words(',')) return false;
+    const behind = reader.at;
+    for (const { phrase } of list) {
+      const found: Partial<O> = { ...into };
+      if (phrase.read(reader, found, setting)) {
+        Object.assign(into, found);
+        return true;
+      }
+      reader.at = behind;
+    }
+    reader.at = begin;
+    return false;
+  };
+  return {
+    usual,
+    one,
+    say: (o, s) =>
+      list.flatMap(({ usual: plain, phrase, inFull }) => {
+        if (inFull && !s.exact) return [];
+        const keys = Object.keys(plain) as (keyof O)[];
+        // What has no usual value is always said.
+        const asUsual = keys.length > 0 && keys.every((k) => sameJson(plain[k], o[k]));
+        const said = asUsual ? null : phrase.say(o, s);
+        return said ? [words(', '), ...said] : [];
+      }),
+    read(reader, into, setting) {
+      Object.assign(into, usual);
+      while (!reader.done && one(reader, into, setting));
+      return true;
+    },
+  };
+};
+
+/** Spoken differently to a reader and in full; what is said in full is read. */
+export const styled = <O>(toReader: Phrase<O>['say'], inFull: Phrase<O>): Phrase<O> => ({
+  say: (o, s) => (s.exact ? inFull.say(o, s) : toReader(o, s)),
+  read: (reader, into, s) => inFull.read(reader, into, s),
+});
+
+/** A share said in percent. */
+export const share = <O>(key: Key<O>): Phrase<O> => ({
+  say: (o) => [words(`${Number((100 * (o[key] as number)).toPrecision(12))} %`)],
+  read(r, into) {
+    const value = r.number('%');
+    if (value === undefined) return false;
+    into[key] = (value / 100) as O[Key<O>];
+    return true;
+  },
+});
+
+/** Any text between quotation marks. */
+export const quoted = <O>(key: Key<O>): Phrase<O> => ({
+  say: (o) => [words(`"${o[key]}"`)],
+  read(r, into) {
+    const said = r.quoted();
+    if (said === null) return r.miss('“a text”');
+    into[key] = said as O[Key<O>];
+    return true;
+  },
+});
+
+/** A colour as `#rrggbb`. */
+export const colour = <O>(key: Key<O>): Phrase<O> => ({
+  say: (o) => [words(String(o[key]))],
+  read(r, into) {
+    const code = r.colourCode();
+    if (code === undefined) return false;
+    into[key] = code as O[Key<O>];
+    return true;
+  },
+});
+
 type UnitOf<O> =
   | 'length'
   | 'angle'
@@ -117,7 +213,7 @@ export const number = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
   say: (o, s) => [
     {
       text: sayValue(o[key] as number, unitOf(unit, o, s), s.exact),
-      control: { kind: 'option', step: -1, key },
+      control: { kind: 'option', step: '', key },
     },
   ],
   read(r, into, s) {
@@ -128,39 +224,11 @@ export const number = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
   },
 });
 
-/** Numbers with commas and "and" between them. */
-export const numbers = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
-  say(o, s) {
-    const list = o[key] as number[];
-    if (list.length === 0) return null;
-    const said = list.map((v) => sayValue(v, null, s.exact));
-    const all = said.length < 2 ? said[0] : `${said.slice(0, -1).join(', ')} and ${said[said.length - 1]}`;
-    const u = unitOf(unit, o, s);
-    return [{ text: u ? `${all} ${u}` : all, control: { kind: 'option', step: -1, key } }];
-  },
-  read(r, into, s) {
-    const u = unitOf(unit, into, s);
-    const list: number[] = [];
-    let behind = r.at;
-    do {
-      const value = r.number(u, 'a number', unit !== null);
-      // A comma that no number follows belongs to what comes next.
-      if (value === undefined) break;
-      list.push(value);
-      behind = r.at;
-    } while (r.words(',') || r.words('and'));
-    if (list.length === 0) return false;
-    r.at = behind;
-    into[key] = list as O[Key<O>];
-    return true;
-  },
-});
-
 /** One of a few words. */
 export const choice = <O>(key: Key<O>, choices: readonly Name<unknown>[]): Phrase<O> => ({
   say(o) {
     const found = choices.find((c) => JSON.stringify(c.value) === JSON.stringify(o[key]));
-    return found ? [{ text: found.text, control: { kind: 'option', step: -1, key } }] : null;
+    return found ? [{ text: found.text, control: { kind: 'option', step: '', key } }] : null;
   },
   read(r, into) {
     const found = r.name(choices);
@@ -181,7 +249,7 @@ export const vector = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
   say(o, s) {
     const u = unitOf(unit, o, s);
     const said = (o[key] as number[]).map((v) => (s.exact ? String(v) : sayNumber(v, 3))).join(', ');
-    return [{ text: `(${said})${u ? ` ${u}` : ''}`, control: { kind: 'option', step: -1, key } }];
+    return [{ text: `(${said})${u ? ` ${u}` : ''}`, control: { kind: 'option', step: '', key } }];
   },
   read(r, into, s) {
     const u = unitOf(unit, into, s);
@@ -206,7 +274,7 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
   say(o, s) {
     const known = quantityOf(o as Record<string, unknown>, s, field, component);
     const name = known?.name ?? `"${o[field]}#${o[component]}"`;
-    return [{ text: name, control: { kind: 'option', step: -1, key: field } }];
+    return [{ text: name, control: { kind: 'option', step: '', key: field } }];
   },
   read(r, into, s) {
     const found = r.first<Pick<Quantity, 'field' | 'component'>>([
@@ -238,7 +306,7 @@ export const fieldUnit = (o: object, s: PhraseSetting): string | null =>
 export const condition = <O>(key: Key<O>): Phrase<O> => ({
   say: (o) => [
     words('“'),
-    { text: String(o[key]).replaceAll('"', '`') || '…', control: { kind: 'option', step: -1, key } },
+    { text: String(o[key]).replaceAll('"', '`') || '…', control: { kind: 'option', step: '', key } },
     words('”'),
   ],
   read(r, into) {
@@ -257,12 +325,16 @@ export const phrasesOf = <O>() => ({
   oneOf: (...phrases: Phrase<O>[]) => oneOf<O>(...phrases),
   unless: (key: Key<O>, usual: unknown, ...phrases: Phrase<O>[]) => unless<O>(key, usual, ...phrases),
   number: (key: Key<O>, unit: UnitOf<O> = null) => number<O>(key, unit),
-  numbers: (key: Key<O>, unit: UnitOf<O> = null) => numbers<O>(key, unit),
   choice: (key: Key<O>, choices: readonly Name<unknown>[]) => choice<O>(key, choices),
   vector: (key: Key<O>, unit: UnitOf<O> = null) => vector<O>(key, unit),
   direction: (key: Key<O>) => direction<O>(key),
   quantity: (field: Key<O>, component: Key<O>) => quantity<O>(field, component),
   condition: (key: Key<O>) => condition<O>(key),
+  suffixes: (...list: Suffix<O>[]) => suffixes<O>(...list),
+  styled: (toReader: Phrase<O>['say'], inFull: Phrase<O>) => styled<O>(toReader, inFull),
+  share: (key: Key<O>) => share<O>(key),
+  quoted: (key: Key<O>) => quoted<O>(key),
+  colour: (key: Key<O>) => colour<O>(key),
   /** Words that stand there when an option is on. */
   flag: (key: Key<O>, said: string, on: unknown = true, off: unknown = false) =>
     oneOf<O>(row<O>(text(said), fixed<O>(key, on)), fixed<O>(key, off)),

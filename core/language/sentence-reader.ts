@@ -144,6 +144,18 @@ export class SentenceReader {
     return undefined;
   }
 
+  /** A colour as `#rrggbb`, in small letters; undefined when there is none. */
+  colourCode(): string | undefined {
+    this.space();
+    const [code] = /^#[0-9a-f]{6}\b/i.exec(this.text.slice(this.at)) ?? [];
+    if (!code) {
+      this.miss('#rrggbb');
+      return undefined;
+    }
+    this.at += code.length;
+    return code.toLowerCase();
+  }
+
   /** Text up to a closing mark, taken as it is. */
   until(pattern: RegExp): string {
     const rest = this.text.slice(this.at);

@@ -19,7 +19,10 @@ export type SentenceControl =
   | { kind: 'edges' }
   | { kind: 'time' }
   /** An option of the operation at a place in the chain; a phrase alone does not know the place. */
-  | { kind: 'option'; step: number; key: string };
+  /** A setting of the scene, by the id of its declaration. */
+  | { kind: 'setting'; thing: string }
+  /** An option of the operation of a step of the chain, by its id; a phrase alone does not know it. */
+  | { kind: 'option'; step: string; key: string };
 
 export const words = (text: string): SentencePiece => ({ text });
 

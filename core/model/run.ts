@@ -155,6 +155,8 @@ export interface RunDescription {
   parameters: Record<string, number | string>;
   /** Ranges that were asked for and computed whole, by key of the quantity. */
   measured: Record<string, MeasuredRange>;
+  /** Evenly spaced quantiles over the whole run that were asked for, by quantity; see `quantityKey`. */
+  shares?: Record<string, number[]>;
   warnings: string[];
   /** What it lacks for the job, and what should be stated by hand. */
   notes: string[];
@@ -168,6 +170,10 @@ export const fieldKey = (location: FieldLocation, name: string): string => `${lo
 export function fieldByKey(run: RunDescription, key: string): RunField | null {
   return run.fields.find((f) => f.key === key) ?? null;
 }
+
+/** Evenly spaced quantiles of a quantity over the whole run; null while they are not known. */
+export const sharesOf = ({ shares }: RunDescription, quantity: string): readonly number[] | null =>
+  shares && Object.hasOwn(shares, quantity) ? shares[quantity] : null;
 
 /** Bounds over all steps of a part, in the coordinates of the files. */
 export const partBounds = (part: RunPart): Bounds =>

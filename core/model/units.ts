@@ -56,3 +56,6 @@ export function convertUnit(value: number, from: string, to: string): number | n
 /** The units that measure the same as one, for completion. */
 export const unitsLike = (unit: string): string[] =>
   Object.keys(rows.find((r) => unit in r) ?? { [unit]: 1 });
+
+/** Seconds in the units of time a stamp can be shown in. */
+export const secondsIn = byName({ ns: 1e-9, µs: 1e-6, ms: 1e-3, s: 1, min: 60, h: 3600 });

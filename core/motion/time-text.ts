@@ -1,8 +1,5 @@
-import { byName } from '../model/by-name.ts';
+import { secondsIn } from '../model/units.ts';
 import type { Stamp } from '../scene/document.ts';
-
-/** Seconds in the units of time a stamp can be shown in. */
-export const secondsIn = byName({ ns: 1e-9, µs: 1e-6, ms: 1e-3, s: 1, min: 60, h: 3600 });
 
 /**
  * A time as the stamp asks: decimals with a unit, or minutes and seconds. The time is converted only when the unit

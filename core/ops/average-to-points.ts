@@ -14,6 +14,8 @@ export const averageToPoints: Operation<object> = {
   defaults: () => ({}),
   phrase: phrasesOf<object>().row(),
   controls: [],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   run: ({ mesh }) => ({ mesh, recipe: null, moved: { from: 'cell', gather: cellsToPoints(mesh) } }),
 };

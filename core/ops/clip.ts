@@ -201,6 +201,7 @@ export const clip: Operation<ClipOptions> = {
     p.flag('caps', ' left open', false, true),
     p.flag('locked', ' (locked)'),
   ),
+  everyday: /^(?:a |the )?(?:clipping)\b/i,
   controls: [
     {
       kind: 'choice',
@@ -288,6 +289,8 @@ export const clip: Operation<ClipOptions> = {
       { kind: 'radius', centre: 'centre', key: 'radius' },
     ];
   },
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   needs: ({ shape, field }) => (shape === 'value' ? [{ field }] : []),
   run(input, options) {

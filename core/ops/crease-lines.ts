@@ -35,6 +35,8 @@ export const creaseLines: Operation<CreaseOptions> = {
     { kind: 'number', key: 'angle', label: 'Sharper than', unit: 'angle', range: () => [0, 120] },
     { kind: 'tick', key: 'borders', label: 'Open borders' },
   ],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.min(1, dimension),
   on: 'faces',
   run(input, { angle, borders }) {

@@ -60,6 +60,7 @@ export const deform: Operation<DeformOptions> = {
     ),
     p.unless('step', null, p.text(' of step '), p.number('step')),
   ),
+  everyday: /^(?:a |the )?(?:deformed|displaced) (?:shape|mesh|body)?/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'By', vectors: true },
     {
@@ -84,6 +85,9 @@ export const deform: Operation<DeformOptions> = {
     },
     { kind: 'step', key: 'step', label: 'Of' },
   ],
+  traits: { displaces: true },
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   fits: ({ quantities }) => quantities.some((q) => q.component === 'magnitude'),
   needs: ({ field, step }) => [{ field, step }],

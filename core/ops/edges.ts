@@ -21,6 +21,8 @@ export const edges: Operation<EdgesOptions> = {
   defaults: () => ({ inner: false }),
   phrase: p.flag('inner', ' with those inside', true, false),
   controls: [{ kind: 'tick', key: 'inner', label: 'Edges inside bodies too' }],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.min(1, dimension),
   run(input, { inner }) {
     const mesh = inner ? input.mesh : input.outer().mesh;

@@ -55,6 +55,8 @@ export const extrude: Operation<ExtrudeOptions> = {
     { kind: 'direction', key: 'along', label: 'Along' },
     { kind: 'number', key: 'layers', label: 'Layers', whole: true, range: () => [1, 40] },
   ],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.min(3, dimension + 1),
   fits: ({ dimension }) => dimension < 3,
   run: (input, options) => sweep(input.mesh, straight(options)),

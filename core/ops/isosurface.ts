@@ -1,8 +1,10 @@
 import { ownName } from '../fields/quantity-sources.ts';
-import { fieldUnit, phrasesOf } from '../language/phrase.ts';
-import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
+import { phrasesOf } from '../language/phrase.ts';
+import { wholeNumber } from '../model/bounded-number.ts';
+import { type Levels, levelsSchema } from '../model/levels.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { levelsPhrase, numbersOf, settledLevels } from './chain/levels-phrase.ts';
 import type { Operation, OperationInput, OperationReport, OperationResult } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { joinResults } from './kernels/join-meshes.ts';
@@ -12,12 +14,7 @@ import { ValueLevel } from './kernels/levels.ts';
 export interface IsosurfaceOptions {
   field: string;
   component: number | 'magnitude';
-  /** Single values, or `count` of them evenly from `low` to `high`. */
-  mode: 'list' | 'range';
-  values: number[];
-  low: number;
-  high: number;
-  count: number;
+  levels: Levels;
 }
 
 const p = phrasesOf<IsosurfaceOptions>();
@@ -32,12 +29,16 @@ export const isosurface: Operation<IsosurfaceOptions> = {
   schema: z.object({
     field: z.string(),
     component: z.union([wholeNumber(), z.literal('magnitude')]),
-    mode: z.enum(['list', 'range']).default('list'),
-    values: z.array(boundedNumber()).min(1).max(200),
-    low: boundedNumber().default(0),
-    high: boundedNumber().default(1),
-    count: wholeNumber().min(1).max(200).default(5),
+    levels: levelsSchema,
   }),
+  version: 2,
+  migrations: {
+    /** Values, or a number of them between two ends, by a mode. */
+    1: ({ mode, values, low = 0, high = 1, count = 5, ...rest }) => ({
+      ...rest,
+      levels: mode === 'range' ? { kind: 'count', count, low, high } : { kind: 'list', values },
+    }),
+  },
   defaults({ preferred }) {
     const { low = 0, high = 1, mean = 0.5 } = preferred ?? {};
     const inner = (share: number): number => Number((low + share * (high - low)).toPrecision(3));
@@ -46,72 +47,35 @@ export const isosurface: Operation<IsosurfaceOptions> = {
     return {
       field: preferred?.field ?? '',
       component: preferred?.component ?? 0,
-      mode: 'list',
-      values: [Number(telling.toPrecision(3))],
-      low: inner(0.1),
-      high: inner(0.9),
-      count: 5,
+      levels: { kind: 'list', values: [Number(telling.toPrecision(3))] },
     };
   },
   phrase: p.row(
     p.text(' where '),
     p.quantity('field', 'component'),
     p.text(' = '),
-    p.oneOf(
-      p.row(
-        p.fixed('mode', 'range'),
-        p.number('count'),
-        p.text(' values from '),
-        p.number('low', fieldUnit),
-        p.text(' to '),
-        p.number('high', fieldUnit),
-      ),
-      p.row(p.fixed('mode', 'list'), p.numbers('values', fieldUnit)),
-    ),
+    levelsPhrase<IsosurfaceOptions>('levels'),
   ),
   shorthand: p.row(
     p.text('isosurface of '),
     p.quantity('field', 'component'),
     p.text(' at '),
-    p.fixed('mode', 'list'),
-    p.numbers('values', fieldUnit),
+    levelsPhrase<IsosurfaceOptions>('levels'),
   ),
+  everyday: /^(?:a |the )?(?:isotherms?|iso-?surfaces?|level surfaces?)\b/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of' },
-    {
-      kind: 'choice',
-      key: 'mode',
-      label: 'At',
-      choices: [
-        { value: 'list', label: 'single values' },
-        { value: 'range', label: 'even values' },
-      ],
-    },
-    { kind: 'numbers', key: 'values', label: 'Values', when: (o) => o.mode === 'list' },
-    {
-      kind: 'number',
-      key: 'count',
-      label: 'How many',
-      whole: true,
-      range: () => [1, 30],
-      when: (o) => o.mode === 'range',
-    },
-    { kind: 'span', key: 'low', high: 'high', label: 'Between', when: (o) => o.mode === 'range' },
+    { kind: 'levels', key: 'levels', label: 'At', of: 'values' },
   ],
+  traits: { levelOf: ({ field }) => field },
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.max(0, dimension - 1),
   fits: ({ quantities }) => quantities.length > 0,
   needs: ({ field }) => [{ field }],
-  run: (input, options) => cutAtValues(input, options, valuesOf(options), false),
+  settle: settledLevels,
+  run: (input, options) => cutAtValues(input, options, numbersOf(options.levels), false),
 };
-
-export const valuesOf = (
-  o: Pick<IsosurfaceOptions, 'mode' | 'values' | 'low' | 'high' | 'count'>,
-): number[] =>
-  o.mode === 'list'
-    ? o.values
-    : Array.from({ length: o.count }, (_, k) =>
-        o.count === 1 ? o.low : o.low + (k * (o.high - o.low)) / (o.count - 1),
-      );
 
 /** Cuts at each of several values of a field, or says why there is nothing. */
 export function cutAtValues(

@@ -100,6 +100,9 @@ export const keepWhere: Operation<KeepWhereOptions> = {
       ],
     },
   ],
+  traits: { readsPartName: true },
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   needs: ({ by, field, names }) =>
     by === 'range' ? [{ field }] : Object.values(names).map(({ need }) => need),

@@ -61,6 +61,8 @@ export const mirror: Operation<MirrorOptions> = {
     { kind: 'tick', key: 'locked', label: 'Locked on the stage' },
   ],
   handles: () => [{ kind: 'plane', normal: 'normal', offset: 'offset' }],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   run: reflected,
   outer: (input, options) => {

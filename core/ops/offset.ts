@@ -30,6 +30,8 @@ export const offset: Operation<OffsetOptions> = {
       range: (_, { bounds }) => [-boundsDiagonal(bounds) / 20, boundsDiagonal(bounds) / 20],
     },
   ],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.min(2, dimension),
   on: 'faces',
   run({ mesh }, { distance }) {

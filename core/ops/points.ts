@@ -33,6 +33,9 @@ export const points: Operation<PointsOptions> = {
       ],
     },
   ],
+  traits: { showsValues: true },
+  scope: 'part',
+  reads: 'step',
   gives: () => 0,
   run({ mesh }, { of }) {
     const n = of === 'points' ? pointCount(mesh) : cellCount(mesh);

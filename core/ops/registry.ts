@@ -51,3 +51,14 @@ export function operationById(id: string): AnyOperation {
   if (!found) throw new Error(`There is no operation "${id}" in this version.`);
   return found;
 }
+
+/** The one that does something no other does; see `OperationTraits`. */
+function theOne(trait: 'plain' | 'opensBodies'): AnyOperation {
+  return operations.find((o) => o.traits?.[trait])!;
+}
+
+/** What a layer without operations goes through. */
+export const plainOperation = (): AnyOperation => theOne('plain');
+
+/** What opens a body up so that one sees inside. */
+export const openingOperation = (): AnyOperation => theOne('opensBodies');

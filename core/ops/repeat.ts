@@ -91,6 +91,8 @@ export const repeat: Operation<RepeatOptions> = {
     { kind: 'place', key: 'centre', label: 'Through', when: (o) => o.how === 'around' },
     { kind: 'place', key: 'step', label: 'By', when: (o) => o.how === 'along' },
   ],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   run: (input, options) => placeCopies(input.mesh, placements(input, options)),
   outer: (input, options) => {

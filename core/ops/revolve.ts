@@ -60,6 +60,8 @@ export const revolve: Operation<RevolveOptions> = {
     { kind: 'place', key: 'centre', label: 'Through' },
     { kind: 'number', key: 'segments', label: 'Pieces a turn', whole: true, range: () => [6, 180] },
   ],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.min(3, dimension + 1),
   fits: ({ dimension }) => dimension < 3,
   run: (input, options) => sweep(input.mesh, wayAround(input, options)),

@@ -8,6 +8,7 @@ import { joinResults } from './kernels/join-meshes.ts';
 import { cutAtLevel } from './kernels/level-cut.ts';
 import { CylinderLevel, type Level, PlaneLevel, SphereLevel } from './kernels/levels.ts';
 import {
+  axisOf,
   boundsSizes,
   dotOf,
   middlePlane,
@@ -34,11 +35,6 @@ export interface SectionOptions {
   radius: number;
   /** A locked plane is not moved by its handle on the stage. */
   locked: boolean;
-}
-
-/** The axis a normal points along, or -1 when the plane is free. */
-export function axisOf(normal: readonly number[]): number {
-  return normal.findIndex((v, k) => v > 0 && normal.every((w, j) => j === k || w === 0));
 }
 
 const p = phrasesOf<SectionOptions>();
@@ -124,6 +120,8 @@ export const section: Operation<SectionOptions> = {
     ),
     p.flag('locked', ' (locked)'),
   ),
+  everyday:
+    /^(?:a |the )?(?:cross[- ]?sections?|cutting planes?|cut planes?|slices?|cuts?|planes?|sections)\b/i,
   controls: [
     {
       kind: 'choice',
@@ -174,6 +172,9 @@ export const section: Operation<SectionOptions> = {
           { kind: 'place', key: 'centre' },
           { kind: 'radius', centre: 'centre', key: 'radius' },
         ],
+  traits: { opensBodies: true },
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => Math.max(0, dimension - 1),
   run(input, options) {
     const levels = levelsOf(input, options);

@@ -24,6 +24,8 @@ export const shrink: Operation<ShrinkOptions> = {
   defaults: () => ({ size: 75 }),
   phrase: p.row(p.text(' to '), p.number('size', 'percent')),
   controls: [{ kind: 'number', key: 'size', label: 'To', unit: 'percent', range: () => [5, 100] }],
+  scope: 'part',
+  reads: 'step',
   gives: (dimension) => dimension,
   run({ mesh }, { size }) {
     const { points: from, offsets, connectivity, types, polyhedra } = mesh;

@@ -54,7 +54,7 @@ export const volume: Operation<VolumeOptions> = {
       { text: ' with opacity ' },
       {
         text: curve.map(([at, o]) => `${round(100 * o)} % at ${round(100 * at)} %`).join(', '),
-        control: { kind: 'option', step: -1, key: 'curve' },
+        control: { kind: 'option', step: '', key: 'curve' },
       },
     ],
     read(r, into) {
@@ -71,10 +71,13 @@ export const volume: Operation<VolumeOptions> = {
       return true;
     },
   }),
+  everyday: /^(?:a |the )?(?:cloud|volume rendering)\b/i,
   controls: [
     { kind: 'curve', key: 'curve', label: 'Opacity' },
     { kind: 'number', key: 'resolution', label: 'Grid', whole: true, range: () => [16, 160] },
   ],
+  scope: 'part',
+  reads: 'step',
   gives: () => 2,
   fits: ({ dimension, quantities }) => dimension === 3 && quantities.length > 0,
   needs: ({ field }) => [{ field }],

@@ -3,6 +3,7 @@ import { ovenRun } from '../../tests/sample-run.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
+import { newStep } from '../ops/chain/step.ts';
 import { operationById, operations } from '../ops/registry.ts';
 import { sceneMismatches } from './apply-scene.ts';
 import { defaultScene } from './default-scene.ts';
@@ -22,7 +23,13 @@ const withLayer = (change: Partial<Layer>, more: Partial<Scene> = {}): Scene => 
   ...more,
 });
 const chain = (op: string, options: object): Layer['chain'] => [
-  { op, options: { ...operationById(op).defaults(settingOf(run, scene)), ...options }, off: false },
+  {
+    ...newStep(operationById(op), {
+      ...(operationById(op).defaults(settingOf(run, scene)) as object),
+      ...options,
+    }),
+    id: 'step-1',
+  },
 ];
 const withSet = (rule: SetRule): Scene => withLayer({ set: 'hot' }, { sets: [{ name: 'hot', rule }] });
 
@@ -103,9 +110,9 @@ describe('what a run does not have of a scene', () => {
       /line 1: The line it follows is gone/,
     );
     expect(sceneMismatches(withLayer({ set: 'gone' }), run)).toEqual(['the run has no part set "gone"']);
-    expect(sceneMismatches(withLayer({ chain: [{ op: 'melt', options: {}, off: false }] }), run)).toEqual([
-      'line 1: This version has no operation “melt”',
-    ]);
+    expect(
+      sceneMismatches(withLayer({ chain: [{ id: 'melt', op: 'melt', options: {}, off: false }] }), run),
+    ).toEqual(['line 1: This version has no operation “melt”']);
     const odd = withLayer({ colour: { kind: 'field', field: 'odd:one', component: 0, scale: scale.id } });
     expect(sceneMismatches(odd, run)).toEqual(['the run has no quantity "odd:one": oven is coloured by it']);
   });

@@ -1,5 +1,5 @@
 import { add, cameraAxes, cross, dot, lengthOf, subtract, times, unit, type Vector } from './camera.ts';
-import type { Camera } from './document.ts';
+import type { Camera } from './things/lens.ts';
 
 /** A vector turned around a unit axis by an angle in radians (Rodrigues' formula). */
 export function rotate(v: Vector, axis: Vector, angle: number): Vector {
@@ -69,4 +69,39 @@ export function withProjection(camera: Camera, projection: Camera['projection'])
   const distance = height / (2 * Math.tan((camera.fieldOfView * Math.PI) / 360));
   const { back } = cameraAxes(camera);
   return { ...camera, projection, height, position: add(camera.target, times(back, distance)) };
+}
+
+/**
+ * A camera on its way from one to another: it travels around what it looks at, and comes nearer at an even rate, so
+ * that half the way is half as near again. Directions turn along the shortest arc (Shoemake, "Animating rotation with
+ * quaternion curves", 1985; from memory).
+ *
+ * @param share 0 at `a`, 1 at `b`
+ */
+export function cameraBetween(a: Camera, b: Camera, share: number): Camera {
+  if (share <= 0) return a;
+  if (share >= 1) return b;
+  const mix = (x: number, y: number): number => x + share * (y - x);
+  const ratio = (x: number, y: number): number => (x > 0 && y > 0 ? x * (y / x) ** share : mix(x, y));
+  const target = a.target.map((v, k) => mix(v, b.target[k])) as Vector;
+  const [from, to] = [subtract(a.position, a.target), subtract(b.position, b.target)];
+  const distance = ratio(lengthOf(from), lengthOf(to));
+  return {
+    ...(share < 0.5 ? a : b),
+    target,
+    position: add(target, times(turned(unit(from), unit(to), share), distance)),
+    up: turned(unit(a.up), unit(b.up), share),
+    fieldOfView: mix(a.fieldOfView, b.fieldOfView),
+    height: ratio(a.height, b.height),
+  };
+}
+
+/** A unit vector on the shortest arc from one to another. */
+export function turned(a: Vector, b: Vector, share: number): Vector {
+  const angle = Math.acos(Math.max(-1, Math.min(1, dot(a, b))));
+  if (angle < 1e-9) return a;
+  let axis = cross(a, b);
+  // Straight back: any way round is as short; the one about the axis furthest from it is taken.
+  if (lengthOf(axis) < 1e-9) axis = cross(a, Math.abs(a[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]);
+  return rotate(a, unit(axis), share * angle);
 }

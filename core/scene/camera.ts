@@ -1,5 +1,6 @@
 import { type Bounds, boundsCentre, boundsDiagonal } from '../model/mesh.ts';
-import type { Camera, Scale } from './document.ts';
+import type { Scale } from './document.ts';
+import type { Camera } from './things/lens.ts';
 
 export type Vector = [number, number, number];
 

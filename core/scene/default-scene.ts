@@ -2,12 +2,16 @@ import { sensibleField } from '../fields/default-quantity.ts';
 import type { Bounds } from '../model/mesh.ts';
 import { type Component, quantityKey } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
-import { partBounds, type RunDescription, type RunField, type RunPart, runBounds } from '../model/run.ts';
-import { newStep } from '../ops/chain/step.ts';
-import { section } from '../ops/section.ts';
-import { besideLegends, fitCamera, viewDirections } from './camera.ts';
-import { type Layer, plainEdges, type Scale, type Scene } from './document.ts';
+import { partBounds, type RunDescription, type RunField, type RunPart } from '../model/run.ts';
+import { newStep, withStepIds } from '../ops/chain/step.ts';
+import { openingOperation } from '../ops/registry.ts';
+import { besideLegends } from './camera.ts';
+import { CURRENT_VERSION, type Layer, type Scale, type Scene } from './document.ts';
 import { settingOf } from './setting.ts';
+import { layerLook } from './things/layer-look.ts';
+import { legend } from './things/legend.ts';
+import { eachThing, type SceneThings } from './things/registry.ts';
+import { scale } from './things/scale.ts';
 
 const mapForRole: Partial<Record<FieldRole, string>> = {
   temperature: 'heat',
@@ -25,14 +29,12 @@ export function newScale(
   nth = 0,
 ): Scale {
   return {
+    ...scale.plain,
     id,
     name,
     quantity: quantityKey(field.key, component),
-    map: mapForRole[field.role] ?? 'viridis',
-    reversed: false,
-    bands: null,
-    range: { kind: 'all-steps' },
-    legend: { visible: true, title: null, upright: true, x: nth % 2 === 0 ? 0.925 : 0.075, y: 0.5 },
+    map: mapForRole[field.role] ?? scale.plain.map,
+    legend: { ...legend.plain, x: nth % 2 === 0 ? 0.925 : 0.075 },
   };
 }
 
@@ -46,73 +48,31 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
   const colour: Layer['colour'] = chosen
     ? { kind: 'field', field: chosen.field.key, component: chosen.component, scale: 'scale-1' }
     : { kind: 'plain', colour: '#d8d2c8' };
-  const flat = run.dimension === 2;
-  const bounds = runBounds(run);
-  const view = flat ? flatView(bounds) : viewDirections.oblique;
+  const setting = settingOf(run);
+  const left = besideLegends(aspect, scales);
+  const things = eachThing((thing) => thing.defaults(setting, left)) as SceneThings;
   return {
-    version: 3,
+    version: CURRENT_VERSION,
     sets: [],
-    lookInside: 'off',
     name: run.name,
     parts: {},
     layers: defaultLayers(run, colour),
     scales,
-    camera: fitCamera(bounds, [...view.from], [...view.up], besideLegends(aspect, scales), {
-      projection: flat ? 'parallel' : 'perspective',
-      fieldOfView: 28,
-    }),
-    light: flat
-      ? { rig: 'even', shadow: false, contact: 0, floor: false }
-      : { rig: 'studio', shadow: true, contact: 0.7, floor: true },
-    backdrop: 'paper',
-    stamp: {
-      visible: run.steps.length > 1,
-      style: 'decimals',
-      decimals: stampDecimals(run),
-      unit: null,
-      x: 0.03,
-      y: 0.95,
-    },
-    picture: { aspect: null },
     step: run.steps.length - 1,
+    ...things,
   };
-}
-
-/** Enough decimals to tell neighbouring steps apart. */
-export function stampDecimals(run: RunDescription): number {
-  const gaps = run.steps
-    .slice(1)
-    .map((s, i) => Math.abs(s.time - run.steps[i].time))
-    .filter((g) => g > 0);
-  if (gaps.length === 0) return 0;
-  return Math.min(6, Math.max(0, Math.ceil(-Math.log10(Math.min(...gaps)) - 1e-9)));
-}
-
-/** A flat run is seen along its thin axis. */
-function flatView(b: Bounds): {
-  from: readonly [number, number, number];
-  up: readonly [number, number, number];
-} {
-  const size = [b[1] - b[0], b[3] - b[2], b[5] - b[4]];
-  const thin = size.indexOf(Math.min(...size));
-  if (thin === 2) return viewDirections.above;
-  return thin === 1 ? viewDirections.front : viewDirections.right;
 }
 
 function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   const layer = (id: string, parts: RunPart[] | null, more: Partial<Layer> = {}): Layer => ({
+    ...layerLook.plain,
     id,
     name: null,
-    visible: true,
     parts: parts && parts.length < run.parts.length ? parts.map((p) => p.name) : null,
     set: null,
     chain: [],
     colour: colourFor(parts ?? run.parts, colour),
-    opacity: 1,
     from: null,
-    edges: { ...plainEdges },
-    time: { kind: 'now' },
-    sides: 'both',
     ...more,
   });
   // Points, boxes and pictures neither enclose nor are cut; they are seen as they are.
@@ -139,12 +99,11 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
         rest.filter((p) => !having.includes(p)),
       ),
     );
-  if (bodies.length > 0)
-    layers.push(
-      layer('layer-cut', bodies, {
-        chain: [newStep(section, section.defaults(settingOf(run)))],
-      }),
-    );
+  if (bodies.length > 0) {
+    const opening = openingOperation();
+    const chain = withStepIds([newStep(opening, opening.defaults(settingOf(run)))]);
+    layers.push(layer('layer-cut', bodies, { chain }));
+  }
   if (points.length > 0) layers.push(layer('layer-points', points));
   if (context.length > 0) layers.push(layer('layer-context', context));
   if (shells.length > 0)

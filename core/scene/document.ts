@@ -1,14 +1,26 @@
-import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
+import { wholeNumber } from '../model/bounded-number.ts';
+import { evenBands } from '../model/levels.ts';
 import { z } from '../model/schema.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
-import { currentStep } from '../ops/chain/step.ts';
+import { inFormOfNow, versionOf } from '../model/versioned.ts';
+import { currentStep, withStepIds } from '../ops/chain/step.ts';
+import { colourSchema } from './things/colour-code.ts';
+import { layerLook, plainEdges } from './things/layer-look.ts';
+import { partLook } from './things/part-look.ts';
+import { eachThing, type SceneThings, sceneThings, type ThingId } from './things/registry.ts';
+import { scale } from './things/scale.ts';
 
-/** A fraction of the picture; a little outside is allowed while something is dragged. */
-const placeInPicture = boundedNumber().min(-5).max(5);
+export type { Legend } from './things/legend.ts';
+export type { Camera } from './things/lens.ts';
+export type { PartLook } from './things/part-look.ts';
+export type { Scale } from './things/scale.ts';
+export type { Stamp } from './things/stamp.ts';
 
-const vector = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
+const idSchema = z.string().min(1).max(200);
 
 export const chainStepSchema = z.object({
+  /** Tells it from the others of its chain, wherever it is moved. */
+  id: idSchema,
   op: z.string().max(100),
   options: z.unknown(),
   /** Form of the options; absent for the first. */
@@ -17,184 +29,119 @@ export const chainStepSchema = z.object({
   off: z.boolean(),
 });
 
-const idSchema = z.string().min(1).max(200);
-
-const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/i);
-
-const layerSchema = z.object({
-  id: idSchema,
-  /** Own name, or null to be called by its sentence. */
-  name: z.string().max(300).nullable(),
-  visible: z.boolean(),
-  /** Names of the parts it shows; null means every part. */
-  parts: z.array(z.string()).nullable(),
-  /** Id of a layer whose parts and chain it takes over before its own; parts and set then stand in that one. */
-  from: z.string().nullable(),
-  /** Name of a part set: of the parts, only its cells are shown. */
-  set: z.string().nullable(),
-  chain: z.array(chainStepSchema),
-  colour: z.discriminatedUnion('kind', [
-    z.object({
-      kind: z.literal('field'),
-      field: z.string(),
-      component: z.union([wholeNumber().min(0), z.literal('magnitude')]),
-      scale: z.string(),
-    }),
-    z.object({ kind: z.literal('plain'), colour: colourSchema }),
-  ]),
-  opacity: boundedNumber().min(0).max(1),
-  /** The edges of its cells, drawn over it. */
-  edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: boundedNumber().min(0).max(1) }),
-  /** The step it shows: the one on show, always the same, or so many later. */
-  time: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('now') }),
-    z.object({ kind: z.literal('fixed'), step: wholeNumber().min(0) }),
-    z.object({ kind: z.literal('later'), by: wholeNumber() }),
-  ]),
-  /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
-  sides: z.enum(['both', 'inside']),
-});
-
-const legendSchema = z.object({
-  visible: z.boolean(),
-  /** Own title, or null for the name of the quantity. */
-  title: z.string().max(300).nullable(),
-  upright: z.boolean(),
-  /** Middle of the legend as a fraction of the picture, from the top left. */
-  x: placeInPicture,
-  y: placeInPicture,
-});
-
-const scaleSchema = z.object({
-  id: idSchema,
-  name: z.string().max(300),
-  /** Field key and component the scale was made for. */
-  quantity: z.string(),
-  map: z.string(),
-  reversed: z.boolean(),
-  bands: wholeNumber().min(1).max(64).nullable(),
-  range: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('all-steps') }),
-    z.object({ kind: z.literal('this-step') }),
-    z.object({ kind: z.literal('fixed'), low: boundedNumber(), high: boundedNumber() }),
-  ]),
-  legend: legendSchema,
-});
-
-const cameraSchema = z.object({
-  position: vector,
-  target: vector,
-  up: vector,
-  projection: z.enum(['perspective', 'parallel']),
-  /** Vertical opening angle in degrees, for perspective. */
-  fieldOfView: boundedNumber().min(1).max(150),
-  /** Height of the picture at the target in model units, for parallel projection. */
-  height: boundedNumber().min(1e-12),
-});
-
-const stampSchema = z.object({
-  visible: z.boolean(),
-  style: z.enum(['decimals', 'clock']),
-  decimals: wholeNumber().min(0).max(6),
-  /** Unit shown; null for the unit of the run. */
-  unit: z.string().max(40).nullable(),
-  x: placeInPicture,
-  y: placeInPicture,
-});
-
-/** How a part stands out in every line that shows it. */
-const partLookSchema = z.object({
-  hidden: z.boolean(),
-  /** A colour of its own in place of the line's, or null. */
-  colour: colourSchema.nullable(),
-  /** Edges of its cells in place of what its lines say, or null. */
-  edges: z.boolean().nullable(),
-});
+const layerSchema = z
+  .object({
+    id: idSchema,
+    /** Own name, or null to be called by its sentence. */
+    name: z.string().max(300).nullable(),
+    /** Names of the parts it shows; null means every part. */
+    parts: z.array(z.string()).nullable(),
+    /** Id of a layer whose parts and chain it takes over before its own; parts and set then stand in that one. */
+    from: z.string().nullable(),
+    /** Name of a part set: of the parts, only its cells are shown. */
+    set: z.string().nullable(),
+    chain: z.array(chainStepSchema),
+    colour: z.discriminatedUnion('kind', [
+      z.object({
+        kind: z.literal('field'),
+        field: z.string(),
+        component: z.union([wholeNumber().min(0), z.literal('magnitude')]),
+        scale: z.string(),
+      }),
+      z.object({ kind: z.literal('plain'), colour: colourSchema }),
+    ]),
+  })
+  .and(layerLook.schema);
 
 const partSetSchema = z.object({ name: z.string().min(1).max(100), rule: setRuleSchema });
 
+const thingSchemas = eachThing((thing) => thing.schema) as { [Id in ThingId]: z.ZodType<SceneThings[Id]> };
+
+/** What a scene has one of comes from the declarations; each may say the form it was written in. */
 export const sceneSchema = z.object({
-  version: z.literal(3),
+  version: z.literal(4),
   name: z.string().min(1).max(200),
   layers: z.array(layerSchema).max(500),
   /** By name of the part; parts that are not named look as their lines say. */
-  parts: z.record(z.string(), partLookSchema),
+  parts: z.record(z.string(), partLook.schema),
   /** Part sets made for this scene, beside those of the run. */
   sets: z.array(partSetSchema).max(500),
-  /** What is done with parts that stand between the camera and the middle. */
-  lookInside: z.enum(['off', 'translucent', 'removed']),
-  scales: z.array(scaleSchema).max(500),
-  camera: cameraSchema,
-  light: z.object({
-    rig: z.enum(['studio', 'even']),
-    shadow: z.boolean(),
-    /** Strength of shading in the corners and under bodies, 0..1. */
-    contact: boundedNumber().min(0).max(1),
-    floor: z.boolean(),
-  }),
-  backdrop: z.enum(['paper', 'mist', 'white', 'ink']),
-  stamp: stampSchema,
-  picture: z.object({
-    /** Width over height; null fills the stage. */
-    aspect: boundedNumber().min(0.1).max(10).nullable(),
-  }),
+  scales: z.array(scale.schema).max(500),
+  ...thingSchemas,
+  /** Forms the things were written in, by their id; absent for the first. */
+  forms: z.record(z.string(), wholeNumber().min(1)).optional(),
   /** Index of the step shown. */
   step: wholeNumber().min(0),
 });
 
 export type Scene = z.infer<typeof sceneSchema>;
 export type Layer = Scene['layers'][number];
-export type PartLook = z.infer<typeof partLookSchema>;
-export type Scale = Scene['scales'][number];
-export type Legend = Scale['legend'];
-export type Camera = Scene['camera'];
-export type Stamp = Scene['stamp'];
+export type Light = Scene['light'];
 export type SceneSet = Scene['sets'][number];
 export type ChainStep = Layer['chain'][number];
 
-/** Edges as they are drawn unless something else is asked for. */
-export const plainEdges = { shown: false, colour: '#26241f', opacity: 0.45 };
+export { plainEdges };
 
-export const CURRENT_VERSION = 3;
+export const CURRENT_VERSION = 4;
 
-function layerOfVersion3({ meshEdges, ...layer }: Record<string, unknown>): object {
-  const chain = Array.isArray(layer.chain) ? layer.chain.map((s) => ({ ...s, off: false })) : layer.chain;
-  return {
-    ...layer,
-    chain,
-    from: null,
-    edges: { ...plainEdges, shown: meshEdges === true },
-    time: { kind: 'now' },
-  };
-}
+type Loose = Record<string, unknown>;
+
+/** A list in a document that was not checked yet, each entry changed; what is no list is left to the schema. */
+const eachOf = (list: unknown, change: (entry: Loose) => unknown): unknown =>
+  Array.isArray(list) ? list.map((e) => (e && typeof e === 'object' ? change(e as Loose) : e)) : list;
+
+const layerOfVersion3 = ({ meshEdges, ...layer }: Loose): Loose => ({
+  ...layer,
+  chain: eachOf(layer.chain, (step) => ({ ...step, off: false })),
+  from: null,
+  edges: { ...plainEdges, shown: meshEdges === true },
+  time: { kind: 'now' },
+});
+
+/** Bands were a number of equal ones. */
+const scaleOfVersion4 = (old: Loose): Loose => ({
+  ...old,
+  bands: typeof old.bands === 'number' ? evenBands(old.bands) : old.bands,
+});
 
 /** Steps from an older version to the next one: `sceneMigrations[n]` takes version n to n + 1. */
-export const sceneMigrations: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> =
-  {
-    1: (old) => ({
-      ...old,
-      version: 2,
-      parts: {},
-      layers: Array.isArray(old.layers) ? old.layers.map((l) => ({ set: null, ...l })) : old.layers,
-    }),
-    2: (old) => ({
-      ...old,
-      version: 3,
-      sets: [],
-      lookInside: 'off',
-      parts: Object.fromEntries(
-        Object.entries((old.parts ?? {}) as Record<string, object>).map(([name, look]) => [
-          name,
-          { ...look, edges: null },
-        ]),
-      ),
-      layers: Array.isArray(old.layers) ? old.layers.map(layerOfVersion3) : old.layers,
-    }),
-  };
+export const sceneMigrations: Record<number, (document: Loose) => Loose> = {
+  1: (old) => ({
+    ...old,
+    version: 2,
+    parts: {},
+    layers: eachOf(old.layers, (l) => ({ set: null, ...l })),
+  }),
+  2: (old) => ({
+    ...old,
+    version: 3,
+    sets: [],
+    lookInside: 'off',
+    parts: Object.fromEntries(
+      Object.entries((old.parts ?? {}) as Record<string, object>).map(([name, look]) => [
+        name,
+        { ...look, edges: null },
+      ]),
+    ),
+    layers: eachOf(old.layers, layerOfVersion3),
+  }),
+  /** Steps of chains have ids; backdrop and looking inside have room for more than one choice; bands are levels. */
+  3: (old) => ({
+    ...old,
+    version: 4,
+    backdrop: { kind: old.backdrop },
+    lookInside: { front: old.lookInside },
+    scales: eachOf(old.scales, scaleOfVersion4),
+  }),
+};
 
-/** What is no step at all is left to the schema. */
-const stepOfNow = (step: unknown): unknown =>
-  typeof (step as ChainStep | null)?.op === 'string' ? currentStep(step as ChainStep) : step;
+/** What is no chain, or no step at all, is left to the schema. */
+function chainOfNow(chain: unknown): unknown {
+  if (!Array.isArray(chain) || chain.some((step) => !step || typeof step !== 'object')) return chain;
+  return withStepIds(chain as ChainStep[]).map((step) =>
+    typeof step.op === 'string' ? currentStep(step) : step,
+  );
+}
 
 /**
  * A document in the form of this version, not yet checked. The given one is left alone.
@@ -217,10 +164,23 @@ export function migrated(document: unknown): Record<string, unknown> {
     current = migrate(current);
   }
   const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
-  if (Array.isArray(copy.layers))
-    for (const layer of copy.layers)
-      if (Array.isArray(layer?.chain)) layer.chain = layer.chain.map(stepOfNow);
-  return copy;
+  copy.layers = eachOf(copy.layers, (layer) => ({ ...layer, chain: chainOfNow(layer.chain) }));
+  return withThingsOfNow(copy);
+}
+
+/** The things a scene has one of, each in the form this version writes it in. */
+function withThingsOfNow({ forms, ...document }: Loose): Loose {
+  const written = (forms ?? {}) as Record<string, number>;
+  const now: Record<string, number> = {};
+  for (const thing of sceneThings) {
+    const version = versionOf(thing);
+    // What came into scenes after this one was written is as plain as it can be.
+    const value = (document[thing.id] ??= JSON.parse(JSON.stringify(thing.plain)));
+    if (version > 1) now[thing.id] = version;
+    if (value && typeof value === 'object')
+      document[thing.id] = inFormOfNow(value as Loose, written[thing.id] ?? 1, thing);
+  }
+  return Object.keys(now).length > 0 ? { ...document, forms: now } : document;
 }
 
 /**

@@ -1,12 +1,14 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { evenBands } from '../model/levels.ts';
 import { defaultScene } from './default-scene.ts';
 import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { sceneSchema } from './document.ts';
 import { applyEdit, type Edit, sayEdit } from './edits.ts';
 import { SceneHistory } from './history.ts';
 
-const step = (op: string, options: object = {}): ChainStep => ({ op, options, off: false });
+/** Each goes by the name of its operation. */
+const step = (op: string, options: object = {}): ChainStep => ({ id: op, op, options, off: false });
 
 let scene: Scene;
 let scale: Scale;
@@ -71,22 +73,22 @@ describe('edits of lines', () => {
 describe('edits of operations', () => {
   it('change single options and keep the others', () => {
     const options = { normal: [0, 0, 1], locked: true };
-    const changed = after({ type: 'chain.change', id: 'cut', step: 0, options });
+    const changed = after({ type: 'chain.change', id: 'cut', step: 'section', options });
     expect(changed.layers[1].chain[0].options).toEqual({ offset: 0.4, ...options });
     expect(changed.layers[1].chain[1]).toBe(scene.layers[1].chain[1]);
   });
   it('add, move, switch off and take away', () => {
     const three = after({ type: 'chain.add', id: 'cut', step: step('mirror') });
     expect(ops(three)).toEqual(['section', 'edges', 'mirror']);
-    expect(ops(after({ type: 'chain.move', id: 'cut', step: 2, to: 0 }, three))).toEqual([
+    expect(ops(after({ type: 'chain.move', id: 'cut', step: 'mirror', to: 0 }, three))).toEqual([
       'mirror',
       'section',
       'edges',
     ]);
-    expect(ops(after({ type: 'chain.move', id: 'cut', step: 9, to: 0 }, three))).toEqual(ops(three));
-    const off = after({ type: 'chain.switch', id: 'cut', step: 1, off: true });
+    expect(ops(after({ type: 'chain.move', id: 'cut', step: 'gone', to: 0 }, three))).toEqual(ops(three));
+    const off = after({ type: 'chain.switch', id: 'cut', step: 'edges', off: true });
     expect(off.layers[1].chain.map((c) => c.off)).toEqual([false, true]);
-    expect(ops(after({ type: 'chain.remove', id: 'cut', step: 0 }))).toEqual(['edges']);
+    expect(ops(after({ type: 'chain.remove', id: 'cut', step: 'section' }))).toEqual(['edges']);
   });
 });
 
@@ -99,8 +101,12 @@ describe('edits of everything else', () => {
     expect(after({ type: 'set.remove', name: 'hot' }, again).sets).toEqual([]);
   });
   it('change scales and legends', () => {
-    const banded = after({ type: 'scale.change', id: scale.id, change: { bands: 7, reversed: true } });
-    expect(banded.scales[0]).toEqual({ ...scale, bands: 7, reversed: true });
+    const banded = after({
+      type: 'scale.change',
+      id: scale.id,
+      change: { bands: evenBands(7), reversed: true },
+    });
+    expect(banded.scales[0]).toEqual({ ...scale, bands: evenBands(7), reversed: true });
     const titled = after({ type: 'legend.change', id: scale.id, change: { title: 'Crust' } });
     expect(titled.scales[0].legend).toEqual({ ...scale.legend, title: 'Crust' });
   });
@@ -116,19 +122,25 @@ describe('edits of everything else', () => {
   });
   it('set camera, light, backdrop, stamp, shape, name, and the way inside', () => {
     const camera = { ...scene.camera, fieldOfView: 50 };
-    expect(after({ type: 'camera.set', camera }).camera).toEqual(camera);
-    expect(after({ type: 'light.change', change: { shadow: false } }).light).toEqual({
+    expect(after({ type: 'setting.change', thing: 'camera', change: camera }).camera).toEqual(camera);
+    expect(after({ type: 'setting.change', thing: 'light', change: { shadow: false } }).light).toEqual({
       ...scene.light,
       shadow: false,
     });
-    expect(after({ type: 'backdrop.set', backdrop: 'ink' }).backdrop).toBe('ink');
-    expect(after({ type: 'stamp.change', change: { unit: 'min' } }).stamp).toEqual({
+    expect(after({ type: 'setting.change', thing: 'backdrop', change: { kind: 'ink' } }).backdrop).toEqual({
+      kind: 'ink',
+    });
+    expect(after({ type: 'setting.change', thing: 'stamp', change: { unit: 'min' } }).stamp).toEqual({
       ...scene.stamp,
       unit: 'min',
     });
-    expect(after({ type: 'picture.set', aspect: 1.5 }).picture.aspect).toBe(1.5);
+    expect(after({ type: 'setting.change', thing: 'picture', change: { aspect: 1.5 } }).picture.aspect).toBe(
+      1.5,
+    );
     expect(after({ type: 'scene.rename', name: 'Crust' }).name).toBe('Crust');
-    expect(after({ type: 'inside.set', lookInside: 'removed' }).lookInside).toBe('removed');
+    expect(
+      after({ type: 'setting.change', thing: 'lookInside', change: { front: 'removed' } }).lookInside,
+    ).toEqual({ front: 'removed' });
   });
   it('replace the whole scene, and are all undone and done again', () => {
     const other = { ...scene, name: 'Other' };

@@ -1,14 +1,7 @@
-import type {
-  Camera,
-  ChainStep,
-  Layer,
-  Legend,
-  PartLook,
-  Scale,
-  Scene,
-  SceneSet,
-  Stamp,
-} from './document.ts';
+import { withStepIds } from '../ops/chain/step.ts';
+import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
+import { partLook } from './things/part-look.ts';
+import { type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
 
 /**
  * Every way a scene can change. An edit is a named, plain record; applying it gives a new scene and leaves the old
@@ -21,27 +14,27 @@ export type Edit =
   | { type: 'layer.move'; id: string; to: number }
   | { type: 'layer.duplicate'; id: string; newId: string }
   | { type: 'layers.change'; change: Partial<Pick<Layer, 'opacity' | 'edges' | 'sides' | 'time'>> }
-  | { type: 'chain.change'; id: string; step: number; options: Record<string, unknown> }
-  | { type: 'chain.add'; id: string; step: ChainStep }
-  | { type: 'chain.remove'; id: string; step: number }
-  | { type: 'chain.move'; id: string; step: number; to: number }
-  | { type: 'chain.switch'; id: string; step: number; off: boolean }
+  | { type: 'chain.change'; id: string; step: string; options: Record<string, unknown> }
+  | { type: 'chain.add'; id: string; step: Omit<ChainStep, 'id'> }
+  | { type: 'chain.remove'; id: string; step: string }
+  | { type: 'chain.move'; id: string; step: string; to: number }
+  | { type: 'chain.switch'; id: string; step: string; off: boolean }
   | { type: 'set.save'; set: SceneSet }
   | { type: 'set.remove'; name: string }
-  | { type: 'inside.set'; lookInside: Scene['lookInside'] }
   | { type: 'scale.change'; id: string; change: Partial<Omit<Scale, 'id' | 'legend'>> }
   | { type: 'legend.change'; id: string; change: Partial<Legend> }
   | { type: 'parts.change'; parts: string[]; change: Partial<PartLook> }
   | { type: 'parts.alone'; shown: string[]; all: string[] }
-  | { type: 'camera.set'; camera: Camera }
-  | { type: 'light.change'; change: Partial<Scene['light']> }
-  | { type: 'backdrop.set'; backdrop: Scene['backdrop'] }
-  | { type: 'stamp.change'; change: Partial<Stamp> }
-  | { type: 'picture.set'; aspect: number | null }
+  | SettingEdit
   | { type: 'scene.rename'; name: string }
   | { type: 'scene.replace'; scene: Scene };
 
-const said: Record<Edit['type'], string> = {
+/** A change of what a scene has one of: the light, the lens, the time stamp ... */
+type SettingEdit = {
+  [Id in ThingId]: { type: 'setting.change'; thing: Id; change: Partial<SceneThings[Id]> };
+}[ThingId];
+
+const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   'layer.add': 'add a line',
   'layer.remove': 'delete a line',
   'layer.change': 'change a line',
@@ -55,22 +48,17 @@ const said: Record<Edit['type'], string> = {
   'chain.switch': 'switch an operation on or off',
   'set.save': 'save a part set',
   'set.remove': 'delete a part set',
-  'inside.set': 'look inside',
   'scale.change': 'change a colour scale',
   'legend.change': 'change a legend',
   'parts.change': 'hide, show or colour a part',
   'parts.alone': 'show a part alone',
-  'camera.set': 'move the camera',
-  'light.change': 'change the light',
-  'backdrop.set': 'change the backdrop',
-  'stamp.change': 'change the time stamp',
-  'picture.set': 'change the shape of the picture',
   'scene.rename': 'rename the scene',
   'scene.replace': 'open a shot',
 };
 
 /** What an edit does, for "undo ...". */
-export const sayEdit = (edit: Edit): string => said[edit.type];
+export const sayEdit = (edit: Edit): string =>
+  edit.type === 'setting.change' ? `change ${sceneThing(edit.thing).name}` : said[edit.type];
 
 export function applyEdit(scene: Scene, edit: Edit): Scene {
   switch (edit.type) {
@@ -103,35 +91,36 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
     case 'chain.change':
       return changeLayer(scene, edit.id, (l) => ({
         ...l,
-        chain: l.chain.map((s, i) =>
-          i === edit.step ? { ...s, options: { ...(s.options as object), ...edit.options } } : s,
+        chain: l.chain.map((s) =>
+          s.id === edit.step ? { ...s, options: { ...(s.options as object), ...edit.options } } : s,
         ),
       }));
     case 'layers.change':
       return { ...scene, layers: scene.layers.map((l) => ({ ...l, ...edit.change })) };
     case 'chain.add':
-      return changeLayer(scene, edit.id, (l) => ({ ...l, chain: [...l.chain, edit.step] }));
+      return changeLayer(scene, edit.id, (l) => ({
+        ...l,
+        chain: withStepIds<Omit<ChainStep, 'id'> & { id?: string }>([...l.chain, edit.step]),
+      }));
     case 'chain.remove':
-      return changeLayer(scene, edit.id, (l) => ({ ...l, chain: l.chain.filter((_, i) => i !== edit.step) }));
+      return changeLayer(scene, edit.id, (l) => ({ ...l, chain: l.chain.filter((s) => s.id !== edit.step) }));
     case 'chain.move':
       return changeLayer(scene, edit.id, (l) => {
-        const moved = l.chain[edit.step];
+        const moved = l.chain.find((s) => s.id === edit.step);
         if (!moved) return l;
-        const chain = l.chain.filter((_, i) => i !== edit.step);
+        const chain = l.chain.filter((s) => s !== moved);
         chain.splice(edit.to, 0, moved);
         return { ...l, chain };
       });
     case 'chain.switch':
       return changeLayer(scene, edit.id, (l) => ({
         ...l,
-        chain: l.chain.map((s, i) => (i === edit.step ? { ...s, off: edit.off } : s)),
+        chain: l.chain.map((s) => (s.id === edit.step ? { ...s, off: edit.off } : s)),
       }));
     case 'set.save':
       return { ...scene, sets: [...scene.sets.filter((s) => s.name !== edit.set.name), edit.set] };
     case 'set.remove':
       return { ...scene, sets: scene.sets.filter((s) => s.name !== edit.name) };
-    case 'inside.set':
-      return { ...scene, lookInside: edit.lookInside };
     case 'scale.change':
       return changeScale(scene, edit.id, (s) => ({ ...s, ...edit.change }));
     case 'legend.change':
@@ -139,7 +128,7 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
     case 'parts.change': {
       const parts = { ...scene.parts };
       for (const name of edit.parts) {
-        const look = { ...plainLook, ...parts[name], ...edit.change };
+        const look = { ...partLook.plain, ...parts[name], ...edit.change };
         // A part that looks as its lines say needs no entry.
         if (look.hidden || look.colour || look.edges !== null) parts[name] = look;
         else delete parts[name];
@@ -155,24 +144,14 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
         }),
         { type: 'parts.change', parts: edit.shown, change: { hidden: false } },
       );
-    case 'camera.set':
-      return { ...scene, camera: edit.camera };
-    case 'light.change':
-      return { ...scene, light: { ...scene.light, ...edit.change } };
-    case 'backdrop.set':
-      return { ...scene, backdrop: edit.backdrop };
-    case 'stamp.change':
-      return { ...scene, stamp: { ...scene.stamp, ...edit.change } };
-    case 'picture.set':
-      return { ...scene, picture: { ...scene.picture, aspect: edit.aspect } };
+    case 'setting.change':
+      return { ...scene, [edit.thing]: { ...scene[edit.thing], ...edit.change } };
     case 'scene.rename':
       return { ...scene, name: edit.name };
     case 'scene.replace':
       return edit.scene;
   }
 }
-
-const plainLook: PartLook = { hidden: false, colour: null, edges: null };
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 

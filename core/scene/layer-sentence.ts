@@ -5,9 +5,10 @@ import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import { understood } from '../ops/chain/understood.ts';
-import { type Layer, plainEdges, type Scene } from './document.ts';
+import type { Layer, Scene } from './document.ts';
 import { layerLabel } from './layer-chain.ts';
 import { settingOf } from './setting.ts';
+import { layerLook } from './things/layer-look.ts';
 
 /** How the parts of a layer are called in its sentence; with `full` every one of them. */
 export function sayParts(
@@ -73,8 +74,7 @@ export function layerSentence(
   const setting = { ...settingOf(run, scene, layer), exact };
   const pieces: SentencePiece[] = [];
   if (exact && layer.name !== null) pieces.push(words(`"${layer.name}": `));
-  const [first, ...rest] = layer.chain.map((step, index) => ({
-    index,
+  const [first, ...rest] = layer.chain.map((step) => ({
     step,
     known: understood(step),
   }));
@@ -92,17 +92,17 @@ export function layerSentence(
     exact || layer.from !== null ? null : whenOf(scene.sets.find((s) => s.name === layer.set)?.rule);
   if (when !== null)
     pieces.push(words(when === 'each step' ? ' (anew at each step)' : ` (as at step ${when})`));
-  for (const [i, { known, step, index }] of (first ? [first, ...rest] : []).entries()) {
+  for (const [i, { known, step }] of (first ? [first, ...rest] : []).entries()) {
     if (!known) {
       pieces.push(words(`, “${step.op}” (not understood)`));
       continue;
     }
     const { operation, options } = known;
     if (i > 0) pieces.push(words(operation.joining));
-    pieces.push(...optionPieces(operation.phrase.say(options, setting) ?? [], index));
+    pieces.push(...optionPieces(operation.phrase.say(options, setting) ?? [], step.id));
     if (step.off) pieces.push(words(' (off)'));
   }
-  pieces.push(...colourPieces(layer, scene, setting), ...lookPieces(layer, exact));
+  pieces.push(...colourPieces(layer, scene, setting), ...(layerLook.phrase.say(layer, setting) ?? []));
   return pieces;
 }
 
@@ -113,8 +113,8 @@ function whenOf(rule: SetRule | undefined): 'each step' | number | null {
   return 'of' in rule ? (rule.of.map(whenOf).find((w) => w !== null) ?? null) : null;
 }
 
-/** Tells the controls of an operation's words their place in the chain. */
-const optionPieces = (pieces: SentencePiece[], step: number): SentencePiece[] =>
+/** Tells the controls of an operation's words the step of the chain they belong to. */
+const optionPieces = (pieces: SentencePiece[], step: string): SentencePiece[] =>
   pieces.map((p) => (p.control?.kind === 'option' ? { ...p, control: { ...p.control, step } } : p));
 
 function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting): SentencePiece[] {
@@ -140,32 +140,6 @@ function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting
     { text: colourMapById(scale.map).name, control: { kind: 'scale' } },
     words(which),
   ];
-}
-
-/** Everything a layer says of its looks beside its colour; what is as usual is not mentioned. */
-function lookPieces({ opacity, edges, sides, time, visible }: Layer, exact: boolean): SentencePiece[] {
-  const out: SentencePiece[] = [];
-  if (opacity !== 1)
-    out.push(words(', at '), {
-      text: `${Number((100 * opacity).toPrecision(12))} % opacity`,
-      control: { kind: 'opacity' },
-    });
-  if (edges.shown) {
-    out.push(words(', with '), { text: 'edges', control: { kind: 'edges' } });
-    if (edges.colour !== plainEdges.colour || edges.opacity !== plainEdges.opacity)
-      out.push(words(` in ${edges.colour} at ${Number((100 * edges.opacity).toPrecision(12))} %`));
-  }
-  if (sides === 'inside') out.push(words(', seen from inside'));
-  if (time.kind === 'fixed')
-    out.push(words(', at '), { text: `step ${time.step}`, control: { kind: 'time' } });
-  if (time.kind === 'later')
-    out.push(words(', '), {
-      text: `${Math.abs(time.by)} steps ${time.by < 0 ? 'earlier' : 'later'}`,
-      control: { kind: 'time' },
-    });
-  // On the desk the eye beside the sentence says so.
-  if (!visible && exact) out.push(words(', hidden'));
-  return out;
 }
 
 /** The caption of a picture: the sentences of the visible layers, one after the other, and the time. */

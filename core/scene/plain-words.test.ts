@@ -28,9 +28,7 @@ beforeAll(async () => {
       location: 'point' as const,
       components,
       unit,
-      data: Float32Array.from({ length: n }, (_, i) => of(at(i))).length
-        ? Float32Array.from(Array.from({ length: n }, (_, i) => of(at(i))).flat())
-        : new Float32Array(0),
+      data: Float32Array.from(Array.from({ length: n }, (_, i) => of(at(i))).flat()),
     });
     return writeVtu(
       { ...mesh, points },
@@ -49,7 +47,7 @@ beforeAll(async () => {
   const layer: Layer = {
     ...first.layers[0],
     id: 'cut',
-    chain: [{ op: 'section', options: { normal: [1, 0, 0], offset: 1 }, off: false }],
+    chain: [{ id: 'cut', op: 'section', options: { normal: [1, 0, 0], offset: 1 }, off: false }],
   };
   scene = { ...first, layers: [first.layers[0], layer] };
 });
@@ -110,15 +108,15 @@ const typed: [string, string | RegExp][] = [
   // An operation within another.
   [
     'contour lines of temperature on section of chamber air at z = 0.4 m',
-    /^Section of chamber air at z = 0.4 m, its contour lines of T at 9 levels/,
+    /^Section of chamber air at z = 0.4 m, its contour lines of T at 9 values/,
   ],
   [
     'contours of T on the section of jet at y = 0.2',
-    /^Section of jet at y = 0.2 m, its contour lines of T at 9 levels/,
+    /^Section of jet at y = 0.2 m, its contour lines of T at 9 values/,
   ],
   [
     'isolines of pressure on a slice of jet at x = 0.2',
-    /^Section of jet at x = 0.2 m, its contour lines of p at 9 levels/,
+    /^Section of jet at x = 0.2 m, its contour lines of p at 9 values/,
   ],
   [
     'contour lines of p every 0.02 on the section',
@@ -250,10 +248,10 @@ const typed: [string, string | RegExp][] = [
   ['isosurfaces of pressure at 0.02, 0.04 and 0.06', /^Isosurface of .* where p = 0.02, 0.04 and 0.06 Pa/],
   ['isosurface of jet where T = 60', /^Isosurface of jet where T = 60 °C/],
   ['isosurface of pressure every 0.05', /^Isosurface of .* where p = 0, 0.05 and 0.1 Pa/],
-  ['contour lines on jet', /^Surface of jet, its contour lines of T at 9 levels/],
+  ['contour lines on jet', /^Surface of jet, its contour lines of T at 9 values/],
   [
     'contour lines of T on jet',
-    /^Surface of jet, its contour lines of T at 9 levels|^Contour lines on jet of T at 9 levels/,
+    /^Surface of jet, its contour lines of T at 9 values|^Contour lines on jet of T at 9 levels/,
   ],
   [
     'contour lines of p on surface of jet at 0.02 and 0.04',

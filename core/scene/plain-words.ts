@@ -11,20 +11,8 @@ import { plainColours } from './layer-sentence.ts';
  * operation: what comes out is read by the same reader as a sentence that was typed in full.
  */
 
-/** Everyday words for the operations, by their opening words. */
-const synonyms: [RegExp, string][] = [
-  [/^(?:show|draw|plot|display|make|add)\s+(?:me\s+)?(?:a |an |the )?(?!only|just)/i, ''],
-  [
-    /^(?:a |the )?(?:cross[- ]?sections?|cutting planes?|cut planes?|slices?|cuts?|planes?|sections)\b/i,
-    'section',
-  ],
-  [/^(?:a |the )?(?:isotherms?|iso-?surfaces?|level surfaces?)\b/i, 'isosurface'],
-  [/^(?:a |the )?(?:isolines?|iso-?contours?|contours?|level lines?)\b(?! lines)/i, 'contour lines'],
-  [/^(?:a |the )?(?:clipping)\b/i, 'clip'],
-  [/^(?:a |the )?(?:cloud|volume rendering)\b/i, 'volume'],
-  [/^(?:a |the )?(?:skin|outside|outer surface|hull)\b/i, 'surface'],
-  [/^(?:a |the )?(?:deformed|displaced) (?:shape|mesh|body)?/i, 'deformed shape'],
-];
+/** "Show me a ..." asks for what follows. */
+const asking = /^(?:show|draw|plot|display|make|add)\s+(?:me\s+)?(?:a |an |the )?(?!only|just)/i;
 
 /** Colours people name, beside those of the plain colours here. */
 const colours: Record<string, string> = {
@@ -85,8 +73,14 @@ const rewrites: Rewrite[] = [
   bareOperation,
 ];
 
+/** Everyday words for the operations, by what each says of itself. */
 function inOurWords(t: string): string {
-  return synonyms.reduce((text, [pattern, word]) => text.replace(pattern, word), t);
+  const wanted = t.replace(asking, '');
+  return operations.reduce(
+    (text, { everyday, opening }) =>
+      everyday ? text.replace(everyday, opening.replace(/ (?:of|on) $/, '').toLowerCase()) : text,
+    wanted,
+  );
 }
 
 /** "and colour it by pressure", "showing temperature", "with velocity on it" say what it is coloured by. */

@@ -3,6 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { speak } from '../language/sentence.ts';
+import type { Levels } from '../model/levels.ts';
+import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { operations } from '../ops/registry.ts';
 import { defaultScene, newScale } from './default-scene.ts';
 import type { Layer, Scene } from './document.ts';
@@ -29,14 +31,20 @@ describe('typed sentences', () => {
         [{ op: 'section', options: { offset: 0.4 } }],
       ],
       ['section at x = 40 cm', [{ op: 'section', options: { offset: 0.4, normal: [1, 0, 0] } }]],
-      ['isosurface of temperature at 25 °C', [{ op: 'isosurface', options: { values: [25] } }]],
+      [
+        'isosurface of temperature at 25 °C',
+        [{ op: 'isosurface', options: { levels: { kind: 'list', values: [25] } } }],
+      ],
       [
         'Isosurface of oven where temperature = 20, 22 and 24 °C, in copper',
-        [{ op: 'isosurface', options: { values: [20, 22, 24] } }],
+        [{ op: 'isosurface', options: { levels: { kind: 'list', values: [20, 22, 24] } } }],
       ],
       [
         'Clip of everything to x > 0.5 m, its contour lines of temperature at 4 levels from 20 °C to 30 °C, at 40 % opacity',
-        [{ op: 'clip' }, { op: 'contour-lines', options: { count: 4 } }],
+        [
+          { op: 'clip' },
+          { op: 'contour-lines', options: { levels: { kind: 'count', count: 4, low: 22, high: 28 } } },
+        ],
       ],
       ['Surface of oven', []],
     ] as const) {
@@ -78,6 +86,7 @@ describe('typed sentences', () => {
       ...scene.layers[0],
       chain: [
         {
+          id: 'cut',
           op: 'section',
           options: { ...operations.find((o) => o.id === 'section')!.defaults(settingOf(run)), radius: 0.123 },
           off: false,
@@ -102,6 +111,27 @@ describe('typed sentences', () => {
     };
     const setting = settingOf(run);
     const number = fc.double({ min: -1e3, max: 1e3, noNaN: true }).map((v) => Number(v.toPrecision(6)) + 0);
+    const count = fc.integer({ min: 1, max: 200 });
+    const levels: fc.Arbitrary<Levels> = fc.oneof(
+      fc.record({
+        kind: fc.constant('list' as const),
+        values: fc.array(number, { minLength: 1, maxLength: 4 }),
+      }),
+      fc.record({
+        kind: fc.constantFrom('count' as const, 'log' as const),
+        count,
+        low: number,
+        high: number,
+      }),
+      fc.record({
+        kind: fc.constantFrom('count' as const, 'log' as const),
+        count,
+        low: fc.constant(null),
+        high: fc.constant(null),
+      }),
+      fc.record({ kind: fc.constant('share' as const), count }),
+      fc.constant({ kind: 'scale' as const }),
+    );
     const steps = fc
       .constantFrom(...operations)
       .chain((operation) =>
@@ -111,7 +141,7 @@ describe('typed sentences', () => {
             Object.fromEntries(
               Object.entries(operation.defaults(setting) as Record<string, unknown>).map(([key, value]) => [
                 key,
-                typeof value === 'boolean' ? fc.boolean() : fc.constant(value),
+                typeof value === 'boolean' ? fc.boolean() : key === 'levels' ? levels : fc.constant(value),
               ]),
             ),
           ),
@@ -141,7 +171,7 @@ describe('typed sentences', () => {
           ),
           source: fc.constantFrom(
             { parts: null, set: null, from: null },
-            { parts: ['oven'], set: null, from: null },
+            { parts: ['oven'] as string[], set: null, from: null },
             { parts: null, set: 'hot zone', from: null },
             { parts: null, set: null, from: 'other' },
           ),
@@ -164,11 +194,12 @@ describe('typed sentences', () => {
             ...look,
             ...source,
             edges: { shown, colour: '#26241f', opacity: 0.45 },
-            chain: chain.map(([operation, options, v, off]) => ({
-              op: operation.id,
-              options: kept(operation, options, v),
-              off,
-            })),
+            chain: withStepIds(
+              chain.map(([operation, options, v, off]) => ({
+                ...newStep(operation, kept(operation, options, v)),
+                off,
+              })),
+            ),
           };
           if (layer.chain.length === 1 && layer.chain[0].op === 'surface') return;
           const text = exact(layer, both, run);

@@ -5,19 +5,22 @@ import { type Name, SentenceReader } from '../language/sentence-reader.ts';
 import { type Quantity, quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
-import { newStep } from '../ops/chain/step.ts';
-import { type AnyOperation, operations } from '../ops/registry.ts';
+import { newStep, withStepIds } from '../ops/chain/step.ts';
+import { type AnyOperation, operations, plainOperation } from '../ops/registry.ts';
 import { newScale } from './default-scene.ts';
 import type { ChainStep, Layer, Scale, Scene } from './document.ts';
-import { plainEdges } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
 import { plainReadings } from './plain-words.ts';
 import { settingOf } from './setting.ts';
+import { layerLook } from './things/layer-look.ts';
 
 export type ReadLayer =
   | { layer: Layer; scale: Scale | null }
   /** Where it is not understood any more, and what would be there. */
   | { at: number; expected: string[] };
+
+/** A step as it was read, before it has an id. */
+type ReadStep = ReturnType<typeof newStep>;
 
 /** Nobody says more than this in everyday words; what is longer is a script's and is read in full. */
 const LONGEST_PLAIN = 400;
@@ -58,16 +61,7 @@ function readInFull(
 ): ReadLayer {
   const reader = new SentenceReader(sentence, forgiving);
   const setting = settingOf(run, scene, before ?? undefined);
-  const layer = before
-    ? {
-        ...before,
-        opacity: 1,
-        edges: { ...plainEdges },
-        sides: 'both' as const,
-        time: { kind: 'now' as const },
-        visible: true,
-      }
-    : freshLayer(run, id);
+  const layer = before ? { ...before, ...layerLook.plain } : freshLayer(run, id);
   const own = reader.first([() => readOwnName(reader)]);
   layer.name = own ?? (before ? null : layer.name);
   const chain = readStart(reader, layer, scene, run, setting, before);
@@ -89,13 +83,13 @@ function readInFull(
           more = true;
         } else {
           reader.at = begin;
-          more = readLook(context);
+          more = layerLook.phrase.one(reader, layer, setting);
         }
       }
       if (!more) reader.at = begin;
     }
     if (reader.done) {
-      layer.chain = isPlainSurface(chain, setting) ? [] : chain;
+      layer.chain = isPlainSurface(chain, setting) ? [] : withStepIds(keepingIds(chain, before?.chain ?? []));
       if (!coloured && !before) scale = colourOfNew(layer, scene, setting, run, `${id}-scale`);
       return { layer, scale };
     }
@@ -105,28 +99,28 @@ function readInFull(
 }
 
 /** The surface is shown anyway; alone it is no operation. */
-function isPlainSurface(chain: ChainStep[], setting: OperationSetting): boolean {
+function isPlainSurface(chain: readonly ReadStep[], setting: OperationSetting): boolean {
   const [step] = chain;
-  if (chain.length !== 1 || step.op !== 'surface' || step.off) return false;
-  const plain = operations.find((o) => o.id === 'surface')!.defaults(setting);
-  return JSON.stringify(step.options) === JSON.stringify(plain);
+  const plain = plainOperation();
+  if (chain.length !== 1 || step.op !== plain.id || step.off) return false;
+  return JSON.stringify(step.options) === JSON.stringify(plain.defaults(setting));
 }
+
+/** A chain in which the steps that were there before go by the ids they had. */
+const keepingIds = (chain: ReadStep[], before: readonly ChainStep[]): (ReadStep & { id?: string })[] =>
+  chain.map((step, i) => (before[i]?.op === step.op ? { ...step, id: before[i].id } : step));
 
 /** A layer as new ones begin: everything, plain, opaque. */
 export function freshLayer(run: RunDescription, id: string): Layer {
   return {
+    ...layerLook.plain,
     id,
     name: null,
-    visible: true,
     parts: null,
     from: null,
     set: null,
     chain: [],
     colour: { kind: 'plain', colour: plainColours[0].colour },
-    opacity: 1,
-    edges: { ...plainEdges },
-    time: { kind: 'now' },
-    sides: 'both',
     ...(run.parts.length === 0 ? { parts: [] } : {}),
   };
 }
@@ -152,30 +146,30 @@ function readStart(
   run: RunDescription,
   setting: OperationSetting,
   before: Layer | null,
-): ChainStep[] | null {
+): ReadStep[] | null {
   const { parts, set, from } = layer;
   const usual = (): void => {
     Object.assign(layer, { parts: before ? parts : usualParts(run), set, from });
   };
-  const withSource = (operation: AnyOperation) => (): ChainStep[] | undefined => {
+  const withSource = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     if (!reader.words(operation.opening) || !readSource(reader, layer, scene, run)) return undefined;
     const step = readStep(reader, operation, setting, before, 0);
     return step && [step];
   };
   // "Section at z = 0.4 m": of what is usual.
-  const withoutSource = (operation: AnyOperation) => (): ChainStep[] | undefined => {
+  const withoutSource = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     if (!reader.words(operation.opening.replace(/ (of|on) $/, ''))) return undefined;
     usual();
     const step = readStep(reader, operation, setting, before, 0);
     return step && [step];
   };
-  const short = (operation: AnyOperation) => (): ChainStep[] | undefined => {
+  const short = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     const found: Record<string, unknown> = {};
     if (!operation.shorthand?.read(reader, found, setting)) return undefined;
     usual();
     return [newStep(operation, { ...operation.defaults(setting), ...found })];
   };
-  const all = (): ChainStep[] | undefined =>
+  const all = (): ReadStep[] | undefined =>
     reader.words('All of') && readSource(reader, layer, scene, run) ? [] : undefined;
   return (
     reader.first([
@@ -194,7 +188,7 @@ function readStep(
   setting: OperationSetting,
   before: Layer | null,
   index: number,
-): ChainStep | undefined {
+): ReadStep | undefined {
   const found: Record<string, unknown> = {};
   if (!operation.phrase.read(reader, found, setting)) return undefined;
   const old = before?.chain[index];
@@ -207,7 +201,7 @@ function readStep(
 function readFollowing(
   reader: SentenceReader,
   setting: OperationSetting,
-  chain: ChainStep[],
+  chain: ReadStep[],
   before: Layer | null,
 ): boolean {
   const step = reader.first(
@@ -313,7 +307,7 @@ function readColour(suffix: Suffix): { scale: Scale | null } | null {
       reader.words('in')
         ? reader.name(plainColours.map((c) => ({ text: c.name, value: c.colour })))
         : undefined,
-    () => (reader.words('in') ? colourCode(reader) : undefined),
+    () => (reader.words('in') ? reader.colourCode() : undefined),
   ]);
   if (plain) {
     layer.colour = { kind: 'plain', colour: plain };
@@ -348,72 +342,6 @@ function readColour(suffix: Suffix): { scale: Scale | null } | null {
   return { scale };
 }
 
-function colourCode(reader: SentenceReader): string | undefined {
-  const [code] = /^\s*#[0-9a-f]{6}\b/i.exec(reader.text.slice(reader.at)) ?? [];
-  if (!code) {
-    reader.miss('#rrggbb');
-    return undefined;
-  }
-  reader.at += code.length;
-  return code.trim().toLowerCase();
-}
-
-/** What a sentence says of a layer's looks. */
-function readLook({ reader, layer }: Suffix): boolean {
-  if (!reader.words(',')) return false;
-  const looks: (() => boolean | undefined)[] = [
-    () => {
-      if (!reader.words('at')) return undefined;
-      const value = reader.number('%');
-      if (value === undefined || !reader.words('opacity')) return undefined;
-      layer.opacity = Math.min(1, Math.max(0, value / 100));
-      return true;
-    },
-    () => {
-      if (!reader.words('with edges')) return undefined;
-      layer.edges = { ...plainEdges, shown: true };
-      reader.first([
-        () => {
-          const colour = reader.words('in') ? colourCode(reader) : undefined;
-          const value = colour && reader.words('at') ? reader.number('%') : undefined;
-          if (value === undefined) return undefined;
-          layer.edges = { shown: true, colour: colour!, opacity: value / 100 };
-          return true;
-        },
-      ]);
-      return true;
-    },
-    () => {
-      if (!reader.words('seen from inside')) return undefined;
-      layer.sides = 'inside';
-      return true;
-    },
-    () => {
-      const step = reader.words('at step') ? reader.number(null, 'the number of a step') : undefined;
-      if (step === undefined) return undefined;
-      layer.time = { kind: 'fixed', step: Math.max(0, Math.round(step)) };
-      return true;
-    },
-    () => {
-      const by = reader.number(null, 'a number of steps');
-      if (by === undefined || (!reader.words('steps') && !reader.words('step'))) return undefined;
-      const sign = reader.name([
-        { text: 'earlier', value: -1 },
-        { text: 'later', value: 1 },
-      ]);
-      if (sign === undefined) return undefined;
-      layer.time = { kind: 'later', by: sign * Math.round(by) };
-      return true;
-    },
-    () => {
-      if (!reader.words('hidden')) return undefined;
-      layer.visible = false;
-      return true;
-    },
-  ];
-  return reader.first(looks) ?? false;
-}
-
 /** New layers show what a newcomer most likely wants to see; lines on a surface are drawn dark. */
 export function colourOfNew(
   layer: Layer,
@@ -423,9 +351,9 @@ export function colourOfNew(
   scaleId: string,
 ): Scale | null {
   const last = operations.find((o) => o.id === layer.chain.at(-1)?.op);
-  const lines = last && last.gives(run.dimension) < 2 && last.id !== 'points';
-  const own = last?.id === 'isosurface' && (layer.chain.at(-1)!.options as { field: string }).field;
-  // An isosurface in the colours of its own quantity is all one colour.
+  const lines = last && last.gives(run.dimension) < 2 && !last.traits?.showsValues;
+  // In the colours of the quantity it is a level of, it is all one colour.
+  const own = last?.traits?.levelOf?.(layer.chain.at(-1)!.options);
   const other = own
     ? setting.quantities.find((q) => q.field !== own && isUsual(q.field) && q.component === 'magnitude')
     : null;

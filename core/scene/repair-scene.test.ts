@@ -55,7 +55,7 @@ describe('a scene that does not fit', () => {
     expect(new Set(made.scene.layers.map((l) => l.id)).size).toBe(2);
   });
   it('keeps steps of a chain it does not understand, untouched, and says so', () => {
-    const chain = [{ op: 'melt', options: { heat: [1, { deep: true }] }, off: false }];
+    const chain = [{ id: 'melt', op: 'melt', options: { heat: [1, { deep: true }] }, off: false }];
     const made = repairScene(with_(['layers', 0, 'chain'], chain));
     expect(made.repairs).toEqual([]);
     expect(made.scene.layers[0].chain).toEqual(chain);

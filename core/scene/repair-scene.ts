@@ -1,13 +1,9 @@
 import type { SchemaIssue } from '../model/schema.ts';
-import {
-  CURRENT_VERSION,
-  type Layer,
-  migrated,
-  plainEdges,
-  type Scale,
-  type Scene,
-  sceneSchema,
-} from './document.ts';
+import { CURRENT_VERSION, type Layer, migrated, type Scene, sceneSchema } from './document.ts';
+import { layerLook } from './things/layer-look.ts';
+import { partLook } from './things/part-look.ts';
+import { eachThing } from './things/registry.ts';
+import { scale } from './things/scale.ts';
 
 /** A scene that opens, and what had to be changed for it. */
 export interface RepairedScene {
@@ -23,50 +19,23 @@ const MOST_REPAIRS = 500;
 const plainLayer: Layer = {
   id: 'layer',
   name: null,
-  visible: true,
   parts: null,
   from: null,
   set: null,
   chain: [],
   colour: { kind: 'plain', colour: '#d8d2c8' },
-  opacity: 1,
-  edges: plainEdges,
-  time: { kind: 'now' },
-  sides: 'both',
+  ...layerLook.plain,
 };
 
-const plainScale: Scale = {
-  id: 'scale',
-  name: 'scale',
-  quantity: '',
-  map: 'viridis',
-  reversed: false,
-  bands: null,
-  range: { kind: 'all-steps' },
-  legend: { visible: true, title: null, upright: true, x: 0.925, y: 0.5 },
-};
-
-const plainScene: Scene = {
+const plainScene = {
   version: CURRENT_VERSION,
   name: 'Scene',
   layers: [],
   parts: {},
   sets: [],
-  lookInside: 'off',
   scales: [],
-  camera: {
-    position: [3, -4, 2.5],
-    target: [0, 0, 0],
-    up: [0, 0, 1],
-    projection: 'perspective',
-    fieldOfView: 28,
-    height: 2,
-  },
-  light: { rig: 'studio', shadow: true, contact: 0.7, floor: true },
-  backdrop: 'paper',
-  stamp: { visible: true, style: 'decimals', decimals: 2, unit: null, x: 0.03, y: 0.95 },
-  picture: { aspect: null },
   step: 0,
+  ...eachThing((thing) => thing.plain),
 };
 
 /**
@@ -144,12 +113,10 @@ function plainValue(path: Path): unknown {
   const [first, , ...rest] = path;
   if (first === 'layers' && path.length > 2)
     return rest[0] === 'chain' && rest.length > 1 ? undefined : at(plainLayer, rest);
-  if (first === 'scales' && path.length > 2) return at(plainScale, rest);
+  if (first === 'scales' && path.length > 2) return at(scale.plain, rest);
   if (first === 'sets' && path.length > 1) return undefined;
   if (first === 'parts' && path.length > 1)
-    return path.length === 2
-      ? { hidden: false, colour: null, edges: null }
-      : at({ hidden: false, colour: null, edges: null }, rest);
+    return path.length === 2 ? partLook.plain : at(partLook.plain, rest);
   if ((first === 'layers' || first === 'scales') && path.length === 2) return undefined;
   return at(plainScene, path);
 }

@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { fullScene } from '../../tests/attack/documents.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { evenBands } from '../model/levels.ts';
 import type { Scene } from './document.ts';
 import { applyEdit, type Edit } from './edits.ts';
 import { SceneHistory } from './history.ts';
@@ -14,8 +15,9 @@ beforeAll(async () => {
 const edited = (from: Scene, ...edits: Edit[]): Scene => edits.reduce(applyEdit, from);
 const named = (name: string): Edit => ({ type: 'scene.rename', name });
 const turned = (x: number): Edit => ({
-  type: 'camera.set',
-  camera: { ...scene.camera, position: [x, 1, 1] },
+  type: 'setting.change',
+  thing: 'camera',
+  change: { position: [x, 1, 1] },
 });
 
 describe('changes between two states', () => {
@@ -31,7 +33,9 @@ describe('changes between two states', () => {
     expect(at({ type: 'layer.change', id: 'layer-2', change: { opacity: 0.5 } })).toEqual([
       'layers layer-2 opacity',
     ]);
-    expect(at({ type: 'light.change', change: { shadow: false } })).toEqual(['light shadow']);
+    expect(at({ type: 'setting.change', thing: 'light', change: { shadow: false } })).toEqual([
+      'light shadow',
+    ]);
     expect(at({ type: 'layer.move', id: 'layer-0', to: 3 })).toEqual(['layers *order']);
     expect(at({ type: 'parts.change', parts: ['oven'], change: { hidden: true } })).toEqual(['parts oven']);
     expect(at({ type: 'layer.remove', id: 'layer-3' })).toEqual(['layers layer-3']);
@@ -43,12 +47,12 @@ describe('changes between two states', () => {
       { type: 'layer.duplicate', id: 'layer-1', newId: 'twin' },
       { type: 'layer.move', id: 'layer-5', to: 0 },
       { type: 'layer.remove', id: 'layer-2' },
-      { type: 'scale.change', id: scene.scales[0].id, change: { bands: 7 } },
+      { type: 'scale.change', id: scene.scales[0].id, change: { bands: evenBands(7) } },
       { type: 'set.remove', name: 'hot' },
       { type: 'set.save', set: { name: 'cold', rule: { kind: 'parts', parts: ['oven'] } as never } },
       { type: 'parts.change', parts: ['oven'], change: { colour: '#112233' } },
-      { type: 'picture.set', aspect: 2 },
-      { type: 'stamp.change', change: { decimals: 4 } },
+      { type: 'setting.change', thing: 'picture', change: { aspect: 2 } },
+      { type: 'setting.change', thing: 'stamp', change: { decimals: 4 } },
     ];
     for (let n = 1; n <= edits.length; n++) {
       const after = edited(scene, ...edits.slice(0, n));

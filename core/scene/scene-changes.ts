@@ -1,4 +1,5 @@
 import type { Scene } from './document.ts';
+import { isThing, sceneThing } from './things/registry.ts';
 
 /**
  * One difference between two states of a scene, told by where it is: `['camera']`, `['light', 'shadow']`,
@@ -14,8 +15,8 @@ export interface SceneChange {
 
 /** Lists whose elements are known by a key; they are compared element by element, and each by its entries. */
 const keyed = { layers: 'id', scales: 'id', sets: 'name' } as const;
-/** Records that are compared entry by entry. */
-const records = ['parts', 'light', 'stamp', 'picture'] as const;
+/** Whether a place of the document is a record that is compared entry by entry. A lens moves as a whole. */
+const isRecord = (name: string): boolean => name === 'parts' || (isThing(name) && !sceneThing(name).blend);
 const ORDER = '*order';
 
 type ListName = keyof typeof keyed;
@@ -23,7 +24,6 @@ type Element = Record<string, unknown>;
 type Document = Record<string, unknown>;
 
 const isList = (name: string): name is ListName => Object.hasOwn(keyed, name);
-const isRecord = (name: string): boolean => (records as readonly string[]).includes(name);
 const keyOf = (name: ListName, element: Element): string => String(element[keyed[name]]);
 const listOf = (scene: Document, name: string): Element[] => (scene[name] ?? []) as Element[];
 
@@ -159,14 +159,8 @@ function listWithChange(name: ListName, list: Element[], change: SceneChange): E
 
 const places: Record<string, string> = {
   name: 'the name of the scene',
-  camera: 'the camera',
-  light: 'the light',
-  backdrop: 'the backdrop',
-  stamp: 'the time stamp',
-  picture: 'the shape of the picture',
   parts: 'the look of parts',
   step: 'the step on show',
-  lookInside: 'looking inside',
 };
 
 /** Where a change is, in words. */
@@ -179,5 +173,5 @@ export function sayPlace({ at: [name, key] }: SceneChange, scene: Scene): string
   if (name === 'scales')
     return `the colour scale ${scene.scales.find((s) => s.id === key)?.name ?? ''}`.trim();
   if (name === 'sets') return `the part set ${key}`;
-  return places[name] ?? name;
+  return isThing(name) ? sceneThing(name).name : (places[name] ?? name);
 }

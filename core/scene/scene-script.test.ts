@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
+import { evenBands } from '../model/levels.ts';
 import { defaultScene } from './default-scene.ts';
 import type { Scene } from './document.ts';
 import { applyEdit } from './edits.ts';
@@ -14,7 +15,7 @@ const busyScene = async () => {
     {
       type: 'scale.change',
       id: 'scale-1',
-      change: { bands: 8, reversed: true, range: { kind: 'fixed', low: 20, high: 250 } },
+      change: { bands: evenBands(8), reversed: true, range: { kind: 'fixed', low: 20, high: 250 } },
     },
     { type: 'legend.change', id: 'scale-1', change: { title: 'Air', upright: false, x: 0.5, y: 0.92 } },
     { type: 'parts.change', parts: ['oven'], change: { colour: '#b4733f', edges: true } },
@@ -25,10 +26,10 @@ const busyScene = async () => {
         rule: { kind: 'range', field: 'point:temperature', component: 0, low: 22, high: 30, when: 1 },
       },
     },
-    { type: 'light.change', change: { floor: false, contact: 0.35 } },
-    { type: 'inside.set', lookInside: 'removed' },
-    { type: 'picture.set', aspect: 1.6 },
-    { type: 'stamp.change', change: { unit: 'min', decimals: 2, style: 'clock' } },
+    { type: 'setting.change', thing: 'light', change: { floor: false, contact: 0.35 } },
+    { type: 'setting.change', thing: 'lookInside', change: { front: 'removed' } },
+    { type: 'setting.change', thing: 'picture', change: { aspect: 1.6 } },
+    { type: 'setting.change', thing: 'stamp', change: { unit: 'min', decimals: 2, style: 'clock' } },
     { type: 'layer.add', layer: { ...freshLayer(run, 'b'), name: 'Zone', set: 'hot', opacity: 0.3 } },
     { type: 'layer.add', layer: { ...freshLayer(run, 'c'), from: 'b', colour: plain.layers[0].colour } },
   ] as const;

@@ -1,79 +1,43 @@
-import { colourMaps } from '../colour/maps.ts';
-import { speak } from '../language/sentence.ts';
+import { speak, words } from '../language/sentence.ts';
 import { SentenceReader } from '../language/sentence-reader.ts';
-import { quantityKey } from '../model/quantity.ts';
+import { parseQuantity } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 import { defaultScene, newScale } from './default-scene.ts';
-import { type Layer, readScene, type Scale, type Scene } from './document.ts';
+import { type Layer, readScene, type Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { readLayer } from './read-layer.ts';
-import { quantitiesOf } from './setting.ts';
+import { settingOf } from './setting.ts';
+import type { Declaration } from './things/declaration.ts';
+import { partLook } from './things/part-look.ts';
+import { sceneThings } from './things/registry.ts';
+import { scale } from './things/scale.ts';
 
 /** A line of a script that is not understood: which, where in it, and what would be. */
 export class ScriptError extends Error {
   override readonly name = 'ScriptError';
 }
 
-const share = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
-const vector = (v: readonly number[]): string => `(${v.join(', ')})`;
-const list = (...said: (string | false)[]): string => said.filter(Boolean).join(', ');
-
 /**
  * A scene as sentences, one a line, to be read, kept under version control and read back by `readScript`: name, colour
- * scales, part sets, lines, parts, light, lens, time and picture. Lines that begin with # are remarks.
+ * scales, part sets, lines, parts, and what the scene has one of. Lines that begin with # are remarks.
  */
 export function writeScript(scene: Scene, run: RunDescription): string {
-  const { camera: c, light, stamp } = scene;
-  const quantity = (s: Scale): string =>
-    quantitiesOf(run).find((q) => quantityKey(q.field, q.component) === s.quantity)?.name ??
-    `"${s.quantity}"`;
-  const scale = (s: Scale): string =>
-    list(
-      `Scale of ${quantity(s)} on ${colourMaps.find((m) => m.id === s.map)?.name ?? s.map}`,
-      s.name !== '' && `called "${s.name}"`,
-      s.range.kind === 'all-steps' && 'over all steps',
-      s.range.kind === 'this-step' && 'over this step',
-      s.range.kind === 'fixed' && `from ${s.range.low} to ${s.range.high}`,
-      s.bands !== null && `in ${s.bands} bands`,
-      s.reversed && 'reversed',
-      `legend ${s.legend.upright ? 'upright' : 'lying'} at ${share(s.legend.x)} ${share(s.legend.y)}`,
-      s.legend.title !== null && `titled "${s.legend.title}"`,
-      !s.legend.visible && 'legend hidden',
-    );
+  const setting = { ...settingOf(run, scene), exact: true };
+  const said = <T extends object>({ opening, phrase }: Declaration<T>, value: T): string =>
+    speak([words(opening), ...(phrase.say(value, setting) ?? [])]);
   return `${[
     `Scene "${scene.name}"`,
-    ...scene.scales.map(scale),
+    ...scene.scales.map((s) => said(scale, s)),
     ...scene.sets.map((s) => `Set "${s.name}" is ${JSON.stringify(s.rule)}`),
     ...scene.layers.map((l) => speak(layerSentence(l, scene, run, 'exact'))),
-    ...Object.entries(scene.parts).map(([name, look]) =>
-      list(
-        `Part "${name}"`,
-        look.hidden && 'hidden',
-        look.colour !== null && `in ${look.colour}`,
-        look.edges !== null && (look.edges ? 'with edges' : 'without edges'),
-      ),
+    ...Object.entries(scene.parts).map(
+      ([name, look]) => `Part "${name}"${speak(partLook.phrase.say(look, setting) ?? [])}`,
     ),
-    list(
-      `Light ${light.rig} on ${scene.backdrop}`,
-      light.floor && 'floor',
-      light.shadow && 'shadow',
-      `shade ${share(light.contact)}`,
-    ),
-    list(
-      `Seen from ${vector(c.position)} towards ${vector(c.target)}`,
-      `up ${vector(c.up)}`,
-      `${c.projection} of ${c.fieldOfView}°`,
-      `${c.height} high`,
-    ),
-    list(
-      `Time in ${stamp.style} at ${share(stamp.x)} ${share(stamp.y)}`,
-      `${stamp.decimals} decimals`,
-      stamp.unit !== null && `unit "${stamp.unit}"`,
-      !stamp.visible && 'hidden',
-    ),
-    ...(scene.picture.aspect === null ? [] : [`Picture ${scene.picture.aspect} times as wide as high`]),
-    ...(scene.lookInside === 'off' ? [] : [`Front ${scene.lookInside}`]),
+    ...sceneThings.flatMap((thing) => {
+      const value = scene[thing.id];
+      return thing.silent?.(value) ? [] : [said(thing, value)];
+    }),
     `Step ${scene.step}`,
   ].join('\n')}\n`;
 }
@@ -87,13 +51,15 @@ export function writeScript(scene: Scene, run: RunDescription): string {
  */
 export function readScript(script: string, run: RunDescription, before?: Scene): Scene {
   let scene: Scene = before ?? { ...defaultScene(run), scales: [], layers: [] };
-  const lines = script.split(/\r?\n/).map((text, i) => ({ text: text.trim(), number: i + 1 }));
+  const lines = script
+    .split(/\r?\n/)
+    .flatMap((text, i) => asSaidNow(text.trim()).map((said) => ({ text: said, number: i + 1 })));
   for (const { text, number } of lines) {
     if (text === '' || text.startsWith('#')) continue;
     const reader = new SentenceReader(text);
     const read = statements.find((s) => {
       reader.at = 0;
-      return reader.words(s.word);
+      return reader.words(s.opening);
     });
     const done = read ? read.read(reader, scene, run) : readLine(text, scene, run, number);
     if (read && done && !reader.done) reader.miss('the end');
@@ -121,104 +87,44 @@ function readLine(text: string, scene: Scene, run: RunDescription, number: numbe
 }
 
 interface Statement {
-  word: string;
+  /** Words it begins with. */
+  opening: string;
   read(reader: SentenceReader, scene: Scene, run: RunDescription): Scene | false;
 }
 
-type Suffixes<T> = Record<string, (reader: SentenceReader) => Partial<T> | false>;
-
-/** Any of the suffixes behind commas, in any order. */
-function suffixes<T extends object>(reader: SentenceReader, start: T, known: Suffixes<T>): T | false {
-  let out = start;
-  while (!reader.done) {
-    if (!reader.words(',')) return false;
-    const found = reader.first(
-      Object.entries(known).map(
-        ([word, read]) =>
-          () =>
-            word === '' || reader.words(word) ? read(reader) : false,
-      ),
-    );
-    if (!found) return false;
-    out = { ...out, ...found };
-  }
-  return out;
+/** What a declaration says, read from the plain state of the thing. */
+function readThing<T extends object>(
+  { phrase, plain }: Declaration<T>,
+  reader: SentenceReader,
+  scene: Scene,
+  run: RunDescription,
+  begin: Partial<T> = {},
+): T | false {
+  const found: Partial<T> = { ...begin };
+  return phrase.read(reader, found, settingOf(run, scene)) && { ...plain, ...found };
 }
 
-const named = <T extends string>(...names: T[]) => names.map((n) => ({ text: n, value: n }));
-
-function readVector(reader: SentenceReader): [number, number, number] | undefined {
-  if (!reader.words('(')) return undefined;
-  const out: number[] = [];
-  for (let k = 0; k < 3; k++) {
-    const v = reader.number(null);
-    if (v === undefined || !reader.words(k < 2 ? ',' : ')')) return undefined;
-    out.push(v);
-  }
-  return out as [number, number, number];
-}
-
-/** Two shares of the picture. */
-function readPlace(reader: SentenceReader): { x: number; y: number } | false {
-  const x = reader.number('%');
-  const y = x === undefined ? undefined : reader.number('%');
-  return x === undefined || y === undefined ? false : { x: x / 100, y: y / 100 };
+function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): Scene | false {
+  const read = readThing(scale, reader, scene, run);
+  if (!read) return false;
+  const { field: key, component } = parseQuantity(read.quantity);
+  const field = run.fields.find((f) => f.key === key) ?? { key, role: 'other' as const };
+  const { legend } = newScale(field, component, '', '', scene.scales.length);
+  const said = read.legend === scale.plain.legend ? { ...read, legend } : read;
+  return { ...scene, scales: [...scene.scales, { ...said, id: `scale-${scene.scales.length + 1}` }] };
 }
 
 const statements: Statement[] = [
   {
-    word: 'Scene',
+    opening: 'Scene',
     read(reader, scene) {
       const name = reader.quoted();
       return name ? { ...scene, name } : reader.miss('“a name”');
     },
   },
+  { opening: scale.opening, read: readScale },
   {
-    word: 'Scale of',
-    read(reader, scene, run) {
-      const quantities = quantitiesOf(run).map((q) => ({ text: q.name, value: q }));
-      const q = reader.name(quantities);
-      const key = q ? quantityKey(q.field, q.component) : reader.quoted();
-      if (!key || !reader.words('on')) return false;
-      const map = reader.name(colourMaps.map((m) => ({ text: m.name, value: m.id })));
-      if (!map) return false;
-      const id = `scale-${scene.scales.length + 1}`;
-      const field = run.fields.find((f) => f.key === q?.field) ?? {
-        key: key.replace(/#\w+$/, ''),
-        role: 'other' as const,
-      };
-      const first: Scale = { ...newScale(field, q?.component ?? 0, id, q?.name ?? key), quantity: key, map };
-      const legend = (change: Partial<Scale['legend']>): Partial<Scale> => {
-        first.legend = { ...first.legend, ...change };
-        return { legend: first.legend };
-      };
-      const scale = suffixes<Scale>(reader, first, {
-        called: (r) => ({ name: r.quoted() ?? '' }),
-        'over all steps': () => ({ range: { kind: 'all-steps' } }),
-        'over this step': () => ({ range: { kind: 'this-step' } }),
-        from: (r) => {
-          const low = r.number(q?.unit ?? null);
-          const high = low !== undefined && r.words('to') ? r.number(q?.unit ?? null) : undefined;
-          return high === undefined ? false : { range: { kind: 'fixed', low: low!, high } };
-        },
-        in: (r) => {
-          const bands = r.number(null);
-          return bands !== undefined && r.words('bands') ? { bands: Math.round(bands) } : false;
-        },
-        reversed: () => ({ reversed: true }),
-        'legend hidden': () => legend({ visible: false }),
-        legend: (r) => {
-          const way = r.name(named('upright', 'lying'));
-          const place = way && r.words('at') && readPlace(r);
-          return place ? legend({ upright: way === 'upright', ...place }) : false;
-        },
-        titled: (r) => legend({ title: r.quoted() }),
-      });
-      return scale && { ...scene, scales: [...scene.scales, scale] };
-    },
-  },
-  {
-    word: 'Set',
+    opening: 'Set',
     read(reader, scene) {
       const name = reader.quoted();
       if (!name || !reader.words('is')) return reader.miss('“a name” is a rule');
@@ -231,109 +137,25 @@ const statements: Statement[] = [
     },
   },
   {
-    word: 'Part',
-    read(reader, scene) {
+    opening: partLook.opening,
+    read(reader, scene, run) {
       const name = reader.quoted();
       if (!name) return reader.miss('“a part”');
-      const look = suffixes<Scene['parts'][string]>(
-        reader,
-        { hidden: false, colour: null, edges: null },
-        {
-          hidden: () => ({ hidden: true }),
-          'with edges': () => ({ edges: true }),
-          'without edges': () => ({ edges: false }),
-          in: (r) => ({ colour: r.until(/,|$/).trim() }),
-        },
-      );
+      const look = readThing(partLook, reader, scene, run);
       return look && { ...scene, parts: { ...scene.parts, [name]: look } };
     },
   },
+  ...sceneThings.map(
+    (thing): Statement => ({
+      opening: thing.opening,
+      read(reader, scene, run) {
+        const value = readThing(thing, reader, scene, run, scene[thing.id]);
+        return value && { ...scene, [thing.id]: value };
+      },
+    }),
+  ),
   {
-    word: 'Light',
-    read(reader, scene) {
-      const rig = reader.name(named('studio', 'even'));
-      const backdrop =
-        rig && reader.words('on') ? reader.name(named('paper', 'mist', 'white', 'ink')) : undefined;
-      if (!backdrop) return false;
-      const light = suffixes<Scene['light']>(
-        reader,
-        { rig: rig!, floor: false, shadow: false, contact: scene.light.contact },
-        {
-          floor: () => ({ floor: true }),
-          shadow: () => ({ shadow: true }),
-          shade: (r) => {
-            const v = r.number('%');
-            return v === undefined ? false : { contact: v / 100 };
-          },
-        },
-      );
-      return light && { ...scene, backdrop, light };
-    },
-  },
-  {
-    word: 'Seen from',
-    read(reader, scene) {
-      const position = readVector(reader);
-      const target = position && reader.words('towards') ? readVector(reader) : undefined;
-      if (!target) return false;
-      const camera = suffixes<Scene['camera']>(
-        reader,
-        { ...scene.camera, position: position!, target },
-        {
-          up: (r) => {
-            const up = readVector(r);
-            return up ? { up } : false;
-          },
-          perspective: (r) => projection(r, 'perspective'),
-          parallel: (r) => projection(r, 'parallel'),
-          '': (r) => {
-            const height = r.number(null);
-            return height !== undefined && r.words('high') ? { height } : false;
-          },
-        },
-      );
-      return camera && { ...scene, camera };
-    },
-  },
-  {
-    word: 'Time in',
-    read(reader, scene) {
-      const style = reader.name(named('decimals', 'clock'));
-      const place = style && reader.words('at') && readPlace(reader);
-      if (!place) return false;
-      const stamp = suffixes<Scene['stamp']>(
-        reader,
-        { ...scene.stamp, style: style!, ...place, visible: true, unit: null },
-        {
-          hidden: () => ({ visible: false }),
-          unit: (r) => ({ unit: r.quoted() }),
-          '': (r) => {
-            const decimals = r.number(null);
-            return decimals !== undefined && r.words('decimals') ? { decimals } : false;
-          },
-        },
-      );
-      return stamp && { ...scene, stamp };
-    },
-  },
-  {
-    word: 'Picture',
-    read(reader, scene) {
-      const aspect = reader.number(null);
-      return aspect !== undefined && reader.words('times as wide as high')
-        ? { ...scene, picture: { aspect } }
-        : false;
-    },
-  },
-  {
-    word: 'Front',
-    read(reader, scene) {
-      const lookInside = reader.name(named('translucent', 'removed', 'off'));
-      return lookInside ? { ...scene, lookInside } : false;
-    },
-  },
-  {
-    word: 'Step',
+    opening: 'Step',
     read(reader, scene, run) {
       const step = reader.number(null);
       return step === undefined
@@ -343,10 +165,16 @@ const statements: Statement[] = [
   },
 ];
 
-function projection(
-  reader: SentenceReader,
-  kind: Scene['camera']['projection'],
-): Partial<Scene['camera']> | false {
-  const angle = reader.words('of') ? reader.number('°') : undefined;
-  return angle === undefined ? false : { projection: kind, fieldOfView: angle };
-}
+/** Sentences that scripts of earlier versions have, as they are said now. */
+const earlier: [RegExp, (found: string[]) => string[]][] = [
+  // The backdrop was a part of the light.
+  [/^Light (\w+) on (\w+)(.*)$/i, ([rig, backdrop, rest]) => [`Light ${rig}${rest}`, `Backdrop ${backdrop}`]],
+];
+
+const asSaidNow = (text: string): string[] => {
+  for (const [pattern, now] of earlier) {
+    const found = pattern.exec(text);
+    if (found) return now(found.slice(1));
+  }
+  return [text];
+};

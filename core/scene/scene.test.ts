@@ -1,15 +1,17 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { sayList, sayNumber, sayQuantity, speak } from '../language/sentence.ts';
+import { evenBands } from '../model/levels.ts';
 import type { RunDescription } from '../model/run.ts';
 import { cameraAxes, fitCamera, projectPoint, type Vector, viewDirections } from './camera.ts';
 import { heightAtTarget, orbit, pan, withProjection, zoomAt } from './camera-moves.ts';
-import { defaultScene, newScale, stampDecimals } from './default-scene.ts';
+import { defaultScene, newScale } from './default-scene.ts';
 import { readScene, type Scene } from './document.ts';
 import { applyEdit, type Edit } from './edits.ts';
 import { SceneHistory } from './history.ts';
 import { layerSentence, sceneCaption } from './layer-sentence.ts';
 import { settleScale } from './settle-scale.ts';
+import { stampDecimals } from './things/stamp.ts';
 
 let run: RunDescription;
 let scene: Scene;
@@ -77,9 +79,7 @@ describe('the first scene of a run', () => {
     expect(light.rig).toBe('even');
   });
   it('tells neighbouring steps apart in the stamp', () => {
-    const at = (times: number[]) =>
-      stampDecimals({ ...run, steps: times.map((time, index) => ({ index, time })) });
-    expect([at([0, 2, 4]), at([0, 0.5]), at([0, 0.01, 0.02]), at([1])]).toEqual([0, 1, 2, 0]);
+    expect([[0, 2, 4], [0, 0.5], [0, 0.01, 0.02], [1]].map(stampDecimals)).toEqual([0, 1, 2, 0]);
   });
 });
 
@@ -99,10 +99,10 @@ describe('edits', () => {
         },
         scale: own,
       },
-      { type: 'scale.change', id: 'scale-1', change: { bands: 7 } },
+      { type: 'scale.change', id: 'scale-1', change: { bands: evenBands(7) } },
       { type: 'legend.change', id: 'scale-1', change: { upright: false } },
-      { type: 'stamp.change', change: { decimals: 3 } },
-      { type: 'picture.set', aspect: 2 },
+      { type: 'setting.change', thing: 'stamp', change: { decimals: 3 } },
+      { type: 'setting.change', thing: 'picture', change: { aspect: 2 } },
       { type: 'layer.remove', id: layerId() },
     ];
     for (const edit of edits) expect(JSON.stringify(applyEdit(scene, edit)), edit.type).not.toBe(before);
@@ -142,7 +142,12 @@ describe('edits', () => {
 
 describe('sentences', () => {
   it('say what a layer is', () => {
-    const section = { op: 'section', options: { normal: [0, 0, 1], offset: 0.4, locked: false } };
+    const section = {
+      id: 'cut',
+      op: 'section',
+      options: { normal: [0, 0, 1], offset: 0.4, locked: false },
+      off: false,
+    };
     const layer = { ...scene.layers[0], chain: [section] };
     expect(speak(layerSentence(layer, scene, run))).toBe(
       'Section of oven at z = 0.4 m, coloured by temperature on Heat',
@@ -157,7 +162,14 @@ describe('sentences', () => {
   it('say a free plane by its normal', () => {
     const layer = {
       ...scene.layers[0],
-      chain: [{ op: 'section', options: { normal: [0.6, 0, 0.8], offset: 0.25, locked: false } }],
+      chain: [
+        {
+          id: 'cut',
+          op: 'section',
+          options: { normal: [0.6, 0, 0.8], offset: 0.25, locked: false },
+          off: false,
+        },
+      ],
     };
     expect(speak(layerSentence(layer, scene, run))).toMatch(/across \(0\.6, 0, 0\.8\) at 0\.25 m/);
   });

@@ -1,6 +1,12 @@
 import { sensibleField } from '../fields/default-quantity.ts';
-import { componentsOf, type Quantity, quantityName, quantityStatistics } from '../model/quantity.ts';
-import { type RunDescription, type RunField, runBounds } from '../model/run.ts';
+import {
+  componentsOf,
+  type Quantity,
+  quantityKey,
+  quantityName,
+  quantityStatistics,
+} from '../model/quantity.ts';
+import { type RunDescription, type RunField, runBounds, sharesOf } from '../model/run.ts';
 import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scene } from './document.ts';
@@ -57,6 +63,8 @@ export function settingOf(
     bounds: runBounds(run),
     dimension: run.dimension,
     lengthUnit: run.lengthUnit,
+    timeUnit: run.timeUnit,
+    times: run.steps.map((step) => step.time),
     quantities,
     fields: run.fields,
     preferred:
@@ -64,6 +72,7 @@ export function settingOf(
       (sensible && of(sensible.field.key, sensible.component)),
     displacement: displacement ? of(displacement.key, 'magnitude') : null,
     levels: scale && scene ? settleScale(scale, run, scene.step).levels : [],
+    sharesOf: (field, component) => sharesOf(run, quantityKey(field, component)),
     steps: run.steps.length,
     sets: run.sets.map((s) => s.name),
   };

@@ -1,17 +1,18 @@
 import { CompiledScale } from '../colour/compiled-scale.ts';
+import { needsShares } from '../model/levels.ts';
 import { parseQuantity, quantityStatistics } from '../model/quantity.ts';
-import { fieldByKey, type RunDescription } from '../model/run.ts';
+import { fieldByKey, type RunDescription, sharesOf } from '../model/run.ts';
 import type { Scale } from './document.ts';
 
 /** A scale at a step, with its range settled from the run. */
 export function settleScale(scale: Scale, run: RunDescription, step: number): CompiledScale {
   const { map, reversed, bands, range } = scale;
-  if (range.kind === 'fixed')
-    return CompiledScale.of({ map, reversed, bands, low: range.low, high: range.high });
+  const shares = needsShares(bands) ? sharesOf(run, scale.quantity) : null;
+  const between = (low: number, high: number): CompiledScale =>
+    CompiledScale.of({ map, reversed, bands, low, high, shares });
+  if (range.kind === 'fixed') return between(range.low, range.high);
   const { field: key, component } = parseQuantity(scale.quantity);
   const field = fieldByKey(run, key);
   const stats = field && quantityStatistics(field, component, range.kind === 'this-step' ? step : null);
-  if (!stats || !Number.isFinite(stats.min))
-    return CompiledScale.of({ map, reversed, bands, low: 0, high: 1 });
-  return CompiledScale.of({ map, reversed, bands, low: stats.min, high: stats.max });
+  return stats && Number.isFinite(stats.min) ? between(stats.min, stats.max) : between(0, 1);
 }

@@ -8,9 +8,9 @@ import {
   Vector3,
 } from 'three';
 import { toLinear } from '#core/colour/cielab.ts';
-import { type CompiledScale, MISSING, TABLE_SIZE } from '#core/colour/compiled-scale.ts';
+import { type CompiledScale, MISSING, MOST_BANDS, TABLE_SIZE } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
-import { linearOf } from '../backdrops.ts';
+import { linearOf } from '../linear-colour.ts';
 import type { Uniforms } from './material.ts';
 
 /** How one part of one layer looks, as uniforms all its marks share; changing a map or a range touches nothing else. */
@@ -20,6 +20,8 @@ export class PartLook {
     uLow: { value: 0 },
     uHigh: { value: 1 },
     uBands: { value: 0 },
+    /** Where each band begins; the first entry is not read. */
+    uEdges: { value: new Float32Array(MOST_BANDS) },
     uHasField: { value: false },
     uPlain: { value: new Vector3(0.7, 0.68, 0.64) },
     uMissing: { value: new Vector3(...MISSING.map(toLinear)) },
@@ -70,7 +72,8 @@ export class PartLook {
     if (!scale) return;
     u.uLow.value = scale.low;
     u.uHigh.value = scale.high;
-    u.uBands.value = scale.colours.bands ?? 0;
+    u.uBands.value = scale.bandCount;
+    u.uEdges.value.set(scale.edges.slice(0, MOST_BANDS));
     if (this.table === scale.table) return;
     this.table = scale.table;
     u.uTable.value?.dispose();

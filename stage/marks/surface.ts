@@ -1,6 +1,6 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
-import { linearOf } from '../backdrops.ts';
 import { blend, offsetSurface } from '../blending.ts';
+import { linearOf } from '../linear-colour.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders.ts';
 import { material } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';

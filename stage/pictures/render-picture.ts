@@ -1,4 +1,5 @@
 import type { Scene } from '#core/scene/document.ts';
+import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { PassSum } from '../render-targets.ts';
 import type { Drawing } from '../slices.ts';
@@ -24,7 +25,7 @@ const LARGEST_TILE = 2048;
 
 /** Bodies in even light change nothing from pass to pass but their edges. */
 export function usefulPasses(scene: Scene, passes: number): number {
-  return scene.light.rig === 'even' ? Math.min(passes, 16) : passes;
+  return lightRigById(scene.light.rig).key === null ? Math.min(passes, 16) : passes;
 }
 
 /**

@@ -1,4 +1,5 @@
 import type * as Maps from '#core/colour/maps.ts';
+import { evenBands } from '#core/model/levels.ts';
 import type * as Operations from '#core/ops/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import type * as Desk from '#web/desks/stage/desk-store.ts';
@@ -33,26 +34,30 @@ export async function actsOnTheDesk(seed: number): Promise<void> {
   const change = (more: Partial<Omit<Layer, 'id'>>): void => {
     if (layers().length > 0) edit({ type: 'layer.change', id: pick(layers()).id, change: more });
   };
-  const step = (then: (layer: Layer, step: number) => void): void => {
+  const step = (then: (layer: Layer, step: Layer['chain'][number]) => void): void => {
     const with_ = layers().filter((l) => l.chain.length > 0);
     if (with_.length === 0) return;
     const layer = pick(with_);
-    then(layer, Math.floor(chance() * layer.chain.length));
+    then(layer, pick(layer.chain));
   };
 
   const acts: Record<string, () => void> = {
     turn() {
       const { camera } = sceneNow();
       const position = camera.position.map((v) => v + (chance() - 0.5) * 0.3) as [number, number, number];
-      edit({ type: 'camera.set', camera: { ...camera, position } }, 'turn');
+      edit({ type: 'setting.change', thing: 'camera', change: { position } }, 'turn');
     },
     projection() {
       const projection = pick(['parallel', 'perspective'] as const);
-      edit({ type: 'camera.set', camera: { ...sceneNow().camera, projection } });
+      edit({ type: 'setting.change', thing: 'camera', change: { projection } });
     },
     colours() {
       const of = scale();
-      const look = { map: pick(colourMaps).id, bands: pick([null, 3, 8]), reversed: often(0.5) };
+      const look = {
+        map: pick(colourMaps).id,
+        bands: pick([null, evenBands(3), evenBands(8)]),
+        reversed: often(0.5),
+      };
       if (of) edit({ type: 'scale.change', id: of.id, change: look });
     },
     range() {
@@ -77,16 +82,17 @@ export async function actsOnTheDesk(seed: number): Promise<void> {
       layers().length < 5 && edit({ type: 'layer.duplicate', id: pick(layers()).id, newId: freshId('l') }),
     move: () =>
       edit({ type: 'layer.move', id: pick(layers()).id, to: Math.floor(chance() * layers().length) }),
-    switch: () => step(({ id }, at) => edit({ type: 'chain.switch', id, step: at, off: often(0.5) })),
-    shorten: () => step(({ id }, at) => edit({ type: 'chain.remove', id, step: at })),
+    switch: () => step(({ id }, at) => edit({ type: 'chain.switch', id, step: at.id, off: often(0.5) })),
+    shorten: () => step(({ id }, at) => edit({ type: 'chain.remove', id, step: at.id })),
     offset: () =>
-      step(({ id, chain }, at) => {
-        if ('offset' in (chain[at].options as object))
-          edit({ type: 'chain.change', id, step: at, options: { offset: chance() } }, 'offset');
+      step(({ id }, at) => {
+        if ('offset' in (at.options as object))
+          edit({ type: 'chain.change', id, step: at.id, options: { offset: chance() } }, 'offset');
       }),
     light: () =>
       edit({
-        type: 'light.change',
+        type: 'setting.change',
+        thing: 'light',
         change: {
           rig: pick(['studio', 'even']),
           shadow: often(0.5),
@@ -94,14 +100,26 @@ export async function actsOnTheDesk(seed: number): Promise<void> {
           contact: chance(),
         },
       }),
-    backdrop: () => edit({ type: 'backdrop.set', backdrop: pick(['paper', 'mist', 'white', 'ink']) }),
+    backdrop: () =>
+      edit({
+        type: 'setting.change',
+        thing: 'backdrop',
+        change: { kind: pick(['paper', 'mist', 'white', 'ink']) },
+      }),
     stamp: () =>
       edit({
-        type: 'stamp.change',
+        type: 'setting.change',
+        thing: 'stamp',
         change: { visible: often(0.7), x: chance(), y: chance(), style: pick(['decimals', 'clock']) },
       }),
-    aspect: () => edit({ type: 'picture.set', aspect: pick([null, 1, 1.5, 1.7778]) }),
-    inside: () => edit({ type: 'inside.set', lookInside: pick(['off', 'translucent', 'removed']) }),
+    aspect: () =>
+      edit({ type: 'setting.change', thing: 'picture', change: { aspect: pick([null, 1, 1.5, 1.7778]) } }),
+    inside: () =>
+      edit({
+        type: 'setting.change',
+        thing: 'lookInside',
+        change: { front: pick(['off', 'translucent', 'removed']) },
+      }),
     parts: () =>
       edit({
         type: 'parts.change',

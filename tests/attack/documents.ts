@@ -1,5 +1,6 @@
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { newStep, withStepIds } from '#core/ops/chain/step.ts';
 import { operations } from '#core/ops/registry.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
@@ -37,7 +38,7 @@ export function fullScene(run: RunDescription): Scene {
   const layers = operations.map((operation, i) => ({
     ...scene.layers[0],
     id: `layer-${i}`,
-    chain: [{ op: operation.id, options: operation.defaults(setting), off: false }],
+    chain: withStepIds([newStep(operation, operation.defaults(setting))]),
   }));
   return { ...scene, layers, sets: [{ name: 'hot', rule: { kind: 'parts', parts: [] } as never }] };
 }

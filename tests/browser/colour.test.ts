@@ -3,6 +3,7 @@ import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { CompiledScale } from '#core/colour/compiled-scale.ts';
+import { evenBands } from '#core/model/levels.ts';
 import { ovenFiles, plateFile } from './sample-files.ts';
 import { downloaded, importFiles, pixel, Site } from './site.ts';
 
@@ -96,7 +97,7 @@ it('in studio light only the lightness of a colour changes, its hue stays', asyn
   const png = await still(360, 300);
   const own = toLch(
     rgb(
-      CompiledScale.of({ map: 'heat', reversed: false, bands: 1, low: 0, high: 1 })
+      CompiledScale.of({ map: 'heat', reversed: false, bands: evenBands(1), low: 0, high: 1 })
         .colour(0.5)
         .map((v) => 255 * v),
     ),

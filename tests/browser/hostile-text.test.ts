@@ -33,7 +33,7 @@ function hostileScene(scene: Scene): Scene {
   coloured.set = evil;
   coloured.from = evil;
   coloured.colour = { kind: 'field', field: `point:${evil}`, component: 0, scale: evil };
-  coloured.chain = [{ op: evil, options: { [evil]: evil }, off: false }];
+  coloured.chain = [{ id: evil, op: evil, options: { [evil]: evil }, off: false }];
   copy.layers.push(coloured);
   copy.parts = { [evil]: { hidden: false, colour: null, edges: null } };
   copy.sets = [{ name: evil, rule: { kind: 'parts', parts: [evil] } as never }];

@@ -19,7 +19,7 @@ describe('the way from files to what is given out', () => {
     site.get<{
       document: {
         layers: { chain: { options: { offset: number } }[]; colour: { field: string } }[];
-        scales: { bands: number | null }[];
+        scales: { bands: { count: number } | null }[];
         step: number;
       };
     }>(`/api/scenes/${page.url().split('/').pop()}`);
@@ -132,7 +132,7 @@ describe('the way from files to what is given out', () => {
     await saved();
     const { document } = await sceneNow();
     expect(document.scales).toHaveLength(1);
-    expect(document.scales[0].bands).toBe(6);
+    expect(document.scales[0].bands?.count).toBe(6);
   });
 
   it('go through time, and stop anywhere', async () => {

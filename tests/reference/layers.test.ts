@@ -34,7 +34,9 @@ const volume = (piece: Workpiece): number =>
 
 it('the shelf: the area of an isosurface of its stress is that of the facts', async () => {
   const { source } = await shelf();
-  const piece = runChain(source, [step('isosurface', { field: 'point:mises', component: 0, values: [2e6] })]);
+  const piece = runChain(source, [
+    step('isosurface', { field: 'point:mises', component: 0, levels: { kind: 'list', values: [2e6] } }),
+  ]);
   within(area(piece.mesh), facts.integrals.isosurface_mises_2e6.area, 2e-4);
 });
 
@@ -122,7 +124,11 @@ it('the cavity revolved by 270 degrees: volume by Pappus, closed, contour lines 
   within(volume(turned), 0.75 * Math.PI * (Math.sin(d) / d), 1e-4);
   for (const uses of edgeUses(sourceOf(turned.mesh).outer().mesh).values()) expect(uses).toBe(2);
   const lines = runChain(turned, [
-    step('contour-lines', { field: 'point:T', component: 0, mode: 'list', values: [0.25, 0.5, 0.75] }),
+    step('contour-lines', {
+      field: 'point:T',
+      component: 0,
+      levels: { kind: 'list', values: [0.25, 0.5, 0.75] },
+    }),
   ]);
   for (const v of pointValues(lines, T))
     expect(Math.min(...[0.25, 0.5, 0.75].map((l) => Math.abs(v - l)))).toBeLessThan(1e-5);

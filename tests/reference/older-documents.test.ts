@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { speak } from '#core/language/sentence.ts';
+import { evenBands, type Levels, levelValues } from '#core/model/levels.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { migratedRun, RUN_VERSION, runMigrations } from '#core/model/run-migrations.ts';
 import { operations } from '#core/ops/registry.ts';
@@ -33,7 +34,10 @@ describe('scenes of older versions', () => {
       expect(first.edges.shown).toBe(true);
       expect(cut).toMatchObject({ name: 'Cut', opacity: 0.5, from: null, set: null, time: { kind: 'now' } });
       expect(cut.chain[0]).toMatchObject({ op: 'section', options: { normal: [1, 0, 0], offset: 0.4 } });
-      expect(scene.scales[0]).toMatchObject({ bands: 5, range: { kind: 'fixed', low: 20, high: 40 } });
+      expect(scene.scales[0]).toMatchObject({
+        bands: evenBands(5),
+        range: { kind: 'fixed', low: 20, high: 40 },
+      });
       expect(scene.light.contact).toBe(0.3);
       expect(scene.stamp.unit).toBe('min');
       expect(scene.parts).toEqual(
@@ -51,6 +55,31 @@ describe('scenes of older versions', () => {
     readScene(written);
     expect(written).toEqual(before);
     expect(() => readScene({ ...written, version: CURRENT_VERSION + 1 })).toThrow(/newer/i);
+  });
+});
+
+describe('levels as they were written by version 3', () => {
+  const scene = () => readScene(read('levels-3.json'));
+  it('lie where they lay', () => {
+    const levels = scene().layers.map((l) => (l.chain[0].options as { levels: Levels }).levels);
+    const range = { low: 20, high: 46, shares: null, scale: [25, 30] };
+    expect(levels.map((l) => levelValues(l, range).map((v) => Number(v.toPrecision(12))))).toEqual([
+      [25, 30],
+      [22, 26, 30, 34],
+      // Four between 20 and 30, without these.
+      [22, 24, 26, 28],
+      [21, 23],
+      [25, 30],
+    ]);
+    expect(scene().layers[2].chain[0].options).toMatchObject({ labels: true });
+  });
+  it('and what has become a setting of its own is set as it was', () => {
+    expect(scene()).toMatchObject({
+      backdrop: { kind: 'ink' },
+      lookInside: { front: 'removed' },
+      light: { rig: 'even' },
+    });
+    expect(scene().layers.map((l) => l.chain[0].id)).toEqual(Array(5).fill('step-1'));
   });
 });
 
@@ -91,10 +120,9 @@ it('every migration there is has a document that needs it', () => {
     Array.from({ length: RUN_VERSION - 1 }, (_, i) => i + 1),
   );
   expect(forms('run')).toEqual(expect.arrayContaining(Object.keys(runMigrations).map(Number)));
-  const written = forms('scene').flatMap((form) => {
-    const { layers } = read(`scene-${form}.json`) as {
-      layers: { chain: { op: string; version?: number }[] }[];
-    };
+  const scenes = readdirSync(folder).filter((name) => !name.startsWith('run-'));
+  const written = scenes.flatMap((name) => {
+    const { layers } = read(name) as { layers: { chain: { op: string; version?: number }[] }[] };
     return layers.flatMap((l) => l.chain.map(({ op, version = 1 }) => `${op} ${version}`));
   });
   for (const { id, migrations = {}, version = 1 } of operations) {

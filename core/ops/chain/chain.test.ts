@@ -32,7 +32,8 @@ const withFields = (mesh: Mesh, fields: Given): Workpiece =>
   });
 const step = (op: string, options: object = {}): ChainStep => ({ op, options });
 const volume = (mesh: Mesh): number => cellMeasures(mesh).reduce((a, b) => a + Math.abs(b), 0);
-const iso = (value: number): ChainStep => step('isosurface', { field: 'f', component: 0, values: [value] });
+const iso = (value: number): ChainStep =>
+  step('isosurface', { field: 'f', component: 0, levels: { kind: 'list', values: [value] } });
 
 describe('isosurfaces', () => {
   it('of a linear field are the plane of the closed formula', () => {
@@ -111,21 +112,19 @@ describe('isosurfaces', () => {
       step('isosurface', {
         field: 'f',
         component: 0,
-        mode: 'range',
-        values: [0],
-        low: -0.6,
-        high: 0.6,
-        count: 4,
+        levels: { kind: 'count', low: -0.6, high: 0.6, count: 4 },
       }),
     ]);
     expect(area(many.mesh)).toBeCloseTo(16, 5);
     const none = runChain(source, [iso(7)]);
     expect(none.mesh.types).toHaveLength(0);
     expect([...none.reports()][0].within).toMatchObject({ low: -1, high: 1 });
-    const smooth = runChain(source, [step('isosurface', { field: 'cells', component: 0, values: [1.5] })]);
+    const smooth = runChain(source, [
+      step('isosurface', { field: 'cells', component: 0, levels: { kind: 'list', values: [1.5] } }),
+    ]);
     expect(area(smooth.mesh)).toBeCloseTo(4, 5);
     const lacking = runChain(source, [
-      step('isosurface', { field: 'point:heat', component: 0, values: [1] }),
+      step('isosurface', { field: 'point:heat', component: 0, levels: { kind: 'list', values: [1] } }),
     ]);
     expect(lacking.mesh.types).toHaveLength(0);
     expect([...lacking.reports()][0].lacking).toBe('heat');
@@ -139,7 +138,7 @@ describe('contour lines', () => {
     const f = (x: number, y: number): number => Math.sin(x / 6) + Math.cos(y / 9);
     const data = fieldOf(mesh, f);
     const lines = runChain(withFields(mesh, { f: { data } }), [
-      step('contour-lines', { field: 'f', component: 0, mode: 'list', values: [0.45] }),
+      step('contour-lines', { field: 'f', component: 0, levels: { kind: 'list', values: [0.45] } }),
     ]);
     const ours = cellMeasures(lines.mesh).reduce((a, b) => a + b, 0);
     const [theirs] = contours()
@@ -160,7 +159,12 @@ describe('contour lines', () => {
     const mesh = hexBlockBetween(6);
     const data = fieldOf(mesh, (x, y) => x + 0.3 * y);
     const out = runChain(withFields(mesh, { f: { data } }), [
-      step('contour-lines', { field: 'f', component: 0, count: 5, low: -1, high: 1, labels: true }),
+      step('contour-lines', {
+        field: 'f',
+        component: 0,
+        levels: { kind: 'count', count: 5, low: -2 / 3, high: 2 / 3 },
+        labels: true,
+      }),
     ]);
     expect(out.mesh.types.every((t) => t === 3)).toBe(true);
     const values = pointValues(out, data);

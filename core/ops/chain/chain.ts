@@ -1,9 +1,13 @@
 import type { Mesh } from '../../model/mesh.ts';
+import { plainOperation } from '../registry.ts';
+import { newStep } from './step.ts';
 import { understood } from './understood.ts';
 import { type ChainContext, plainContext, Workpiece } from './workpiece.ts';
 
 /** One step of a layer's chain, as the scene document stores it. */
 export interface ChainStep {
+  /** Tells it from the others of its chain; the same wherever it is moved. */
+  id?: string;
   op: string;
   options?: unknown;
   /** Form of the options; absent for the first. */
@@ -35,13 +39,15 @@ export function runChain(source: Workpiece, chain: readonly ChainStep[]): Workpi
 
 /** Outer faces of a body; a surface of the files itself is put in order first. */
 const facesOf = (piece: Workpiece): Workpiece =>
-  piece.dimension === 3 || !piece.isSource ? piece.outer() : apply(piece, { op: 'surface', options: {} });
+  piece.dimension === 3 || !piece.isSource ? piece.outer() : inOrder(piece);
+
+/** A source that is no volume, with its doubled faces, strips and hidden lines sorted out. */
+const inOrder = (piece: Workpiece): Workpiece => apply(piece, newStep(plainOperation(), {}));
 
 /** What is drawn of the end of a chain. */
 export function drawn(piece: Workpiece): Workpiece {
   if (piece.dimension === 3) return piece.outer();
-  // A source that is no volume still has doubled faces, strips and hidden lines to be sorted out.
-  return piece.isSource ? apply(piece, { op: 'surface', options: {} }) : piece;
+  return piece.isSource ? inOrder(piece) : piece;
 }
 
 export const sourceOf = (mesh: Mesh, context: ChainContext = plainContext()): Workpiece =>

@@ -4,10 +4,11 @@ import type { Phrase, PhraseSetting } from '../../language/phrase.ts';
 import type { CellBlocks } from '../../model/blocks.ts';
 import type { FieldLocation } from '../../model/field.ts';
 import type { Bounds, Mesh } from '../../model/mesh.ts';
-import type { Quantity } from '../../model/quantity.ts';
+import type { Component, Quantity } from '../../model/quantity.ts';
 import type { Gather, Recipe } from '../../model/recipe.ts';
 import type { z } from '../../model/schema.ts';
 import type { ValueGrid } from '../../model/value-grid.ts';
+import type { Versioned } from '../../model/versioned.ts';
 
 /** A mesh on its way through a chain. What costs time is made when first asked for, and kept. */
 export interface OperationInput extends FieldsOnMesh {
@@ -69,16 +70,23 @@ export interface OperationSetting extends PhraseSetting {
   displacement: Quantity | null;
   /** Boundaries of the bands or ticks of the colour scale of the layer. */
   levels: readonly number[];
+  /** Evenly spaced quantiles of a quantity over the whole run, or null while they are not known. */
+  sharesOf(field: string, component: Component): readonly number[] | null;
   steps: number;
+  /** Times of all steps. */
+  times: readonly number[];
   /** Names of the part sets. */
   sets: readonly string[];
 }
 
-/** How the interface edits one option. `when` hides what has no meaning yet. */
+/** How the interface edits one option, and how it blends from one key of a film to the next. */
 export type OptionControl<O> = {
   key: keyof O & string;
   label: string;
-  when?(options: O): boolean;
+  /** Hides what has no meaning yet. */
+  when?(options: O, setting: OperationSetting): boolean;
+  /** What else changes with it, so that the whole stays sensible. */
+  also?(value: unknown, setting: OperationSetting, options: O): Partial<O>;
 } & (
   | {
       kind: 'number';
@@ -86,22 +94,47 @@ export type OptionControl<O> = {
       range?(o: O, s: OperationSetting): [number, number];
       whole?: boolean;
     }
-  | { kind: 'choice'; choices: { value: unknown; label: string }[] }
+  /** A number from 0 to 1, shown in percent. */
+  | { kind: 'share' }
+  | { kind: 'choice'; choices: Choice[] }
   | { kind: 'tick' }
+  /** One of some words; null shows the usual one. */
+  | { kind: 'word'; words(): string[]; usual(s: OperationSetting): string }
+  /** Any words, or null. */
+  | { kind: 'words'; hint: string }
+  /** A colour, or null where the schema takes it. */
+  | { kind: 'colour' }
   /** A plane: the key is its normal, `offset` its distance. */
   | { kind: 'plane'; offset: keyof O & string }
   | { kind: 'place' }
   | { kind: 'direction' }
   /** The key is the field, `component` its component. */
   | { kind: 'quantity'; component: keyof O & string; vectors?: boolean }
-  | { kind: 'numbers' }
+  /** Levels of the quantity of the options, or bands of a colour scale, null being none. */
+  | { kind: 'levels'; of: 'values' | 'bands' }
   | { kind: 'condition' }
   /** A step of the run, or null for the one on show. */
   | { kind: 'step' }
   | { kind: 'curve' }
   /** Two numbers as the ends of a range of the quantity. */
   | { kind: 'span'; high: keyof O & string }
+  /** Where a colour scale begins and ends. */
+  | { kind: 'range' }
+  | { kind: 'map' }
+  /** Edges of cells: whether, in which colour and how strong. */
+  | { kind: 'edges' }
+  /** Which step a layer shows. */
+  | { kind: 'layer time' }
 );
+
+export interface Choice {
+  value: unknown;
+  label: string;
+  /** What it does, in a few words. */
+  purpose?: string;
+  /** Shown beside it, from the first to the last. */
+  colours?: string[];
+}
 
 /** Something to take hold of on the stage. */
 export type Handle<O> =
@@ -109,20 +142,32 @@ export type Handle<O> =
   | { kind: 'place'; key: keyof O & string }
   | { kind: 'radius'; centre: keyof O & string; key: keyof O & string };
 
+/** What an operation is good for. Each is answered by the operation itself, so that nobody names it elsewhere. */
+export interface OperationTraits<Options> {
+  /** What a layer without operations goes through; alone it need not be mentioned. */
+  plain?: boolean;
+  /** Opens a body up so that one sees inside, as a run is first shown. */
+  opensBodies?: boolean;
+  /** Moves points away from where the files have them; without it stands the undeformed shape. */
+  displaces?: boolean;
+  /** What it makes is looked at for its values, however thin it is. */
+  showsValues?: boolean;
+  /** Its result depends on the name of the part. */
+  readsPartName?: boolean;
+  /** The quantity that has one value on all it makes, so that other colours tell more. */
+  levelOf?(options: Options): string;
+}
+
 /**
  * One step of a chain. Its file holds all there is to it: options with their schema, defaults, the phrase that says
  * and reads them, the controls that edit them, and the computation.
  */
-export interface Operation<Options> {
+export interface Operation<Options> extends Versioned {
   id: string;
   /** How a new line of this kind is offered, for example `Section`. */
   name: string;
   /** What it does, in a few words for the chooser. */
   purpose: string;
-  /** Form of its options; absent for the first. */
-  version?: number;
-  /** Steps from an older form of the options to the next: `migrations[n]` takes form n to n + 1. */
-  migrations?: Record<number, (old: Record<string, unknown>) => Record<string, unknown>>;
   schema: z.ZodType<Options>;
   defaults(setting: OperationSetting): Options;
   /** Words before the name of the source: `Section of`. */
@@ -133,10 +178,18 @@ export interface Operation<Options> {
   phrase: Phrase<Options>;
   /** A whole sentence of its own that is understood too; never said. */
   shorthand?: Phrase<Options>;
+  /** Everyday words that are understood in place of its opening ones. */
+  everyday?: RegExp;
   controls: OptionControl<Options>[];
   handles?(options: Options): Handle<Options>[];
   /** `faces`: of a body it takes the outer faces. */
   on?: 'faces';
+  /** Whether it looks at one part by itself, or at all parts of its layer as one. */
+  scope: 'part' | 'layer';
+  /** Which steps its input is needed at: the one on show, or all of them. */
+  reads: 'step' | 'all steps';
+  /** What is special about it, for those who choose operations without knowing them by name. */
+  traits?: OperationTraits<Options>;
   /** Dimension of what it makes of cells of a dimension. */
   gives(dimension: number): number;
   /** Whether it can be used on a run of this dimension at all. */

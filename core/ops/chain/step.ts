@@ -1,10 +1,8 @@
+import { inFormOfNow, versionOf } from '../../model/versioned.ts';
 import { type AnyOperation, operations } from '../registry.ts';
 import type { ChainStep } from './chain.ts';
 
-/** Form of the options of an operation; the first one goes without saying. */
-const versionOf = ({ version = 1 }: { version?: number }): number => version;
-
-/** A step as it is written by this version. */
+/** A step as it is written by this version. It gets its id in the chain it is put into, see `withStepIds`. */
 export function newStep(
   operation: AnyOperation,
   options: unknown,
@@ -20,12 +18,28 @@ export function newStep(
 export function currentStep<S extends ChainStep>(step: S, known: readonly AnyOperation[] = operations): S {
   const operation = known.find((o) => o.id === step.op);
   if (!operation || versionOf(step) >= versionOf(operation)) return step;
-  let options = step.options as Record<string, unknown>;
-  for (let version = versionOf(step); version < versionOf(operation); version++)
-    options = operation.migrations![version](options);
+  const options = inFormOfNow(step.options as Record<string, unknown>, versionOf(step), operation);
   return { ...step, options, version: versionOf(operation) };
 }
 
 /** Whether a newer version than this one wrote a step. */
 export const isNewer = (step: ChainStep, operation: AnyOperation): boolean =>
   versionOf(step) > versionOf(operation);
+
+/**
+ * A chain in which every step has an id of its own, by which it is found whatever its place. Steps that have one keep
+ * it; the others get the lowest that is free.
+ */
+export function withStepIds<S extends ChainStep>(chain: readonly S[]): (S & { id: string })[] {
+  const taken = new Set<string>();
+  for (const { id } of chain) if (id) taken.add(id);
+  const used = new Set<string>();
+  return chain.map((step) => {
+    let { id } = step;
+    // Of two with the same id the later one is the stranger.
+    for (let n = 1; !id || used.has(id); n++) if (!taken.has(`step-${n}`)) id = `step-${n}`;
+    taken.add(id);
+    used.add(id);
+    return { ...step, id };
+  });
+}

@@ -52,3 +52,8 @@ export function planeOfPoints(a: Vector, b: Vector, c: Vector): { normal: Vector
   const normal = unitVector(n.map((v) => v * Math.sign(n[largest])));
   return { normal, offset: dotOf(normal, a) };
 }
+
+/** The axis a normal points along, or -1 when the plane is free. */
+export function axisOf(normal: readonly number[]): number {
+  return normal.findIndex((v, k) => v > 0 && normal.every((w, j) => j === k || w === 0));
+}

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
+import { secondsIn } from '#core/model/units.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
-import { secondsIn } from '#core/motion/time-text.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -128,7 +128,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         <Tick
           label="Stamp"
           checked={scene.stamp.visible}
-          onChange={(on) => edit({ type: 'stamp.change', change: { visible: on } })}
+          onChange={(on) => edit({ type: 'setting.change', thing: 'stamp', change: { visible: on } })}
         />
         {run.timeUnit !== null && run.timeUnit in secondsIn && (
           <select
@@ -137,7 +137,8 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
             value={scene.stamp.style === 'clock' ? 'clock' : (scene.stamp.unit ?? run.timeUnit)}
             onChange={(e) =>
               edit({
-                type: 'stamp.change',
+                type: 'setting.change',
+                thing: 'stamp',
                 change:
                   e.target.value === 'clock'
                     ? { style: 'clock' }
@@ -157,7 +158,11 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           label="Decimals"
           value={scene.stamp.decimals}
           onChange={(v) =>
-            edit({ type: 'stamp.change', change: { decimals: Math.min(6, Math.max(0, Math.round(v))) } })
+            edit({
+              type: 'setting.change',
+              thing: 'stamp',
+              change: { decimals: Math.min(6, Math.max(0, Math.round(v))) },
+            })
           }
         />
       </fieldset>

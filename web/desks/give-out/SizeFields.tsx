@@ -34,7 +34,7 @@ export function SizeFields({ size, onSize, largest = LARGEST }: Props) {
     onSize(limited);
     const aspect = limited.width / limited.height;
     if (Math.abs(aspect - pictureAspect(useDesk.getState())) > 1e-3)
-      edit({ type: 'picture.set', aspect }, 'picture-size');
+      edit({ type: 'setting.change', thing: 'picture', change: { aspect } }, 'picture-size');
   };
   return (
     <fieldset>

@@ -18,11 +18,11 @@ import { GripVertical, Power, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
 import { newStep } from '#core/ops/chain/step.ts';
 import { operations } from '#core/ops/registry.ts';
-import type { Layer } from '#core/scene/document.ts';
+import type { ChainStep, Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';
+import { OptionControls } from './controls/OptionControls.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
-import { OptionControls } from './OptionControls.tsx';
 
 /** The operations of a layer in their order: drag to move one, switch it off, take it away, add another behind. */
 export function ChainEditor({ layer }: { layer: Layer }) {
@@ -34,8 +34,8 @@ export function ChainEditor({ layer }: { layer: Layer }) {
   );
   const setting = settingOf(run, scene, layer);
   // The same list as long as it says the same: a new one makes the drag and drop measure everything again.
-  const count = layer.chain.length;
-  const ids = useMemo(() => Array.from({ length: count }, (_, i) => String(i)), [count]);
+  const joined = layer.chain.map((s) => s.id).join('|');
+  const ids = useMemo(() => joined.split('|').filter(Boolean), [joined]);
   return (
     <div className="flex flex-col gap-2">
       <DndContext
@@ -44,12 +44,17 @@ export function ChainEditor({ layer }: { layer: Layer }) {
         modifiers={[restrictToVerticalAxis]}
         onDragEnd={({ active, over }) => {
           if (over && active.id !== over.id)
-            edit({ type: 'chain.move', id: layer.id, step: Number(active.id), to: Number(over.id) });
+            edit({
+              type: 'chain.move',
+              id: layer.id,
+              step: String(active.id),
+              to: ids.indexOf(String(over.id)),
+            });
         }}
       >
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          {layer.chain.map((step, i) => (
-            <ChainStepBox key={`${i}/${step.op}`} layer={layer} step={i} />
+          {layer.chain.map((step) => (
+            <ChainStepBox key={step.id} layer={layer} step={step} />
           ))}
         </SortableContext>
       </DndContext>
@@ -88,9 +93,8 @@ export function ChainEditor({ layer }: { layer: Layer }) {
   );
 }
 
-function ChainStepBox({ layer, step }: { layer: Layer; step: number }) {
-  const sortable = useSortable({ id: String(step) });
-  const { op, off } = layer.chain[step];
+function ChainStepBox({ layer, step: { id: step, op, off } }: { layer: Layer; step: ChainStep }) {
+  const sortable = useSortable({ id: step });
   const name = operations.find((o) => o.id === op)?.name ?? `“${op}”`;
   return (
     <section

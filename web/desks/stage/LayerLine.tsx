@@ -15,9 +15,11 @@ import { useState } from 'react';
 import { fieldUnit } from '#core/language/phrase.ts';
 import type { SentencePiece } from '#core/language/sentence.ts';
 import { sayReport } from '#core/ops/chain/report.ts';
+import { understood } from '#core/ops/chain/understood.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
 import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
@@ -105,6 +107,7 @@ export function LayerLine({ layer }: { layer: Layer }) {
 
 function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
   const scene = useScene();
+  const run = useRun();
   const { control, text } = piece;
   if (!control) return <span>{text}</span>;
   switch (control.kind) {
@@ -134,7 +137,7 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
           word={
             <>
               {text}
-              <Ramp scale={scale} />
+              <Ramp scale={settleScale(scale, run, scene.step)} />
             </>
           }
         >
@@ -152,6 +155,8 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
           </div>
         </Chooser>
       );
+    case 'setting':
+      return <span>{text}</span>;
     case 'option':
       return <OptionWord layer={layer} step={control.step} option={control.key} text={text} />;
   }
@@ -170,7 +175,7 @@ function FineSettings({ layer }: { layer: Layer }) {
   const [typing, setTyping] = useState(false);
   const change = (c: Partial<Layer>, key: string | null = null) =>
     edit({ type: 'layer.change', id: layer.id, change: c }, key);
-  const deformed = layer.chain.some((s) => s.op === 'deform' && !s.off);
+  const deformed = layer.chain.some((s) => !s.off && understood(s)?.operation.traits?.displaces);
   return (
     <div className="flex flex-col gap-2.5 pr-3 pb-3.5 pl-9">
       {typing && <SentenceInput layer={layer} onDone={() => setTyping(false)} />}

@@ -1,18 +1,20 @@
 import { useRef } from 'react';
 import { quantityOf } from '#core/language/phrase.ts';
+import type { Levels } from '#core/model/levels.ts';
 import type { OptionControl } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';
+import { OptionControls } from './controls/OptionControls.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
-import { OptionControls } from './OptionControls.tsx';
 import { roundTo } from './round-to.ts';
 
 interface Props {
   layer: Layer;
-  step: number;
+  /** Id of the step of its chain. */
+  step: string;
   option: string;
   text: string;
 }
@@ -38,10 +40,10 @@ interface Scrub {
 }
 
 /** How far a number can be dragged; null for words that are no single number. */
-function useScrub(layer: Layer, step: number, option: string): Scrub | null {
+function useScrub(layer: Layer, step: string, option: string): Scrub | null {
   const run = useRun();
   const scene = useScene();
-  const chainStep = layer.chain[step];
+  const chainStep = layer.chain.find((s) => s.id === step);
   const known = chainStep ? understood(chainStep) : null;
   if (!known) return null;
   const { operation } = known;
@@ -50,22 +52,23 @@ function useScrub(layer: Layer, step: number, option: string): Scrub | null {
   const locked = options.locked === true;
   const value = options[option];
   const plain = (v: number) => ({ [option]: v });
-  if (option === 'values' && Array.isArray(value) && value.length === 1) {
+  const controls = operation.controls as OptionControl<Record<string, unknown>>[];
+  const levels = controls.some((c) => c.kind === 'levels' && c.key === option) ? (value as Levels) : null;
+  if (levels?.kind === 'list' && levels.values.length === 1) {
     const q = quantityOf(options, setting);
     if (!q) return null;
     return {
-      value: value[0],
+      value: levels.values[0],
       low: q.low,
       high: q.high,
       whole: false,
       locked,
-      change: (v) => ({ values: [v] }),
+      change: (v) => ({ [option]: { kind: 'list', values: [v] } }),
     };
   }
   if (typeof value !== 'number') return null;
-  const controls = operation.controls as OptionControl<Record<string, unknown>>[];
   for (const control of controls) {
-    if (control.when && !control.when(options)) continue;
+    if (control.when && !control.when(options, setting)) continue;
     if (control.kind === 'plane' && control.offset === option) {
       const [low, high] = planeRange(setting.bounds, options[control.key] as number[]);
       return { value, low, high, whole: false, locked, change: plain };

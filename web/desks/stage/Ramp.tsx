@@ -1,22 +1,27 @@
-import { cssColour, mapColour } from '#core/colour/compiled-scale.ts';
-import type { Scale } from '#core/scene/document.ts';
+import { type CompiledScale, cssColour, mapColour } from '#core/colour/compiled-scale.ts';
 
-/** The colours of a scale as a small strip. */
+/** The colours of a scale as a small strip; bands as wide as they are on the scale. */
 export function Ramp({
   scale,
   className = 'ml-1.5 inline-block h-3 w-14 rounded-sm align-baseline',
 }: {
-  scale: Pick<Scale, 'map' | 'reversed'> & { bands?: number | null };
+  scale: Pick<CompiledScale, 'colours' | 'bandCount' | 'edges' | 'fraction'>;
   className?: string;
 }) {
-  const at = (position: number): string => cssColour(mapColour(scale, position));
-  const n = scale.bands ?? 0;
-  const stops = n
-    ? Array.from({ length: n }, (_, i) => {
-        const colour = at(n === 1 ? 0.5 : i / (n - 1));
-        return `${colour} ${(100 * i) / n}% ${(100 * (i + 1)) / n}%`;
-      })
-    : Array.from({ length: 17 }, (_, i) => at(i / 16));
+  const at = (position: number): string => cssColour(mapColour(scale.colours, position));
+  const n = scale.bandCount;
+  const place = (edge: number): string => `${100 * scale.fraction(edge)}%`;
+  const stops =
+    n > 0
+      ? Array.from({ length: n }, (_, i) => {
+          const colour = at(n === 1 ? 0.5 : i / (n - 1));
+          const [begin, end] = [
+            i === 0 ? '0%' : place(scale.edges[i]),
+            i === n - 1 ? '100%' : place(scale.edges[i + 1]),
+          ];
+          return `${colour} ${begin} ${end}`;
+        })
+      : Array.from({ length: 17 }, (_, i) => at(i / 16));
   return (
     <span
       className={className}

@@ -15,7 +15,7 @@ import { edit, undo, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
 import { PartList } from './PartList.tsx';
 import { PartSets } from './PartSets.tsx';
-import { LensLine, LightLine, WordsLine } from './SettingLines.tsx';
+import { SettingLines } from './SettingLines.tsx';
 
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
 export function ScenePanel() {
@@ -61,9 +61,7 @@ export function ScenePanel() {
         <PartSets />
       </div>
       <div className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]">
-        <LightLine />
-        <LensLine />
-        <WordsLine />
+        <SettingLines />
       </div>
     </aside>
   );

@@ -43,19 +43,19 @@ export function StageHandles(size: Size) {
   const ofLayers = scene.layers.flatMap((layer) =>
     !layer.visible
       ? []
-      : layer.chain.flatMap((step, i) => {
+      : layer.chain.flatMap((step) => {
           const known = step.off ? null : understood(step);
           if (!known) return [];
           const { operation } = known;
           const options = known.options as Options;
           return (operation.handles?.(options) ?? []).map((handle: Handle<Options>) => (
             <OneHandle
-              key={`${layer.id}/${i}/${handle.kind}/${'key' in handle ? handle.key : ''}`}
+              key={`${layer.id}/${step.id}/${handle.kind}/${'key' in handle ? handle.key : ''}`}
               handle={handle}
               options={options}
               onHold={() => useDesk.setState({ openLayer: layer.id })}
               onMove={(change, key) =>
-                edit({ type: 'chain.change', id: layer.id, step: i, options: change }, key)
+                edit({ type: 'chain.change', id: layer.id, step: step.id, options: change }, key)
               }
               name={operation.name}
               open={openLayer === layer.id}

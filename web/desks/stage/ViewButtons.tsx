@@ -8,6 +8,7 @@ import {
   viewDirections,
 } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
+import { lookInside } from '#core/scene/things/look-inside.ts';
 import { edit, pictureAspect, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 
 const axisViews: { view: ViewName; label: string }[] = [
@@ -19,8 +20,11 @@ const axisViews: { view: ViewName; label: string }[] = [
   { view: 'below', label: '−z' },
 ];
 
+/** How looking inside is said on its button. */
+const sayInside = Object.fromEntries(
+  lookInside.controls.flatMap((c) => (c.kind === 'choice' ? c.choices.map((o) => [o.value, o.label]) : [])),
+);
 const nextInside = { off: 'translucent', translucent: 'removed', removed: 'off' } as const;
-const sayInside = { off: 'look inside', translucent: 'front see-through', removed: 'front removed' };
 
 /** Looks from a direction, with the whole run in the picture. */
 function look(from: readonly number[], up: readonly number[]): void {
@@ -32,7 +36,7 @@ function look(from: readonly number[], up: readonly number[]): void {
     besideLegends(pictureAspect(state), sceneNow().scales),
     sceneNow().camera,
   );
-  edit({ type: 'camera.set', camera });
+  edit({ type: 'setting.change', thing: 'camera', change: camera });
 }
 
 /** Views from the axes and aslant, the whole run again, and the two projections. */
@@ -41,7 +45,7 @@ export function ViewButtons() {
   const parallel = camera.projection === 'parallel';
   const peeling = useDesk((s) => s.peeling);
   const several = useRun().parts.length > 1;
-  const { lookInside } = useScene();
+  const { front } = useScene().lookInside;
   const fitAgain = () => {
     const { back, up } = cameraAxes(camera);
     look(back, Math.abs(back[2]) > 0.98 ? up : camera.up);
@@ -92,7 +96,11 @@ export function ViewButtons() {
             : 'Perspective; click for parallel projection'
         }
         onClick={() =>
-          edit({ type: 'camera.set', camera: withProjection(camera, parallel ? 'perspective' : 'parallel') })
+          edit({
+            type: 'setting.change',
+            thing: 'camera',
+            change: withProjection(camera, parallel ? 'perspective' : 'parallel'),
+          })
         }
       >
         {parallel ? 'parallel' : 'perspective'}
@@ -102,12 +110,14 @@ export function ViewButtons() {
           <span className="mx-1 h-4 w-px bg-rule" />
           <button
             type="button"
-            className={`mark w-auto px-2.5 text-xs font-medium ${lookInside !== 'off' ? 'bg-accent-wash text-accent' : ''}`}
-            aria-pressed={lookInside !== 'off'}
+            className={`mark w-auto px-2.5 text-xs font-medium ${front !== 'off' ? 'bg-accent-wash text-accent' : ''}`}
+            aria-pressed={front !== 'off'}
             title="Parts in front of the middle: as they are, see-through, or gone"
-            onClick={() => edit({ type: 'inside.set', lookInside: nextInside[lookInside] })}
+            onClick={() =>
+              edit({ type: 'setting.change', thing: 'lookInside', change: { front: nextInside[front] } })
+            }
           >
-            {sayInside[lookInside]}
+            {sayInside[front]}
           </button>
           <span className="mx-1 h-4 w-px bg-rule" />
           <button

@@ -22,7 +22,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
 
   const move = (box: WordsBox, x: number, y: number, key: string) => {
     if (box.kind === 'legend') edit({ type: 'legend.change', id: box.id, change: { x, y } }, key);
-    else edit({ type: 'stamp.change', change: { x, y } }, key);
+    else edit({ type: 'setting.change', thing: 'stamp', change: { x, y } }, key);
   };
 
   return boxes.map((box) => {

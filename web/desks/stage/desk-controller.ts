@@ -1,10 +1,13 @@
+import type { Levels } from '#core/model/levels.ts';
 import { marksOfKind } from '#core/model/mark.ts';
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { dueStep } from '#core/motion/play-clock.ts';
-import type { Scene } from '#core/scene/document.ts';
+import { understood } from '#core/ops/chain/understood.ts';
+import type { ChainStep, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
+import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
@@ -12,6 +15,12 @@ import { ask } from '#web/desks/shared/requests.ts';
 import { goToStep, sceneNow, useDesk } from './desk-store.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
 import { SceneSaver } from './scene-saver.ts';
+
+/** Whether an operation takes its levels from the colour scale of its layer. */
+const followsScale = (step: ChainStep): boolean =>
+  understood(step)?.operation.controls.some(
+    ({ kind, key }) => kind === 'levels' && (step.options as Record<string, Levels>)[key]?.kind === 'scale',
+  ) ?? false;
 
 /** What decides about shapes and values; everything else only restyles. */
 function geometrySignature(scene: Scene): string {
@@ -26,10 +35,7 @@ function geometrySignature(scene: Scene): string {
     l.edges.shown,
     l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
   ]);
-  // Contour lines may follow the levels of a colour scale.
-  const follow = scene.layers.some((l) =>
-    l.chain.some((s) => (s.options as { mode?: string })?.mode === 'scale'),
-  );
+  const follow = scene.layers.some((l) => l.chain.some(followsScale));
   const scales = follow ? scene.scales.map((s) => [s.id, s.range, s.bands]) : null;
   const hidden = Object.entries(scene.parts).flatMap(([name, look]) =>
     look.hidden || look.edges !== null ? [[name, look.hidden, look.edges]] : [],
@@ -138,8 +144,7 @@ export class DeskController {
     }
     if (this.shown) {
       // New shapes are on their way: what does not depend on them follows at once.
-      const { camera, light, backdrop, stamp, picture } = scene;
-      this.shown.scene = { ...this.shown.scene, camera, light, backdrop, stamp, picture };
+      this.shown.scene = { ...this.shown.scene, ...(eachThing(({ id }) => scene[id]) as SceneThings) };
       this.viewport?.restyle(this.shown.scene);
     }
     if (signature !== this.asked) void this.fetch(scene, signature);

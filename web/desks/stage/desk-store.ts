@@ -132,7 +132,7 @@ export function goToStep(step: number): void {
 
 /** Camera moves of one gesture are one step of undo. */
 export const moveCamera = (camera: Camera, gesture: string): void =>
-  edit({ type: 'camera.set', camera }, gesture);
+  edit({ type: 'setting.change', thing: 'camera', change: camera }, gesture);
 
 /** Width over height of the picture: its own shape, or that of the stage. */
 export const pictureAspect = (s: Pick<DeskState, 'history' | 'stageAspect'>): number =>

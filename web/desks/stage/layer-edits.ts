@@ -1,10 +1,10 @@
 import { type Component, quantityKey, quantityName } from '#core/model/quantity.ts';
 import type { RunField } from '#core/model/run.ts';
-import { newStep } from '#core/ops/chain/step.ts';
+import { newStep, withStepIds } from '#core/ops/chain/step.ts';
+import { understood } from '#core/ops/chain/understood.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
 import { newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
-
 import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
@@ -51,15 +51,13 @@ export function addLayer(operation: AnyOperation): void {
   const { run, selected } = useDesk.getState();
   const scene = sceneNow();
   const setting = settingOf(run, scene);
-  const plain = operation.id === 'surface';
   const layer: Layer = {
     ...freshLayer(run, freshId('layer')),
     parts: selected ?? usualParts(run),
-    chain: plain ? [] : [newStep(operation, operation.defaults(setting))],
+    chain: operation.traits?.plain ? [] : withStepIds([newStep(operation, operation.defaults(setting))]),
   };
   const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
-  if (run.dimension === 2 && operation.id === 'section') layer.colour = { kind: 'plain', colour: '#5a5753' };
-  edit({ type: 'layer.add', layer, scale: (layer.colour.kind === 'field' && scale) || undefined });
+  edit({ type: 'layer.add', layer, scale: scale ?? undefined });
   useDesk.setState({ openLayer: layer.id });
 }
 
@@ -84,7 +82,7 @@ export function addGhost(source: Layer): void {
     ...source,
     id: freshId('layer'),
     name: null,
-    chain: source.chain.filter((s) => s.op !== 'deform'),
+    chain: source.chain.filter((s) => !understood(s)?.operation.traits?.displaces),
     colour: { kind: 'plain', colour: '#d8d2c8' },
     opacity: 0.2,
   };

@@ -2,12 +2,11 @@ import { Crosshair, ScanEye, Triangle } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { boundsCentre } from '#core/model/mesh.ts';
 import type { OperationSetting } from '#core/ops/chain/operation.ts';
-import { dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/kernels/planes.ts';
-import { axisOf } from '#core/ops/section.ts';
+import { axisOf, dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/kernels/planes.ts';
 import { cameraAxes, type Vector } from '#core/scene/camera.ts';
-import { NumberField } from './Chooser.tsx';
-import { sceneNow, useDesk } from './desk-store.ts';
-import { roundTo } from './round-to.ts';
+import { NumberField } from '../Chooser.tsx';
+import { sceneNow, useDesk } from '../desk-store.ts';
+import { roundTo } from '../round-to.ts';
 import { AxisButtons, Row, Triple } from './VectorControls.tsx';
 
 interface PlaneProps {

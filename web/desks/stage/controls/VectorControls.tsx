@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { axisOf } from '#core/ops/section.ts';
+import { axisOf } from '#core/ops/kernels/planes.ts';
 import type { Vector } from '#core/scene/camera.ts';
 
 /** A label and what belongs to it. */

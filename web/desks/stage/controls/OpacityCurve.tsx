@@ -2,10 +2,21 @@ import { useRef } from 'react';
 import { cssColour } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
-import { freshId, useDesk, useRun, useScene } from './desk-store.ts';
+import { freshId, useDesk, useRun, useScene } from '../desk-store.ts';
+import type { ControlProps } from './control-props.ts';
 
 const WIDTH = 260;
 const HEIGHT = 96;
+
+export function CurveControl({ control, options, layer, set }: ControlProps<'curve'>) {
+  return layer ? (
+    <OpacityCurve
+      layer={layer}
+      curve={options[control.key] as [number, number][]}
+      onChange={(curve, key) => set({ [control.key]: curve }, key)}
+    />
+  ) : null;
+}
 
 interface Props {
   layer: Layer;
@@ -14,7 +25,7 @@ interface Props {
 }
 
 /** How dense a cloud is at each value: points to drag above the histogram; a click adds one, a double click removes it. */
-export function OpacityCurve({ layer, curve, onChange }: Props) {
+function OpacityCurve({ layer, curve, onChange }: Props) {
   const run = useRun();
   const scene = useScene();
   const grids = useDesk((s) => s.grids[layer.id]);

@@ -1,0 +1,26 @@
+/** Anything whose stored form may change from one version of Dresser to the next. */
+export interface Versioned {
+  /** Form it is written in now; absent for the first. */
+  version?: number;
+  /** Steps from an older form to the next: `migrations[n]` takes form n to n + 1. */
+  migrations?: Record<number, (old: Record<string, unknown>) => Record<string, unknown>>;
+}
+
+/** Form of something; the first one goes without saying. */
+export const versionOf = ({ version = 1 }: { version?: number }): number => version;
+
+/**
+ * A stored value in the form of now. What a newer version wrote stays as it is.
+ *
+ * @param written form it was written in
+ */
+export function inFormOfNow(
+  value: Record<string, unknown>,
+  written: number,
+  declared: Versioned,
+): Record<string, unknown> {
+  let out = value;
+  for (let version = written; version < versionOf(declared); version++)
+    out = declared.migrations![version](out);
+  return out;
+}

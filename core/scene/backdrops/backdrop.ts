@@ -1,0 +1,11 @@
+/** What is behind the model, from the top of the picture to its foot, and the words on it. */
+export interface Backdrop {
+  id: string;
+  /** As sentences call it. */
+  name: string;
+  top: string;
+  foot: string;
+  /** Colour of words on it, and of the thin halo that keeps them legible over the model. */
+  ink: string;
+  halo: string;
+}

@@ -1,0 +1,11 @@
+import type { Backdrop } from './backdrop.ts';
+
+/** Nearly black, for dark rooms. */
+export const ink: Backdrop = {
+  id: 'ink',
+  name: 'ink',
+  top: '#33363b',
+  foot: '#17181b',
+  ink: '#f1ece4',
+  halo: 'rgb(23 24 27 / 0.7)',
+};

@@ -1,0 +1,10 @@
+import type { Backdrop } from './backdrop.ts';
+import { ink } from './ink.ts';
+import { mist } from './mist.ts';
+import { paper } from './paper.ts';
+import { white } from './white.ts';
+
+/** Every backdrop; the first is the usual one. */
+export const backdrops: readonly Backdrop[] = [paper, mist, white, ink];
+
+export const backdropById = (id: string): Backdrop => backdrops.find((b) => b.id === id) ?? backdrops[0];

@@ -1,0 +1,103 @@
+import { fromLinear, toLinear } from '../colour/cielab.ts';
+import type { Levels } from '../model/levels.ts';
+import type { OptionControl } from '../ops/chain/operation.ts';
+import { lengthOf, times, unit, type Vector } from './camera.ts';
+import { turned } from './camera-moves.ts';
+
+/**
+ * How a value goes from one key of a film to the next:
+ * - `hold`: it stays as it was and changes at the second key
+ * - `number`, `whole`, `numbers`: evenly; whole ones from one to the next
+ * - `colour`: evenly in linear light, as one fades into another on a wall
+ * - `direction`: along the shortest arc
+ * - `levels`: evenly, where both are of the same kind and number
+ */
+export type Blend = 'hold' | 'number' | 'whole' | 'numbers' | 'colour' | 'direction' | 'levels';
+
+/** How each kind of option blends: it follows from what edits it. */
+export function blendOf(control: OptionControl<Record<string, unknown>>): Blend {
+  switch (control.kind) {
+    case 'number':
+      return control.whole ? 'whole' : 'number';
+    case 'share':
+    case 'span':
+      return 'number';
+    case 'place':
+    case 'curve':
+      return 'numbers';
+    case 'direction':
+    case 'plane':
+      return 'direction';
+    case 'colour':
+      return 'colour';
+    case 'levels':
+      return 'levels';
+    default:
+      return 'hold';
+  }
+}
+
+const mix = (a: number, b: number, share: number): number => a + share * (b - a);
+
+/**
+ * A value on its way from one to another. Where the two cannot be blended it is held until the end.
+ *
+ * @param share 0 at `a`, 1 at `b`
+ */
+export function blended(blend: Blend, a: unknown, b: unknown, share: number): unknown {
+  if (share <= 0) return a;
+  if (share >= 1) return b;
+  switch (blend) {
+    case 'number':
+      return typeof a === 'number' && typeof b === 'number' ? mix(a, b, share) : a;
+    case 'whole':
+      return typeof a === 'number' && typeof b === 'number' ? Math.round(mix(a, b, share)) : a;
+    case 'numbers':
+      return mixedNumbers(a, b, share) ?? a;
+    case 'colour':
+      return typeof a === 'string' && typeof b === 'string' ? mixedColour(a, b, share) : a;
+    case 'direction': {
+      const [from, to] = [a as Vector, b as Vector];
+      const length = mix(lengthOf(from), lengthOf(to), share);
+      return times(turned(unit(from), unit(to), share), length);
+    }
+    case 'levels':
+      return mixedLevels(a as Levels | null, b as Levels | null, share) ?? a;
+    default:
+      return a;
+  }
+}
+
+/** Numbers, or lists of them of the same shape; null where they are not. */
+function mixedNumbers(a: unknown, b: unknown, share: number): unknown {
+  if (typeof a === 'number' && typeof b === 'number') return mix(a, b, share);
+  if (!Array.isArray(a) || !Array.isArray(b) || a.length !== b.length) return null;
+  const out = a.map((v, i) => mixedNumbers(v, b[i], share));
+  return out.includes(null) ? null : out;
+}
+
+function mixedColour(a: string, b: string, share: number): string {
+  const channel = (hex: string, at: number): number =>
+    toLinear(Number.parseInt(hex.slice(at, at + 2), 16) / 255);
+  const out = [1, 3, 5].map((at) => fromLinear(mix(channel(a, at), channel(b, at), share)));
+  return `#${out
+    .map((v) =>
+      Math.round(255 * v)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+}
+
+function mixedLevels(a: Levels | null, b: Levels | null, share: number): Levels | null {
+  if (!a || !b) return null;
+  if (a.kind === 'list' && b.kind === 'list') {
+    const values = mixedNumbers(a.values, b.values, share);
+    return values ? { kind: 'list', values: values as number[] } : null;
+  }
+  if ((a.kind === 'count' || a.kind === 'log') && a.kind === b.kind && 'low' in b && a.count === b.count) {
+    if (a.low === null || a.high === null || b.low === null || b.high === null) return null;
+    return { ...a, low: mix(a.low, b.low, share), high: mix(a.high, b.high, share) };
+  }
+  return null;
+}

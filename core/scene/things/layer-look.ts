@@ -1,0 +1,141 @@
+import { phrasesOf, type Suffixes } from '../../language/phrase.ts';
+import { words } from '../../language/sentence.ts';
+import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
+import { z } from '../../model/schema.ts';
+import { colourSchema } from './colour-code.ts';
+import type { Declaration } from './declaration.ts';
+
+/** Everything of the looks of a layer beside its colour. */
+export interface LayerLook {
+  opacity: number;
+  /** The edges of its cells, drawn over it. */
+  edges: { shown: boolean; colour: string; opacity: number };
+  /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
+  sides: 'both' | 'inside';
+  /** The step it shows: the one on show, always the same, or so many later. */
+  time: { kind: 'now' } | { kind: 'fixed'; step: number } | { kind: 'later'; by: number };
+  visible: boolean;
+}
+
+/** Edges as they are drawn unless something else is asked for. */
+export const plainEdges = { shown: false, colour: '#26241f', opacity: 0.45 };
+
+const p = phrasesOf<LayerLook>();
+const percent = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
+
+export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> } = {
+  id: 'look',
+  name: 'the look of a line',
+  schema: z.object({
+    opacity: boundedNumber().min(0).max(1),
+    edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: boundedNumber().min(0).max(1) }),
+    sides: z.enum(['both', 'inside']),
+    time: z.discriminatedUnion('kind', [
+      z.object({ kind: z.literal('now') }),
+      z.object({ kind: z.literal('fixed'), step: wholeNumber().min(0) }),
+      z.object({ kind: z.literal('later'), by: wholeNumber() }),
+    ]),
+    visible: z.boolean(),
+  }),
+  plain: { opacity: 1, edges: plainEdges, sides: 'both', time: { kind: 'now' }, visible: true },
+  opening: '',
+  phrase: p.suffixes(
+    {
+      usual: { opacity: 1 },
+      phrase: {
+        say: (o) => [words('at '), { text: `${percent(o.opacity)} opacity`, control: { kind: 'opacity' } }],
+        read(reader, into) {
+          const value = reader.words('at') ? reader.number('%') : undefined;
+          if (value === undefined || !reader.words('opacity')) return false;
+          into.opacity = Math.min(1, Math.max(0, value / 100));
+          return true;
+        },
+      },
+    },
+    {
+      usual: { edges: plainEdges },
+      phrase: {
+        say: ({ edges: { shown, colour, opacity } }) => [
+          words('with '),
+          { text: shown ? 'edges' : 'edges hidden', control: { kind: 'edges' } },
+          words(
+            colour !== plainEdges.colour || opacity !== plainEdges.opacity
+              ? ` in ${colour} at ${percent(opacity)}`
+              : '',
+          ),
+        ],
+        read(reader, into) {
+          if (!reader.words('with edges')) return false;
+          const shown = !reader.first([() => reader.words('hidden')]);
+          const own = reader.first([
+            () => {
+              const colour = reader.words('in') ? reader.colourCode() : undefined;
+              const value = colour && reader.words('at') ? reader.number('%') : undefined;
+              return value === undefined ? undefined : { colour: colour!, opacity: value / 100 };
+            },
+          ]);
+          into.edges = { ...plainEdges, ...own, shown };
+          return true;
+        },
+      },
+    },
+    {
+      usual: { sides: 'both' },
+      phrase: p.row(p.text('seen from inside'), p.fixed('sides', 'inside')),
+    },
+    {
+      usual: { time: { kind: 'now' } },
+      phrase: {
+        say({ time }) {
+          if (time.kind === 'fixed')
+            return [words('at '), { text: `step ${time.step}`, control: { kind: 'time' } }];
+          const by = time.kind === 'later' ? time.by : 0;
+          const said = `${Math.abs(by)} steps ${by < 0 ? 'earlier' : 'later'}`;
+          return [{ text: said, control: { kind: 'time' } }];
+        },
+        read(reader, into) {
+          const time = reader.first<LayerLook['time']>([
+            () => {
+              const step = reader.words('at step') ? reader.number(null, 'the number of a step') : undefined;
+              return step !== undefined && { kind: 'fixed', step: Math.max(0, Math.round(step)) };
+            },
+            () => {
+              const by = reader.number(null, 'a number of steps');
+              if (by === undefined || (!reader.words('steps') && !reader.words('step'))) return undefined;
+              const sign = reader.name([
+                { text: 'earlier', value: -1 },
+                { text: 'later', value: 1 },
+              ]);
+              return sign !== undefined && { kind: 'later', by: sign * Math.round(by) };
+            },
+          ]);
+          if (!time) return false;
+          into.time = time;
+          return true;
+        },
+      },
+    },
+    {
+      usual: { visible: true },
+      phrase: p.row(p.text('hidden'), p.fixed('visible', false)),
+      // On the desk the eye beside the sentence says so.
+      inFull: true,
+    },
+  ),
+  controls: [
+    { kind: 'share', key: 'opacity', label: 'Opacity' },
+    { kind: 'edges', key: 'edges', label: 'Mesh edges' },
+    {
+      kind: 'choice',
+      key: 'sides',
+      label: 'Seen from',
+      choices: [
+        { value: 'both', label: 'both sides' },
+        { value: 'inside', label: 'inside only' },
+      ],
+      when: (_, { dimension }) => dimension === 3,
+    },
+    { kind: 'layer time', key: 'time', label: 'Shows', when: (_, { steps }) => steps > 1 },
+    { kind: 'tick', key: 'visible', label: 'Visible' },
+  ],
+};

@@ -1,0 +1,79 @@
+import { fieldUnit, quantityOf } from '#core/language/phrase.ts';
+import { NumberField } from '../Chooser.tsx';
+import { roundTo } from '../round-to.ts';
+import type { ControlProps } from './control-props.ts';
+
+interface SlidingProps {
+  label: string;
+  /** Of the slider, where it is not that of the number. */
+  slider?: string;
+  value: number;
+  unit: string | null;
+  range: [number, number] | null;
+  whole?: boolean;
+  onChange(value: number, sliding: boolean): void;
+}
+
+/** A number to type, and to slide where its range is known. */
+export function SlidingNumber({ label, slider = label, value, unit, range, whole, onChange }: SlidingProps) {
+  return (
+    <div className="flex items-center gap-2">
+      <NumberField
+        label={<span className="inline-block w-20 text-soft">{label}</span>}
+        value={value}
+        unit={unit}
+        onChange={(v) => onChange(whole ? Math.round(v) : v, false)}
+      />
+      {range && range[1] > range[0] && (
+        <input
+          type="range"
+          aria-label={slider}
+          className="min-w-0 flex-1"
+          min={range[0]}
+          max={range[1]}
+          step={whole ? 1 : (range[1] - range[0]) / 400}
+          value={value}
+          onChange={(e) => {
+            const v = Number(e.target.value);
+            onChange(whole ? v : roundTo(v, range[1] - range[0]), true);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+export function NumberControl({ control, options, setting, set }: ControlProps<'number'>) {
+  const { key, label, unit, whole, range } = control;
+  const units = { length: setting.lengthUnit, angle: '°', percent: '%', field: fieldUnit(options, setting) };
+  return (
+    <SlidingNumber
+      label={label}
+      value={options[key] as number}
+      unit={unit ? units[unit] : null}
+      range={range?.(options, setting) ?? null}
+      whole={whole}
+      onChange={(v, sliding) => set({ [key]: v }, sliding ? `slide-${key}` : null)}
+    />
+  );
+}
+
+/** Two numbers as the ends of a range of the quantity. */
+export function SpanControl({ control, options, setting, set }: ControlProps<'span'>) {
+  const q = quantityOf(options, setting);
+  return (
+    <>
+      {[control.key, control.high].map((key, i) => (
+        <SlidingNumber
+          key={key}
+          label={i === 0 ? control.label : 'and'}
+          slider={`${control.label}, ${i === 0 ? 'lower' : 'upper'} end`}
+          value={options[key] as number}
+          unit={q?.unit ?? null}
+          range={q ? [q.low, q.high] : [0, 1]}
+          onChange={(v, sliding) => set({ [key]: v }, sliding ? `slide-${key}` : null)}
+        />
+      ))}
+    </>
+  );
+}

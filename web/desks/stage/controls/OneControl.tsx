@@ -1,0 +1,70 @@
+import type { ComponentType } from 'react';
+import type { AnyControl, ControlProps, Options } from './control-props.ts';
+import { LevelsControl } from './LevelsControl.tsx';
+import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
+import { NumberControl, SpanControl } from './NumberControls.tsx';
+import { CurveControl } from './OpacityCurve.tsx';
+import { DirectionControl, PlaceControl, PlaneOfOptions } from './PlaceControls.tsx';
+import {
+  ChoiceControl,
+  ColourControl,
+  ShareControl,
+  StepControl,
+  TickControl,
+  WordControl,
+  WordsControl,
+} from './PlainControls.tsx';
+import { ConditionControl, QuantityControl } from './QuantityControls.tsx';
+import { MapControl, RangeControl } from './ScaleControls.tsx';
+
+/** What edits each kind of option. */
+const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = {
+  tick: TickControl,
+  choice: ChoiceControl,
+  share: ShareControl,
+  word: WordControl,
+  words: WordsControl,
+  colour: ColourControl,
+  step: StepControl,
+  number: NumberControl,
+  span: SpanControl,
+  levels: LevelsControl,
+  plane: PlaneOfOptions,
+  direction: DirectionControl,
+  place: PlaceControl,
+  quantity: QuantityControl,
+  condition: ConditionControl,
+  curve: CurveControl,
+  range: RangeControl,
+  map: MapControl,
+  edges: EdgesControl,
+  'layer time': LayerTimeControl,
+};
+
+/** One thing that can be told to an operation or to a thing of the scene; changes apply at once. */
+export function OneControl({ control, set, ...rest }: ControlProps) {
+  const Control = controls[control.kind] as ComponentType<ControlProps>;
+  const setWithRest = (change: Options, key: string | null = null): void => {
+    const also =
+      control.key in change ? control.also?.(change[control.key], rest.setting, rest.options) : undefined;
+    set({ ...change, ...also }, key);
+  };
+  return <Control control={control} set={setWithRest} {...rest} />;
+}
+
+/** All controls that have a meaning now, one below the other. */
+export function Controls({
+  controls: given,
+  only,
+  ...rest
+}: Omit<ControlProps, 'control'> & { controls: readonly AnyControl[]; only?: (c: AnyControl) => boolean }) {
+  return (
+    <div className="flex flex-col gap-2">
+      {given
+        .filter((c) => (!c.when || c.when(rest.options, rest.setting)) && (!only || only(c)))
+        .map((control) => (
+          <OneControl key={`${control.key}/${control.label}`} control={control} {...rest} />
+        ))}
+    </div>
+  );
+}
