@@ -72,6 +72,7 @@ export function addSteps(run: RunDescription, more: RunDescription): RunDescript
     fields,
     // Ranges over all steps are asked for anew.
     measured: {},
+    shares: {},
     steps: joinedSteps(run.steps, more.steps),
     warnings: united(run.warnings, more.warnings),
     sources: united(run.sources, more.sources),

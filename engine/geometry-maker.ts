@@ -1,6 +1,6 @@
 import { LRUCache } from 'lru-cache';
-import { meshMeasure } from '#core/fields/mesh-quality.ts';
 import { cellsOfRule } from '#core/fields/part-set.ts';
+import { needsMesh } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { boundsOfMark, type Mark } from '#core/model/mark.ts';
@@ -16,6 +16,7 @@ import { type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiec
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { operationById } from '#core/ops/registry.ts';
 import type { ArraySource } from './array-source.ts';
+import { arraysOfOrigin, quantityValues } from './quantity-values.ts';
 import { meshKey } from './run-builder.ts';
 import { readStoredMesh } from './stored-mesh.ts';
 
@@ -68,15 +69,10 @@ interface Made {
 /** How many shapes, pieces of chains and meshes are kept at most. */
 const KEPT_SHAPES = 24;
 const KEPT_PIECES = 24;
+/** How many computed quantities are kept at most. */
+const KEPT_QUANTITIES = 12;
 
-const originKey = (origin: FieldOrigin | undefined): string => {
-  if (!origin) return '';
-  if (origin.kind === 'array')
-    return `${origin.array.hash}/${origin.location}${origin.components}${origin.axial}`;
-  return origin.kind === 'cells'
-    ? `in ${typeof origin.cells === 'string' ? origin.cells : origin.cells.hash}`
-    : origin.measure;
-};
+const originKey = (origin: FieldOrigin | undefined): string => origin?.id ?? '';
 
 const needsKey = (needs: FieldNeed[], { fields }: Pick<GeometryRequest, 'fields'>): string =>
   needs.map((n) => originKey(fields[needName(n)])).join();
@@ -103,8 +99,7 @@ function prefixKeys(request: GeometryRequest): string[] {
 /** The key of a geometry: same key, same triangles. */
 export function geometryKey(request: GeometryRequest): string {
   const colour = request.colour && request.fields[request.colour.field];
-  const perCell = colour && (colour.kind !== 'array' || colour.location === 'cell');
-  return `${prefixKeys(request).at(-1)}|${perCell ? 'cell' : 'point'}${request.edges ? '|edges' : ''}`;
+  return `${prefixKeys(request).at(-1)}|${colour?.location === 'cell' ? 'cell' : 'point'}${request.edges ? '|edges' : ''}`;
 }
 
 /**
@@ -114,6 +109,7 @@ export function geometryKey(request: GeometryRequest): string {
 export class GeometryMaker {
   private readonly pieces = new LRUCache<string, Workpiece>({ max: KEPT_PIECES });
   private readonly shapes = new LRUCache<string, Made>({ max: KEPT_SHAPES });
+  private readonly computed = new LRUCache<string, MeshField>({ max: KEPT_QUANTITIES });
 
   constructor(private readonly arrays: ArraySource) {}
 
@@ -122,7 +118,7 @@ export class GeometryMaker {
     if (request.ahead) {
       // Nobody waits for these; a failure is met when the step is asked for.
       for (const origin of Object.values(request.fields))
-        if (origin.kind === 'array') this.arrays.get(origin.array).catch(() => undefined);
+        for (const ref of arraysOfOrigin(origin)) this.arrays.get(ref).catch(() => undefined);
       return { key, shape: null, values: [] };
     }
     const made = this.shapes.get(key) ?? (await this.run(request, key));
@@ -132,7 +128,7 @@ export class GeometryMaker {
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {
     const mesh = await this.mesh(request.mesh);
-    const context = await this.context(request, mesh);
+    const context = await this.context(request);
     const keys = prefixKeys(request);
     let piece = (this.pieces.get(keys[0]) ?? this.source(request, mesh, context, keys[0])).withContext(
       context,
@@ -178,40 +174,35 @@ export class GeometryMaker {
     return readStoredMesh(stored, this.arrays);
   }
 
-  private async context({ origin, part, fields }: GeometryRequest, mesh: Mesh): Promise<ChainContext> {
+  private async context(request: GeometryRequest): Promise<ChainContext> {
+    const { origin, part, fields } = request;
     const read = await Promise.all(
       Object.entries(fields).map(
-        async ([name, o]): Promise<[string, MeshField]> => [name, await this.field(o, mesh)],
+        async ([name, o]): Promise<[string, MeshField]> => [name, await this.values(o, request)],
       ),
     );
     return { origin, part, fields: new Map(read) };
   }
 
-  private async field(origin: FieldOrigin, mesh: Mesh): Promise<MeshField> {
-    const id = originKey(origin);
-    const onCells = { location: 'cell', components: 1, axial: false, id } as const;
-    if (origin.kind === 'measure') return { ...onCells, data: meshMeasure(mesh, origin.measure) };
-    if (origin.kind === 'array') {
-      const { array, location, components, axial } = origin;
-      return { location, components, axial, id, data: await this.arrays.get(array) };
-    }
-    const data = new Uint8Array(mesh.types.length);
-    if (origin.cells === 'all') data.fill(1);
-    else if (origin.cells !== 'none') {
-      const cells = await this.arrays.get(origin.cells);
-      for (let i = 0; i < cells.length; i++) data[cells[i]] = 1;
-    }
-    return { ...onCells, data };
+  /** What is only read is kept by those who read it; what is computed is kept here. */
+  private async values(origin: FieldOrigin, request: GeometryRequest): Promise<MeshField> {
+    const { part, origin: place, mesh } = request;
+    const read = (): Promise<MeshField> =>
+      quantityValues(origin, { part, origin: place, mesh: () => this.mesh(mesh) }, this.arrays);
+    if (!needsMesh(origin) && origin.of.length === 0) return read();
+    const key = `${meshKey(mesh)}/${origin.id}`;
+    const known = this.computed.get(key);
+    if (known) return known;
+    const made = await read();
+    this.computed.set(key, made);
+    return made;
   }
 
-  private async gather(
-    { colour, fields, mesh }: GeometryRequest,
-    { marks }: Made,
-  ): Promise<GeometryAnswer['values']> {
+  private async gather(request: GeometryRequest, { marks }: Made): Promise<GeometryAnswer['values']> {
+    const { colour, fields } = request;
     const origin = colour && fields[colour.field];
     if (!colour || !origin) return marks.map(() => null);
-    const field = await this.field(origin, origin.kind === 'array' ? (null as never) : await this.mesh(mesh));
-    const { data, components, axial, location } = field;
+    const { data, components, axial, location } = await this.values(origin, request);
     return marks.map(({ toVertices }) =>
       toVertices ? replay(toVertices[location], data, components, colour.component, axial) : null,
     );

@@ -1,6 +1,8 @@
 import { needsOfRule } from '#core/fields/part-set.ts';
 import { originOf } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
+import { type Levels, needsShares } from '#core/model/levels.ts';
+import { type Component, quantityKey } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { ChainStep } from '#core/ops/chain/chain.ts';
 import type { OperationSetting } from '#core/ops/chain/operation.ts';
@@ -11,6 +13,7 @@ import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import type { GeometryRequest } from './geometry-maker.ts';
+import type { RangesNeeded } from './ranges.ts';
 
 export interface LayerRequests {
   layer: string;
@@ -19,25 +22,52 @@ export interface LayerRequests {
   trouble: string | null;
 }
 
-/** Keys of the quantities a layer is coloured by and its operations and part set read, as far as they can be told. */
-export function quantitiesOfLayer(layer: Layer, scene: Scene, run: RunDescription): string[] {
+/** What a layer must know of its run as a whole, as far as it can be told. */
+export function rangesOfLayer(layer: Layer, scene: Scene, run: RunDescription): RangesNeeded {
   const { colour } = layer;
+  const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
   const coloured = colour.kind === 'field' ? [colour.field] : [];
+  const banded = scale && needsShares(scale.bands) ? [scale.quantity] : [];
   const whole = wholeChain(layer, scene);
   try {
     const setting = settingOf(run, scene, layer);
     const rule = whole.set === null ? null : ruleOfSet(whole.set, scene, run);
     const ofSet = rule ? needsOfRule(rule, setting.fields, setting.sets) : [];
-    const chain = understoodSteps(whole.chain).map((step) => settled(step, setting));
-    return [...coloured, ...[...ofSet, ...needsOfChain(chain)].map((need) => need.field)];
+    const chain = understoodSteps(whole.chain);
+    const needs = needsOfChain(
+      chain.map((step) => settled(step, setting)),
+      run.steps.length,
+    );
+    return {
+      ranges: [...coloured, ...[...ofSet, ...needs].map((need) => need.field)],
+      shares: [...banded, ...chain.flatMap(sharesOfStep)],
+    };
   } catch {
     // A condition that is not understood is told when the layer is asked for.
-    return coloured;
+    return { ranges: coloured, shares: banded };
   }
 }
 
-const needsOfChain = (chain: ChainStep[]): FieldNeed[] =>
-  chain.flatMap((s) => (s.off ? [] : (operationById(s.op).needs?.(s.options) ?? [])));
+/** Quantities whose quantiles an operation takes its levels from. */
+function sharesOfStep(step: ChainStep): string[] {
+  if (step.off) return [];
+  const options = step.options as Record<string, unknown>;
+  const uses = operationById(step.op).controls.some(
+    ({ kind, key }) => kind === 'levels' && needsShares(options[key] as Levels | null),
+  );
+  return uses ? [quantityKey(String(options.field), options.component as Component)] : [];
+}
+
+/** What a chain reads: an operation that looks at all steps reads every field at each of them. */
+const needsOfChain = (chain: ChainStep[], steps: number): FieldNeed[] =>
+  chain.flatMap((s) => {
+    if (s.off) return [];
+    const { needs, reads } = operationById(s.op);
+    const own = needs?.(s.options) ?? [];
+    return reads === 'step'
+      ? own
+      : own.flatMap(({ field }) => Array.from({ length: steps }, (_, step) => ({ field, step })));
+  });
 
 /** What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step. */
 export function requestsOfLayer(
@@ -65,7 +95,7 @@ export function requestsOfLayer(
   const { colour } = layer;
   const needs: FieldNeed[] = [
     ...setNeeds,
-    ...needsOfChain(chain),
+    ...needsOfChain(chain, run.steps.length),
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
   ];
   const names = {

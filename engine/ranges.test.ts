@@ -8,7 +8,7 @@ import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';
 import { addSteps } from './extend-run.ts';
 import { GeometryMaker } from './geometry-maker.ts';
-import { measureRange } from './measure-range.ts';
+import { answerQuestion, type RangeQuestion } from './run-ranges.ts';
 import { SceneSource } from './scene-source.ts';
 
 /** A block of 2 x 2 x 2 cubes that is stretched along x: by 1, 2 and 3 in its three steps. */
@@ -21,7 +21,7 @@ async function setUp() {
   const { run, store } = await importSteps(steps);
   const arrays = new ArraySource(store.load);
   const maker = new GeometryMaker(arrays);
-  const ask = vi.fn((key: string) => measureRange(run, key, arrays));
+  const ask = vi.fn((question: RangeQuestion, _: AbortSignal) => answerQuestion(run, question, arrays));
   const source = (): SceneSource => new SceneSource(run, (request) => maker.make(request), null, ask);
   const plain = defaultScene(run);
   const scale = { ...scaleOf('mesh:size'), range: { kind: 'all-steps' as const } };

@@ -1,13 +1,13 @@
 import { LRUCache } from 'lru-cache';
-import { unmeasured, withOfferedQuantities, withRange } from '#core/fields/quantity-sources.ts';
 import { isEmptyMark } from '#core/model/mark.ts';
 import { type Bounds, joinBounds } from '#core/model/mesh.ts';
-import { type ArrayRef, type MeasuredRange, type RunDescription, runBounds } from '#core/model/run.ts';
+import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
 import type { OperationReport } from '#core/ops/chain/operation.ts';
 import { joinReports } from '#core/ops/chain/report.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
-import { type LayerRequests, quantitiesOfLayer, requestsOfLayer } from './layer-requests.ts';
+import { type LayerRequests, rangesOfLayer, requestsOfLayer } from './layer-requests.ts';
+import { type AskRange, Ranges } from './ranges.ts';
 
 /** One part of one layer, ready to be drawn. */
 export interface FramePart {
@@ -45,9 +45,6 @@ export interface Frame {
 /** Where geometry is made: a worker pool in the browser, or directly in tests. */
 export type DecodePicture = (picture: { type: string; bytes: ArrayRef }) => Promise<ImageBitmap>;
 
-/** Computes the range of a quantity that no file states, over the whole run. */
-export type AskRange = (key: string) => Promise<MeasuredRange>;
-
 export type MakeGeometry = (request: GeometryRequest, slot: string) => Promise<GeometryAnswer>;
 
 /**
@@ -62,21 +59,22 @@ export class SceneSource {
   private readonly pinned = new Map<string, number>();
   private readonly pictures = new Map<string, Promise<ImageBitmap>>();
 
-  private readonly ranges = new Map<string, Promise<void>>();
-  private current: RunDescription;
+  readonly ranges: Ranges;
 
+  /** @param signal of what is under way; cancelling it gives up ranges that are being computed */
   constructor(
     run: RunDescription,
     private readonly make: MakeGeometry,
     private readonly decode: DecodePicture | null = null,
-    private readonly askRange: AskRange | null = null,
+    askRange: AskRange | null = null,
+    private readonly signal: () => AbortSignal | undefined = () => undefined,
   ) {
-    this.current = withOfferedQuantities(run);
+    this.ranges = new Ranges(run, askRange);
   }
 
   /** The run with the ranges that are known by now. */
   get run(): RunDescription {
-    return this.current;
+    return this.ranges.run;
   }
 
   /** @param slot frames asked for under the same slot replace each other while they wait */
@@ -131,26 +129,16 @@ export class SceneSource {
     }
   }
 
-  /** The run with the ranges a scene needs, each computed whole and once: pictures never depend on what was seen. */
+  /** The run with the ranges a scene needs: pictures never depend on what was seen. */
   private async withRanges(scene: Scene): Promise<RunDescription> {
-    if (!this.askRange) return this.run;
     const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);
-    const keys = shown.flatMap((l) => quantitiesOfLayer(l, scene, this.run));
-    await Promise.all(unmeasured(keys, this.run).map((key) => this.measured(key)));
+    const needed = shown.map((l) => rangesOfLayer(l, scene, this.run));
+    const whole = {
+      ranges: needed.flatMap((n) => n.ranges),
+      shares: needed.flatMap((n) => n.shares),
+    };
+    await this.ranges.know(whole, this.signal());
     return this.run;
-  }
-
-  private measured(key: string): Promise<void> {
-    let coming = this.ranges.get(key);
-    if (!coming) {
-      coming = this.askRange!(key).then((range) => {
-        this.current = withRange(this.current, key, range);
-      });
-      this.ranges.set(key, coming);
-      // What failed is asked for again the next time.
-      coming.catch(() => this.ranges.delete(key));
-    }
-    return coming;
   }
 
   private picture(name: string): Promise<ImageBitmap> | null {

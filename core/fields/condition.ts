@@ -66,11 +66,21 @@ export function whereCondition(
   on: 'cells' | 'points',
 ): Float64Array {
   const { mesh } = input;
-  const formula = parseFormula(text);
   const rows = on === 'cells' ? cellCount(mesh) : pointCount(mesh);
   const lacking = Object.values(names).some(({ need }) => input.field(need) === null);
-  if (lacking) return new Float64Array(rows);
-  return formula.evaluate(rows, (name) => {
+  return lacking ? new Float64Array(rows) : formulaOn(input, text, names, on);
+}
+
+/** The values of a formula at each point or cell of a mesh that has all it reads. */
+export function formulaOn(
+  input: FieldsOnMesh,
+  text: string,
+  names: Record<string, NamedField>,
+  on: 'cells' | 'points',
+): Float64Array {
+  const { mesh } = input;
+  const rows = on === 'cells' ? cellCount(mesh) : pointCount(mesh);
+  return parseFormula(text).evaluate(rows, (name) => {
     if (LETTERS.includes(name)) return placeColumn(input, LETTERS.indexOf(name), on);
     if (name === 'id') return Float64Array.from({ length: rows }, (_, i) => i);
     if (name === 'part') return input.part;

@@ -1,11 +1,21 @@
-import type { MeasuredRange, RunDescription } from '../model/run.ts';
+import type { MeasuredRange, RunDescription, RunField } from '../model/run.ts';
+import { complexPart } from './sources/complex-part.ts';
+import { formula } from './sources/formula.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
+import { operator } from './sources/operator.ts';
 import { partSet } from './sources/part-set.ts';
-import type { FieldNeed, FieldOrigin, PartAtStep, QuantitySource } from './sources/quantity-source.ts';
+import type {
+  FieldNeed,
+  FieldOrigin,
+  PartAtStep,
+  QuantityFinder,
+  QuantitySource,
+  SourceInput,
+} from './sources/quantity-source.ts';
 import { stored } from './sources/stored.ts';
 
 /** Where quantities come from. A new kind is a file of its own and a line here. */
-const sources: readonly QuantitySource[] = [stored, partSet, meshMeasure];
+const sources: readonly QuantitySource[] = [stored, partSet, meshMeasure, complexPart, operator, formula];
 
 interface Named {
   source: QuantitySource | null;
@@ -36,20 +46,45 @@ export const changesWithSteps = (key: string): boolean => named(key).source?.cha
 /** What a run lacks for a quantity, in words behind "the run has no"; null when it has it. */
 export function lackingQuantity(key: string, run: RunDescription): string | null {
   const { source, prefix, name } = named(key);
-  return source ? source.lacking(name, prefix, run) : `quantity "${key}"`;
+  return source ? source.lacking(name, prefix, run, finder) : `quantity "${key}"`;
+}
+
+/** A quantity by its key, whether files state it, it is offered, or it can be made; null when the run lacks it. */
+export function quantityField(key: string, run: RunDescription): RunField | null {
+  const { source, prefix, name } = named(key);
+  return source?.field(name, prefix, run, finder) ?? null;
 }
 
 /** Where the numbers of a quantity come from at a part; null when the part does not have it. */
 export function originOf(need: FieldNeed, at: PartAtStep): FieldOrigin | null {
-  const { source, name } = named(need.field);
-  return source?.origin(need, name, at) ?? null;
+  const { source, prefix, name } = named(need.field);
+  return source?.origin(need, name, prefix, at, finder) ?? null;
 }
 
+/** What sources that are made from others find these with. */
+const finder: QuantityFinder = { field: quantityField, origin: originOf, lacking: lackingQuantity };
+
+const sourceOf = ({ source: id }: FieldOrigin): QuantitySource => {
+  const found = sources.find((s) => s.id === id);
+  if (!found) throw new Error(`There is no source "${id}" of quantities in this version.`);
+  return found;
+};
+
+/** Whether the mesh must be there to compute a quantity, for itself or for one it is made from. */
+export const needsMesh = (origin: FieldOrigin): boolean =>
+  sourceOf(origin).needsMesh || origin.of.some(needsMesh);
+
+/** The numbers of a quantity, from the arrays and quantities it is made from. */
+export const computeQuantity = (origin: FieldOrigin, input: SourceInput): ArrayLike<number> =>
+  sourceOf(origin).compute(origin, input);
+
 /** Keys of quantities whose range is not stated by the files and was not computed yet. */
-export function unmeasured(keys: readonly string[], run: RunDescription): string[] {
-  const offered = new Set(sources.flatMap((s) => s.offers(run)).map((f) => f.key));
-  return [...new Set(keys)].filter((key) => offered.has(key) && !Object.hasOwn(run.measured, key));
-}
+export const unmeasured = (keys: readonly string[], run: RunDescription): string[] =>
+  [...new Set(keys)].filter((key) => {
+    const { source } = named(key);
+    if (!source || source === stored || Object.hasOwn(run.measured, key)) return false;
+    return quantityField(key, run) !== null;
+  });
 
 /** A run with a range that was computed. */
 export function withRange(run: RunDescription, key: string, range: MeasuredRange): RunDescription {
@@ -67,10 +102,24 @@ const known = new WeakMap<RunDescription, RunDescription>();
 export function withOfferedQuantities(run: RunDescription): RunDescription {
   const found = known.get(run);
   if (found) return found;
-  const keys = new Set(run.fields.map((f) => f.key));
-  const offered = sources.flatMap((s) => s.offers(run)).filter((f) => !keys.has(f.key));
-  const whole = offered.length > 0 ? { ...run, fields: [...run.fields, ...offered] } : run;
+  const whole = withFields(
+    run,
+    sources.flatMap((s) => s.offers(run)),
+  );
   known.set(run, whole);
   known.set(whole, whole);
   return whole;
+}
+
+/** A run together with quantities that are asked for by their keys, as far as it can have them. */
+export const withQuantities = (run: RunDescription, keys: readonly string[]): RunDescription =>
+  withFields(
+    run,
+    [...new Set(keys)].flatMap((key) => quantityField(key, run) ?? []),
+  );
+
+function withFields(run: RunDescription, more: RunField[]): RunDescription {
+  const keys = new Set(run.fields.map((f) => f.key));
+  const fresh = more.filter((f) => !keys.has(f.key));
+  return fresh.length > 0 ? { ...run, fields: [...run.fields, ...fresh] } : run;
 }

@@ -118,7 +118,9 @@ it('lines can be typed: completed with Tab, refused where they are not understoo
   await own.fill((await own.inputValue()).replace('lots', '110 °C'));
   await own.press('Enter');
   await settled(page);
-  expect((await savedScene()).layers.at(-1)!.chain[0].options).toMatchObject({ values: [110] });
+  expect((await savedScene()).layers.at(-1)!.chain[0].options).toMatchObject({
+    levels: { kind: 'list', values: [110] },
+  });
   await undoAll();
 });
 

@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import { unmeasured } from '#core/fields/quantity-sources.ts';
 import type { MeasuredRange } from '#core/model/run.ts';
 import { migratedRun } from '#core/model/run-migrations.ts';
+import { isQuantityOf, knownAnswer, type RangeQuestion, withAnswer } from '#engine/run-ranges.ts';
 import { NotFound } from './answer.ts';
 import { database, runs } from './database.ts';
 import { intakeProblem } from './intake-problem.ts';
@@ -11,25 +12,33 @@ import { inReader } from './reading-work.ts';
 import { runById } from './run-changes.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
-/** Ranges under way, so that two pages that want the same one wait for one work. */
+type Answer = MeasuredRange | number[];
+
+/** Questions under way, so that two pages that ask the same wait for one work. */
 const underWay = new Map<string, string>();
 
 /**
- * The range of a quantity that no file states: what is kept, or the job that computes it.
+ * The range of a quantity, or its quantiles, over a whole run: what is kept, or the job that computes it.
  *
- * @throws NotFound when the run has no such quantity, or its files state its range
+ * @throws NotFound when the run has no such quantity
  */
-export async function rangeOf(id: string, key: string): Promise<{ range: MeasuredRange } | { job: string }> {
+export async function answerAbout(
+  id: string,
+  question: RangeQuestion,
+): Promise<{ range: Answer } | { job: string }> {
   const run = await runById(id);
-  if (Object.hasOwn(run.measured, key)) return { range: run.measured[key] };
-  if (unmeasured([key], run).length === 0) throw new NotFound('The run has no such quantity to be measured.');
-  const name = `${id} ${run.steps.length} ${key}`;
-  const known = underWay.get(name);
-  if (known) return { job: known };
+  const known = knownAnswer(run, question);
+  if (known) return { range: known };
+  const { kind, key } = question;
+  const has = kind === 'range' ? unmeasured([key], run).length > 0 : isQuantityOf(run, key);
+  if (!has) throw new NotFound('The run has no such quantity to be measured.');
+  const name = `${id} ${run.steps.length} ${JSON.stringify(question)}`;
+  const coming = underWay.get(name);
+  if (coming) return { job: coming };
   const job = startJob(async (at) => {
     try {
-      const range = await inReader<MeasuredRange>({ kind: 'range', run, key, arrays: arraysFolder }, at);
-      await keep(id, key, range);
+      const range = await inReader<Answer>({ kind: 'range', run, question, arrays: arraysFolder }, at);
+      await keep(id, question, range, run.steps.length);
       return range;
     } finally {
       underWay.delete(name);
@@ -39,8 +48,8 @@ export async function rangeOf(id: string, key: string): Promise<{ range: Measure
   return { job };
 }
 
-/** Stores a range with its run, unless the run has got other steps meanwhile. */
-async function keep(id: string, key: string, range: MeasuredRange): Promise<void> {
+/** Stores an answer with its run, unless the run has got other steps meanwhile. */
+async function keep(id: string, question: RangeQuestion, answer: Answer, steps: number): Promise<void> {
   await ensureRoomToSave();
   const db = await database();
   await inStore(() =>
@@ -48,9 +57,11 @@ async function keep(id: string, key: string, range: MeasuredRange): Promise<void
       const [row] = await tx.select().from(runs).where(eq(runs.id, id)).for('update');
       if (!row) return;
       const run = migratedRun(row.description);
-      if (run.steps.length !== range.perStep.length) return;
-      const description = { ...run, measured: { ...run.measured, [key]: range } };
-      await tx.update(runs).set({ description }).where(eq(runs.id, id));
+      if (run.steps.length !== steps) return;
+      await tx
+        .update(runs)
+        .set({ description: withAnswer(run, question, answer) })
+        .where(eq(runs.id, id));
     }),
   );
 }

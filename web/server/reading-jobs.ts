@@ -18,7 +18,7 @@ import type { Arrangement, RunPlan } from '#core/model/run-plan.ts';
 import type { TableReading } from '#core/model/table-reading.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
-import { measureRange } from '#engine/measure-range.ts';
+import { answerQuestion, type RangeQuestion } from '#engine/run-ranges.ts';
 import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
 import { isWithin } from './paths.ts';
@@ -62,7 +62,7 @@ export type ReadingJob =
   | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; place: ReadingPlace }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
   | ({ kind: 'rest'; plan: RunPlan } & ImportPlace)
-  | { kind: 'range'; run: RunDescription; key: string; arrays: string };
+  | { kind: 'range'; run: RunDescription; question: RangeQuestion; arrays: string };
 
 /** How the person wants files to be put together. */
 export interface ArrangeWish {
@@ -289,13 +289,13 @@ function hostOf(place: ImportPlace): ImportHost {
   return underWay.host;
 }
 
-/** Measures the stored meshes of a run. */
-function rangeFromStore(
-  { run, key, arrays }: Extract<ReadingJob, { kind: 'range' }>,
+/** Computes from the stored arrays of a run. */
+function answerFromStore(
+  { run, question, arrays }: Extract<ReadingJob, { kind: 'range' }>,
   progress: (done: number) => void,
-): Promise<MeasuredRange> {
+): Promise<MeasuredRange | number[]> {
   const store = new ArrayStore(arrays);
-  return measureRange(run, key, new ArraySource((ref) => store.load(ref)), progress);
+  return answerQuestion(run, question, new ArraySource((ref) => store.load(ref)), progress);
 }
 
 /** Does one job of reading; the rest of the server asks for it by message. */
@@ -305,6 +305,6 @@ export async function handleReading(payload: unknown, progress: (done: number) =
     return understand(job.files, job.place, job.scratch, job.everyStep, progress);
   if (job.kind === 'replan') return replan(job);
   if (job.kind === 'arrange') return rearrange(job, progress);
-  if (job.kind === 'range') return rangeFromStore(job, progress);
+  if (job.kind === 'range') return answerFromStore(job, progress);
   return job.kind === 'step' ? hostOf(job).readStep(job.job) : hostOf(job).readRest(job.plan);
 }

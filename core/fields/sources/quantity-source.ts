@@ -1,3 +1,6 @@
+import type { NumberArray } from '../../model/arrays.ts';
+import type { FieldLocation, MeshField } from '../../model/field.ts';
+import type { Mesh } from '../../model/mesh.ts';
 import type { ArrayRef, PartStep, RunDescription, RunField, RunPart } from '../../model/run.ts';
 
 /** A quantity that is read, and of which step when not of the one on show. */
@@ -7,11 +10,24 @@ export interface FieldNeed {
   step?: number | null;
 }
 
-/** Where the numbers of a quantity come from: a stored array, the cells of a set of the files, or the mesh itself. */
-export type FieldOrigin =
-  | { kind: 'array'; array: ArrayRef; location: 'point' | 'cell'; components: number; axial: boolean }
-  | { kind: 'cells'; cells: ArrayRef | 'all' | 'none' }
-  | { kind: 'measure'; measure: string };
+/**
+ * Where the numbers of a quantity come from at a part: plain data that can be sent to whoever computes. The same id on
+ * the same mesh means the same numbers.
+ */
+export interface FieldOrigin {
+  /** The source that computes it. */
+  source: string;
+  id: string;
+  location: FieldLocation;
+  components: number;
+  axial: boolean;
+  /** Stored arrays it is made from. */
+  arrays: readonly ArrayRef[];
+  /** Other quantities it is made from. */
+  of: readonly FieldOrigin[];
+  /** What else its source must know. */
+  options?: unknown;
+}
 
 /** A part at the step it is shown at. */
 export interface PartAtStep {
@@ -20,21 +36,73 @@ export interface PartAtStep {
   shown: PartStep;
 }
 
+/** What a source may look at while it computes. */
+export interface SourceInput {
+  mesh: Mesh;
+  /** Added to mesh coordinates to get those of the files. */
+  origin: readonly [number, number, number];
+  part: string;
+  arrays: readonly NumberArray[];
+  of: readonly MeshField[];
+}
+
+/** Finds other quantities; sources that are made from others ask it. */
+export interface QuantityFinder {
+  field(key: string, run: RunDescription): RunField | null;
+  origin(need: FieldNeed, at: PartAtStep): FieldOrigin | null;
+  /** What the run lacks for a quantity, in words behind "the run has no"; null when it has it. */
+  lacking(key: string, run: RunDescription): string | null;
+}
+
 /**
  * A kind of quantities a layer can be coloured by or an operation can read. Its file is the only place that knows how
  * their keys begin.
  */
 export interface QuantitySource {
+  id: string;
   /** How the keys begin, up to their colon. */
   prefixes: readonly string[];
   /** Whether one of them may be shown to a newcomer who did not ask for it. */
   usual: boolean;
   /** Whether the values of one mesh may differ from step to step. */
   changes: boolean;
-  /** Quantities of the run that are stored nowhere. */
+  /** Whether it looks at the mesh, beside arrays and other quantities. */
+  needsMesh: boolean;
+  /** Quantities of the run that are stored nowhere and are offered. */
   offers(run: RunDescription): RunField[];
+  /** A quantity by the rest of its key, whether it is offered or not; null when the run does not have it. */
+  field(name: string, prefix: string, run: RunDescription, find: QuantityFinder): RunField | null;
   /** What the run lacks for a quantity, in words behind "the run has no"; null when it has it. */
-  lacking(name: string, prefix: string, run: RunDescription): string | null;
+  lacking(name: string, prefix: string, run: RunDescription, find: QuantityFinder): string | null;
   /** Where the numbers of a part come from; null when the part does not have them. */
-  origin(need: FieldNeed, name: string, at: PartAtStep): FieldOrigin | null;
+  origin(
+    need: FieldNeed,
+    name: string,
+    prefix: string,
+    at: PartAtStep,
+    find: QuantityFinder,
+  ): FieldOrigin | null;
+  /** The numbers: `components` for each point or cell of the mesh. */
+  compute(origin: FieldOrigin, input: SourceInput): ArrayLike<number>;
+}
+
+/** A quantity that no file states, before its range is known. */
+export function madeField(
+  run: RunDescription,
+  given: Pick<RunField, 'key' | 'name' | 'location' | 'components'> & Partial<RunField>,
+): RunField {
+  const range = Object.hasOwn(run.measured, given.key) ? run.measured[given.key] : null;
+  const nothing = { min: Infinity, max: -Infinity, sum: 0, count: 0, nanCount: 0 };
+  const isVector = given.components === 2 || given.components === 3;
+  return {
+    unit: null,
+    role: 'other',
+    pair: null,
+    ...given,
+    perStep: range?.perStep ?? [],
+    overall: range?.overall ?? {
+      components: Array.from({ length: given.components }, () => nothing),
+      magnitude: isVector ? nothing : null,
+    },
+  };
 }

@@ -4,12 +4,15 @@ import type { QuantitySource } from './quantity-source.ts';
 
 /** Fields of the files. */
 export const stored: QuantitySource = {
+  id: 'stored',
   prefixes: ['point', 'cell'],
   usual: true,
   changes: true,
+  needsMesh: false,
   offers: () => [],
+  field: (name, prefix, run) => fieldByKey(run, `${prefix}:${name}`),
   lacking: (name, prefix, run) => (fieldByKey(run, `${prefix}:${name}`) ? null : `${prefix} field "${name}"`),
-  origin({ field: key, step }, _name, { run, part, shown }) {
+  origin({ field: key, step }, _name, _prefix, { run, part, shown }) {
     const field = fieldByKey(run, key);
     const state =
       step === null || step === undefined ? shown : part.steps[Math.min(step, run.steps.length - 1)];
@@ -19,6 +22,9 @@ export const stored: QuantitySource = {
     const points = (mesh: number): number => part.meshes[mesh].pointCount;
     if (state.mesh !== shown.mesh && points(state.mesh) !== points(shown.mesh)) return null;
     const { location, components, name } = field;
-    return { kind: 'array', array, location, components, axial: isAxial(name, components) };
+    const axial = isAxial(name, components);
+    const id = `${array.hash}/${location}${components}${axial}`;
+    return { source: 'stored', id, location, components, axial, arrays: [array], of: [] };
   },
+  compute: (_origin, { arrays: [values] }) => values,
 };

@@ -1,14 +1,17 @@
 import type { MeasuredRange } from '#core/model/run.ts';
+import type { AskRange } from '#engine/ranges.ts';
 import { ask, followJob } from './requests.ts';
+
+type Answer = MeasuredRange | number[];
 
 /** Asks the server for ranges of quantities that no file states, computed whole and kept with the run. */
 export const askRange =
-  (run: string) =>
-  async (key: string): Promise<MeasuredRange> => {
-    const answer = await ask<{ range?: MeasuredRange; job?: string }>(`/api/runs/${run}/range`, {
+  (run: string): AskRange =>
+  async (question, signal) => {
+    const answer = await ask<{ range?: Answer; job?: string }>(`/api/runs/${run}/range`, {
       method: 'POST',
-      json: { key },
+      json: question,
     });
     if (answer.range) return answer.range;
-    return followJob<MeasuredRange>(answer.job!, () => undefined, new AbortController().signal);
+    return followJob<Answer>(answer.job!, () => undefined, signal);
   };

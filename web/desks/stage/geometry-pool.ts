@@ -33,5 +33,6 @@ export function pooledSource(
     async ({ type, bytes }) =>
       createImageBitmap(new Blob([await loadFromServer('')(bytes)], { type }), { premultiplyAlpha: 'none' }),
     askRange(id),
+    signal,
   );
 }

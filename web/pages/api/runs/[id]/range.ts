@@ -1,11 +1,19 @@
 import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
-import { rangeOf } from '#web/server/ranges.ts';
+import { answerAbout } from '#web/server/ranges.ts';
 
-const body = z.object({ key: z.string().max(500) });
+const key = z.string().max(4000);
 
-/** The range of a quantity that no file states, or the job that computes it. */
-export const POST = answer(async ({ params, request }) => {
-  const { key } = await readBody(request, body);
-  return rangeOf(params.id!, key);
-});
+const body = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('range'), key }),
+  z.object({
+    kind: z.literal('shares'),
+    key,
+    component: z.union([z.number().int().min(0).max(1000), z.literal('magnitude')]),
+  }),
+]);
+
+/** The range of a quantity that no file states, or its quantiles; or the job that computes them. */
+export const POST = answer(async ({ params, request }) =>
+  answerAbout(params.id!, await readBody(request, body)),
+);

@@ -1,0 +1,184 @@
+import { originOf, withOfferedQuantities, withQuantities } from '#core/fields/quantity-sources.ts';
+import type { MeshField } from '#core/model/field.ts';
+import { type Component, quantityKey } from '#core/model/quantity.ts';
+import { fieldByKey, type MeasuredRange, type RunDescription, type RunPart } from '#core/model/run.ts';
+import { type FieldStatistics, fieldStatistics, joinFieldStatistics } from '#core/model/statistics.ts';
+import type { ArraySource } from './array-source.ts';
+import { quantityValues } from './quantity-values.ts';
+import { meshKey } from './run-builder.ts';
+import { readStoredMesh } from './stored-mesh.ts';
+
+/** What is asked of a run as a whole: the range of a quantity, or its quantiles. */
+export type RangeQuestion =
+  | { kind: 'range'; key: string }
+  | { kind: 'shares'; key: string; component: Component };
+
+/** How far work is, 0..1. */
+export type Progress = (done: number) => void;
+
+/** The values of a quantity on each part at each step, each computed once however many steps it serves. */
+class WholeQuantity {
+  private readonly run: RunDescription;
+  private readonly known = new Map<string, FieldStatistics>();
+
+  constructor(
+    run: RunDescription,
+    private readonly key: string,
+    private readonly arrays: ArraySource,
+  ) {
+    this.run = withQuantities(withOfferedQuantities(run), [key]);
+  }
+
+  /** Every part at every step that has the quantity, with what tells its values from others. */
+  *places(): Generator<{ step: number; id: string; values(): Promise<MeshField> }> {
+    const { run, key } = this;
+    for (const step of run.steps.keys())
+      for (const part of run.parts) {
+        const shown = part.steps[step];
+        const origin = shown && originOf({ field: key }, { run, part, shown });
+        if (!shown || !origin) continue;
+        yield {
+          step,
+          id: `${meshKey(part.meshes[shown.mesh])}/${origin.id}`,
+          values: () => quantityValues(origin, this.on(part, shown.mesh), this.arrays),
+        };
+      }
+  }
+
+  async statistics(id: string, values: () => Promise<MeshField>): Promise<FieldStatistics> {
+    let found = this.known.get(id);
+    if (!found) {
+      const { data, components } = await values();
+      this.known.set(id, (found = fieldStatistics(data, components)));
+    }
+    return found;
+  }
+
+  private on(part: RunPart, mesh: number) {
+    const { origin } = this.run;
+    return { part: part.name, origin, mesh: () => readStoredMesh(part.meshes[mesh], this.arrays) };
+  }
+}
+
+/**
+ * The range of a quantity over a whole run, of each step and of all together: it depends on the run alone, never on
+ * what was looked at.
+ *
+ * @param key of the quantity
+ */
+export async function measureRange(
+  run: RunDescription,
+  key: string,
+  arrays: ArraySource,
+  progress: Progress = () => undefined,
+): Promise<MeasuredRange> {
+  const whole = new WholeQuantity(run, key, arrays);
+  const places = [...whole.places()];
+  const ofStep = run.steps.map((): FieldStatistics[] => []);
+  for (const [i, { step, id, values }] of places.entries()) {
+    ofStep[step].push(await whole.statistics(id, values));
+    progress((i + 1) / places.length);
+  }
+  const perStep = ofStep.map(joined);
+  return { perStep, overall: joined(perStep.filter((s) => s !== null)) };
+}
+
+const joined = (list: FieldStatistics[]): FieldStatistics | null =>
+  list.length > 0 ? list.reduce(joinFieldStatistics) : null;
+
+/** Quantiles that are told: from the lowest value to the highest, a hundredth of all between each and the next. */
+const SHARES = 101;
+/** Bins of the histogram they are read from: an error of at most one bin. */
+const BINS = 1 << 14;
+
+/**
+ * Evenly spaced quantiles of a quantity over a whole run, from a histogram of `BINS` bins between its lowest and highest
+ * value: each is off by at most the width of a bin. Values that are not numbers do not count.
+ */
+export async function measureShares(
+  run: RunDescription,
+  key: string,
+  component: Component,
+  arrays: ArraySource,
+  progress: Progress = () => undefined,
+): Promise<number[]> {
+  const range = await measureRange(run, key, arrays, (p) => progress(p / 2));
+  const overall = range.overall && ofComponent(range.overall, component);
+  if (!overall || !(overall.max >= overall.min)) return [0, 1];
+  const { min, max } = overall;
+  if (min === max) return [min, max];
+  const counts = new Float64Array(BINS);
+  const scale = BINS / (max - min);
+  const places = [...new WholeQuantity(run, key, arrays).places()];
+  for (const [i, { values }] of places.entries()) {
+    const { data, components } = await values();
+    for (let at = 0; at < data.length; at += components) {
+      const v = valueAt(data, at, components, component);
+      if (!Number.isNaN(v)) counts[Math.min(BINS - 1, Math.max(0, Math.floor((v - min) * scale)))]++;
+    }
+    progress(0.5 + (i + 1) / places.length / 2);
+  }
+  return quantilesOf(counts, min, max);
+}
+
+const ofComponent = (s: FieldStatistics, component: Component) =>
+  component === 'magnitude' ? (s.magnitude ?? s.components[0]) : s.components[component];
+
+function valueAt(data: ArrayLike<number>, at: number, components: number, component: Component): number {
+  if (component !== 'magnitude') return data[at + component];
+  let squares = 0;
+  for (let k = 0; k < components; k++) squares += data[at + k] ** 2;
+  return Math.sqrt(squares);
+}
+
+/** Where the running total of a histogram passes each share, straight within a bin. */
+function quantilesOf(counts: Float64Array, min: number, max: number): number[] {
+  const total = counts.reduce((a, b) => a + b, 0);
+  const width = (max - min) / counts.length;
+  const out = [min];
+  let bin = 0;
+  let below = 0;
+  for (let i = 1; i < SHARES - 1; i++) {
+    const wanted = (total * i) / (SHARES - 1);
+    while (below + counts[bin] < wanted) below += counts[bin++];
+    out.push(min + width * (bin + (wanted - below) / counts[bin]));
+  }
+  out.push(max);
+  return out;
+}
+
+/** Answers a question about a run as a whole. */
+export const answerQuestion = (
+  run: RunDescription,
+  question: RangeQuestion,
+  arrays: ArraySource,
+  progress?: Progress,
+): Promise<MeasuredRange | number[]> =>
+  question.kind === 'range'
+    ? measureRange(run, question.key, arrays, progress)
+    : measureShares(run, question.key, question.component, arrays, progress);
+
+/** A run that keeps an answer. */
+export function withAnswer(
+  run: RunDescription,
+  question: RangeQuestion,
+  answer: MeasuredRange | number[],
+): RunDescription {
+  if (question.kind === 'range')
+    return { ...run, measured: { ...run.measured, [question.key]: answer as MeasuredRange } };
+  const name = quantityKey(question.key, question.component);
+  return { ...run, shares: { ...run.shares, [name]: answer as number[] } };
+}
+
+/** What a run says to a question already, or null. */
+export function knownAnswer(run: RunDescription, question: RangeQuestion): MeasuredRange | number[] | null {
+  const { measured, shares = {} } = run;
+  if (question.kind === 'shares') {
+    const name = quantityKey(question.key, question.component);
+    return Object.hasOwn(shares, name) ? shares[name] : null;
+  }
+  return Object.hasOwn(measured, question.key) ? measured[question.key] : null;
+}
+
+export const isQuantityOf = (run: RunDescription, key: string): boolean =>
+  fieldByKey(withQuantities(withOfferedQuantities(run), [key]), key) !== null;
