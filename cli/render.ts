@@ -11,6 +11,7 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { readScript } from '#core/scene/scene-script.ts';
+import { ask, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { freePort } from './free-port.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
@@ -24,12 +25,6 @@ export interface RenderOptions {
   transparent?: boolean;
   /** Sentences of lines: added to the scene, or in place of the lines the run opens with. */
   say?: string[];
-}
-
-interface Job<T> {
-  state: string;
-  result: T;
-  problem: FileProblem | null;
 }
 
 /** Renders a scene of a run into PNG files, a line for each; returns the exit code. */
@@ -53,7 +48,8 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
     await renderSteps(address, imported, shown, options);
     return 0;
   } catch (error) {
-    const { reason, where, remedy } = problemOf('render', error);
+    const problem = error instanceof RequestProblem ? problemFrom(error) : problemOf('render', error);
+    const { reason, where, remedy } = problem;
     console.error(`${reason}\n  where: ${where}\n  what to do: ${remedy}`);
     return 1;
   } finally {
@@ -113,8 +109,8 @@ async function startServer(port: number, data: string, files: string[]): Promise
   });
   for (let i = 0; i < 300; i++) {
     if (server.exitCode !== null) break;
-    const up = await fetch(`http://127.0.0.1:${port}/api/folders`).then(
-      (r) => r.ok,
+    const up = await ask(`http://127.0.0.1:${port}/api/folders`).then(
+      () => true,
       () => false,
     );
     if (up) return server;
@@ -132,11 +128,16 @@ async function importFiles(
   address: string,
   files: string[],
 ): Promise<{ run: string; scene: Scene; description: RunDescription }> {
-  const { id } = await send<{ id: string }>(`${address}/api/intake`, 'POST');
+  const { id } = await ask<{ id: string }>(`${address}/api/intake`, { method: 'POST' });
   for (const file of files)
-    await send(`${address}/api/intake/${id}/server-path`, 'POST', { path: resolve(file) });
-  const preview = await send<{ job: string }>(`${address}/api/intake/${id}/preview`, 'POST');
-  const seen = await follow<{ previews: unknown[]; problems: FileProblem[] }>(address, preview.job);
+    await ask(`${address}/api/intake/${id}/server-path`, { method: 'POST', json: { path: resolve(file) } });
+  const preview = await ask<{ job: string }>(`${address}/api/intake/${id}/preview`, { method: 'POST' });
+  const seen = await followJob<{ previews: unknown[]; problems: FileProblem[] }>(
+    preview.job,
+    undefined,
+    undefined,
+    address,
+  );
   if (seen.previews.length === 0) {
     throw (
       seen.problems[0] ?? {
@@ -146,14 +147,14 @@ async function importFiles(
       }
     );
   }
-  const { job } = await send<{ job: string }>(`${address}/api/intake/${id}/import`, 'POST', {
-    plan: 0,
-    choices: {},
+  const { job } = await ask<{ job: string }>(`${address}/api/intake/${id}/import`, {
+    method: 'POST',
+    json: { plan: 0, choices: {} },
   });
-  const made = await follow<{ run: string; scene: string }>(address, job);
+  const made = await followJob<{ run: string; scene: string }>(job, undefined, undefined, address);
   const [run, scene] = await Promise.all([
-    send<{ description: RunDescription }>(`${address}/api/runs/${made.run}`),
-    send<{ document: Scene }>(`${address}/api/scenes/${made.scene}`),
+    ask<{ description: RunDescription }>(`${address}/api/runs/${made.run}`),
+    ask<{ document: Scene }>(`${address}/api/scenes/${made.scene}`),
   ]);
   return { run: made.run, scene: scene.document, description: run.description };
 }
@@ -219,23 +220,3 @@ const said = (step: RunStep): string =>
     : sayStep(step, null, { style: 'decimals', decimals: 3, unit: null });
 
 const safe = (name: string): string => name.replace(/[^\p{L}\p{N}._-]+/gu, '-');
-
-async function send<T = unknown>(url: string, method = 'GET', body?: unknown): Promise<T> {
-  const response = await fetch(url, {
-    method,
-    body: body === undefined ? undefined : JSON.stringify(body),
-    headers: { 'Content-Type': 'application/json' },
-  });
-  const answer = await response.json();
-  if (!response.ok) throw answer;
-  return answer as T;
-}
-
-async function follow<T>(address: string, id: string): Promise<T> {
-  for (;;) {
-    const job = await send<Job<T>>(`${address}/api/jobs/${id}`);
-    if (job.state === 'done') return job.result;
-    if (job.state !== 'running') throw job.problem;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-}

@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import type { NumberArray } from '#core/model/arrays.ts';
 import { type ArrayRef, viewArray } from '#core/model/run.ts';
+import { askBytes, RequestProblem } from './server-requests.ts';
 
 /** Gives arrays by content name, keeping the youngest up to a number of bytes; each is asked for once at a time. */
 export class ArraySource {
@@ -34,9 +35,9 @@ export class ArraySource {
 /** Loads from a server that offers arrays by their content name. */
 export const loadFromServer =
   (base: string) =>
-  async (ref: ArrayRef): Promise<ArrayBuffer> => {
-    const response = await fetch(`${base}/api/arrays/${ref.hash}`);
-    if (!response.ok)
-      throw new Error(`A stored array is missing (${response.status}). Import the run again.`);
-    return response.arrayBuffer();
-  };
+  (ref: ArrayRef): Promise<ArrayBuffer> =>
+    askBytes(`${base}/api/arrays/${ref.hash}`).catch((error: unknown) => {
+      if (error instanceof RequestProblem && error.status === 404)
+        throw new Error('A stored array is missing. Import the run again.');
+      throw error;
+    });

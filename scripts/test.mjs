@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { ensureBuild, ensureDebian, ensurePackages } from './ensure.mjs';
 
 ensurePackages();
-ensureDebian({ chromium: 'chromium', ffprobe: 'ffmpeg' });
+ensureDebian({ chromium: 'chromium', ffprobe: 'ffmpeg', pg_createcluster: 'postgresql' });
 
 function run(title, command, args) {
   console.log(`\n== ${title}`);

@@ -1,6 +1,7 @@
 import { defineMiddleware } from 'astro:middleware';
 import { refusalOf, safetyHeaders } from '#web/server/gate.ts';
 import { tidyUploads } from '#web/server/intake.ts';
+import '#web/server/jobs/registry.ts';
 import { sweepStore } from '#web/server/store-sweep.ts';
 
 // Nothing is served before the leftovers of an interrupted server are cleared.

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { importRun } from '#engine/import-run.ts';
 import { failedStep } from '#engine/read-step.ts';
-import { quietContext } from '#web/server/jobs.ts';
+import { quietContext } from '#web/server/jobs/job-kind.ts';
 import { ReaderEnded, type ReaderPool } from '#web/server/reader-pool.ts';
 import type { PreviewAnswer } from '#web/server/reading-jobs.ts';
 import { type BaseDrop, baseDrops } from './base-files.ts';

@@ -14,9 +14,12 @@ export class Served {
     this.data = environment.DRESSER_DATA ?? mkdtempSync(join(tmpdir(), 'dresser-served-'));
   }
 
-  /** @param folders of results that it may read */
-  async start(folders: string[] = []): Promise<this> {
-    const port = await freePort();
+  /**
+   * @param folders of results that it may read
+   * @param port a free one unless it is told
+   */
+  async start(folders: string[] = [], port = 0): Promise<this> {
+    port ||= await freePort();
     this.address = `http://127.0.0.1:${port}`;
     this.process = spawn(process.execPath, ['dist/server.mjs'], {
       env: {

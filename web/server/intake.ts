@@ -13,8 +13,10 @@ import { defaultScene } from '#core/scene/default-scene.ts';
 import { chosenSteps, type ImportResult } from '#engine/import-run.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
-import { intakeProblem, withShortName } from './intake-problem.ts';
-import { type JobContext, startJob } from './jobs.ts';
+import { withShortName } from './intake-problem.ts';
+import type { ImportOrder } from './jobs/import.ts';
+import type { JobContext } from './jobs/job-kind.ts';
+import { jobs } from './jobs/queue.ts';
 import type { NamedFile } from './named-file.ts';
 import { allowedPath, isWithin, readingRoots, realReadableFolders, uploadsFolder } from './paths.ts';
 import { ReaderEnded } from './reader-pool.ts';
@@ -87,6 +89,22 @@ async function holding<T>(intake: Intake, work: () => Promise<T>): Promise<T> {
     intake.holders--;
     await removeEnded(intake);
   }
+}
+
+/**
+ * Keeps the files of a drop until what it gives back is called.
+ *
+ * @param anyway also when the drop is not known any more, because its server was stopped
+ * @throws NotFound when the drop is not known
+ */
+export function holdIntake(id: string, anyway = false): () => Promise<void> {
+  if (anyway && !intakes.has(id)) return async () => undefined;
+  const intake = intakeById(id);
+  intake.holders++;
+  return async () => {
+    intake.holders--;
+    await removeEnded(intake);
+  };
 }
 
 const folderOf = (id: string): string => join(uploadsFolder, id);
@@ -169,25 +187,22 @@ export async function addServerPath(id: string, asked: string): Promise<void> {
   intake.files.push(...(await withFolders([{ name: path, path }], mayRead)));
 }
 
-/** Starts reading enough of the files to say what they are; nothing is stored. */
-export function startPreview(id: string, everyStep = false): string {
+/** Reads enough of the files to say what they are; nothing is stored. */
+export async function previewIntake(id: string, everyStep: boolean, at: JobContext): Promise<unknown> {
   const intake = intakeById(id);
-  const work = async (at: JobContext): Promise<unknown> => {
-    const job: Extract<ReadingJob, { kind: 'understand' }> = {
-      kind: 'understand',
-      files: intake.files.filter((f) => f.path),
-      place: { lookIn: intake.onServer ? await realReadableFolders() : [], roots: await readingRoots() },
-      scratch: folderOf(intake.id),
-      everyStep,
-    };
-    const answer = await understandWithout(job, at);
-    Object.assign(intake, { known: answer.known, base: answer.base, previews: answer.previews });
-    intake.listed = new Map(
-      answer.previews.flatMap(({ plan }) => (plan.collection ? [[plan.collection, plan]] : [])),
-    );
-    return { previews: answer.previews, problems: answer.problems.map(withShortName) };
+  const job: Extract<ReadingJob, { kind: 'understand' }> = {
+    kind: 'understand',
+    files: intake.files.filter((f) => f.path),
+    place: { lookIn: intake.onServer ? await realReadableFolders() : [], roots: await readingRoots() },
+    scratch: folderOf(intake.id),
+    everyStep,
   };
-  return startJob((at) => holding(intake, () => work(at)), intakeProblem);
+  const answer = await understandWithout(job, at);
+  Object.assign(intake, { known: answer.known, base: answer.base, previews: answer.previews });
+  intake.listed = new Map(
+    answer.previews.flatMap(({ plan }) => (plan.collection ? [[plan.collection, plan]] : [])),
+  );
+  return { previews: answer.previews, problems: answer.problems.map(withShortName) };
 }
 
 /** Looks into files; those that end the process that reads them are left out and told of. */
@@ -213,30 +228,32 @@ async function understandWithout(
 }
 
 /** Puts the files of some proposed runs together in another way; gives all proposals anew. */
-export function startArrange(id: string, plans: number[], wish: ArrangeWish): string {
+export async function arrangeIntake(
+  id: string,
+  plans: number[],
+  wish: ArrangeWish,
+  at: JobContext,
+): Promise<unknown> {
   const intake = intakeById(id);
   const chosen = plans.map((p) => planOf(intake, p));
   const paths = new Set(chosen.flatMap(filesOfPlan));
   const files = intake.known.filter((f) => paths.has(f.path));
-  const work = async (at: JobContext): Promise<unknown> => {
-    const list = chosen.length === 1 ? chosen[0].collection : null;
-    const listed = wish.same ? chosen[0] : list ? (intake.listed.get(list) ?? null) : null;
-    const job: ReadingJob = { kind: 'arrange', files, listed, wish, base: intake.base };
-    const answer = await inReader<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, at);
-    // What cannot be put together so stays as it was.
-    if (answer.previews.length === 0)
-      throw new ReadError(
-        answer.problems[0]?.reason ?? 'the files do not fit together so',
-        answer.problems[0]?.where ?? chosen[0].name,
-        'Choose another way to put them together.',
-      );
-    const [first] = plans;
-    const rest = intake.previews.filter((_, i) => !plans.includes(i));
-    rest.splice(first, 0, ...answer.previews);
-    intake.previews = rest;
-    return { previews: rest, problems: answer.problems.map(withShortName) };
-  };
-  return startJob((at) => holding(intake, () => work(at)), intakeProblem);
+  const list = chosen.length === 1 ? chosen[0].collection : null;
+  const listed = wish.same ? chosen[0] : list ? (intake.listed.get(list) ?? null) : null;
+  const job: ReadingJob = { kind: 'arrange', files, listed, wish, base: intake.base };
+  const answer = await inReader<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, at);
+  // What cannot be put together so stays as it was.
+  if (answer.previews.length === 0)
+    throw new ReadError(
+      answer.problems[0]?.reason ?? 'the files do not fit together so',
+      answer.problems[0]?.where ?? chosen[0].name,
+      'Choose another way to put them together.',
+    );
+  const [first] = plans;
+  const rest = intake.previews.filter((_, i) => !plans.includes(i));
+  rest.splice(first, 0, ...answer.previews);
+  intake.previews = rest;
+  return { previews: rest, problems: answer.problems.map(withShortName) };
 }
 
 function planOf(intake: Intake, plan: number): RunPlan {
@@ -246,25 +263,41 @@ function planOf(intake: Intake, plan: number): RunPlan {
 }
 
 /**
- * Starts the import of one proposed run. The run and its first scene become visible together, when all is read; with
- * `swap` the run of that id gets the new content instead, and its scenes stay.
- * The job's result is `{ run, scene, problems, mismatches }`.
+ * What is needed to import one proposed run.
+ *
+ * @throws ReadError when it is no longer proposed
  */
-export function startImport(id: string, plan: number, choices: ImportChoices, swap: string | null): string {
-  const intake = intakeById(id);
-  const chosen = planOf(intake, plan);
-  const preview = intake.previews[plan];
-  const work = async (at: JobContext): Promise<unknown> => {
-    await ensureSpace(bytesOfImport(preview, choices));
-    const { run, problems } = await importInReaders(chosen, choices, intake.base, at);
-    await noteSource(run, intake);
+export function importOrder(
+  id: string,
+  plan: number,
+  choices: ImportChoices,
+  swap: string | null,
+): ImportOrder {
+  const { onServer, base, previews } = intakeById(id);
+  const chosen = planOf(intakeById(id), plan);
+  return {
+    intake: id,
+    onServer,
+    plan: chosen,
+    base,
+    choices,
+    bytes: bytesOfImport(previews[plan], choices),
+    swap,
+  };
+}
+
+/** Imports a run as it was ordered. */
+export const importPlan = (order: ImportOrder, at: JobContext): Promise<unknown> =>
+  duringImport(async () => {
+    const { plan, choices, base, bytes, swap } = order;
+    await ensureSpace(bytes);
+    const { run, problems } = await importInReaders(plan, choices, base, at);
+    await noteSource(run, order);
     at.signal.throwIfAborted();
     const short = problems.map(withShortName);
     if (swap) return { ...(await replaceRun(swap, run)), problems: short };
     return { ...(await keepRun(run)), problems: short, mismatches: [] };
-  };
-  return startJob((at) => holding(intake, () => duringImport(() => work(at))), intakeProblem);
-}
+  });
 
 /** What an import will take on the disk, by what the first and the last step hold. */
 function bytesOfImport({ plan, fieldKeys, fieldBytes, meshBytes }: Preview, choices: ImportChoices): number {
@@ -274,14 +307,17 @@ function bytesOfImport({ plan, fieldKeys, fieldBytes, meshBytes }: Preview, choi
 }
 
 /** Where the run can be read again from; copies of dropped files count only while something of them is left out. */
-async function noteSource(run: ImportResult['run'], intake: Intake): Promise<void> {
+async function noteSource(
+  run: ImportResult['run'],
+  { onServer, base }: Pick<ImportOrder, 'onServer' | 'base'>,
+): Promise<void> {
   const source = run.source!;
   const names = [...filesOfPlan(source.plan), ...(source.plan.collection ? [source.plan.collection] : [])];
   const partial = source.leftOut.length > 0 || Boolean(source.choices.parts) || Boolean(source.choices.steps);
-  if (!intake.onServer && !partial) return;
+  if (!onServer && !partial) return;
   // Files that others read through are needed as well, so all of the drop stays known.
-  source.paths = intake.base.paths;
-  source.stamps = await stampsOf(intake.base, names);
+  source.paths = base.paths;
+  source.stamps = await stampsOf(base, names);
 }
 
 /** A run of tables alone has nothing to show on the stage and gets no scene. */
@@ -318,7 +354,7 @@ async function removeEnded(intake: Intake): Promise<void> {
   if (!(await uploadsInUse()).has(folder)) await rm(folder, { recursive: true, force: true });
 }
 
-/** Folders of uploads that runs may be read from again. */
+/** Folders of uploads that runs may be read from again, or that an import that was stopped would need. */
 async function uploadsInUse(): Promise<Set<string>> {
   const db = await database();
   const rows = await db.select({ description: runs.description }).from(runs);
@@ -329,6 +365,7 @@ async function uploadsInUse(): Promise<Set<string>> {
         out.add(join(uploadsFolder, path.slice(uploadsFolder.length + 1).split('/')[0]));
     }
   }
+  for (const { intake } of (await jobs.stoppedPayloads('import')) as ImportOrder[]) out.add(folderOf(intake));
   return out;
 }
 

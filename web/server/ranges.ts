@@ -5,8 +5,7 @@ import { migratedRun } from '#core/model/run-migrations.ts';
 import { isQuantityOf, knownAnswer, type RangeQuestion, withAnswer } from '#engine/run-ranges.ts';
 import { NotFound } from './answer.ts';
 import { database, runs } from './database.ts';
-import { intakeProblem } from './intake-problem.ts';
-import { startJob } from './jobs.ts';
+import type { JobContext } from './jobs/job-kind.ts';
 import { arraysFolder } from './paths.ts';
 import { inReader } from './reading-work.ts';
 import { runById } from './run-changes.ts';
@@ -14,17 +13,20 @@ import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
 type Answer = MeasuredRange | number[];
 
-/** Questions under way, so that two pages that ask the same wait for one work. */
-const underWay = new Map<string, string>();
+/** Jobs under way, so that two pages that ask the same wait for one work. */
+const underWay = new Map<string, Promise<string>>();
+const nameOf = (id: string, question: RangeQuestion): string => `${id} ${JSON.stringify(question)}`;
 
 /**
  * The range of a quantity, or its quantiles, over a whole run: what is kept, or the job that computes it.
  *
- * @throws NotFound when the run has no such quantity
+ * @param start puts the work in the queue
+ * @throws NotFound when the run has no such quantity, or its files state its range
  */
 export async function answerAbout(
   id: string,
   question: RangeQuestion,
+  start: (order: { run: string; question: RangeQuestion }) => Promise<string>,
 ): Promise<{ range: Answer } | { job: string }> {
   const run = await runById(id);
   const known = knownAnswer(run, question);
@@ -32,20 +34,27 @@ export async function answerAbout(
   const { kind, key } = question;
   const has = kind === 'range' ? unmeasured([key], run).length > 0 : isQuantityOf(run, key);
   if (!has) throw new NotFound('The run has no such quantity to be measured.');
-  const name = `${id} ${run.steps.length} ${JSON.stringify(question)}`;
-  const coming = underWay.get(name);
-  if (coming) return { job: coming };
-  const job = startJob(async (at) => {
-    try {
-      const range = await inReader<Answer>({ kind: 'range', run, question, arrays: arraysFolder }, at);
-      await keep(id, question, range, run.steps.length);
-      return range;
-    } finally {
-      underWay.delete(name);
-    }
-  }, intakeProblem);
-  underWay.set(name, job);
-  return { job };
+  const name = nameOf(id, question);
+  let coming = underWay.get(name);
+  if (!coming) {
+    coming = start({ run: id, question });
+    underWay.set(name, coming);
+    coming.catch(() => underWay.delete(name));
+  }
+  return { job: await coming };
+}
+
+/** Until what it gives back is called, whoever asks the same is led to the same job. */
+export function holdQuestion(id: string, question: RangeQuestion): () => Promise<void> {
+  return async () => void underWay.delete(nameOf(id, question));
+}
+
+/** Computes an answer and keeps it. */
+export async function computeAnswer(id: string, question: RangeQuestion, at: JobContext): Promise<Answer> {
+  const run = await runById(id);
+  const range = await inReader<Answer>({ kind: 'range', run, question, arrays: arraysFolder }, at);
+  await keep(id, question, range, run.steps.length);
+  return range;
 }
 
 /** Stores an answer with its run, unless the run has got other steps meanwhile. */

@@ -6,7 +6,7 @@ import type { ImportChoices } from '#core/model/run.ts';
 import type { RunPlan } from '#core/model/run-plan.ts';
 import { type ImportResult, importRun, type StepJob } from '#engine/import-run.ts';
 import { failedStep, type StepRecord } from '#engine/read-step.ts';
-import type { JobContext } from './jobs.ts';
+import type { JobContext } from './jobs/job-kind.ts';
 import { arraysFolder } from './paths.ts';
 import { limitsFromEnvironment, ReaderEnded, ReaderPool } from './reader-pool.ts';
 import type { FileBase } from './reading.ts';

@@ -15,8 +15,7 @@ import { chosenSteps } from '#engine/import-run.ts';
 import { absoluteName } from '#engine/read-step.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
-import { intakeProblem } from './intake-problem.ts';
-import { type JobContext, quietContext, startJob } from './jobs.ts';
+import { type JobContext, quietContext } from './jobs/job-kind.ts';
 import { readingRoots, realReadableFolders } from './paths.ts';
 import { stampsOf } from './reading.ts';
 import type { PreviewAnswer, ReadingJob } from './reading-jobs.ts';
@@ -112,8 +111,8 @@ async function laterPlan(run: RunDescription, at: JobContext) {
 }
 
 /** Reads the steps that came after the import and puts them behind the others. */
-export function startReadNewSteps(id: string): string {
-  return changeRun(id, async (run, at) => {
+export function readNewSteps(id: string, at: JobContext): Promise<unknown> {
+  return changeRun(id, at, async (run) => {
     const later = await laterPlan(run, { ...at, progress: () => undefined });
     const old = run.source!.plan.steps.length;
     if (!later || later.plan.steps.length <= old)
@@ -144,8 +143,8 @@ const keptFields = (run: RunDescription): string[] | null =>
   run.source!.leftOut.length > 0 ? run.fields.map((f) => f.key) : null;
 
 /** Adds fields that were left out, reading just those. */
-export function startAddFields(id: string, keys: string[]): string {
-  return changeRun(id, async (run, at) => {
+export function readFields(id: string, keys: string[], at: JobContext): Promise<unknown> {
+  return changeRun(id, at, async (run) => {
     const choices: ImportChoices = { ...run.source!.choices, fields: keys };
     const grown = addFields(run, await readAgain(run, choices, at));
     grown.source = {
@@ -157,8 +156,8 @@ export function startAddFields(id: string, keys: string[]): string {
 }
 
 /** States that the velocity of a part is relative to a rotating frame; the absolute one becomes a field. */
-export function startStateFrame(id: string, part: string, frame: RotatingFrame): string {
-  return changeRun(id, async (run, at) => {
+export function stateFrame(id: string, part: string, frame: RotatingFrame, at: JobContext): Promise<unknown> {
+  return changeRun(id, at, async (run) => {
     const velocities = run.fields.filter((f) => f.components === 3 && /velocity/.test(guessRole(f.name, 3)));
     if (velocities.length === 0)
       throw new ReadError('the run has no velocity', part, 'Import it with its velocity first.');
@@ -209,26 +208,23 @@ async function readAgain(
   return more;
 }
 
-function changeRun(
+/** Changes a run by what its files hold; all of it or nothing. */
+const changeRun = (
   id: string,
-  change: (run: RunDescription, at: JobContext) => Promise<RunDescription>,
-): string {
-  return startJob(
-    (at) =>
-      duringImport(async () => {
-        const run = await runById(id);
-        if (!run.source || Object.keys(run.source.paths).length === 0)
-          throw new ReadError(
-            'the files of this run are no longer known',
-            run.name,
-            'Swap its files: bring in the same or newer files for it.',
-          );
-        await ensureSpace(0);
-        const grown = await change(run, at);
-        at.signal.throwIfAborted();
-        await saveRun(id, grown);
-        return { run: id, steps: grown.steps.length, fields: grown.fields.length };
-      }),
-    intakeProblem,
-  );
-}
+  at: JobContext,
+  change: (run: RunDescription) => Promise<RunDescription>,
+): Promise<unknown> =>
+  duringImport(async () => {
+    const run = await runById(id);
+    if (!run.source || Object.keys(run.source.paths).length === 0)
+      throw new ReadError(
+        'the files of this run are no longer known',
+        run.name,
+        'Swap its files: bring in the same or newer files for it.',
+      );
+    await ensureSpace(0);
+    const grown = await change(run);
+    at.signal.throwIfAborted();
+    await saveRun(id, grown);
+    return { run: id, steps: grown.steps.length, fields: grown.fields.length };
+  });

@@ -6,7 +6,7 @@ import { type Scene, sceneSchema } from '#core/scene/document.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { type SceneChange, sayPlace, withChanges } from '#core/scene/scene-changes.ts';
 import { Conflict, NotFound } from './answer.ts';
-import { database, sceneStates, scenes, shots } from './database.ts';
+import { type Database, database, sceneStates, scenes, shots } from './database.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
 /** Earlier states of a scene that are kept. */
@@ -14,7 +14,6 @@ const STATES_KEPT = 20;
 /** Saves closer together than this, in milliseconds, make one state: a drag is not twenty of them. */
 const STATE_PAUSE = 10_000;
 
-type Database = Awaited<ReturnType<typeof database>>;
 type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 /** Answer to a save: the document only when it is not just what was sent. */
@@ -33,6 +32,13 @@ export interface SaveConflict {
 
 async function rowOf(tx: Pick<Database, 'select'>, id: string) {
   const [row] = await tx.select().from(scenes).where(eq(scenes.id, id));
+  if (!row) throw new NotFound('There is no such scene.');
+  return row;
+}
+
+/** The same for a change that depends on it: whoever else wants to change it waits until this one is through. */
+async function rowToChange(tx: Transaction, id: string) {
+  const [row] = await tx.select().from(scenes).where(eq(scenes.id, id)).for('update');
   if (!row) throw new NotFound('There is no such scene.');
   return row;
 }
@@ -90,7 +96,7 @@ async function write(tx: Transaction, id: string, document: Scene, revision: num
  */
 export function saveChanges(id: string, revision: number, changes: SceneChange[]): Promise<Saved> {
   return changing(async (tx) => {
-    const row = await rowOf(tx, id);
+    const row = await rowToChange(tx, id);
     const before = repairScene(row.document).scene;
     const { scene, refused } = withChanges(before, storable(changes));
     if (refused.length > 0) {
@@ -187,7 +193,7 @@ export async function earlierState(
 /** Keeps a shot behind the others of its scene; its place is given in the same step, so that no two share one. */
 export function keepShot(scene: string, shot: { name: string; document: Scene; thumbnail: string }) {
   return changing(async (tx) => {
-    await rowOf(tx, scene);
+    await rowToChange(tx, scene);
     const [row] = await tx
       .insert(shots)
       .values({

@@ -12,7 +12,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { ArrayStore, refOf } from './array-store.ts';
-import { cancelJob, jobState, startJob } from './jobs.ts';
 import { allowedPath, isWithin, NotAllowed } from './paths.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'dresser-server-'));
@@ -72,41 +71,5 @@ describe('the array store', () => {
     expect(
       readdirSync(join(folder, 'arrays'), { recursive: true }).filter((n) => String(n).endsWith('half')),
     ).toEqual([]);
-  });
-});
-
-describe('jobs', () => {
-  const problem = (error: unknown) => ({
-    file: 'f',
-    reason: (error as Error).message,
-    where: 'w',
-    remedy: 'r',
-  });
-  const rest = () => new Promise((r) => setTimeout(r, 5));
-  it('tell how far they are, and end with their result', async () => {
-    let finish = (_: unknown): void => undefined;
-    const id = startJob(async ({ progress }) => {
-      progress(0.5);
-      return new Promise((r) => (finish = r));
-    }, problem);
-    await rest();
-    expect(jobState(id)).toMatchObject({ state: 'running', done: 0.5, remaining: expect.any(Number) });
-    finish('ready');
-    await rest();
-    expect(jobState(id)).toMatchObject({ state: 'done', done: 1, result: 'ready' });
-  });
-  it('fail with a problem, and are cancelled with none', async () => {
-    const failing = startJob(() => Promise.reject(new Error('broken')), problem);
-    const hanging = startJob(
-      ({ signal }) =>
-        new Promise((_, reject) => signal.addEventListener('abort', () => reject(signal.reason))),
-      problem,
-    );
-    expect(cancelJob(hanging)).toBe(true);
-    await rest();
-    expect(jobState(failing)).toMatchObject({ state: 'failed', problem: { reason: 'broken' } });
-    expect(jobState(hanging)).toMatchObject({ state: 'cancelled', problem: null });
-    expect(cancelJob('nobody')).toBe(false);
-    expect(jobState('nobody')).toBeNull();
   });
 });

@@ -51,6 +51,12 @@ const offered: [operator: string, role: RunField['role']][] = [
   ['curl', 'velocity'],
 ];
 
+/** `m/s` over `m` is `1/s`. */
+function unitOver(unit: string | null, length: string | null): string | null {
+  if (!unit || !length) return null;
+  return unit.startsWith(`${length}/`) ? `1${unit.slice(length.length)}` : `${unit}/${length}`;
+}
+
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   const operator = operators[prefix];
   if (!inner || inner.components !== operator.of) return null;
@@ -60,7 +66,7 @@ function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): R
     name: `${prefix} of ${plain}`,
     location: 'point',
     components: operator.components,
-    unit: inner.unit && run.lengthUnit ? `${inner.unit}/${run.lengthUnit}` : null,
+    unit: unitOver(inner.unit, run.lengthUnit),
   });
 }
 

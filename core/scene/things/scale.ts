@@ -133,7 +133,7 @@ export const scale: Declaration<Scale> = {
   ),
   controls: [
     { kind: 'range', key: 'range', label: 'Range' },
-    { kind: 'levels', key: 'bands', label: 'Colours run', of: 'bands' },
+    { kind: 'levels', key: 'bands', label: 'Bands', of: 'bands' },
     { kind: 'tick', key: 'reversed', label: 'Reverse' },
     { kind: 'map', key: 'map', label: 'Colours' },
   ],

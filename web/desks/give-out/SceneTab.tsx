@@ -3,8 +3,8 @@ import type { FileProblem } from '#core/model/read-error.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
 import { readScript, writeScript } from '#core/scene/scene-script.ts';
+import { problemFrom } from '#engine/server-requests.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
-import { problemFrom } from '#web/desks/shared/requests.ts';
 import { edit, goToStep, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { fileName, saveFile } from './work-state.ts';
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
-import { problemFrom } from '#web/desks/shared/requests.ts';
+import { problemFrom } from '#engine/server-requests.ts';
 
 export interface Work {
   label: string;

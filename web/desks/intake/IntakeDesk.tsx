@@ -1,9 +1,9 @@
 import { FolderOpen, Info, Trash2, Upload } from 'lucide-react';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
+import { ask, followJob, type JobProgress, problemFrom } from '#engine/server-requests.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { ask, followJob, type JobProgress, problemFrom } from '#web/desks/shared/requests.ts';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import { type DroppedFile, filesOfChooser, filesOfDrop } from './dropped-files.ts';

@@ -1,8 +1,8 @@
 import { ChevronUp, File, Folder } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
+import { ask, problemFrom } from '#engine/server-requests.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
-import { ask, problemFrom } from '#web/desks/shared/requests.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import type { FolderEntry } from '#web/pages/api/folders.ts';
 

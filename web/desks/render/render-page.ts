@@ -2,11 +2,11 @@ import type { RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
+import { ask } from '#engine/server-requests.ts';
 import { png } from '#stage/pictures/png.ts';
 import { Stage } from '#stage/stage.ts';
 import { developScene } from '#web/desks/give-out/darkroom.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
-import { ask } from '#web/desks/shared/requests.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 
 export interface RenderOrder {

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import { sayNumber } from '#core/language/sentence.ts';
 import { type RunTable, viewArray } from '#core/model/run.ts';
 import { loadFromServer } from '#engine/array-source.ts';
-import { problemFrom } from '#web/desks/shared/requests.ts';
+import { problemFrom } from '#engine/server-requests.ts';
 
 echarts.use([LineChart, GridComponent, TooltipComponent, LegendComponent, CanvasRenderer]);
 

@@ -1,6 +1,6 @@
 import type { MeasuredRange } from '#core/model/run.ts';
 import type { AskRange } from '#engine/ranges.ts';
-import { ask, followJob } from './requests.ts';
+import { ask, followJob } from '#engine/server-requests.ts';
 
 type Answer = MeasuredRange | number[];
 

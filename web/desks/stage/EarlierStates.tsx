@@ -2,7 +2,7 @@ import { History } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import type { Scene } from '#core/scene/document.ts';
-import { ask, problemFrom } from '#web/desks/shared/requests.ts';
+import { ask, problemFrom } from '#engine/server-requests.ts';
 import { edit, goToStep, useDesk } from './desk-store.ts';
 
 interface State {

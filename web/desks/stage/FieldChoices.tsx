@@ -24,7 +24,7 @@ export function FieldChoices({ layer }: { layer: Layer }) {
       {made.length > 0 && (
         <details open={made.some((f) => f.key === chosen)}>
           <summary className="cursor-pointer rounded-md px-2 py-1 text-soft hover:bg-sunk">
-            made from these and the mesh
+            made from these
           </summary>
           {made.map((field) => (
             <FieldChoice key={field.key} field={field} layer={layer} />

@@ -1,6 +1,6 @@
 import { Info } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { ask } from '#web/desks/shared/requests.ts';
+import { ask } from '#engine/server-requests.ts';
 import type { SourceState } from '#web/server/run-changes.ts';
 import { useDesk } from './desk-store.ts';
 

@@ -1,8 +1,8 @@
 import { Camera, RefreshCw, Trash2 } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
 import { useState } from 'react';
+import { ask, problemFrom } from '#engine/server-requests.ts';
 import type { Viewport } from '#stage/viewport.ts';
-import { ask, problemFrom } from '#web/desks/shared/requests.ts';
 import type { DeskController } from './desk-controller.ts';
 import { edit, goToStep, type Shot, sceneNow, useDesk } from './desk-store.ts';
 import { thumbnailOf } from './StageView.tsx';

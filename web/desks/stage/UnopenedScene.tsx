@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { ask } from '#web/desks/shared/requests.ts';
+import { ask } from '#engine/server-requests.ts';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 
 /** A scene nothing can be made of: why, and where to go from here. */

@@ -1,6 +1,6 @@
 import type { Scene } from '#core/scene/document.ts';
 import { changesBetween, type SceneChange, withChanges } from '#core/scene/scene-changes.ts';
-import { ask, problemFrom, RequestProblem } from '#web/desks/shared/requests.ts';
+import { ask, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import type { SaveConflict, Saved } from '#web/server/scenes.ts';
 
 /** Rest after the last edit before it is saved, and before a failed save is tried again, in milliseconds. */

@@ -7,7 +7,7 @@ import { SlidingNumber } from './NumberControls.tsx';
 import { Row } from './VectorControls.tsx';
 
 const kinds: { kind: LevelKind | null; label: string; of: ('values' | 'bands')[] }[] = [
-  { kind: null, label: 'smoothly', of: ['bands'] },
+  { kind: null, label: 'none', of: ['bands'] },
   { kind: 'count', label: 'even', of: ['values', 'bands'] },
   { kind: 'log', label: 'by ratio', of: ['values', 'bands'] },
   { kind: 'share', label: 'equal shares', of: ['values', 'bands'] },
@@ -41,7 +41,7 @@ export function LevelsControl({ control, options, setting, set }: ControlProps<'
       </Row>
       {levels && 'count' in levels && (
         <SlidingNumber
-          label={of === 'bands' ? 'Bands' : 'How many'}
+          label="How many"
           slider={of === 'bands' ? 'Number of bands' : 'How many levels'}
           value={levels.count}
           unit={null}

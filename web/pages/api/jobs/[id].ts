@@ -1,10 +1,17 @@
 import { answer, NotFound } from '#web/server/answer.ts';
-import { cancelJob, jobState } from '#web/server/jobs.ts';
+import { jobs } from '#web/server/jobs/registry.ts';
+
+const unknown = new NotFound('This work is no longer known.');
 
 export const GET = answer(async ({ params }) => {
-  const state = jobState(params.id!);
-  if (!state) throw new NotFound('This work is no longer known.');
+  const state = await jobs.state(params.id!);
+  if (!state) throw unknown;
   return state;
 });
 
-export const DELETE = answer(async ({ params }) => ({ cancelled: cancelJob(params.id!) }));
+/** Begins work anew that has failed or was cancelled. */
+export const POST = answer(async ({ params }) => {
+  if (!(await jobs.retry(params.id!))) throw unknown;
+});
+
+export const DELETE = answer(async ({ params }) => ({ cancelled: await jobs.cancel(params.id!) }));

@@ -1,6 +1,7 @@
 import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
-import { startArrange } from '#web/server/intake.ts';
+import { arrangeJob } from '#web/server/jobs/arrange.ts';
+import { jobs } from '#web/server/jobs/queue.ts';
 
 const column = z.number().int().min(0);
 const reading = z.discriminatedUnion('as', [
@@ -35,5 +36,5 @@ const body = z.object({
 /** Puts the files of proposed runs together in another way. */
 export const POST = answer(async ({ params, request }) => {
   const { plans, ...wish } = await readBody(request, body);
-  return { job: startArrange(params.id!, plans, wish) };
+  return { job: await jobs.start(arrangeJob, { intake: params.id!, plans, wish }) };
 });

@@ -1,7 +1,9 @@
 import { stepKinds } from '#core/model/run.ts';
 import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
-import { startImport } from '#web/server/intake.ts';
+import { importOrder } from '#web/server/intake.ts';
+import { importJob } from '#web/server/jobs/import.ts';
+import { jobs } from '#web/server/jobs/queue.ts';
 
 const unit = z.string().max(40).nullable();
 const vector = z.tuple([z.number(), z.number(), z.number()]);
@@ -31,5 +33,5 @@ const body = z.object({
 
 export const POST = answer(async ({ params, request }) => {
   const { plan, choices, swap } = await readBody(request, body);
-  return { job: startImport(params.id!, plan, choices, swap ?? null) };
+  return { job: await jobs.start(importJob, importOrder(params.id!, plan, choices, swap ?? null)) };
 });

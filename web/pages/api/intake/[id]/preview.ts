@@ -1,4 +1,7 @@
 import { answer } from '#web/server/answer.ts';
-import { startPreview } from '#web/server/intake.ts';
+import { previewJob } from '#web/server/jobs/preview.ts';
+import { jobs } from '#web/server/jobs/queue.ts';
 
-export const POST = answer(async ({ params }) => ({ job: startPreview(params.id!) }));
+export const POST = answer(async ({ params }) => ({
+  job: await jobs.start(previewJob, { intake: params.id!, everyStep: false }),
+}));

@@ -1,5 +1,7 @@
 import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
+import { jobs } from '#web/server/jobs/queue.ts';
+import { rangeJob } from '#web/server/jobs/range.ts';
 import { answerAbout } from '#web/server/ranges.ts';
 
 const key = z.string().max(4000);
@@ -15,5 +17,5 @@ const body = z.discriminatedUnion('kind', [
 
 /** The range of a quantity that no file states, or its quantiles; or the job that computes them. */
 export const POST = answer(async ({ params, request }) =>
-  answerAbout(params.id!, await readBody(request, body)),
+  answerAbout(params.id!, await readBody(request, body), (order) => jobs.start(rangeJob, order)),
 );

@@ -1,6 +1,9 @@
 import { z } from '#core/model/schema.ts';
 import { answer, readBody } from '#web/server/answer.ts';
-import { startAddFields, startReadNewSteps, startStateFrame } from '#web/server/run-changes.ts';
+import { addFieldsJob } from '#web/server/jobs/add-fields.ts';
+import { newStepsJob } from '#web/server/jobs/new-steps.ts';
+import { jobs } from '#web/server/jobs/queue.ts';
+import { stateFrameJob } from '#web/server/jobs/state-frame.ts';
 
 const vector = z.tuple([z.number(), z.number(), z.number()]);
 
@@ -21,8 +24,8 @@ const body = z.discriminatedUnion('what', [
 /** Reads more of the files of a run: steps that came later, fields that were left out, an absolute velocity. */
 export const POST = answer(async ({ params, request }) => {
   const asked = await readBody(request, body);
-  const id = params.id!;
-  if (asked.what === 'new steps') return { job: startReadNewSteps(id) };
-  if (asked.what === 'fields') return { job: startAddFields(id, asked.fields) };
-  return { job: startStateFrame(id, asked.part, asked.frame) };
+  const run = params.id!;
+  if (asked.what === 'new steps') return { job: await jobs.start(newStepsJob, { run }) };
+  if (asked.what === 'fields') return { job: await jobs.start(addFieldsJob, { run, keys: asked.fields }) };
+  return { job: await jobs.start(stateFrameJob, { run, part: asked.part, frame: asked.frame }) };
 });

@@ -1,0 +1,62 @@
+import { integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene } from '#core/scene/document.ts';
+
+/*
+ * What the database keeps. After a change here `npm run tables` writes the next migration; never change one that was
+ * released.
+ */
+
+export const runs = pgTable('runs', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  description: jsonb('description').$type<RunDescription>().notNull(),
+  created: timestamp('created', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const scenes = pgTable('scenes', {
+  id: text('id').primaryKey(),
+  run: text('run')
+    .notNull()
+    .references(() => runs.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  document: jsonb('document').$type<Scene>().notNull(),
+  /** PNG as a data address. */
+  thumbnail: text('thumbnail'),
+  /** Grows by one with each change of the document. */
+  revision: integer('revision').notNull().default(1),
+  changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** What a scene was before: the youngest twenty states, by the revision they had. */
+export const sceneStates = pgTable(
+  'scene_states',
+  {
+    scene: text('scene')
+      .notNull()
+      .references(() => scenes.id, { onDelete: 'cascade' }),
+    revision: integer('revision').notNull(),
+    document: jsonb('document').$type<Scene>().notNull(),
+    /** When it was saved, and when another one took its place. */
+    saved: timestamp('saved', { withTimezone: true }).notNull(),
+    replaced: timestamp('replaced', { withTimezone: true }).notNull().defaultNow(),
+    note: text('note'),
+  },
+  (t) => [primaryKey({ columns: [t.scene, t.revision] })],
+);
+
+export const shots = pgTable(
+  'shots',
+  {
+    id: text('id').primaryKey(),
+    scene: text('scene')
+      .notNull()
+      .references(() => scenes.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    caption: text('caption'),
+    position: integer('position').notNull(),
+    document: jsonb('document').$type<Scene>().notNull(),
+    thumbnail: text('thumbnail').notNull(),
+  },
+  (t) => [uniqueIndex('shots_place').on(t.scene, t.position)],
+);
