@@ -16,7 +16,7 @@ const rules = {
   'core/colour': { folders: ['core/model'], packages: ['d3-scale-chromatic', 'd3-scale', 'd3-format'] },
   'core/language': { folders: ['core/model'], packages: ['d3-format'] },
   'core/formats': { folders: ['core/model'], packages: ['@gltf-transform/core', 'fflate'] },
-  'core/fields': { folders: ['core/model'], packages: ['jsep'] },
+  'core/fields': { folders: ['core/model'], packages: ['mathjs'] },
   'core/ops': {
     folders: ['core/model', 'core/formats', 'core/language', 'core/fields', 'core/colour'],
     packages: ['lru-cache'],

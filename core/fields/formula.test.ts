@@ -22,7 +22,13 @@ describe('formulas', () => {
     ['type ≠ `tetra`', [0, 1, 0, 1]],
     ['max(a, b) - min(a, b)', [3, 1, 1, 3]],
     ['abs(-a) / sqrt(4) ≤ 1', [1, 1, 0, 0]],
-    ['2 ^ 3 ^ 2 = 512 and -2 ^ 2 < 5', [1, 1, 1, 1]],
+    ['2 ^ 3 ^ 2 = 512 and -2 ^ 2 = -4', [1, 1, 1, 1]],
+    ['1 < a <= 3', [0, 1, 1, 0]],
+    ['2 a + 3(b - 1)', [11, 10, 9, 8]],
+    ['!(a > 2)', [1, 1, 0, 0]],
+    ['type = "te=tra" or a != 1', [0, 1, 1, 1]],
+    ['-5 % 3', [-2, -2, -2, -2]],
+    ['sin(pi / 2) + cos(0) - exp(0)', [1, 1, 1, 1]],
   ])('%s', (text, wanted) => expect(run(text)).toEqual(wanted));
 
   it.each([
@@ -35,6 +41,17 @@ describe('formulas', () => {
     ['this.constructor', /One condition|not known/],
     ['constructor(a)', /no function/],
     ['[1, 2]', /not known/],
+    ['a ? 1 : 2', /One condition/],
+    ['f(x) = 2', /no function "f"/],
+    ['a; b', /One condition/],
+    ['{a: 1}', /One condition/],
+    ['a || b', /use "and" and "or"/],
+    ['a["constructor"]', /One condition|not known|Not understood/],
+    ['true', /neither a number/],
+    ['5!', /Not understood/],
+    ['1:3', /One condition/],
+    ['a to b', /not understood/],
+    ['import("x")', /no function/],
   ])('refuses %s with a reason', (text, reason) => {
     expect(() => run(text)).toThrow(FormulaError);
     expect(() => run(text)).toThrow(reason);

@@ -1,13 +1,17 @@
-import jsep from 'jsep';
+import type {
+  AccessorNode,
+  ConstantNode,
+  FunctionNode,
+  MathNode,
+  OperatorNode,
+  ParenthesisNode,
+  RelationalNode,
+  SymbolNode,
+} from 'mathjs';
+import { create, parseDependencies } from 'mathjs/number';
 
-jsep.addBinaryOp('and', 2);
-jsep.addBinaryOp('or', 1);
-jsep.addBinaryOp('^', 11, true);
-jsep.addBinaryOp('=', 6);
-jsep.addBinaryOp('≥', 7);
-jsep.addBinaryOp('≤', 7);
-jsep.addBinaryOp('≠', 6);
-jsep.addUnaryOp('not');
+/** Only the parser of the library: nothing it reads is ever evaluated by it. */
+const { parse: parseMath } = create({ parseDependencies });
 
 /** Values a formula works on: one number or one text for each row, or the same for all. */
 export type Column = number | string | ArrayLike<number> | readonly string[];
@@ -44,12 +48,8 @@ const binary: Record<string, (a: never, b: never) => number> = {
   '>': (a: number, b: number) => truth(a > b),
   '<=': (a: number, b: number) => truth(a <= b),
   '>=': (a: number, b: number) => truth(a >= b),
-  '≤': (a: number, b: number) => truth(a <= b),
-  '≥': (a: number, b: number) => truth(a >= b),
-  '=': (a: unknown, b: unknown) => truth(a === b),
   '==': (a: unknown, b: unknown) => truth(a === b),
   '!=': (a: unknown, b: unknown) => truth(a !== b),
-  '≠': (a: unknown, b: unknown) => truth(a !== b),
   and: (a: number, b: number) => truth(a !== 0 && b !== 0),
   or: (a: number, b: number) => truth(a !== 0 || b !== 0),
 };
@@ -94,19 +94,39 @@ export function parseFormula(text: string): Formula {
   };
 }
 
-function parse(text: string): jsep.Expression {
+/** Parts of a text that are not between quotation marks. */
+const outsideQuotes = (text: string, change: (part: string) => string): string =>
+  text.replace(/"[^"]*"|'[^']*'|[^"']+/g, (part) => (/^["']/.test(part) ? part : change(part)));
+
+/** A formula as people write it in the words of the parser. */
+function prepared(text: string): string {
+  return outsideQuotes(text.replace(/“|”|`/g, '"'), (part) =>
+    part
+      // Names in brackets become one word that cannot be anything else; back to names in `nameOf`.
+      .replace(/\[([^\]]+)\]/g, (_, name: string) => `name$${hex(name)}`)
+      .replace(/≥/g, '>=')
+      .replace(/≤/g, '<=')
+      .replace(/≠/g, '!=')
+      .replace(/(?<![<>=!])=(?!=)/g, '==')
+      .replace(/!(?!=)/g, ' not '),
+  );
+}
+
+function parse(text: string): MathNode {
   if (text.trim() === '')
     throw new FormulaError('There is no condition yet. Write one like "temperature > 200".');
-  // Names in brackets become one word that cannot be anything else; back to names in `check` and `compile`.
-  const prepared = text
-    .replace(/“|”|`/g, '"')
-    .replace(/\[([^\]]+)\]/g, (_, name: string) => `name$${hex(name)}`);
+  const ready = prepared(text);
+  const doubled = /&&?|\|\|?/.exec(ready)?.[0];
+  if (doubled) throw new FormulaError(`"${doubled}" is not understood; use "and" and "or".`);
   try {
-    return jsep(prepared);
+    return parseMath(ready);
   } catch (error) {
-    const { description, index } = error as { description?: string; index?: number };
+    const { char, message } = error as { char?: number; message: string };
+    const rest = char === undefined ? '' : ready.slice(char - 1, char + 11).trim();
+    if (/operator ,/.test(message))
+      throw new FormulaError('One condition is asked for; join several with "and" or "or".');
     throw new FormulaError(
-      `Not understood${index === undefined ? '' : ` at "${prepared.slice(index, index + 12)}"`}: ${description ?? (error as Error).message}.`,
+      `Not understood${rest ? ` at "${rest}"` : ''}: ${message.replace(/ \(char \d+\)/, '')}.`,
     );
   }
 }
@@ -121,52 +141,65 @@ const plainName = (name: string): string =>
     : name;
 
 /** `velocity.x` and plain names. */
-function nameOf(node: jsep.Expression): string | null {
-  if (node.type === 'Identifier') return plainName((node as jsep.Identifier).name);
-  if (node.type === 'MemberExpression') {
-    const { object, property, computed } = node as jsep.MemberExpression;
-    if (computed || object.type !== 'Identifier' || property.type !== 'Identifier') return null;
-    return `${plainName((object as jsep.Identifier).name)}.${(property as jsep.Identifier).name}`;
+function nameOf(node: MathNode): string | null {
+  if (node.type === 'SymbolNode') return plainName((node as SymbolNode).name);
+  if (node.type === 'AccessorNode') {
+    const { object, index } = node as AccessorNode;
+    const { dotNotation, getObjectProperty } = index as unknown as {
+      dotNotation: boolean;
+      getObjectProperty(): string;
+    };
+    if (!dotNotation || object.type !== 'SymbolNode') return null;
+    return `${plainName((object as SymbolNode).name)}.${getObjectProperty.call(index)}`;
   }
   return null;
 }
 
-function check(node: jsep.Expression, names: Set<string>): void {
+/** What stands in brackets counts as itself. */
+const bare = (node: MathNode): MathNode =>
+  node.type === 'ParenthesisNode' ? bare((node as ParenthesisNode).content) : node;
+
+const relations: Record<string, string> = {
+  smaller: '<',
+  larger: '>',
+  smallerEq: '<=',
+  largerEq: '>=',
+  equal: '==',
+  unequal: '!=',
+};
+
+function check(given: MathNode, names: Set<string>): void {
+  const node = bare(given);
   const name = nameOf(node);
   if (name !== null) {
     if (name !== 'pi') names.add(name);
     return;
   }
   switch (node.type) {
-    case 'Literal': {
-      const { value } = node as jsep.Literal;
+    case 'ConstantNode': {
+      const { value } = node as ConstantNode;
       if (typeof value !== 'number' && typeof value !== 'string')
         throw new FormulaError(`"${String(value)}" is neither a number nor a text.`);
       return;
     }
-    case 'UnaryExpression': {
-      const { operator, argument } = node as jsep.UnaryExpression;
-      if (!['-', '+', 'not', '!'].includes(operator))
-        throw new FormulaError(`"${operator}" is not understood.`);
-      check(argument, names);
+    case 'OperatorNode': {
+      const { op, args } = node as OperatorNode;
+      const known = args.length === 1 ? ['-', '+', 'not'].includes(op) : Object.hasOwn(binary, op);
+      if (!known) throw new FormulaError(`"${op}" is not understood; use "and" and "or".`);
+      for (const a of args) check(a, names);
       return;
     }
-    case 'BinaryExpression': {
-      const { operator, left, right } = node as jsep.BinaryExpression;
-      if (!(operator in binary))
-        throw new FormulaError(`"${operator}" is not understood; use "and" and "or".`);
-      check(left, names);
-      check(right, names);
+    case 'RelationalNode':
+      for (const p of (node as RelationalNode).params) check(p, names);
       return;
-    }
-    case 'CallExpression': {
-      const { callee, arguments: given } = node as jsep.CallExpression;
-      const called = nameOf(callee);
+    case 'FunctionNode': {
+      const { fn, args } = node as FunctionNode;
+      const called = nameOf(fn as unknown as MathNode);
       if (called === null || !Object.hasOwn(functions, called))
         throw new FormulaError(
           `There is no function "${called ?? '?'}"; there are ${Object.keys(functions).join(', ')}.`,
         );
-      for (const g of given) check(g, names);
+      for (const a of args) check(a, names);
       return;
     }
     default:
@@ -176,7 +209,8 @@ function check(node: jsep.Expression, names: Set<string>): void {
 
 type Value = (row: number) => number | string;
 
-function compile(node: jsep.Expression, columns: Map<string, Column>): Value {
+function compile(given: MathNode, columns: Map<string, Column>): Value {
+  const node = bare(given);
   const name = nameOf(node);
   if (name === 'pi') return () => Math.PI;
   if (name !== null) {
@@ -184,28 +218,31 @@ function compile(node: jsep.Expression, columns: Map<string, Column>): Value {
     return typeof column === 'object' ? (i) => column[i] : () => column;
   }
   switch (node.type) {
-    case 'Literal': {
-      const value = (node as jsep.Literal).value as number | string;
+    case 'ConstantNode': {
+      const { value } = node as ConstantNode<number | string>;
       return () => value;
     }
-    case 'UnaryExpression': {
-      const { operator, argument } = node as jsep.UnaryExpression;
-      const a = compile(argument, columns);
-      if (operator === '-') return (i) => -(a(i) as number);
-      if (operator === '+') return a;
-      return (i) => truth(a(i) === 0);
+    case 'OperatorNode': {
+      const { op, args } = node as OperatorNode;
+      const [a, b] = args.map((arg) => compile(arg, columns));
+      if (b) {
+        const f = binary[op] as (a: unknown, b: unknown) => number;
+        return (i) => f(a(i), b(i));
+      }
+      if (op === '-') return (i) => -(a(i) as number);
+      return op === '+' ? a : (i) => truth(a(i) === 0);
     }
-    case 'BinaryExpression': {
-      const { operator, left, right } = node as jsep.BinaryExpression;
-      const a = compile(left, columns);
-      const b = compile(right, columns);
-      const f = binary[operator] as (a: unknown, b: unknown) => number;
-      return (i) => f(a(i), b(i));
+    case 'RelationalNode': {
+      // `1 < a < 3` holds where each of its parts does.
+      const { params, conditionals } = node as RelationalNode & { conditionals: string[] };
+      const values = params.map((p) => compile(p, columns));
+      const tests = conditionals.map((c) => binary[relations[c]] as (a: unknown, b: unknown) => number);
+      return (i) => truth(tests.every((test, k) => test(values[k](i), values[k + 1](i)) === 1));
     }
     default: {
-      const { callee, arguments: given } = node as jsep.CallExpression;
-      const f = functions[nameOf(callee)!];
-      const values = given.map((g) => compile(g, columns));
+      const { fn, args } = node as FunctionNode;
+      const f = functions[nameOf(fn as unknown as MathNode)!];
+      const values = args.map((g) => compile(g, columns));
       return (i) => f(...values.map((v) => v(i) as number));
     }
   }
