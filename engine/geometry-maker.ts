@@ -1,12 +1,10 @@
 import { LRUCache } from 'lru-cache';
 import { cellsOfRule } from '#core/fields/part-set.ts';
-import { needsMesh } from '#core/fields/quantity-sources.ts';
-import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
+import type { FieldNeed } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { boundsOfMark, type Mark } from '#core/model/mark.ts';
-import { type Bounds, emptyBounds, joinBounds, type Mesh } from '#core/model/mesh.ts';
+import { type Bounds, emptyBounds, joinBounds } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
-import type { StoredMesh } from '#core/model/run.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
 import { type MadeMark, marksOf } from '#core/ops/chain/marks.ts';
@@ -16,21 +14,18 @@ import { type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiec
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { operationById } from '#core/ops/registry.ts';
 import type { ArraySource } from './array-source.ts';
-import { arraysOfOrigin, quantityValues } from './quantity-values.ts';
-import { meshKey } from './run-builder.ts';
-import { readStoredMesh } from './stored-mesh.ts';
+import { fieldKeyOn, type PartSource, PartSources, partsKey } from './part-sources.ts';
+import { arraysOfOrigin } from './quantity-values.ts';
 
-/** What one part of one layer needs at one step. */
+/** What one part of one layer needs at one step, or all parts of a layer together. */
 export interface GeometryRequest {
-  mesh: StoredMesh;
+  /** One, unless an operation looks at all parts of the layer as one. */
+  parts: PartSource[];
   origin: [number, number, number];
-  part: string;
   /** The part set it is limited to; null for all cells. */
   set: SetRule | null;
   /** With options settled, so that nothing depends on the run any more. */
   chain: ChainStep[];
-  /** The fields that the set, the chain and the colours read, by `needName`; what the part lacks is not there. */
-  fields: Record<string, FieldOrigin>;
   /** Names that conditions of the set may use. */
   names: { fields: { key: string; name: string; components: number }[]; sets: string[] };
   /** What the set reads. */
@@ -69,27 +64,23 @@ interface Made {
 /** How many shapes, pieces of chains and meshes are kept at most. */
 const KEPT_SHAPES = 24;
 const KEPT_PIECES = 24;
-/** How many computed quantities are kept at most. */
-const KEPT_QUANTITIES = 12;
 
-const originKey = (origin: FieldOrigin | undefined): string => origin?.id ?? '';
-
-const needsKey = (needs: FieldNeed[], { fields }: Pick<GeometryRequest, 'fields'>): string =>
-  needs.map((n) => originKey(fields[needName(n)])).join();
+const needsKey = (needs: FieldNeed[], parts: readonly PartSource[]): string =>
+  needs.map((n) => fieldKeyOn(parts, needName(n))).join();
 
 /** The keys of the source and of every prefix of the chain: the same key, the same mesh. */
 function prefixKeys(request: GeometryRequest): string[] {
-  const { mesh, set, part, setNeeds } = request;
-  let key = set
-    ? `${meshKey(mesh)}/${part}/${JSON.stringify(set)}/${needsKey(setNeeds, request)}`
-    : meshKey(mesh);
+  const { parts, set, setNeeds } = request;
+  const names = parts.map((p) => p.part).join();
+  let key = partsKey(parts);
+  if (set) key += `/${names}/${JSON.stringify(set)}/${needsKey(setNeeds, parts)}`;
   const keys = [key];
   for (const step of request.chain) {
     if (!step.off) {
       const { needs: needed, traits } = operationById(step.op);
       const needs = needed?.(step.options) ?? [];
-      const named = traits?.readsPartName ? part : '';
-      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, request)}${named}`;
+      const named = traits?.readsPartName ? names : '';
+      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, parts)}${named}`;
     }
     keys.push(key);
   }
@@ -98,8 +89,9 @@ function prefixKeys(request: GeometryRequest): string[] {
 
 /** The key of a geometry: same key, same triangles. */
 export function geometryKey(request: GeometryRequest): string {
-  const colour = request.colour && request.fields[request.colour.field];
-  return `${prefixKeys(request).at(-1)}|${colour?.location === 'cell' ? 'cell' : 'point'}${request.edges ? '|edges' : ''}`;
+  const { colour, parts } = request;
+  const location = colour && parts.map((p) => p.fields[colour.field]?.location).find((l) => l);
+  return `${prefixKeys(request).at(-1)}|${location ?? 'point'}${request.edges ? '|edges' : ''}`;
 }
 
 /**
@@ -109,16 +101,19 @@ export function geometryKey(request: GeometryRequest): string {
 export class GeometryMaker {
   private readonly pieces = new LRUCache<string, Workpiece>({ max: KEPT_PIECES });
   private readonly shapes = new LRUCache<string, Made>({ max: KEPT_SHAPES });
-  private readonly computed = new LRUCache<string, MeshField>({ max: KEPT_QUANTITIES });
+  private readonly sources: PartSources;
 
-  constructor(private readonly arrays: ArraySource) {}
+  constructor(private readonly arrays: ArraySource) {
+    this.sources = new PartSources(arrays);
+  }
 
   async make(request: GeometryRequest): Promise<GeometryAnswer> {
     const key = geometryKey(request);
     if (request.ahead) {
       // Nobody waits for these; a failure is met when the step is asked for.
-      for (const origin of Object.values(request.fields))
-        for (const ref of arraysOfOrigin(origin)) this.arrays.get(ref).catch(() => undefined);
+      for (const { fields } of request.parts)
+        for (const origin of Object.values(fields))
+          for (const ref of arraysOfOrigin(origin)) this.arrays.get(ref).catch(() => undefined);
       return { key, shape: null, values: [] };
     }
     const made = this.shapes.get(key) ?? (await this.run(request, key));
@@ -127,10 +122,9 @@ export class GeometryMaker {
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {
-    const mesh = await this.mesh(request.mesh);
     const context = await this.context(request);
     const keys = prefixKeys(request);
-    let piece = (this.pieces.get(keys[0]) ?? this.source(request, mesh, context, keys[0])).withContext(
+    let piece = (this.pieces.get(keys[0]) ?? (await this.source(request, context, keys[0]))).withContext(
       context,
     );
     for (const [i, step] of request.chain.entries()) {
@@ -147,62 +141,59 @@ export class GeometryMaker {
     return made;
   }
 
-  private source(
-    { mesh: stored, set, names }: GeometryRequest,
-    mesh: Mesh,
-    context: ChainContext,
-    key: string,
-  ): Workpiece {
-    const whole = this.pieces.get(meshKey(stored)) ?? Workpiece.source(mesh, context);
-    this.pieces.set(meshKey(stored), whole);
+  /** What the chain begins with: all cells, or those of the part set. */
+  private async source(request: GeometryRequest, context: ChainContext, key: string): Promise<Workpiece> {
+    const { parts, set } = request;
+    const known = this.pieces.get(partsKey(parts));
+    const mesh = known?.mesh ?? (await this.sources.mesh(parts));
+    const whole = known ?? Workpiece.source(mesh, context);
+    this.pieces.set(partsKey(parts), whole);
     if (!set) return whole;
-    const all = whole.withContext(context);
-    const inside = cellsOfRule(set, all, names.fields, names.sets);
+    const inside = await this.cellsInside(request, set, whole.withContext(context));
     const cells: number[] = [];
     for (let c = 0; c < inside.length; c++) if (inside[c]) cells.push(c);
-    const part = all.derive({
+    const kept = whole.withContext(context).derive({
       ...subsetCells(mesh, Uint32Array.from(cells)),
       report: { kept: cells.length, of: inside.length, what: 'cells' },
     });
-    this.pieces.set(key, part);
-    return part;
+    this.pieces.set(key, kept);
+    return kept;
   }
 
-  private async mesh(stored: StoredMesh): Promise<Mesh> {
-    const known = this.pieces.get(meshKey(stored));
-    if (known) return known.mesh;
-    return readStoredMesh(stored, this.arrays);
-  }
-
-  private async context(request: GeometryRequest): Promise<ChainContext> {
-    const { origin, part, fields } = request;
-    const read = await Promise.all(
-      Object.entries(fields).map(
-        async ([name, o]): Promise<[string, MeshField]> => [name, await this.values(o, request)],
-      ),
+  /** Belonging to a set is told part by part: rules may name them. */
+  private async cellsInside(
+    request: GeometryRequest,
+    set: SetRule,
+    whole: Workpiece,
+  ): Promise<ArrayLike<number>> {
+    const { parts, names } = request;
+    if (parts.length === 1) return cellsOfRule(set, whole, names.fields, names.sets);
+    const each = await Promise.all(
+      parts.map(async (part) => {
+        const one = { ...request, parts: [part] };
+        const alone = Workpiece.source(await this.sources.mesh([part]), await this.context(one));
+        return Array.from(cellsOfRule(set, alone, names.fields, names.sets));
+      }),
     );
-    return { origin, part, fields: new Map(read) };
+    return each.flat();
   }
 
-  /** What is only read is kept by those who read it; what is computed is kept here. */
-  private async values(origin: FieldOrigin, request: GeometryRequest): Promise<MeshField> {
-    const { part, origin: place, mesh } = request;
-    const read = (): Promise<MeshField> =>
-      quantityValues(origin, { part, origin: place, mesh: () => this.mesh(mesh) }, this.arrays);
-    if (!needsMesh(origin) && origin.of.length === 0) return read();
-    const key = `${meshKey(mesh)}/${origin.id}`;
-    const known = this.computed.get(key);
-    if (known) return known;
-    const made = await read();
-    this.computed.set(key, made);
-    return made;
+  private async context({ parts, origin }: GeometryRequest): Promise<ChainContext> {
+    const names = [...new Set(parts.flatMap((p) => Object.keys(p.fields)))];
+    const read = await Promise.all(
+      names.map(async (name): Promise<[string, MeshField][]> => {
+        const field = await this.sources.values(parts, name, origin);
+        return field ? [[name, field]] : [];
+      }),
+    );
+    return { origin, part: parts.map((p) => p.part).join(), fields: new Map(read.flat()) };
   }
 
   private async gather(request: GeometryRequest, { marks }: Made): Promise<GeometryAnswer['values']> {
-    const { colour, fields } = request;
-    const origin = colour && fields[colour.field];
-    if (!colour || !origin) return marks.map(() => null);
-    const { data, components, axial, location } = await this.values(origin, request);
+    const { colour, parts, origin } = request;
+    const field = colour && (await this.sources.values(parts, colour.field, origin));
+    if (!colour || !field) return marks.map(() => null);
+    const { data, components, axial, location } = field;
     return marks.map(({ toVertices }) =>
       toVertices ? replay(toVertices[location], data, components, colour.component, axial) : null,
     );

@@ -1,6 +1,7 @@
 import { needsOfRule } from '#core/fields/part-set.ts';
 import { originOf } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
+import { sayList } from '#core/language/sentence.ts';
 import { type Levels, needsShares } from '#core/model/levels.ts';
 import { type Component, quantityKey } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -13,6 +14,7 @@ import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import type { GeometryRequest } from './geometry-maker.ts';
+import type { PartSource } from './part-sources.ts';
 import type { RangesNeeded } from './ranges.ts';
 
 export interface LayerRequests {
@@ -102,10 +104,10 @@ export function requestsOfLayer(
     fields: run.fields.map(({ key, name, components }) => ({ key, name, components })),
     sets: [...setting.sets],
   };
-  const requests = run.parts
+  const parts = run.parts
     .filter((p) => whole.parts === null || whole.parts.includes(p.name))
     .filter((p) => !scene.parts[p.name]?.hidden)
-    .flatMap((part) => {
+    .flatMap((part): PartSource[] => {
       const state = part.steps[step];
       if (!state) return [];
       const fields: Record<string, FieldOrigin> = {};
@@ -113,25 +115,32 @@ export function requestsOfLayer(
         const origin = originOf(need, { run, part, shown: state });
         if (origin) fields[needName(need)] = origin;
       }
-      const request: GeometryRequest = {
-        mesh: part.meshes[state.mesh],
-        origin: run.origin,
-        part: part.name,
-        set: rule,
-        chain,
-        fields,
-        names: rule ? names : { fields: [], sets: [] },
-        setNeeds,
-        colour:
-          colour.kind === 'field' && fields[colour.field]
-            ? { field: colour.field, component: colour.component }
-            : null,
-        edges: scene.parts[part.name]?.edges ?? layer.edges.shown,
-        have: null,
-        ahead: false,
-      };
-      return [{ part: part.name, request }];
+      return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
     });
+  const requestOf = (of: PartSource[], edges: boolean): GeometryRequest => ({
+    parts: of,
+    origin: run.origin,
+    set: rule,
+    chain,
+    names: rule ? names : { fields: [], sets: [] },
+    setNeeds,
+    colour:
+      colour.kind === 'field' && of.some((p) => p.fields[colour.field])
+        ? { field: colour.field, component: colour.component }
+        : null,
+    edges,
+    have: null,
+    ahead: false,
+  });
+  // What looks at all parts of the layer gets them as one; looks of single parts then have no place.
+  const together = chain.some((s) => !s.off && operationById(s.op).scope === 'layer');
+  const requests =
+    together && parts.length > 0
+      ? [{ part: sayList(parts.map((p) => p.part)), request: requestOf(parts, layer.edges.shown) }]
+      : parts.map((p) => ({
+          part: p.part,
+          request: requestOf([p], scene.parts[p.part]?.edges ?? layer.edges.shown),
+        }));
   return { layer: layer.id, requests, trouble: null };
 }
 

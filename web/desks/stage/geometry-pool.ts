@@ -1,7 +1,7 @@
 import type { RunDescription } from '#core/model/run.ts';
 import { loadFromServer } from '#engine/array-source.ts';
 import type { GeometryAnswer, GeometryRequest } from '#engine/geometry-maker.ts';
-import { meshKey } from '#engine/run-builder.ts';
+import { partsKey } from '#engine/part-sources.ts';
 import { SceneSource } from '#engine/scene-source.ts';
 import { WorkerPool, type WorkerPort } from '#engine/worker-pool.ts';
 import { askRange } from '#web/desks/shared/ask-range.ts';
@@ -29,7 +29,7 @@ export function pooledSource(
   return new SceneSource(
     run,
     (request: GeometryRequest, slot: string) =>
-      pool.run<GeometryAnswer>(request, { lane: meshKey(request.mesh), slot, signal: signal() }),
+      pool.run<GeometryAnswer>(request, { lane: partsKey(request.parts), slot, signal: signal() }),
     async ({ type, bytes }) =>
       createImageBitmap(new Blob([await loadFromServer('')(bytes)], { type }), { premultiplyAlpha: 'none' }),
     askRange(id),
