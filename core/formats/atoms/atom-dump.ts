@@ -44,6 +44,8 @@ function indexFrames(source: ByteSource, findings: Findings): { frames: FrameInd
   let item = '';
   let frame: FrameIndex | null = null;
   let timed = false;
+  /** The time stands before the step it belongs to, or within its frame. */
+  let ahead: number | null = null;
   let rows = 0;
   let lastRow = '';
   eachLine(source, 0, (bytes, at) => {
@@ -53,7 +55,8 @@ function indexFrames(source: ByteSource, findings: Findings): { frames: FrameInd
       if (frame && item === 'ATOMS') frame.to = at;
       item = line.slice(6).trim().split(/\s+/)[0];
       if (item === 'TIMESTEP' && (!frame || frame.columns.length > 0)) {
-        frame = { time: null, count: 0, bounds: [], boundsHead: '', columns: [], from: 0, to: 0 };
+        frame = { time: ahead, count: 0, bounds: [], boundsHead: '', columns: [], from: 0, to: 0 };
+        ahead = null;
       }
       if (item === 'BOX' && frame) frame.boundsHead = line;
       if (item === 'ATOMS' && frame) {
@@ -69,13 +72,17 @@ function indexFrames(source: ByteSource, findings: Findings): { frames: FrameInd
       rows++;
       if (at + bytes.length >= source.length - 2) lastRow = decoder.decode(bytes);
     }
+    if (item === 'TIME') {
+      timed = true;
+      const time = Number(decoder.decode(bytes));
+      if (frame && frame.columns.length === 0) frame.time = time;
+      else ahead = time;
+      return undefined;
+    }
     if (!frame || item === 'ATOMS') return undefined;
     const line = decoder.decode(bytes).trim();
     if (item === 'TIMESTEP') frame.time ??= Number(line);
-    else if (item === 'TIME') {
-      frame.time = Number(line);
-      timed = true;
-    } else if (item === 'NUMBER') frame.count = Number(line);
+    else if (item === 'NUMBER') frame.count = Number(line);
     else if (item === 'BOX') frame.bounds.push(line);
     return undefined;
   });

@@ -89,8 +89,16 @@ export function keepWholeFrames(frames: unknown[], whole: number, reason: string
 /**
  * Reads the rows of a frame into columns. Words that are no numbers are atomic numbers where they are symbols of
  * elements, and counted in the order of their first appearance otherwise.
+ *
+ * @param logical columns of yes and no, where F is no fluorine
  */
-export function readRows(text: Uint8Array, rows: number, width: number, where: string): Float64Array[] {
+export function readRows(
+  text: Uint8Array,
+  rows: number,
+  width: number,
+  where: string,
+  logical: ReadonlySet<number> = new Set(),
+): Float64Array[] {
   if (2 * width * rows > text.length + 1)
     throw new CutOffError(`${rows} atoms are announced but the frame has ${text.length} bytes`, where);
   const columns = Array.from({ length: width }, () => new Float64Array(rows));
@@ -122,19 +130,19 @@ export function readRows(text: Uint8Array, rows: number, width: number, where: s
         continue;
       }
       while (at < end && text[at] > 32) at++;
-      columns[c][r] = wordValue(text.subarray(from, at), words);
+      columns[c][r] = wordValue(text.subarray(from, at), words, logical.has(c));
     }
     while (at < end && text[at] !== 10) at++;
   }
   return columns;
 }
 
-function wordValue(bytes: Uint8Array, words: Map<string, number>): number {
+function wordValue(bytes: Uint8Array, words: Map<string, number>, logical: boolean): number {
   const text = String.fromCharCode(...bytes.subarray(0, 64));
   const value = Number(text);
   if (!Number.isNaN(value)) return value;
   if (/^[-+]?nan$/i.test(text)) return Number.NaN;
-  const atomic = atomicNumber(text);
+  const atomic = logical ? null : atomicNumber(text);
   if (atomic !== null) return atomic;
   if (/^[TF]$|^(true|false)$/i.test(text)) return /^t/i.test(text) ? 1 : 0;
   const known = words.get(text) ?? words.size + 1;

@@ -67,7 +67,7 @@ function indexFrames(source: ByteSource, findings: Findings): FrameIndex[] {
       frames.push({ count, info, ...timeOf(info), from: at + bytes.length + 1, to: source.length });
       left = count;
       state = left > 0 ? 'rows' : 'count';
-    } else if (--left === 0) {
+    } else if (bytes.some((b) => b > 32) && --left === 0) {
       frames[frames.length - 1].to = at + bytes.length;
       state = 'count';
     }
@@ -125,7 +125,8 @@ function openFrame(source: ByteSource, index: FrameIndex, nth: number): AtomFram
     components: p.columns.length,
     unit: null,
   }));
-  const rows = once(() => readRows(source.read(index.from, index.to), index.count, width, where));
+  const logical = new Set(properties.flatMap((p) => (p.type === 'L' ? p.columns : [])));
+  const rows = once(() => readRows(source.read(index.from, index.to), index.count, width, where, logical));
   return {
     time: index.time,
     count: index.count,
@@ -138,6 +139,8 @@ function openFrame(source: ByteSource, index: FrameIndex, nth: number): AtomFram
 
 interface Property {
   name: string;
+  /** S text, R and I numbers, L logical. */
+  type: string;
   columns: number[];
 }
 
@@ -157,7 +160,11 @@ function propertiesOf(
         where,
         'Correct the Properties.',
       );
-    properties.push({ name: spec[i], columns: Array.from({ length: n }, (_, k) => width + k) });
+    properties.push({
+      name: spec[i],
+      type: spec[i + 1],
+      columns: Array.from({ length: n }, (_, k) => width + k),
+    });
     width += n;
   }
   return { properties, width };
