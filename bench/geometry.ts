@@ -20,7 +20,7 @@ const normal: [number, number, number] = [0.48, 0.6, 0.64];
 const section = (offset: number): ChainStep => ({ op: 'section', options: { normal, offset } });
 const iso = (value: number): ChainStep => ({
   op: 'isosurface',
-  options: { field: 'point:f', component: 0, values: [value] },
+  options: { field: 'point:f', component: 0, levels: { kind: 'list', values: [value] } },
 });
 const clip = (offset: number): ChainStep => ({ op: 'clip', options: { normal, offset } });
 
