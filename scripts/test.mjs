@@ -22,7 +22,7 @@ run('format and lint', node, ['node_modules/@biomejs/biome/bin/biome', 'ci', '--
 run('types of core', node, ['node_modules/typescript/bin/tsc', '-p', 'core']);
 run('types', node, ['node_modules/typescript/bin/tsc', '-p', '.']);
 run('import arrows', node, ['scripts/check-arrows.mjs']);
-run('share of tests', node, ['scripts/share-of-tests.mjs']);
+run('share of tests', node, ['scripts/share-of-tests.mjs', '--check']);
 console.log('\n== build');
 ensureBuild();
 
