@@ -1,5 +1,5 @@
 import { type CompiledScale, cssColour } from '#core/colour/compiled-scale.ts';
-import { tickTexts } from '#core/colour/ticks.ts';
+import { labelsWithRoom, tickTexts } from '#core/colour/ticks.ts';
 import { parseQuantity, quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
@@ -106,21 +106,23 @@ function paintLegend(
   painter.strokeRect(left, top, bar.width, bar.height);
 
   painter.font = font(2.25);
-  const span = colours.high - colours.low;
+  const places = ticks.map((tick) => colours.fraction(tick) * (upright ? bar.height : bar.width));
+  const lengths = texts.map((text) => (upright ? 2.6 * u : painter.measureText(text).width + 1 * u));
+  const room = labelsWithRoom(places, lengths);
   for (const [i, tick] of ticks.entries()) {
-    const t = span > 0 ? (tick - colours.low) / span : 0.5;
+    const t = colours.fraction(tick);
     painter.fillStyle = tone.ink;
     if (upright) {
       const at = top + bar.height * (1 - t);
       painter.fillRect(left + bar.width, at - 0.06 * u, 0.6 * u, 0.12 * u);
       painter.textBaseline = 'middle';
-      say(texts[i], left + bar.width + gap + 0.3 * u, at + 0.1 * u);
+      if (room[i]) say(texts[i], left + bar.width + gap + 0.3 * u, at + 0.1 * u);
     } else {
       const at = left + bar.width * t;
       painter.fillRect(at - 0.06 * u, top + bar.height, 0.12 * u, 0.6 * u);
       painter.textBaseline = 'top';
       painter.textAlign = 'center';
-      say(texts[i], at, top + bar.height + 1 * u);
+      if (room[i]) say(texts[i], at, top + bar.height + 1 * u);
     }
   }
   return { kind: 'legend', id: scale.id, x, y, ...box };

@@ -8,12 +8,22 @@ import { evenBands } from '../model/levels.ts';
 import { fromLinear, labToRgb, type Rgb } from './cielab.ts';
 import { CompiledScale, MISSING, roundTicks, type ScaleColours, TABLE_SIZE } from './compiled-scale.ts';
 import { colourMapById, colourMaps } from './maps.ts';
-import { tickTexts } from './ticks.ts';
+import { labelsWithRoom, tickTexts } from './ticks.ts';
 
 // The reference for colour is culori, a general-purpose colour library.
 const toLab = converter('lab65');
 const lab = ([r, g, b]: Rgb) => toLab({ mode: 'rgb', r, g, b });
 const difference = differenceCiede2000();
+
+describe('labels along a line', () => {
+  it('are said where they have room, the first and the last before the others', () => {
+    expect(labelsWithRoom([0, 10, 20, 30], [8, 8, 8, 8])).toEqual([true, true, true, true]);
+    expect(labelsWithRoom([0, 3, 20, 27, 30], [8, 8, 8, 8, 8])).toEqual([true, false, true, false, true]);
+    expect(labelsWithRoom([0, 2], [8, 8])).toEqual([true, false]);
+    expect(labelsWithRoom([5], [8])).toEqual([true]);
+    expect(labelsWithRoom([], [])).toEqual([]);
+  });
+});
 
 describe('published maps', () => {
   // The tables of the package scale-color-perceptual, which carries the originals.

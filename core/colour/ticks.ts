@@ -22,3 +22,19 @@ export function tickTexts(ticks: number[]): { texts: string[]; power: number } {
   }
   return { texts: scaled.map(String), power };
 }
+
+/**
+ * Which of some labels along a line have room: the first and the last, and of the others each that does not touch one
+ * that is said already.
+ *
+ * @param places middles of the labels, in order
+ * @param lengths of the labels along the line
+ */
+export function labelsWithRoom(places: readonly number[], lengths: readonly number[]): boolean[] {
+  const last = places.length - 1;
+  const order = [...new Set([0, last, ...places.keys()])].filter((i) => i >= 0);
+  const said: number[] = [];
+  for (const i of order)
+    if (said.every((j) => Math.abs(places[i] - places[j]) >= (lengths[i] + lengths[j]) / 2)) said.push(i);
+  return places.map((_, i) => said.includes(i));
+}

@@ -154,6 +154,16 @@ describe('the desk keeps its stage in step with the scene', () => {
     edit({ type: 'scale.change', id: scale, change: { range: { kind: 'all-steps' } } });
     expect(asked).toHaveLength(1);
   });
+  it('waits for what bands of equal shares must know of all values', async () => {
+    await opened();
+    const { id } = sceneNow().scales[0];
+    edit({ type: 'scale.change', id, change: { bands: { kind: 'share', count: 4 } } });
+    expect(asked).toHaveLength(1);
+    last().answer();
+    await settled();
+    edit({ type: 'scale.change', id, change: { bands: { kind: 'share', count: 5 } } });
+    expect(asked).toHaveLength(1);
+  });
   it('lights up a part set that is being made, without keeping it', async () => {
     await opened();
     useDesk.setState({ draft: { name: 'hot', rule: { kind: 'parts', parts: ['oven'] } } });

@@ -1,4 +1,4 @@
-import type { Levels } from '#core/model/levels.ts';
+import { type Levels, needsShares } from '#core/model/levels.ts';
 import { marksOfKind } from '#core/model/mark.ts';
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -36,11 +36,13 @@ function geometrySignature(scene: Scene): string {
     l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
   ]);
   const follow = scene.layers.some((l) => l.chain.some(followsScale));
+  // Bands of equal shares wait for what is known of all values.
+  const shares = scene.scales.flatMap((s) => (needsShares(s.bands) ? [s.quantity] : []));
   const scales = follow ? scene.scales.map((s) => [s.id, s.range, s.bands]) : null;
   const hidden = Object.entries(scene.parts).flatMap(([name, look]) =>
     look.hidden || look.edges !== null ? [[name, look.hidden, look.edges]] : [],
   );
-  return JSON.stringify([scene.step, layers, hidden, scene.sets, scales]);
+  return JSON.stringify([scene.step, layers, hidden, scene.sets, scales, shares]);
 }
 
 /** Work that takes longer than this, in milliseconds, is said and can be cancelled. */
