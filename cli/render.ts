@@ -3,7 +3,6 @@ import { existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
-import { chromium } from 'playwright-core';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { RunDescription, RunStep } from '#core/model/run.ts';
@@ -11,8 +10,7 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { readScript } from '#core/scene/scene-script.ts';
-import { ask, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
-import { chromiumFlags, chromiumPath } from './chromium.ts';
+import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import { freePort } from './free-port.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
@@ -176,41 +174,39 @@ async function renderSteps(
       remedy: `The run has the steps 0 to ${last}.`,
     };
   }
-  const browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-  try {
-    const page = await browser.newPage();
-    await page.goto(`${address}/render`);
-    await page.waitForFunction(() => 'dresserRender' in window);
-    let told = false;
-    for (const step of steps) {
-      const order = {
-        run,
-        scene,
-        step,
-        ...options.size,
-        transparent: options.transparent ?? false,
-        passes: options.passes,
-      };
-      const answer = await page.evaluate(
-        (o) =>
-          (
-            window as never as {
-              dresserRender(order: unknown): Promise<{ picture: string; mismatches: string[] }>;
-            }
-          ).dresserRender(o),
-        order,
-      );
-      if (!told) for (const m of answer.mismatches) console.error(`note: ${m}`);
-      told = true;
-      const file = join(options.out, `${safe(scene.name)}-${String(step).padStart(4, '0')}.png`);
-      await writeWhole(file, Buffer.from(answer.picture.split(',')[1], 'base64'));
-      console.log(
-        `${file} step ${step} ${said(description.steps[step])} ${options.size.width}x${options.size.height}`,
-      );
+  const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/pictures`, {
+    method: 'POST',
+    json: {
+      scene,
+      steps,
+      ...options.size,
+      transparent: options.transparent ?? false,
+      passes: options.passes,
+    },
+  });
+  // Each picture is written as soon as it is there, in order.
+  let written = 0;
+  let writing = Promise.resolve();
+  const write = async (step: number): Promise<void> => {
+    const file = join(options.out, `${safe(scene.name)}-${String(step).padStart(4, '0')}.png`);
+    await writeWhole(file, Buffer.from(await askBytes(`${address}/api/jobs/${job}/pictures/${step}`)));
+    console.log(
+      `${file} step ${step} ${said(description.steps[step])} ${options.size.width}x${options.size.height}`,
+    );
+  };
+  const take = (done: number): void => {
+    const there = Math.round(done * steps.length);
+    for (; written < there; written++) {
+      const step = steps[written];
+      writing = writing.then(() => write(step));
     }
-  } finally {
-    await browser.close();
-  }
+    // It is waited for at the end; until then nobody listens.
+    writing.catch(() => undefined);
+  };
+  const made = await followJob<{ mismatches: string[] }>(job, ({ done }) => take(done), undefined, address);
+  take(1);
+  await writing;
+  for (const mismatch of made.mismatches) console.error(`note: ${mismatch}`);
 }
 
 /** `t 2` for a time, `mode 8, 8059 Hz` for what is none. */

@@ -1,7 +1,6 @@
 import { needsOfRule } from '../fields/part-set.ts';
 import { lackingQuantity, ownName } from '../fields/quantity-sources.ts';
 import type { FieldNeed } from '../fields/sources/quantity-source.ts';
-import { parseQuantity } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import { understood, whyNotUnderstood } from '../ops/chain/understood.ts';
@@ -9,6 +8,8 @@ import type { Layer, Scene } from './document.ts';
 import { ruleOfSet, wholeChain } from './layer-chain.ts';
 import { sayParts } from './layer-sentence.ts';
 import { settingOf } from './setting.ts';
+import { sceneThings } from './things/registry.ts';
+import { scale } from './things/scale.ts';
 
 /**
  * What a scene asks for that a run does not have, in words, each thing once with all that ask for it. The rest is shown
@@ -19,9 +20,12 @@ export function sceneMismatches(scene: Scene, run: RunDescription): string[] {
   const found = new Mismatches(run);
   for (const layer of scene.layers) needsOfLayer(layer, scene, found);
   for (const { name, rule } of scene.sets) needsOfSet(rule, `the part set “${name}” is made of it`, found);
-  for (const { name, quantity } of scene.scales)
-    if (quantity !== '')
-      found.need({ field: parseQuantity(quantity).field }, `the scale “${name}” is made for it`);
+  for (const one of scene.scales)
+    for (const field of scale.needs?.(one) ?? [])
+      found.need({ field }, `the scale “${one.name}” is made for it`);
+  for (const thing of sceneThings)
+    for (const field of thing.needs?.(scene[thing.id]) ?? [])
+      found.need({ field }, `${thing.name} is made for it`);
   for (const name of Object.keys(scene.parts)) found.part(name, 'its look is set');
   return found.list();
 }

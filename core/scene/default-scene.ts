@@ -6,7 +6,7 @@ import { partBounds, type RunDescription, type RunField, type RunPart } from '..
 import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { openingOperation } from '../ops/registry.ts';
 import { besideLegends } from './camera.ts';
-import { CURRENT_VERSION, type Layer, type Scale, type Scene } from './document.ts';
+import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
@@ -60,6 +60,7 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
   const things = eachThing((thing) => thing.defaults(setting, left)) as SceneThings;
   return {
     version: CURRENT_VERSION,
+    ...formsOfNow(),
     sets: [],
     name: run.name,
     parts: {},

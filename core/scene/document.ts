@@ -2,10 +2,11 @@ import { wholeNumber } from '../model/bounded-number.ts';
 import { evenBands } from '../model/levels.ts';
 import { z } from '../model/schema.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
-import { inFormOfNow, versionOf } from '../model/versioned.ts';
+import { inFormOfNow, type Versioned, versionOf } from '../model/versioned.ts';
 import { currentStep, withStepIds } from '../ops/chain/step.ts';
 import { colourSchema } from './things/colour-code.ts';
 import { layerLook, plainEdges } from './things/layer-look.ts';
+import { legend } from './things/legend.ts';
 import { partLook } from './things/part-look.ts';
 import { eachThing, type SceneThings, sceneThings, type ThingId } from './things/registry.ts';
 import { scale } from './things/scale.ts';
@@ -168,19 +169,35 @@ export function migrated(document: unknown): Record<string, unknown> {
   return withThingsOfNow(copy);
 }
 
-/** The things a scene has one of, each in the form this version writes it in. */
+const declaredThings = [...sceneThings, scale, legend, layerLook, partLook];
+
+/** What a scene written now says of the forms of its things; nothing while all are the first. */
+export function formsOfNow(): Pick<Scene, 'forms'> {
+  const later = declaredThings.filter((d) => versionOf(d) > 1);
+  return later.length > 0 ? { forms: Object.fromEntries(later.map((d) => [d.id, versionOf(d)])) } : {};
+}
+
+/** Everything that is declared, in the form this version writes it in; `forms` says in which it was written. */
 function withThingsOfNow({ forms, ...document }: Loose): Loose {
   const written = (forms ?? {}) as Record<string, number>;
-  const now: Record<string, number> = {};
-  for (const thing of sceneThings) {
-    const version = versionOf(thing);
-    // What came into scenes after this one was written is as plain as it can be.
-    const value = (document[thing.id] ??= JSON.parse(JSON.stringify(thing.plain)));
-    if (version > 1) now[thing.id] = version;
-    if (value && typeof value === 'object')
-      document[thing.id] = inFormOfNow(value as Loose, written[thing.id] ?? 1, thing);
-  }
-  return Object.keys(now).length > 0 ? { ...document, forms: now } : document;
+  const ofNow = (declared: Versioned & { id: string }, value: unknown): unknown =>
+    value && typeof value === 'object' && !Array.isArray(value)
+      ? inFormOfNow(value as Loose, written[declared.id] ?? 1, declared)
+      : value;
+  // What came into scenes after this one was written is as plain as it can be.
+  for (const thing of sceneThings)
+    document[thing.id] = ofNow(thing, document[thing.id] ?? JSON.parse(JSON.stringify(thing.plain)));
+  document.layers = eachOf(document.layers, (layer) => ofNow(layerLook, layer));
+  document.scales = eachOf(document.scales, (one) => {
+    const made = ofNow(scale, one) as Loose;
+    return { ...made, legend: ofNow(legend, made.legend) };
+  });
+  const { parts } = document;
+  if (parts && typeof parts === 'object' && !Array.isArray(parts))
+    document.parts = Object.fromEntries(
+      Object.entries(parts).map(([name, look]) => [name, ofNow(partLook, look)]),
+    );
+  return { ...document, ...formsOfNow() };
 }
 
 /**

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from 'playwright-core';
-import { chromiumFlags, chromiumPath } from '../../cli/chromium.ts';
+import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { freePort } from '../../cli/free-port.ts';
 import { ovenSteps } from '../sample-run.ts';
 import { actsOnTheDesk } from './desk-acts.ts';

@@ -1,6 +1,6 @@
 import { type Browser, chromium, type Page } from 'playwright-core';
 import { PNG } from 'pngjs';
-import { chromiumFlags, chromiumPath } from '../../cli/chromium.ts';
+import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { Served } from '../attack/served.ts';
 
 /** A server of its own with an empty data folder, and a browser to drive it. */

@@ -23,6 +23,8 @@ export interface Declaration<T extends object> extends Versioned {
   /** Not said in a script while this holds. */
   silent?(value: T): boolean;
   controls: OptionControl<T>[];
+  /** Quantities it is made for; a run that lacks them is told of. */
+  needs?(value: T): string[];
   /**
    * Something between two states, when it is more than each value by itself.
    *

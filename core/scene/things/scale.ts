@@ -131,6 +131,7 @@ export const scale: Declaration<Scale> = {
       { usual: {}, phrase: legendSaid },
     ),
   ),
+  needs: ({ quantity: key }) => (key === '' ? [] : [parseQuantity(key).field]),
   controls: [
     { kind: 'range', key: 'range', label: 'Range' },
     { kind: 'levels', key: 'bands', label: 'Bands', of: 'bands' },

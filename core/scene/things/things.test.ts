@@ -113,6 +113,38 @@ describe('things in documents', () => {
     expect(inFormOfNow({ third: 3 }, 3, grown)).toEqual({ third: 3 });
     expect(inFormOfNow({ fourth: 4 }, 4, grown)).toEqual({ fourth: 4 });
   });
+  it('of every kind come in the form of now, whatever form they were written in', () => {
+    const scene = JSON.parse(JSON.stringify(defaultScene(run)));
+    const declared = [sceneThing('light'), scale, legend, layerLook, partLook];
+    const kept = declared.map((d) => ({ version: d.version, migrations: d.migrations }));
+    try {
+      for (const d of declared)
+        Object.assign(d, {
+          version: 2,
+          migrations: {
+            1: ({ old, ...rest }: Record<string, unknown>) => ({ ...rest, ...(old as object) }),
+          },
+        });
+      // As a version before would have written them: one entry of each under another name.
+      scene.light = { ...scene.light, contact: undefined, old: { contact: 0.25 } };
+      scene.layers[0] = { ...scene.layers[0], opacity: undefined, old: { opacity: 0.5 } };
+      scene.scales[0] = { ...scene.scales[0], map: undefined, old: { map: 'plasma' } };
+      scene.scales[0].legend = { ...scene.scales[0].legend, title: undefined, old: { title: 'Crust' } };
+      scene.parts = { oven: { hidden: false, edges: null, old: { colour: '#112233' } } };
+      const read = readScene(scene);
+      expect(read.light.contact).toBe(0.25);
+      expect(read.layers[0].opacity).toBe(0.5);
+      expect(read.scales[0]).toMatchObject({ map: 'plasma', legend: { title: 'Crust' } });
+      expect(read.parts.oven.colour).toBe('#112233');
+      expect(read.forms).toEqual({ light: 2, scales: 2, legend: 2, look: 2, parts: 2 });
+      // Read again, nothing is changed any more; and a scene made now says what it is.
+      const fresh = defaultScene(run);
+      expect(readScene(JSON.parse(JSON.stringify(fresh)))).toEqual(fresh);
+      expect(readScene(JSON.parse(JSON.stringify(read)))).toEqual(read);
+    } finally {
+      for (const [i, d] of declared.entries()) Object.assign(d, kept[i]);
+    }
+  });
   it('are all in the first scene of a run', () => {
     const scene = defaultScene(run) as unknown as Record<string, unknown>;
     eachThing(({ id, schema }) => expect(schema.safeParse(scene[id]).success, id).toBe(true));

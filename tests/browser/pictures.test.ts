@@ -1,0 +1,87 @@
+import { readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { PNG } from 'pngjs';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Scene } from '#core/scene/document.ts';
+import { ask, askBytes, followJob, RequestProblem } from '#engine/server-requests.ts';
+import { Served } from '../attack/served.ts';
+import { ovenSteps } from '../sample-run.ts';
+import { coloured } from './site.ts';
+
+describe('pictures drawn by the server', () => {
+  const served = new Served();
+  let run = '';
+  let scene: Scene;
+  const order = (steps: number[], more: object = {}): object => ({
+    scene,
+    steps,
+    width: 160,
+    height: 120,
+    transparent: false,
+    passes: 2,
+    ...more,
+  });
+  const start = async (json: object): Promise<string> =>
+    (await ask<{ job: string }>(`${served.address}/api/runs/${run}/pictures`, { method: 'POST', json })).job;
+  const follow = (job: string, progress: (done: number) => void = () => undefined) =>
+    followJob<{ steps: number[]; mismatches: string[] }>(
+      job,
+      (p) => progress(p.done),
+      undefined,
+      served.address,
+    );
+  const picture = (job: string, step: number): Promise<ArrayBuffer> =>
+    askBytes(`${served.address}/api/jobs/${job}/pictures/${step}`);
+
+  beforeAll(async () => {
+    await served.start();
+    const files = Object.fromEntries(ovenSteps().map((s, n) => [`oven_${n}.vtu`, s.parts.oven]));
+    const made = (await served.importFiles(files))!;
+    run = made.run;
+    scene = (await ask<{ document: Scene }>(`${served.address}/api/scenes/${made.scene}`)).document;
+  });
+  afterAll(() => served.remove());
+
+  it('come one after the other, each there as soon as it is whole', async () => {
+    const told: number[] = [];
+    const job = await start(order([0, 2]));
+    expect(await follow(job, (done) => told.push(done))).toEqual({ steps: [0, 2], mismatches: [] });
+    expect(told.at(-1)).toBe(1);
+    for (const step of [0, 2]) {
+      const png = PNG.sync.read(Buffer.from(await picture(job, step)));
+      expect([png.width, png.height]).toEqual([160, 120]);
+      expect(coloured(png)).toBeGreaterThan(0.05);
+    }
+    for (const missing of ['1', '-1', '0.5', '%2e%2e', 'x'])
+      await expect(askBytes(`${served.address}/api/jobs/${job}/pictures/${missing}`)).rejects.toThrow();
+  });
+  it('say what the run does not have, and why a scene cannot be drawn', async () => {
+    const other: Scene = { ...scene, layers: [{ ...scene.layers[0], parts: ['rack'] }] };
+    const { mismatches } = await follow(await start(order([0], { scene: other })));
+    expect(mismatches).toEqual(['the run has no part "rack"']);
+    const damaged = start(order([0], { scene: { ...scene, layers: 'none' } }));
+    await expect(damaged.then((job) => follow(job))).rejects.toThrow(/The scene is damaged at "layers"/);
+    await expect(start(order([]))).rejects.toBeInstanceOf(RequestProblem);
+    await expect(start(order([0], { width: 9999 }))).rejects.toBeInstanceOf(RequestProblem);
+  });
+  it('are cancelled in the middle', async () => {
+    const job = await start(order([0, 1, 2], { passes: 400 }));
+    await new Promise((r) => setTimeout(r, 1500));
+    await ask(`${served.address}/api/jobs/${job}`, { method: 'DELETE' });
+    await expect(follow(job)).rejects.toThrow(/cancelled/);
+  });
+  it('go on behind the last whole one when the server was stopped in the middle', async () => {
+    const job = await start(order([0, 1, 2], { passes: 12 }));
+    let done = 0;
+    const coming = follow(job, (d) => (done = d));
+    while (done === 0) await new Promise((r) => setTimeout(r, 20));
+    const { port } = new URL(served.address);
+    await served.kill();
+    const folder = join(served.data, 'pictures', job);
+    const first = statSync(join(folder, '0.png')).mtimeMs;
+    await served.start([], Number(port));
+    expect((await coming).steps).toEqual([0, 1, 2]);
+    expect(statSync(join(folder, '0.png')).mtimeMs).toBe(first);
+    expect(readdirSync(folder).sort()).toEqual(['0.png', '1.png', '2.png']);
+  });
+});
