@@ -30,7 +30,7 @@ const rules = {
   engine: { folders: ['core'], packages: ['lru-cache'] },
   stage: { folders: ['core', 'engine'], packages: ['three', 'three-mesh-bvh'] },
   web: { folders: ['core', 'engine', 'stage'], packages: null },
-  cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'playwright-core', 'node'] },
+  cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'node'] },
   demo: { folders: ['core'], packages: ['node'] },
 };
 
