@@ -1,5 +1,5 @@
 import { execFileSync, spawn } from 'node:child_process';
-import { chmodSync, chownSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { chmodSync, chownSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freePort } from '../cli/free-port.ts';
@@ -64,7 +64,9 @@ export class PostgresServer {
     const { child } = this;
     if (child && child.exitCode === null) {
       const gone = new Promise((r) => child.once('exit', r));
-      child.kill('SIGINT');
+      // The server itself, not the program that changes the user: at once, there is nothing to be kept.
+      const [pid] = readFileSync(join(this.folder, 'data', 'postmaster.pid'), 'utf8').split('\n');
+      process.kill(Number(pid), 'SIGQUIT');
       await gone;
     }
     rmSync(this.folder, { recursive: true, force: true });
