@@ -182,11 +182,9 @@ export class Viewport {
 
   /** Draws something else between the slices of the picture. */
   private aside(drawing: () => Drawing): Promise<void> {
-    return new Promise((resolve) => {
-      this.asides.push(async () => {
-        await this.stage.slices.run(drawing());
-        resolve();
-      });
+    return new Promise((resolve, reject) => {
+      // A failure belongs to whoever asked; the picture goes on.
+      this.asides.push(() => this.stage.slices.run(drawing()).then(() => resolve(), reject));
       this.interrupt();
       this.start();
     });
@@ -265,7 +263,11 @@ export class Viewport {
     const { scene } = this.shown!;
     const goal = usefulPasses(scene, this.stage.software ? PROOF_PASSES : FINAL_PASSES);
     const before = this.sum?.count ?? 0;
-    if (before >= goal) return false;
+    if (before >= goal) {
+      // A fast card draws every pass as the change is drawn.
+      this.onSettled(true);
+      return false;
+    }
     if (this.isCoarse && !(await this.sharpen())) return true;
     const began = performance.now();
     const whole = await this.stage.slices.run(this.passes(goal, scene, false), () => this.isWanted());
