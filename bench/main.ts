@@ -1,8 +1,12 @@
 import { benchGeometry } from './geometry.ts';
+import { benchLight } from './light.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
 
+const benches = { reading: benchReading, geometry: benchGeometry, playing: benchPlaying, light: benchLight };
+
+// `npm run bench -- --light` runs one of them alone.
+const asked = Object.keys(benches).filter((name) => process.argv.includes(`--${name}`));
 console.log('Dresser benchmarks: ours, the yardstick beside it in the same run, and their ratio\n');
-if (!process.argv.includes('--geometry')) await benchReading();
-benchGeometry();
-if (!process.argv.includes('--geometry')) await benchPlaying();
+for (const [name, bench] of Object.entries(benches))
+  if (asked.length === 0 || asked.includes(name)) await bench();

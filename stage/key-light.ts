@@ -19,12 +19,12 @@ export const WORLD_UP: Vector = [0, 0, 1];
 /**
  * Where the lamp of a rig shines from. It goes round with the camera, so that no view is a view from behind.
  *
- * @param pass which sample of the face of the lamp; null takes its middle
+ * @param pass which sample of the face of the lamp, of how many; null takes its middle
  */
 export function keyDirection(
   { right: aside, up, towards: near, size }: KeyLight,
   camera: Camera,
-  pass: number | null,
+  pass: { n: number; of: number } | null,
 ): Vector {
   const { back, right } = cameraAxes(camera);
   const level = subtract(back, times(WORLD_UP, dot(back, WORLD_UP)));
@@ -33,7 +33,7 @@ export function keyDirection(
     add(add(times(cross(WORLD_UP, towards), aside), times(WORLD_UP, up)), times(towards, near)),
   );
   if (pass === null) return middle;
-  const [a, b] = discSample(pass);
+  const [a, b] = discSample(pass.n, pass.of);
   const side = unit(cross(middle, WORLD_UP));
   return unit(add(middle, add(times(side, a * size), times(cross(side, middle), b * size))));
 }

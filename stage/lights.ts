@@ -1,4 +1,5 @@
 import { type DepthTexture, Matrix4, OrthographicCamera, Vector3 } from 'three';
+import type { Bounds } from '#core/model/mesh.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import { WORLD_UP } from './key-light.ts';
 import { depthTarget } from './render-targets.ts';
@@ -9,6 +10,8 @@ export class ShadowMap {
   readonly camera = new OrthographicCamera();
   /** From the world to the map. */
   readonly matrix = new Matrix4();
+  /** Depth above which nothing of the model stands. */
+  top = 0;
 
   constructor(pixels: number) {
     this.target = depthTarget(pixels);
@@ -19,7 +22,7 @@ export class ShadowMap {
   }
 
   /** Shines from a direction on a ball around the model. */
-  aim(from: Vector, centre: Vector, radius: number): void {
+  aim(from: Vector, centre: Vector, radius: number, bounds: Bounds): void {
     const r = radius * 1.02;
     const { camera } = this;
     Object.assign(camera, { left: -r, right: r, top: r, bottom: -r, near: 0, far: 4 * r });
@@ -29,6 +32,11 @@ export class ShadowMap {
     camera.lookAt(at);
     camera.updateMatrixWorld(true);
     camera.updateProjectionMatrix();
+    const reach = from.reduce(
+      (sum, d, k) => sum + (Math.abs(d) * (bounds[2 * k + 1] - bounds[2 * k])) / 2,
+      0,
+    );
+    this.top = 0.499 - reach / (4 * r);
     this.matrix.multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
   }
 

@@ -7,26 +7,47 @@ import {
   WebGLRenderTarget,
 } from 'three';
 
-/** The running mean of passes over one tile. */
+/**
+ * The running mean of passes over one tile: colour, and light beside it. What `clean` holds is that mean with its light
+ * smoothed.
+ */
 export class PassSum {
   count = 0;
+  /** Of the first pass, drawn through the middles of the pixels, the depths are kept. */
+  readonly first: WebGLRenderTarget;
   readonly fresh: WebGLRenderTarget;
   mean: WebGLRenderTarget;
   spare: WebGLRenderTarget;
+  readonly clean: WebGLRenderTarget;
+  /** Two to smooth the light back and forth. */
+  readonly light: [WebGLRenderTarget, WebGLRenderTarget];
+  /** Change of depth that is one pixel wide, as a linear function of the depth of the first pass. */
+  depthUnit: [number, number] = [0, 1];
 
+  /** @param goal passes there will be; each stands for its share of lamp and sky */
   constructor(
     readonly width: number,
     readonly height: number,
+    public goal: number,
   ) {
-    this.fresh = new WebGLRenderTarget(width, height, { type: HalfFloatType });
+    const both = { type: HalfFloatType, count: 2 } as const;
+    this.first = new WebGLRenderTarget(width, height, { ...both, depthTexture: depthTexture(width, height) });
+    this.fresh = new WebGLRenderTarget(width, height, both);
     const exact = {
       type: FloatType,
       depthBuffer: false,
       minFilter: NearestFilter,
       magFilter: NearestFilter,
     } as const;
-    this.mean = new WebGLRenderTarget(width, height, exact);
-    this.spare = new WebGLRenderTarget(width, height, exact);
+    this.mean = new WebGLRenderTarget(width, height, { ...exact, count: 2 });
+    this.spare = new WebGLRenderTarget(width, height, { ...exact, count: 2 });
+    this.clean = new WebGLRenderTarget(width, height, exact);
+    this.light = [new WebGLRenderTarget(width, height, exact), new WebGLRenderTarget(width, height, exact)];
+  }
+
+  /** Where the next pass is drawn. */
+  get next(): WebGLRenderTarget {
+    return this.count === 0 ? this.first : this.fresh;
   }
 
   turn(): void {
@@ -34,19 +55,24 @@ export class PassSum {
     this.count++;
   }
 
-  restart(): void {
+  restart(goal: number): void {
     this.count = 0;
+    this.goal = goal;
   }
 
   dispose(): void {
-    for (const t of [this.fresh, this.mean, this.spare]) t.dispose();
+    for (const t of [this.first, this.fresh, this.mean, this.spare, this.clean, ...this.light]) t.dispose();
   }
 }
 
 /** What a light or the camera sees: depths only. */
 export function depthTarget(width: number, height = width): WebGLRenderTarget {
-  const depthTexture = new DepthTexture(width, height, UnsignedIntType);
-  depthTexture.minFilter = NearestFilter;
-  depthTexture.magFilter = NearestFilter;
-  return new WebGLRenderTarget(width, height, { depthTexture });
+  return new WebGLRenderTarget(width, height, { depthTexture: depthTexture(width, height) });
+}
+
+function depthTexture(width: number, height: number): DepthTexture {
+  const made = new DepthTexture(width, height, UnsignedIntType);
+  made.minFilter = NearestFilter;
+  made.magFilter = NearestFilter;
+  return made;
 }

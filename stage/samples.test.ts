@@ -5,48 +5,56 @@ import { studio } from '#core/scene/light-rigs/studio.ts';
 import { ovenRun } from '../tests/sample-run.ts';
 import { keyDirection } from './key-light.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
-import { discSample, pixelSample, planeSample, sphereSample } from './samples.ts';
+import { discSample, pixelSample, sphereSample } from './samples.ts';
 import { legendTitle, shownScales } from './words.ts';
 
 describe('the passes', () => {
-  it('spread over the plane: every tenth of it gets its share', () => {
-    const counts = new Array(100).fill(0);
-    for (let n = 0; n < 5000; n++) {
-      const [a, b] = planeSample(n);
-      counts[10 * Math.floor(10 * a) + Math.floor(10 * b)]++;
-    }
-    for (const c of counts) expect(c > 40 && c < 60).toBe(true);
-  });
-  it('look in all directions alike', () => {
+  it.each([16, 20, 48, 97])('look in all directions alike, %i of them', (of) => {
     const sum = [0, 0, 0];
-    for (let n = 0; n < 48; n++) {
-      const d = sphereSample(n);
+    for (let n = 0; n < of; n++) {
+      const d = sphereSample(n, of);
       expect(Math.hypot(...d)).toBeCloseTo(1, 12);
-      for (let k = 0; k < 3; k++) sum[k] += d[k] / 48;
+      for (let k = 0; k < 3; k++) sum[k] += d[k] / of;
     }
-    expect(Math.hypot(...sum)).toBeLessThan(0.08);
-    // A wall gathers 4 times the mean of its cosines from all around: 1 when nothing stands before it.
-    for (const normal of [
-      [0, 0, 1],
-      [1, 0, 0],
-      [0, -1, 0],
-      [0.6, 0, -0.8],
-    ] as [number, number, number][]) {
+    expect(Math.hypot(...sum)).toBeLessThan(1 / of);
+  });
+  it.each([
+    [20, 0.05],
+    [48, 0.015],
+    [128, 0.005],
+  ])('light a free wall of any slant as the integral says, %i of them', (of, most) => {
+    // Lambert: the mean over the sphere of 4 max(0, n·d) is 1.
+    for (let i = 0; i < 60; i++) {
+      const normal = sphereSample(i, 60);
       let light = 0;
-      for (let n = 0; n < 48; n++) light += (4 / 48) * Math.max(0, dot(normal, sphereSample(n)));
-      expect(light).toBeCloseTo(1, 1);
+      for (let n = 0; n < of; n++) light += (4 / of) * Math.max(0, dot(normal, sphereSample(n, of)));
+      expect(Math.abs(light - 1)).toBeLessThan(most);
+    }
+  });
+  it('take each direction once, and are spread from the start', () => {
+    const seen = new Set(Array.from({ length: 48 }, (_, n) => sphereSample(n, 48)[2].toFixed(6)));
+    expect(seen.size).toBe(48);
+    for (let n = 0; n + 4 <= 48; n += 4) {
+      const heights = [0, 1, 2, 3].map((k) => sphereSample(n + k, 48)[2]);
+      expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(0.7);
     }
   });
   it('stay within the pixel and the face of the lamp, evenly around the middle', () => {
     let [x, y] = [0, 0];
     for (let n = 0; n < 64; n++) {
-      const p = pixelSample(n);
+      const p = pixelSample(n, 64);
       expect(Math.max(...p.map(Math.abs))).toBeLessThan(0.8);
-      expect(Math.hypot(...discSample(n))).toBeLessThanOrEqual(1);
+      expect(Math.hypot(...discSample(n, 64))).toBeLessThanOrEqual(1);
       x += p[0] / 64;
       y += p[1] / 64;
     }
     expect(Math.hypot(x, y)).toBeLessThan(0.03);
+    expect(pixelSample(0, 64)).toEqual([0, 0]);
+    // Half of the places lie in the inner half of the face.
+    const inner = Array.from({ length: 64 }, (_, n) => discSample(n, 64)).filter(
+      (d) => Math.hypot(...d) < Math.SQRT1_2,
+    );
+    expect(inner).toHaveLength(32);
   });
 });
 
@@ -57,7 +65,7 @@ describe('the lamp', () => {
         projection: 'perspective',
         fieldOfView: 30,
       });
-      for (const pass of [null, 0, 5, 17]) {
+      for (const pass of [null, { n: 0, of: 20 }, { n: 5, of: 20 }, { n: 17, of: 48 }]) {
         const d = keyDirection(studio.key!, camera, pass);
         expect(Math.hypot(...d)).toBeCloseTo(1, 9);
         expect(d[2]).toBeGreaterThan(0.3);

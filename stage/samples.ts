@@ -1,36 +1,40 @@
+/** The golden ratio, less one. */
+const GOLDEN = 0.618033988749895;
+
 /**
- * The low-discrepancy sequence of Roberts (2018) in two dimensions, from the generalised golden ratio; the same for
- * every run, so that a picture is the same every time.
+ * Which of `of` evenly spread places comes n-th, so that the first few are spread as well.
  */
-export function planeSample(n: number): [number, number] {
-  const g = 1.324717957244746;
-  return [(0.5 + n / g) % 1, (0.5 + n / (g * g)) % 1];
+function inTurn(n: number, of: number): number {
+  let stride = Math.max(1, Math.round(of * GOLDEN));
+  while (commonDivisor(stride, of) > 1) stride++;
+  return (n * stride) % of;
 }
 
-/** The same in one more dimension pair, for a second use within one pass. */
-export function secondSample(n: number): [number, number] {
-  const g = 1.2207440846057596;
-  return [(0.5 + n / g ** 2) % 1, (0.5 + n / g ** 3) % 1];
-}
+const commonDivisor = (a: number, b: number): number => (b === 0 ? a : commonDivisor(b, a % b));
 
-/** A direction uniform on the unit sphere (Archimedes' cylinder). */
-export function sphereSample(n: number): [number, number, number] {
-  const [a, b] = planeSample(n);
-  const z = 1 - 2 * a;
+/** A direction on the unit sphere: the n-th of so many that share it evenly (Fibonacci lattice, González 2010). */
+export function sphereSample(n: number, of: number): [number, number, number] {
+  const i = inTurn(n, of);
+  const z = 1 - (2 * i + 1) / of;
   const r = Math.sqrt(Math.max(0, 1 - z * z));
-  return [r * Math.cos(2 * Math.PI * b), r * Math.sin(2 * Math.PI * b), z];
+  const turn = 2 * Math.PI * ((i * GOLDEN) % 1);
+  return [r * Math.cos(turn), r * Math.sin(turn), z];
 }
 
-/** A place on the unit disc, uniform. */
-export function discSample(n: number): [number, number] {
-  const [a, b] = planeSample(n * 7 + 3);
-  const r = Math.sqrt(a);
-  return [r * Math.cos(2 * Math.PI * b), r * Math.sin(2 * Math.PI * b)];
+/** A place on the unit disc: the n-th of so many that share it evenly (Vogel 1979). */
+export function discSample(n: number, of: number): [number, number] {
+  const i = inTurn(n, of);
+  const r = Math.sqrt((i + 0.5) / of);
+  const turn = 2 * Math.PI * ((i * GOLDEN) % 1);
+  return [r * Math.cos(turn), r * Math.sin(turn)];
 }
 
-/** Offset within a pixel, -0.5..0.5, drawn towards the middle by a tent filter. */
-export function pixelSample(n: number): [number, number] {
+/**
+ * Offset within a pixel, -0.75..0.75, drawn towards the middle by a tent filter: the n-th of so many on a Fibonacci
+ * lattice. The first is the middle.
+ */
+export function pixelSample(n: number, of: number): [number, number] {
+  const i = inTurn(n, of);
   const tent = (u: number): number => (u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)) * 0.75;
-  const [a, b] = secondSample(n);
-  return [tent(a), tent(b)];
+  return [tent((0.5 + i / of) % 1), tent((0.5 + i * GOLDEN) % 1)];
 }

@@ -24,6 +24,7 @@ const firstCosts: Record<string, Cost> = {
   'backdrop rows': { each: 100, least: 64 },
   'average rows': { each: 120, least: 64 },
   'develop rows': { each: 100, least: 64 },
+  'clean rows': { each: 250, least: 32 },
   'copy rows': { each: 100, least: 64 },
 };
 

@@ -26,6 +26,7 @@ import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
+import { CleanLight } from './clean-light.ts';
 import { keyDirection, WORLD_UP } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
@@ -36,22 +37,26 @@ import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { paintMark } from './marks/registry.ts';
 import { depthTarget, type PassSum } from './render-targets.ts';
 import { pixelSample, sphereSample } from './samples.ts';
+import { backdropFragment, floorFragment, floorVertex } from './shaders/backdrop.ts';
 import {
   averageFragment,
-  backdropFragment,
   copyFragment,
   developFragment,
-  floorFragment,
-  floorVertex,
   screenVertex,
   smallerFragment,
-} from './shaders.ts';
+} from './shaders/screen.ts';
 import { type Drawing, Slices } from './slices.ts';
 import { threeCamera } from './three-camera.ts';
 
 /** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
 const KEY_PIXELS = 1024;
 const SKY_PIXELS = 512;
+
+/**
+ * Share of its part of the sky that a pass looks into. A map shows one surface behind each place: wider cones would miss
+ * what is near and hidden behind others, narrower ones leave more to be smoothed.
+ */
+const SKY_SHARE = 0.25;
 
 /** A rectangle of a picture, in its pixels from the top left. */
 export interface Tile {
@@ -75,6 +80,12 @@ interface ShownPart {
   look: PartLook;
   marks: PaintedMark[];
   visible: boolean;
+}
+
+/** One of so many passes, each of which stands for its share of the light. */
+interface Pass {
+  n: number;
+  of: number;
 }
 
 const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
@@ -103,10 +114,16 @@ export class Stage {
     uKeyMatrix: { value: this.key.matrix },
     uKeyDirection: { value: new Vector3(0, 0, 1) },
     uKeyStrength: { value: 0.44 },
+    uKeyTop: { value: 0 },
+    uKeyCone: { value: 0 },
     uSkyMap: { value: this.sky.texture },
     uSkyMatrix: { value: this.sky.matrix },
     uSkyDirection: { value: new Vector3(0, 0, 1) },
     uSkyStrength: { value: 0.56 },
+    uSkyTop: { value: 0 },
+    uSkyCone: { value: 0 },
+    uSkyRight: { value: new Vector3() },
+    uSkyRise: { value: new Vector3() },
     uGroundStrength: { value: 0.85 },
     uContact: { value: 0.7 },
     uBias: { value: 0.0015 },
@@ -132,6 +149,7 @@ export class Stage {
   };
   private readonly backdrop: ReturnType<typeof rows>;
   private readonly floor: ReturnType<typeof rows>;
+  private readonly cleaner = new CleanLight();
   private readonly average: RawShaderMaterial;
   private readonly develop: RawShaderMaterial;
   private readonly smaller: RawShaderMaterial;
@@ -173,6 +191,8 @@ export class Stage {
     this.average = material(screenVertex, averageFragment, {
       uNew: { value: null },
       uOld: { value: null },
+      uNewLight: { value: null },
+      uOldLight: { value: null },
       uShare: { value: 1 },
     });
     this.develop = material(screenVertex, developFragment, { uNew: { value: null } });
@@ -233,7 +253,7 @@ export class Stage {
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
     const all = new Group();
-    for (const made of [this.average, this.develop, this.smaller, this.copy])
+    for (const made of [this.average, this.develop, this.smaller, this.copy, ...this.cleaner.materials])
       all.add(new Mesh(this.screenQuad.geometry, made));
     const seen = this.shown.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object } of [...seen, this.backdrop, this.floor]) {
@@ -251,14 +271,21 @@ export class Stage {
 
   /** Adds one pass to a running mean. */
   *addPass(sum: PassSum, size: PictureSize, tile: Tile, transparent: boolean): Drawing {
-    yield* this.draw(size, tile, sum.count, transparent, sum.fresh);
-    const { uNew, uOld, uShare } = this.average.uniforms;
-    uNew.value = sum.fresh.texture;
-    uOld.value = sum.mean.texture;
+    const { next } = sum;
+    yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, next);
+    if (sum.count === 0) sum.depthUnit = this.depthUnit(size, tile);
+    const { uNew, uOld, uNewLight, uOldLight, uShare } = this.average.uniforms;
+    [uNew.value, uNewLight.value] = next.textures;
+    [uOld.value, uOldLight.value] = sum.mean.textures;
     uShare.value = 1 / (sum.count + 1);
     yield* this.fill(this.average, sum.spare, 'average rows');
     sum.turn();
     this.keyDrawn = '';
+  }
+
+  /** Makes `sum.clean` the mean of the passes so far, without their grain. */
+  *clean(sum: PassSum): Drawing {
+    yield* this.cleaner.clean(sum, (made, target, kind) => this.fill(made, target, kind));
   }
 
   /** Shows a linear picture on the canvas; the canvas changes at once, not row by row. */
@@ -320,7 +347,7 @@ export class Stage {
   private *draw(
     size: PictureSize,
     tile: Tile,
-    pass: number | null,
+    pass: Pass | null,
     transparent: boolean,
     target: WebGLRenderTarget,
   ): Drawing {
@@ -336,8 +363,8 @@ export class Stage {
     shared.uEven.value = key === null;
     shared.uShadow.value = light.shadow;
     shared.uContact.value = light.contact;
-    shared.uSampled.value = pass !== null && light.contact > 0;
-    shared.uPass.value = pass ?? 0;
+    shared.uSampled.value = pass !== null;
+    shared.uPass.value = pass?.n ?? 0;
     shared.uShift.value = 0.0035 * radius;
     shared.uTop.value.set(...linearOf(tone.top));
     shared.uFoot.value.set(...linearOf(tone.foot));
@@ -345,7 +372,7 @@ export class Stage {
     if (key) yield* this.shineLights(key, scene, centre, radius, pass);
     this.layFloor(centre, radius, bounds[4] - run.origin[2]);
 
-    const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass));
+    const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
     shared.uPixels.value.set(tile.width, tile.height);
     shared.uCorner.value.set(tile.x, size.height - tile.y - tile.height);
     shared.uWidth.value = lineWidth(size);
@@ -441,23 +468,29 @@ export class Stage {
     scene: Scene,
     centre: Vector,
     radius: number,
-    pass: number | null,
+    pass: Pass | null,
   ): Drawing {
     const { shared } = this;
     const key = keyDirection(lamp, scene.camera, pass);
     shared.uLampSize.value = 2 * lamp.size;
+    if (pass) shared.uKeyCone.value = lamp.size / Math.sqrt(pass.of);
     shared.uKeyDirection.value.set(...key);
     const drawn = pass === null ? this.shadowSource(scene) : '';
     if (scene.light.shadow && (drawn === '' || drawn !== this.keyDrawn)) {
-      this.key.aim(key, centre, radius);
+      this.key.aim(key, centre, radius, this.bounds);
+      shared.uKeyTop.value = this.key.top;
       this.keyDrawn = '';
       yield* this.castersInto(this.key.target, this.key.camera);
       this.keyDrawn = drawn;
     }
     if (pass !== null && scene.light.contact > 0) {
-      const sky = sphereSample(pass);
+      const sky = sphereSample(pass.n, pass.of);
+      shared.uSkyCone.value = Math.tan(Math.acos(1 - SKY_SHARE * (2 / pass.of)));
       shared.uSkyDirection.value.set(...sky);
-      this.sky.aim(sky, centre, radius);
+      this.sky.aim(sky, centre, radius, this.bounds);
+      shared.uSkyTop.value = this.sky.top;
+      shared.uSkyRight.value.setFromMatrixColumn(this.sky.camera.matrixWorld, 0);
+      shared.uSkyRise.value.setFromMatrixColumn(this.sky.camera.matrixWorld, 1);
       yield* this.castersInto(this.sky.target, this.sky.camera);
     }
   }
@@ -477,6 +510,16 @@ export class Stage {
     object.updateMatrixWorld(true);
     this.shared.uCentre.value.set(centre[0], centre[1], bottom);
     this.shared.uReach.value = reach;
+  }
+
+  /** See `PassSum`. */
+  private depthUnit(size: PictureSize, tile: Tile): [number, number] {
+    const { scene, run } = this;
+    if (!scene || !run) return [0, 1];
+    const { elements } = this.camera(scene, run, size, tile, [0, 0]).projectionMatrix;
+    const pixel = elements[5] * tile.height;
+    if (scene.camera.projection === 'parallel') return [0, Math.abs(elements[10]) / pixel];
+    return [2 / pixel, (elements[10] - 1) / pixel];
   }
 
   private setEye({ camera }: Scene, { origin }: RunDescription): void {

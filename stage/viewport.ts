@@ -161,7 +161,7 @@ export class Viewport {
     try {
       await this.aside(() => {
         const { sum, draft } = this;
-        const source = sum && (sum.count >= SHOWN_FROM || !draft) ? sum.mean : draft;
+        const source = sum && (sum.count >= SHOWN_FROM || !draft) ? sum.clean : draft;
         return source ? this.stage.shrink(source, target) : nothing();
       });
       const light = this.stage.linearPixels(target);
@@ -243,11 +243,11 @@ export class Viewport {
     if (now.frame === before?.frame) this.stage.restyle(now.scene, now.frame.step);
     else this.stage.show(now.frame, now.scene);
     await this.stage.prepare();
-    this.sum?.restart();
     this.paintWords(now.scene, now.frame);
     const passes = Math.min(FINAL_PASSES, Math.floor(FRAME / this.passTime));
     const { slices } = this.stage;
     const began = performance.now();
+    this.sum?.restart(passes);
     if (passes >= MOTION_PASSES) await slices.run(this.passes(passes, now.scene, true));
     else await slices.run(this.plain());
     const took = performance.now() - began;
@@ -262,6 +262,8 @@ export class Viewport {
   private async refine(): Promise<boolean> {
     const { scene } = this.shown!;
     const goal = usefulPasses(scene, this.stage.software ? PROOF_PASSES : FINAL_PASSES);
+    // What was drawn in motion stood for other shares of the light.
+    if (this.sum && this.sum.goal !== goal) this.sum.restart(goal);
     const before = this.sum?.count ?? 0;
     if (before >= goal) {
       // A fast card draws every pass as the change is drawn.
@@ -309,8 +311,9 @@ export class Viewport {
   /** Passes up to a number; their mean is shown when it looks better than a draft. */
   private *passes(goal: number, scene: Scene, onlyEnd: boolean): Drawing {
     const { size, stage } = this;
-    this.sum ??= new PassSum(size.width, size.height);
+    this.sum ??= new PassSum(size.width, size.height, goal);
     const { sum } = this;
+    if (sum.count === 0) sum.goal = goal;
     const shownFrom = Math.min(SHOWN_FROM, usefulPasses(scene, goal));
     const every = stage.software ? SHOWN_EVERY.software : SHOWN_EVERY.card;
     let shown = 0;
@@ -318,7 +321,8 @@ export class Viewport {
       yield* stage.addPass(sum, size, { x: 0, y: 0, ...size }, false);
       const due = !onlyEnd && sum.count >= shownFrom && performance.now() - shown > every;
       if (!due && sum.count < goal) continue;
-      yield* stage.present(sum.mean);
+      yield* stage.clean(sum);
+      yield* stage.present(sum.clean);
       shown = performance.now();
     }
   }

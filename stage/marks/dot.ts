@@ -1,6 +1,6 @@
 import { BufferAttribute, BufferGeometry, Points } from 'three';
 import { blend } from '../blending.ts';
-import { dotFragment, dotVertex } from '../shaders.ts';
+import { dotFragment, dotVertex } from '../shaders/dot.ts';
 import { material } from './material.ts';
 import type { Painter } from './painter.ts';
 import { VertexValues } from './vertex-values.ts';

@@ -1,5 +1,5 @@
 import { BufferAttribute, InstancedBufferAttribute, InstancedBufferGeometry, Mesh } from 'three';
-import { lineFragment, lineVertex } from '../shaders.ts';
+import { lineFragment, lineVertex } from '../shaders/line.ts';
 import { material, type Uniforms } from './material.ts';
 import type { Drawn } from './painter.ts';
 import type { VertexValues } from './vertex-values.ts';

@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
 import { blend, offsetSurface } from '../blending.ts';
 import { linearOf } from '../linear-colour.ts';
-import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders.ts';
+import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
 import { material } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
 import { Segments } from './segments.ts';

@@ -8,6 +8,7 @@ import {
 } from 'three';
 import { sayNumber } from '#core/language/sentence.ts';
 import { blend } from '../blending.ts';
+import { outputs } from '../shaders/colour.ts';
 import { material, type Uniforms } from './material.ts';
 import type { Painter } from './painter.ts';
 
@@ -43,13 +44,13 @@ precision highp sampler2D;
 uniform sampler2D uText;
 uniform int uAway;
 uniform float uOpacity;
+${outputs}
 in vec2 vUv;
-out vec4 outColour;
 void main() {
   if (uAway > 0) discard;
   vec4 seen = texture(uText, vUv);
   if (seen.a < 0.02) discard;
-  outColour = seen * uOpacity;
+  put(seen * uOpacity);
 }
 `;
 

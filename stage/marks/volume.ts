@@ -15,7 +15,7 @@ import {
 } from 'three';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { blend } from '../blending.ts';
-import { common } from '../shaders.ts';
+import { common } from '../shaders/colour.ts';
 import { material, type Uniforms } from './material.ts';
 import type { Painter } from './painter.ts';
 
@@ -56,7 +56,6 @@ uniform vec2 uPixels;
 uniform vec2 uCorner;
 uniform int uAway;
 in vec3 vWorld;
-out vec4 outColour;
 void main() {
   if (uAway == 2) discard;
   vec3 ray = uParallel ? -uTowards : normalize(vWorld - uEye);
@@ -90,7 +89,7 @@ void main() {
     if (clear < 0.01) break;
   }
   float strength = uAway == 1 ? 0.15 : 1.0;
-  outColour = vec4(light, 1.0 - clear) * strength;
+  put(vec4(light, 1.0 - clear) * strength);
 }
 `;
 

@@ -1,6 +1,7 @@
 import type { Scene } from '#core/scene/document.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { Frame } from '#engine/scene-source.ts';
+import { CLEAN_REACH } from '../clean-light.ts';
 import { PassSum } from '../render-targets.ts';
 import type { Drawing } from '../slices.ts';
 import type { PictureSize, Stage, Tile } from '../stage.ts';
@@ -21,7 +22,7 @@ export interface PictureOptions extends PictureSize {
 export const FINAL_PASSES = 48;
 export const PROOF_PASSES = 20;
 
-const LARGEST_TILE = 2048;
+const LARGEST_TILE = 1536;
 
 /** Bodies in even light change nothing from pass to pass but their edges. */
 export function usefulPasses(scene: Scene, passes: number): number {
@@ -48,14 +49,15 @@ export async function renderPicture(
   const all = tilesOf(size, options.tile);
   await stage.prepare();
   for (const [n, tile] of all.entries()) {
-    const sum = new PassSum(tile.width, tile.height);
+    const wide = withRim(tile, size);
+    const sum = new PassSum(wide.width, wide.height, passes);
     try {
-      await stage.slices.run(passesOf(stage, sum, size, tile, passes, options), () => {
+      await stage.slices.run(passesOf(stage, sum, size, wide, options), () => {
         options.progress?.((n + sum.count / passes) / all.length);
         return signal?.aborted ?? false;
       });
       signal?.throwIfAborted();
-      tiles.push({ tile, pixels: stage.linearPixels(sum.mean) });
+      tiles.push({ tile, pixels: inner(stage.linearPixels(sum.clean), wide, tile) });
       options.progress?.((n + 1) / all.length);
     } finally {
       sum.dispose();
@@ -69,10 +71,29 @@ function* passesOf(
   sum: PassSum,
   size: PictureSize,
   tile: Tile,
-  passes: number,
   { transparent }: PictureOptions,
 ): Drawing {
-  while (sum.count < passes) yield* stage.addPass(sum, size, tile, transparent);
+  while (sum.count < sum.goal) yield* stage.addPass(sum, size, tile, transparent);
+  yield* stage.clean(sum);
+}
+
+/** A tile with what smoothing looks at around it. */
+function withRim({ x, y, width, height }: Tile, size: PictureSize): Tile {
+  const [left, top] = [Math.max(0, x - CLEAN_REACH), Math.max(0, y - CLEAN_REACH)];
+  const right = Math.min(size.width, x + width + CLEAN_REACH);
+  const bottom = Math.min(size.height, y + height + CLEAN_REACH);
+  return { x: left, y: top, width: right - left, height: bottom - top };
+}
+
+/** The pixels of a tile without its rim. */
+function inner(pixels: Float32Array, wide: Tile, tile: Tile): Float32Array {
+  if (wide.width === tile.width && wide.height === tile.height) return pixels;
+  const out = new Float32Array(tile.width * tile.height * 4);
+  for (let row = 0; row < tile.height; row++) {
+    const from = 4 * ((tile.y - wide.y + row) * wide.width + tile.x - wide.x);
+    out.set(pixels.subarray(from, from + 4 * tile.width), 4 * row * tile.width);
+  }
+  return out;
 }
 
 /** The tiles a picture is drawn in, from the top left. */

@@ -1,10 +1,11 @@
 import type { Page } from 'playwright-core';
-import { PNG } from 'pngjs';
+import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { hexBlock } from '../vtu-builder.ts';
+import { RenderPage } from './render-page.ts';
 import { importFiles, pictureOnScreen, Site, settled, upload } from './site.ts';
 
 /** A block of cubes that is stretched along x, by 1, 2 and 3. */
@@ -76,27 +77,18 @@ describe('ranges of quantities that no file states', () => {
 
   it('give the same picture to the command line in any order of steps', async () => {
     const document = (await site.send<{ document: Scene }>('GET', `/api/scenes/${scene}`)).answer.document;
-    const render = async (steps: number[]): Promise<string> => {
+    const render = async (steps: number[]): Promise<Buffer> => {
       const other = await page.context().browser()!.newPage();
-      await other.goto(`${site.address}/render`);
-      await other.waitForFunction(() => 'dresserRender' in window);
-      let picture = '';
-      for (const step of steps) {
-        const order = { run, scene: document, step, width: 160, height: 120, transparent: false, passes: 2 };
-        picture = await other.evaluate(
-          (o) =>
-            (window as never as { dresserRender(o: unknown): Promise<{ picture: string }> })
-              .dresserRender(o)
-              .then((r) => r.picture),
-          order,
-        );
-      }
+      const drawing = await RenderPage.open(other, site.address);
+      let picture: PNG | null = null;
+      for (const step of steps)
+        picture = await drawing.draw({ run, scene: document, step, width: 160, height: 120, passes: 2 });
       await other.close();
-      return picture;
+      return picture!.data;
     };
     const alone = await render([1]);
-    expect(await render([2, 0, 1])).toBe(alone);
-    expect(await render([0, 1])).toBe(alone);
+    expect((await render([2, 0, 1])).equals(alone)).toBe(true);
+    expect((await render([0, 1])).equals(alone)).toBe(true);
   });
 
   it('of a formula, in bands of equal shares, are computed and kept as well', async () => {
@@ -126,20 +118,9 @@ describe('ranges of quantities that no file states', () => {
   it('a picture larger than a tile is the same in tiles as in one piece', async () => {
     const document = (await site.send<{ document: Scene }>('GET', `/api/scenes/${scene}`)).answer.document;
     const other = await page.context().browser()!.newPage();
-    await other.goto(`${site.address}/render`);
-    await other.waitForFunction(() => 'dresserRender' in window);
-    const rendered = async (tile: number | undefined): Promise<PNG> => {
-      const size = { width: 2100, height: 150 };
-      const order = { run, scene: document, step: 1, ...size, transparent: false, passes: 2, tile };
-      const picture = await other.evaluate(
-        (o) =>
-          (window as never as { dresserRender(o: unknown): Promise<{ picture: string }> })
-            .dresserRender(o)
-            .then((r) => r.picture),
-        order,
-      );
-      return PNG.sync.read(Buffer.from(picture.split(',')[1], 'base64'));
-    };
+    const drawing = await RenderPage.open(other, site.address);
+    const rendered = (tile: number | undefined): Promise<PNG> =>
+      drawing.draw({ run, scene: document, step: 1, width: 2100, height: 150, passes: 2, tile });
     const whole = await rendered(4096);
     const usual = await rendered(undefined);
     const small = await rendered(512);

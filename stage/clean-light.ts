@@ -1,0 +1,66 @@
+import type { RawShaderMaterial, WebGLRenderTarget } from 'three';
+import { Vector2 } from 'three';
+import { withoutDepth } from './blending.ts';
+import { material } from './marks/material.ts';
+import type { PassSum } from './render-targets.ts';
+import { gatherFragment, relightFragment, smoothFragment } from './shaders/clean.ts';
+import { screenVertex } from './shaders/screen.ts';
+import type { Drawing } from './slices.ts';
+
+/** Reach of the smoothing steps, in pixels. */
+const STEPS = [1, 2, 4, 8];
+/** How far from a pixel smoothing looks. */
+export const CLEAN_REACH = STEPS.reduce((sum, step) => sum + step, 1);
+
+/** Fills a target, row by row. */
+type Fill = (made: RawShaderMaterial, target: WebGLRenderTarget, kind: string) => Drawing;
+
+/** Smooths the light of a mean of few passes along surfaces; the more passes, the less. */
+export class CleanLight {
+  private readonly gather = material(screenVertex, gatherFragment, {
+    uLight: { value: null },
+    uDepth: { value: null },
+    uUnit: { value: new Vector2() },
+  });
+  private readonly smooth = material(screenVertex, smoothFragment, {
+    uNew: { value: null },
+    uStep: { value: 1 },
+    uTolerance: { value: 1 },
+    uUnit: { value: new Vector2() },
+  });
+  private readonly relight = material(screenVertex, relightFragment, {
+    uNew: { value: null },
+    uLight: { value: null },
+    uSmooth: { value: null },
+    uUnit: { value: new Vector2() },
+  });
+  readonly materials = [this.gather, this.smooth, this.relight];
+
+  constructor() {
+    for (const m of this.materials) withoutDepth(m);
+  }
+
+  /** Writes `sum.clean`. */
+  *clean(sum: PassSum, fill: Fill): Drawing {
+    const [colour, light] = sum.mean.textures;
+    let [from, to] = sum.light;
+    for (const m of this.materials) m.uniforms.uUnit.value.set(...sum.depthUnit);
+    this.gather.uniforms.uLight.value = light;
+    this.gather.uniforms.uDepth.value = sum.first.depthTexture;
+    yield* fill(this.gather, from, 'clean rows');
+    for (const [i, step] of STEPS.entries()) {
+      this.smooth.uniforms.uNew.value = from.texture;
+      this.smooth.uniforms.uStep.value = step;
+      this.smooth.uniforms.uTolerance.value = tolerance(sum.count) / 2 ** i;
+      yield* fill(this.smooth, to, 'clean rows');
+      [from, to] = [to, from];
+    }
+    this.relight.uniforms.uNew.value = colour;
+    this.relight.uniforms.uLight.value = light;
+    this.relight.uniforms.uSmooth.value = from.texture;
+    yield* fill(this.relight, sum.clean, 'clean rows');
+  }
+}
+
+/** Differences of the share of light between neighbours that may be grain, after so many passes. */
+const tolerance = (passes: number): number => 2.5 / passes ** 0.75;

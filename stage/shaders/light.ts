@@ -1,0 +1,197 @@
+/** The light that arrives at a point, of the lamp and of the surroundings. */
+export const shadowLookup = /* glsl */ `
+uniform sampler2D uKeyMap;
+uniform mat4 uKeyMatrix;
+uniform vec3 uKeyDirection;
+uniform float uKeyStrength;
+/** Depth in the map above which nothing stands in the way of the lamp. */
+uniform float uKeyTop;
+/** Width of the part of the lamp that one pass stands for, as a tangent. */
+uniform float uKeyCone;
+uniform sampler2D uSkyMap;
+uniform mat4 uSkyMatrix;
+uniform vec3 uSkyDirection;
+uniform float uSkyStrength;
+uniform float uSkyTop;
+/** Width of the part of the sky around its direction that one pass looks at, as a tangent; and across its map. */
+uniform float uSkyCone;
+uniform vec3 uSkyRight;
+uniform vec3 uSkyRise;
+uniform float uGroundStrength;
+uniform float uContact;
+uniform float uBias;
+uniform bool uShadow;
+uniform bool uSampled;
+uniform vec3 uUp;
+
+uniform float uPass;
+/** Half the width of the face of the lamp as a share of the shadow map, seen across its whole depth. */
+uniform float uLampSize;
+
+/** Places on the face of the lamp: one in the middle, four around. */
+const vec2 lampPlaces[5] = vec2[5](vec2(0.0), vec2(0.62, 0.36), vec2(-0.36, 0.62), vec2(-0.62, -0.36), vec2(0.36, -0.62));
+
+/** Where the tile that is drawn begins in the whole picture, in pixels. */
+uniform vec2 uCorner;
+
+/** A number for this pixel and pass, evenly spread over neighbours (interleaved gradient noise, Jimenez 2014). */
+float grain(float turn) {
+  vec2 pixel = gl_FragCoord.xy + uCorner + 5.588238 * turn;
+  return fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
+}
+
+/** A place on the unit disc for this pixel and pass. */
+vec2 onDisc() {
+  float angle = 6.2831853 * grain(1.0);
+  float radius = sqrt(fract(grain(18.0) + uPass * 0.13656845));
+  return radius * vec2(cos(angle), sin(angle));
+}
+
+/** A place in the map, moved within a few texels, so that their edges are not seen. */
+vec3 startIn(mat4 map, float texel, vec3 place) {
+  vec3 from = (map * vec4(place, 1.0)).xyz * 0.5 + 0.5;
+  from.xy += 2.0 * texel * (vec2(grain(2.0), grain(19.0)) - 0.5);
+  from.z -= uBias;
+  return from;
+}
+
+const int STRIDES = 4;
+const int HALVINGS = 3;
+/** Steepest surface in the map that is one surface, as depth over width; what falls steeper has an edge there. */
+const float STEEPEST = 3.0;
+/**
+ * Share of the rays past an edge that find their way: what lies under the topmost surface is not in the map and
+ * stands in the way of the others. Found by trial, so that few passes are neither brighter nor darker than many.
+ */
+const float PAST_EDGE = 0.4;
+
+float depthAt(sampler2D map, vec2 texel) {
+  return texelFetch(map, ivec2(clamp(texel, vec2(0.0), vec2(textureSize(map, 0)) - 1.0)), 0).r;
+}
+
+/**
+ * Whether light arrives along a slanted ray, walked through the map of what one direction sees: so that one map
+ * stands for a cone of directions. The map tells only the topmost surface of each place. Where the ray comes under
+ * that surface it has gone through it; where it starts under it and comes out, it has either gone through it, or past
+ * an edge of it.
+ *
+ * @param from place and depth in the map
+ * @param slant sideways movement in the map for each unit of depth
+ * @param top depth above which nothing stands in the way
+ * @param chance evenly spread over neighbours and passes, 0..1
+ */
+float arrives(sampler2D map, vec3 from, vec2 slant, float top, float chance) {
+  float rise = from.z - top;
+  vec2 size = vec2(textureSize(map, 0));
+  vec2 start = from.xy * size;
+  // Above everything, or beside it.
+  if (rise <= 0.0 || any(lessThan(start, vec2(0.0))) || any(greaterThan(start, size))) return 1.0;
+  vec2 lean = slant * size;
+  float before = 0.0;
+  float seenBefore = depthAt(map, start);
+  float after = rise;
+  float seenAfter = 1.0;
+  bool starts = seenBefore < from.z;
+  bool under = starts;
+  bool blocked = false;
+  // Short strides first.
+  for (int i = 0; i < STRIDES; i++) {
+    float share = min(1.0, (float(i) + chance) / float(STRIDES - 1));
+    float way = rise * share * share;
+    float seen = depthAt(map, start + lean * way);
+    bool below = seen < from.z - way;
+    if (under) {
+      if (below) before = way;
+      if (below) seenBefore = seen;
+      if (!below) after = way;
+      if (!below) seenAfter = seen;
+    } else blocked = blocked || below;
+    under = under && below;
+  }
+  // Nothing stands above: what is still below a surface has not found the way out.
+  if (blocked || under) return 0.0;
+  if (!starts) return 1.0;
+  for (int k = 0; k < HALVINGS; k++) {
+    float middle = 0.5 * (before + after);
+    float there = depthAt(map, start + lean * middle);
+    bool below = there < from.z - middle;
+    if (below) before = middle;
+    if (below) seenBefore = there;
+    if (!below) after = middle;
+    if (!below) seenAfter = there;
+  }
+  bool through = abs(seenAfter - seenBefore) < (STEEPEST * length(slant) + 1.0) * (after - before);
+  return through ? 0.0 : step(fract(7.31 * chance), PAST_EDGE);
+}
+
+/** Share of the lamp that is seen from a place, from the part of it that this pass stands for. */
+float lampSeen(vec3 place, vec2 disc) {
+  vec3 from = startIn(uKeyMatrix, 1.0 / 1024.0, place);
+  return arrives(uKeyMap, from, 2.0 * uKeyCone * disc, uKeyTop, grain(3.0));
+}
+
+/** Strength of the surroundings in a direction: brighter above than below. */
+float surroundings(float up) {
+  return mix(uGroundStrength, 1.0, 0.5 + 0.5 * up);
+}
+
+/**
+ * Light of the part of the sky that this pass stands for: with what is in the way, and without. How bright it is goes
+ * by its middle, the same for all pixels, so that what stands free has no grain; what is in the way is looked for in a
+ * direction of the pixel's own.
+ */
+vec2 skySeen(vec3 normal, vec3 place, vec2 disc) {
+  float facing = dot(normal, uSkyDirection);
+  if (facing <= 0.0) return vec2(0.0);
+  float free = 4.0 * facing * surroundings(dot(uSkyDirection, uUp));
+  vec2 slant = uSkyCone * disc;
+  float tilt = dot(normal, slant.x * uSkyRight + slant.y * uSkyRise);
+  // Never into the surface itself: then the other side of the cone is looked at.
+  if (facing + tilt <= 0.0) slant = -slant;
+  vec3 from = startIn(uSkyMatrix, 1.0 / 512.0, place);
+  return vec2(free * arrives(uSkyMap, from, 2.0 * slant, uSkyTop, grain(4.0)), free);
+}
+
+/**
+ * The same for a lamp of some size in one go, for pictures of a single pass: the farther what casts the shadow, the
+ * softer its edge (percentage-closer soft shadows, Fernando 2005), with five places on the face of the lamp.
+ */
+float softlyLit(vec3 place) {
+  vec3 c = (uKeyMatrix * vec4(place, 1.0)).xyz * 0.5 + 0.5;
+  if (c.x <= 0.0 || c.x >= 1.0 || c.y <= 0.0 || c.y >= 1.0 || c.z >= 1.0) return 1.0;
+  vec2 size = vec2(textureSize(uKeyMap, 0));
+  ivec2 top = ivec2(size) - 1;
+  vec2 middle = c.xy * size;
+  float away = 0.0;
+  float found = 0.0;
+  for (int i = 0; i < 5; i++) {
+    float d = texelFetch(uKeyMap, clamp(ivec2(middle + lampPlaces[i] * 14.0), ivec2(0), top), 0).r;
+    if (d < c.z - uBias) {
+      away += c.z - d;
+      found += 1.0;
+    }
+  }
+  if (found == 0.0) return 1.0;
+  float reach = clamp(away / found * uLampSize * size.x, 1.5, 40.0);
+  float sum = 0.0;
+  for (int i = 0; i < 5; i++) {
+    ivec2 at = clamp(ivec2(middle + lampPlaces[i] * reach), ivec2(0), top);
+    sum += step(c.z - uBias, texelFetch(uKeyMap, at, 0).r);
+  }
+  vec2 within = fract(middle) - 0.5;
+  ivec2 at = clamp(ivec2(middle + within.yx * reach), ivec2(0), top);
+  return (sum + step(c.z - uBias, texelFetch(uKeyMap, at, 0).r)) / 6.0;
+}
+
+/** Light on a point with shadows, and without. */
+vec2 lightOn(vec3 normal, vec3 place, vec3 shift) {
+  vec2 disc = uSampled ? onDisc() : vec2(0.0);
+  vec2 key = vec2(max(0.0, dot(normal, uKeyDirection)));
+  if (uShadow && key.x > 0.0) key.x *= uSampled ? lampSeen(place + shift, disc) : softlyLit(place + shift);
+  vec2 open = vec2(surroundings(dot(normal, uUp)));
+  // A picture of one pass is as bright as what stands free at rest: coming to rest keeps the exposure.
+  if (!uSampled) open *= 1.0 - 0.05 * uContact;
+  else if (uContact > 0.0) open = mix(open, skySeen(normal, place + 4.0 * shift, disc), uContact);
+  return uKeyStrength * key + uSkyStrength * open;
+}
+`;

@@ -1,0 +1,76 @@
+export const screenVertex = /* glsl */ `
+precision highp float;
+in vec3 position;
+out vec2 vPlace;
+void main() {
+  vPlace = position.xy * 0.5 + 0.5;
+  gl_Position = vec4(position.xy, 1.0, 1.0);
+}
+`;
+
+/** Running mean of the passes. */
+export const averageFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+uniform sampler2D uOld;
+uniform float uShare;
+uniform sampler2D uNewLight;
+uniform sampler2D uOldLight;
+in vec2 vPlace;
+layout(location = 0) out vec4 outColour;
+layout(location = 1) out vec4 outLight;
+void main() {
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  outColour = mix(texelFetch(uOld, at, 0), texelFetch(uNew, at, 0), uShare);
+  outLight = mix(texelFetch(uOldLight, at, 0), texelFetch(uNewLight, at, 0), uShare);
+}
+`;
+
+/** From linear, premultiplied light to what a screen or an image file holds. */
+export const developFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+in vec2 vPlace;
+out vec4 outColour;
+void main() {
+  vec4 c = texelFetch(uNew, ivec2(gl_FragCoord.xy), 0);
+  float alpha = clamp(c.a, 0.0, 1.0);
+  vec3 colour = alpha > 0.0 ? clamp(c.rgb / alpha, 0.0, 1.0) : vec3(0.0);
+  vec3 shown = mix(12.92 * colour, 1.055 * pow(colour, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, colour));
+  outColour = vec4(shown * alpha, alpha);
+}
+`;
+
+/** The same at a smaller size: each pixel is the mean of those it stands for. */
+export const smallerFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+uniform vec2 uScale;
+in vec2 vPlace;
+out vec4 outColour;
+void main() {
+  ivec2 size = textureSize(uNew, 0);
+  ivec2 from = ivec2(floor((gl_FragCoord.xy - 0.5) * uScale));
+  ivec2 count = ivec2(ceil(uScale));
+  vec4 sum = vec4(0.0);
+  for (int y = 0; y < count.y; y++)
+    for (int x = 0; x < count.x; x++)
+      sum += texelFetch(uNew, min(from + ivec2(x, y), size - 1), 0);
+  outColour = sum / float(count.x * count.y);
+}
+`;
+
+/** A picture as it is, at the size of the canvas. */
+export const copyFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+in vec2 vPlace;
+out vec4 outColour;
+void main() {
+  outColour = texture(uNew, vPlace);
+}
+`;

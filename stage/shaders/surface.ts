@@ -1,0 +1,100 @@
+import { common } from './colour.ts';
+import { shadowLookup } from './light.ts';
+
+export const surfaceVertex = /* glsl */ `
+precision highp float;
+in vec3 position;
+in vec3 normal;
+in float value;
+in float known;
+in vec2 uv;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+uniform float uNumberPull;
+out vec2 vUv;
+out vec3 vPlace;
+out vec3 vNormal;
+out float vValue;
+out float vKnown;
+void main() {
+  vPlace = position;
+  vUv = uv;
+  vNormal = normal;
+  vec4 seen = modelViewMatrix * vec4(position, 1.0);
+  vValue = value;
+  vKnown = known;
+  gl_Position = projectionMatrix * seen;
+  gl_Position.z -= uNumberPull * gl_Position.w;
+}
+`;
+
+export const surfaceFragment = /* glsl */ `
+${common}
+${shadowLookup}
+uniform vec3 uEye;
+uniform vec3 uTowards;
+uniform bool uParallel;
+uniform bool uInside;
+uniform bool uEven;
+uniform float uShift;
+uniform bool uHasPicture;
+uniform sampler2D uPicture;
+uniform int uAway;
+in vec2 vUv;
+in vec3 vPlace;
+in vec3 vNormal;
+in float vValue;
+in float vKnown;
+void main() {
+  vec3 normal = normalize(vNormal);
+  vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
+  float facing = dot(normal, toEye);
+  if (uInside && facing > 0.0) discard;
+  if (uAway == 2) discard;
+  if (uHasPicture) {
+    // A picture shows its own colours, whatever the light.
+    vec4 seen = texture(uPicture, vUv);
+    put(vec4(toLinear(seen.rgb), 1.0) * seen.a * uOpacity);
+    return;
+  }
+  vec3 colour = ownColour(vValue, vKnown);
+  float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
+  if (uEven) {
+    put(vec4(colour, 1.0) * opacity);
+    return;
+  }
+  if (facing < 0.0) normal = -normal;
+  vec2 light = lightOn(normal, vPlace, normal * uShift);
+  if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
+  else putLit(colour, light);
+}
+`;
+
+/** Only where it is; and which side of it the camera sees. */
+export const casterVertex = /* glsl */ `
+precision highp float;
+in vec3 position;
+in vec3 normal;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+uniform vec3 uEye;
+uniform vec3 uTowards;
+uniform bool uParallel;
+out float vFront;
+void main() {
+  vFront = dot(normal, uParallel ? uTowards : uEye - position);
+  gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
+}
+`;
+
+/** Depth only, seen from a light. What is cut open for the camera does not keep the light out either. */
+export const casterFragment = /* glsl */ `
+precision highp float;
+uniform bool uInside;
+in float vFront;
+out vec4 outColour;
+void main() {
+  if (uInside && vFront > 0.0) discard;
+  outColour = vec4(1.0);
+}
+`;
