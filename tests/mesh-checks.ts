@@ -1,7 +1,23 @@
 import { cellTypes } from '#core/model/cell-types.ts';
+import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import { identityGather, replay } from '#core/model/recipe.ts';
-import type { Workpiece } from '#core/ops/chain/workpiece.ts';
+import { plainContext, Workpiece } from '#core/ops/chain/workpiece.ts';
+
+/** A mesh with fields by name; on points and of one component unless they say otherwise. */
+export const withFields = (
+  mesh: Mesh,
+  fields: Record<string, Partial<MeshField> & { data: ArrayLike<number> }>,
+): Workpiece =>
+  Workpiece.source(mesh, {
+    ...plainContext(),
+    fields: new Map(
+      Object.entries(fields).map(([name, f]): [string, MeshField] => [
+        name,
+        { location: 'point', components: 1, axial: false, ...f },
+      ]),
+    ),
+  });
 
 /** Values of a point field at the points of a piece. */
 export function pointValues(

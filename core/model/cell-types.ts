@@ -141,6 +141,7 @@ export const STRIP = 6;
 export const POLYGON = 7;
 export const QUAD = 9;
 export const TETRA = 10;
+export const VOXEL = 11;
 export const HEXAHEDRON = 12;
 export const WEDGE = 13;
 export const PYRAMID = 14;

@@ -36,12 +36,14 @@ const CREASE = 40;
  * @param withEdges whether the edges of the faces are wanted
  * @param crease faces that meet at a larger angle keep a sharp edge, in degrees
  * @param perCell whether every cell needs vertices of its own, as fields on cells do
+ * @param smooth where the surface looks at each point, up to the sign, when that is known better than by its faces
  */
 export function buildSurface(
   mesh: Mesh,
   perCell: boolean,
   withEdges = true,
   crease = CREASE,
+  smooth: Float32Array | null = null,
 ): SurfaceGeometry {
   const { types, offsets, connectivity, points } = mesh;
   const faceNormals = polygonNormals(mesh);
@@ -51,7 +53,7 @@ export function buildSurface(
   const triangleCells = new GrowingUint32();
   const edges = new EdgeSet();
   const vertexOfCorner = new Uint32Array(connectivity.length);
-  const least = Math.cos((crease * Math.PI) / 180);
+  const least = smooth ? -2 : Math.cos((crease * Math.PI) / 180);
   const shared = perCell ? null : new VerticesByPoint(points.length / 3, least);
   const sums = new VertexSums();
 
@@ -97,6 +99,7 @@ export function buildSurface(
     normals[3 * v] = x / length;
     normals[3 * v + 1] = y / length;
     normals[3 * v + 2] = z / length;
+    if (smooth) takeKnown(normals, 3 * v, smooth, 3 * vertexPoint.data[v]);
   }
   return {
     ...placed(points, vertexPoint, vertexCell),
@@ -105,6 +108,18 @@ export function buildSurface(
     triangleCells: triangleCells.toArray(),
     edges: edges.toArray(),
   };
+}
+
+/** Puts a known direction in place of one found from faces, on the same side; a direction without length tells nothing. */
+function takeKnown(normals: Float32Array, at: number, known: Float32Array, from: number): void {
+  const [x, y, z] = [known[from], known[from + 1], known[from + 2]];
+  const length = Math.hypot(x, y, z);
+  if (!(length > 1e-6)) return;
+  const along = x * normals[at] + y * normals[at + 1] + z * normals[at + 2];
+  const share = (along < 0 ? -1 : 1) / length;
+  normals[at] = x * share;
+  normals[at + 1] = y * share;
+  normals[at + 2] = z * share;
 }
 
 /**

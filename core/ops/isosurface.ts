@@ -1,3 +1,4 @@
+import { directionsOfGrowth } from '../fields/gradient.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
@@ -88,7 +89,7 @@ export function cutAtValues(
   if (!values) return emptyResult({ lacking: ownName(field) });
   const ranges = input.blockRanges(values);
   const results = at.map((value) => {
-    const result = cutAtLevel(input, new ValueLevel(values, ranges, value));
+    const result = cutAtLevel(input, new ValueLevel(values, ranges, value), true);
     return labelled ? { ...result, labels: labelsOf(result.mesh, value) } : result;
   });
   const missing = Math.max(0, ...results.map((r) => r.report?.missing ?? 0));
@@ -96,7 +97,16 @@ export function cutAtValues(
   const found = results.filter((r) => r.mesh.types.length > 0);
   if (found.length > 0) {
     const joined = joinResults(found);
-    return { ...joined, labels: joined.labels && apart(joined.mesh, joined.labels), report, crease: 85 };
+    return {
+      ...joined,
+      labels: joined.labels && apart(joined.mesh, joined.labels),
+      report,
+      normals:
+        input.dimension === 3
+          ? () => directionsOfGrowth(input.mesh, values, joined.recipe!.points)
+          : undefined,
+      crease: 85,
+    };
   }
   let low = Infinity;
   let high = -Infinity;

@@ -11,25 +11,12 @@ import {
   seeded,
   tetraBlock,
 } from '../../../tests/made-solids.ts';
-import { area, edgeUses, pointValues } from '../../../tests/mesh-checks.ts';
+import { area, edgeUses, pointValues, withFields } from '../../../tests/mesh-checks.ts';
 import { cellMeasures } from '../../fields/cell-measures.ts';
-import type { MeshField } from '../../model/field.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import { replay } from '../../model/recipe.ts';
 import { apply, type ChainStep, runChain, sourceOf } from './chain.ts';
-import { plainContext, type Workpiece } from './workpiece.ts';
 
-type Given = Record<string, Partial<MeshField> & { data: ArrayLike<number> }>;
-const withFields = (mesh: Mesh, fields: Given): Workpiece =>
-  sourceOf(mesh, {
-    ...plainContext(),
-    fields: new Map(
-      Object.entries(fields).map(([name, f]): [string, MeshField] => [
-        name,
-        { location: 'point', components: 1, axial: false, ...f },
-      ]),
-    ),
-  });
 const step = (op: string, options: object = {}): ChainStep => ({ op, options });
 const volume = (mesh: Mesh): number => cellMeasures(mesh).reduce((a, b) => a + Math.abs(b), 0);
 const iso = (value: number): ChainStep =>

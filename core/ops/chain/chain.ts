@@ -29,6 +29,7 @@ export function apply(given: Workpiece, step: ChainStep): Workpiece {
       const pieces = operation.outer?.(piece, options) as Workpiece[] | null | undefined;
       return pieces ? Workpiece.together(pieces) : null;
     },
+    operation.gives(2) === 2 && !operation.traits?.displaces,
   );
 }
 

@@ -32,7 +32,7 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
     return { point, cell };
   };
   if (dimensions.has(2)) {
-    const surface = buildSurface(mesh, perCell, edges, result?.crease);
+    const surface = buildSurface(mesh, perCell, edges, result?.crease, end.normals);
     const { positions, normals, triangles, triangleCells } = surface;
     const cells = triangleCells.map(cellOfPart(end));
     made.push({

@@ -53,6 +53,8 @@ export interface OperationResult {
   /** Values written on lines: at which point, and the value. */
   labels?: { point: number; value: number }[];
   grid?: ValueGrid;
+  /** Where its faces look, for what knows it better than they: three numbers for each point, made when asked for. */
+  normals?: () => Float32Array;
   /** Faces that meet at a smaller angle are shaded as one, in degrees; for what is smooth by nature. */
   crease?: number;
 }

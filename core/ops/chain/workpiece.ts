@@ -69,6 +69,8 @@ class Workshop {
     readonly makeOuter: ((piece: Workpiece) => Workpiece | null) | null,
     readonly parents: readonly Workpiece[],
     private readonly knownDimension: number | null,
+    /** Whether surfaces stay where they were. */
+    readonly keepsShape: boolean,
   ) {}
 
   private foundDimension: number | null = null;
@@ -94,7 +96,7 @@ export class Workpiece implements OperationInput {
 
   static source(mesh: Mesh, context: ChainContext = plainContext()): Workpiece {
     const route = (at: FieldLocation): Route => ({ at, gather: null });
-    return new Workpiece(context, new Workshop(() => ({ mesh, result: null, route }), null, [], null));
+    return new Workpiece(context, new Workshop(() => ({ mesh, result: null, route }), null, [], null, true));
   }
 
   /** The same mesh with other fields to read; everything made is shared. */
@@ -105,17 +107,19 @@ export class Workpiece implements OperationInput {
   /**
    * @param dimension of the result, when it is known before the result is made
    * @param outer makes the outer faces with less work than from the result
+   * @param keepsShape whether surfaces stay where they were, with the directions they look in
    */
   followedBy(
     run: () => OperationResult,
     dimension: number | null,
     outer: (() => Workpiece | null) | null,
+    keepsShape = true,
   ): Workpiece {
     const make = (): Made => {
       const result = run();
       return { mesh: result.mesh, result, route: (at) => this.routeThrough(result, at) };
     };
-    return new Workpiece(this.context, new Workshop(make, outer, [this], dimension));
+    return new Workpiece(this.context, new Workshop(make, outer, [this], dimension, keepsShape));
   }
 
   derive = (result: OperationResult): Workpiece => this.followedBy(() => result, null, null);
@@ -136,7 +140,7 @@ export class Workpiece implements OperationInput {
         };
       },
     });
-    return new Workpiece(pieces[0].context, new Workshop(make, null, pieces, null));
+    return new Workpiece(pieces[0].context, new Workshop(make, null, pieces, null, true));
   }
 
   get mesh(): Mesh {
@@ -206,6 +210,18 @@ export class Workpiece implements OperationInput {
     return (this.shop.routes[location] ??= this.shop.get().route(location));
   }
 
+  /** Where its faces look, at each point, when an operation knows it better than they; else null. */
+  get normals(): Float32Array | null {
+    const { result, shop } = this;
+    if (result?.normals) return result.normals();
+    const { parents, keepsShape } = shop;
+    if (!keepsShape || parents.length === 0) return null;
+    const before = parents.map((p) => p.normals);
+    if (before.some((n) => n === null)) return null;
+    if (!result) return concatenated(before as Float32Array[]);
+    return result.recipe ? replayAll(result.recipe.points, before[0]!, 3) : before[0];
+  }
+
   /** What the operations up to here had to say, each once. */
   reports(into = new Set<OperationReport>()): Set<OperationReport> {
     for (const parent of this.shop.parents) parent.reports(into);
@@ -222,6 +238,16 @@ export class Workpiece implements OperationInput {
     if (!recipe) return before;
     return { at: before.at, gather: join(before.at === 'point' ? recipe.points : recipe.cells) };
   }
+}
+
+function concatenated(all: Float32Array[]): Float32Array {
+  const out = new Float32Array(all.reduce((n, one) => n + one.length, 0));
+  let at = 0;
+  for (const one of all) {
+    out.set(one, at);
+    at += one.length;
+  }
+  return out;
 }
 
 function componentOf({ data, components }: MeshField, component: number | 'magnitude'): ArrayLike<number> {

@@ -10,6 +10,10 @@ export interface CrossingCases {
   edgeB: Uint8Array;
   start: Uint32Array;
   polygons: Uint8Array;
+  /** Faces (bit `k` for the k-th) whose corners are above and below in turn, for every case. */
+  ambiguous: Uint8Array;
+  /** The list of a case in which some of its ambiguous faces have the corners above joined; made when first asked for. */
+  joined(mask: number, faces: number): Uint8Array;
 }
 
 const made = new Map<number, CrossingCases>();
@@ -19,8 +23,8 @@ const made = new Map<number, CrossingCases>();
  *
  * Method: on each face, every run of corners above the level is bounded by one edge where the walk leaves it and
  * one where it enters; these two are joined. A crossed edge lies on two faces that walk it in opposite directions,
- * so the joints close to loops. On a face with alternating signs the corners above stay apart; the choice depends
- * on the face alone, so neighbouring cells agree and the surface has no holes.
+ * so the joints close to loops. On a face with alternating signs the corners above stay apart, unless it is said to
+ * have them joined; the choice depends on the face alone, so neighbouring cells agree and the surface has no holes.
  */
 export function crossingCases(type: CellType): CrossingCases {
   const found = made.get(type.id);
@@ -32,10 +36,18 @@ export function crossingCases(type: CellType): CrossingCases {
   const polygons: number[] = [];
   for (let mask = 0; mask < cases; mask++) {
     start[mask] = polygons.length;
-    for (const loop of loopsOf(mask, type.faces, number)) polygons.push(loop.length, ...loop);
+    polygons.push(...listOf(loopsOf(mask, type.faces, number, 0)));
   }
   start[cases] = polygons.length;
-  const table = {
+  const lists = new Map<number, Uint8Array>();
+  const table: CrossingCases = {
+    ambiguous: Uint8Array.from({ length: cases }, (_, mask) => ambiguousFaces(mask, type.faces)),
+    joined(mask, joined) {
+      const key = mask * 256 + joined;
+      let list = lists.get(key);
+      if (!list) lists.set(key, (list = Uint8Array.from(listOf(loopsOf(mask, type.faces, number, joined)))));
+      return list;
+    },
     edgeA: Uint8Array.from(edges, (e) => e[0]),
     edgeB: Uint8Array.from(edges, (e) => e[1]),
     start,
@@ -45,15 +57,34 @@ export function crossingCases(type: CellType): CrossingCases {
   return table;
 }
 
-function loopsOf(mask: number, faces: CellType['faces'], number: Map<number, number>): number[][] {
+const listOf = (loops: number[][]): number[] => loops.flatMap((loop) => [loop.length, ...loop]);
+
+function ambiguousFaces(mask: number, faces: CellType['faces']): number {
+  let found = 0;
+  faces.forEach((face, k) => {
+    const above = face.map((corner) => (mask >> corner) & 1);
+    if (face.length === 4 && above[0] === above[2] && above[1] === above[3] && above[0] !== above[1])
+      found |= 1 << k;
+  });
+  return found;
+}
+
+/** @param joined faces that have their corners above joined: what leaves one run of them comes in at the other */
+function loopsOf(
+  mask: number,
+  faces: CellType['faces'],
+  number: Map<number, number>,
+  joined: number,
+): number[][] {
   const next = new Map<number, number>();
-  for (const face of faces) {
+  for (const [k, face] of faces.entries()) {
     const n = face.length;
     const above = face.map((corner) => (mask >> corner) & 1);
     for (let i = 0; i < n; i++) {
       if (!above[i] || above[(i + 1) % n]) continue;
       let first = i;
       while (above[(first - 1 + n) % n]) first = (first - 1 + n) % n;
+      if ((joined >> k) & 1) first = (i + 2) % n;
       const leave = edgeNumber(number, face[i], face[(i + 1) % n]);
       const enter = edgeNumber(number, face[(first - 1 + n) % n], face[first]);
       next.set(leave, enter);

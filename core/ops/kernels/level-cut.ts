@@ -3,17 +3,23 @@ import type { Mesh } from '../../model/mesh.ts';
 import { copyOf } from '../../model/recipe.ts';
 import type { OperationInput, OperationResult } from '../chain/operation.ts';
 import { CellList } from './cell-list.ts';
-import { crossingCases } from './crossing-cases.ts';
+import { type CrossingCases, crossingCases } from './crossing-cases.ts';
 import { EdgeVertices } from './edge-vertices.ts';
+import { joinGathers } from './join-meshes.ts';
 import type { Level } from './levels.ts';
-import { polyhedronLoops } from './polyhedron-loops.ts';
+import { polyhedronLoops, saddleAbove } from './polyhedron-loops.ts';
+import { TrilinearMiddles } from './trilinear-middles.ts';
 
 /**
  * Where a level is zero. The cells of the highest dimension are cut: volumes to polygons, surfaces to lines, lines
  * to points. Heights are interpolated linearly along the edges between corners, so linear levels are met exactly and
  * quadratic cells by their corners. Cells with a corner that has no height are left out and counted.
+ *
+ * @param curved whether heights between corners are trilinear: then the faces of cells decide by the saddle of their
+ *   four corners what belongs together (asymptotic decider, Nielson and Hamann 1991; from memory), and pieces within
+ *   hexahedra are bent
  */
-export function cutAtLevel(input: OperationInput, level: Level): OperationResult {
+export function cutAtLevel(input: OperationInput, level: Level, curved = false): OperationResult {
   const { mesh } = input;
   const { cells, start } = input.blocks();
   let near = 0;
@@ -23,7 +29,8 @@ export function cutAtLevel(input: OperationInput, level: Level): OperationResult
   }
   const vertices = new EdgeVertices(mesh.points, near / 2);
   const list = new CellList();
-  const cutter = new Cutter(mesh, vertices, list, level);
+  const middles = curved ? new TrilinearMiddles(mesh.points) : null;
+  const cutter = new Cutter(mesh, vertices, list, level, middles);
   const { dimension } = input;
   for (let b = 0; b + 1 < start.length; b++) {
     level.look(b);
@@ -33,11 +40,31 @@ export function cutAtLevel(input: OperationInput, level: Level): OperationResult
       if (type && type.dimension === dimension) cutter.cut(cells[s], type);
     }
   }
+  const cut = list.mesh(vertices.positions);
+  let points = vertices.recipe();
+  if (middles && middles.count > 0) {
+    const edges = cut.points.length / 3;
+    cut.points = concatenated(cut.points, middles.positions);
+    points = joinGathers([points, middles.recipe()]);
+    const { connectivity } = cut;
+    for (let i = 0; i < connectivity.length; i++)
+      if (connectivity[i] >= MIDDLE) connectivity[i] += edges - MIDDLE;
+  }
   return {
-    mesh: list.mesh(vertices.positions),
-    recipe: { points: vertices.recipe(), cells: copyOf(list.originCells()) },
+    mesh: cut,
+    recipe: { points, cells: copyOf(list.originCells()) },
     report: cutter.missing > 0 ? { missing: cutter.missing } : {},
   };
+}
+
+/** Vertices from here on are those in the middles of cells, until all others are counted. */
+const MIDDLE = 2 ** 31;
+
+function concatenated(a: Float32Array, b: Float32Array): Float32Array {
+  const out = new Float32Array(a.length + b.length);
+  out.set(a);
+  out.set(b, a.length);
+  return out;
 }
 
 /** Cuts one cell after the other and adds what it finds to the lists. */
@@ -45,12 +72,15 @@ class Cutter {
   missing = 0;
   private readonly distance = new Float64Array(64);
   private readonly loop = new Uint32Array(64);
+  private readonly crossed = new Uint8Array(64);
+  private readonly triangle = new Uint32Array(3);
 
   constructor(
     private readonly mesh: Mesh,
     private readonly vertices: EdgeVertices,
     private readonly list: CellList,
     private readonly level: Level,
+    private readonly middles: TrilinearMiddles | null,
   ) {}
 
   cut(cell: number, type: CellType): void {
@@ -62,7 +92,7 @@ class Cutter {
 
   private cutVolume(cell: number, type: CellType): void {
     const { connectivity, offsets } = this.mesh;
-    const { level, list } = this;
+    const { level } = this;
     const from = offsets[cell];
     const d = this.distance;
     const corners = type.corners;
@@ -77,17 +107,52 @@ class Cutter {
       }
     }
     if (mask === 0 || mask === 2 ** corners - 1) return;
-    const { edgeA, edgeB, start, polygons } = crossingCases(type);
-    const { loop } = this;
-    for (let k = start[mask]; k < start[mask + 1]; k += polygons[k] + 1) {
+    const cases = crossingCases(type);
+    const open = this.middles ? cases.ambiguous[mask] : 0;
+    const joined = open === 0 ? 0 : joinedFaces(open, type, mask, d);
+    if (joined !== 0) {
+      const list = cases.joined(mask, joined);
+      this.addPieces(cell, type, cases, list, 0, list.length);
+    } else this.addPieces(cell, type, cases, cases.polygons, cases.start[mask], cases.start[mask + 1]);
+  }
+
+  /** Adds the pieces of a list, from one place in it to another. */
+  private addPieces(
+    cell: number,
+    type: CellType,
+    { edgeA, edgeB }: CrossingCases,
+    pieces: Uint8Array,
+    first: number,
+    end: number,
+  ): void {
+    const { connectivity, offsets } = this.mesh;
+    const { loop, crossed, list, middles, distance: d } = this;
+    const from = offsets[cell];
+    const bends = middles !== null && TrilinearMiddles.bends(type);
+    for (let k = first; k < end; k += pieces[k] + 1) {
       let n = 0;
-      for (let j = 1; j <= polygons[k]; j++) {
-        const a = edgeA[polygons[k + j]];
-        const b = edgeB[polygons[k + j]];
+      for (let j = 1; j <= pieces[k]; j++) {
+        const a = edgeA[pieces[k + j]];
+        const b = edgeB[pieces[k + j]];
         const v = this.vertices.at(connectivity[from + a], connectivity[from + b], d[a], d[b]);
-        if (n === 0 || (loop[n - 1] !== v && loop[0] !== v)) loop[n++] = v;
+        if (n > 0 && (loop[n - 1] === v || loop[0] === v)) continue;
+        crossed[2 * n] = a;
+        crossed[2 * n + 1] = b;
+        loop[n++] = v;
       }
-      list.polygon(loop, n, cell);
+      const middle = bends && n > 3 ? middles.of(type, connectivity, from, d, crossed, n) : -1;
+      if (middle < 0) list.polygon(loop, n, cell);
+      else this.addFan(loop, n, MIDDLE + middle, cell);
+    }
+  }
+
+  private addFan(loop: Uint32Array, n: number, middle: number, cell: number): void {
+    const { triangle, list } = this;
+    triangle[2] = middle;
+    for (let j = 0; j < n; j++) {
+      triangle[0] = loop[j];
+      triangle[1] = loop[j + 1 === n ? 0 : j + 1];
+      list.polygon(triangle, 3, cell);
     }
   }
 
@@ -105,6 +170,7 @@ class Cutter {
       cell,
       (p) => level.at(p),
       (a, b, da, db) => vertices.at(a, b, da, db),
+      this.middles !== null,
     );
     for (const loop of loops) {
       for (const v of loop) list.node(v);
@@ -160,4 +226,20 @@ class Cutter {
       this.list.finish(VERTEX, cell);
     }
   }
+}
+
+/**
+ * Of the ambiguous faces those whose corners above are joined: where the saddle of the bilinear function lies above.
+ *
+ * @param mask corners above
+ */
+function joinedFaces(open: number, { faces }: CellType, mask: number, heights: Float64Array): number {
+  let joined = 0;
+  for (let k = 0; k < faces.length; k++) {
+    if (!((open >> k) & 1)) continue;
+    const [p, q, r, s] = faces[k];
+    if (saddleAbove(heights[p], heights[q], heights[r], heights[s], ((mask >> p) & 1) === 1))
+      joined |= 1 << k;
+  }
+  return joined;
 }
