@@ -13,6 +13,7 @@ import { operationById } from '#core/ops/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import type { GeometryRequest } from './geometry-maker.ts';
 import type { PartSource } from './part-sources.ts';
 import type { RangesNeeded } from './ranges.ts';
@@ -29,7 +30,7 @@ export function rangesOfLayer(layer: Layer, scene: Scene, run: RunDescription): 
   const { colour } = layer;
   const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
   const coloured = colour.kind === 'field' ? [colour.field] : [];
-  const banded = scale && needsShares(scale.bands) ? [scale.quantity] : [];
+  const spread = scale && scaleNeedsShares(scale) ? [scale.quantity] : [];
   const whole = wholeChain(layer, scene);
   try {
     const setting = settingOf(run, scene, layer);
@@ -42,11 +43,11 @@ export function rangesOfLayer(layer: Layer, scene: Scene, run: RunDescription): 
     );
     return {
       ranges: [...coloured, ...[...ofSet, ...needs].map((need) => need.field)],
-      shares: [...banded, ...chain.flatMap(sharesOfStep)],
+      shares: [...spread, ...chain.flatMap(sharesOfStep)],
     };
   } catch {
     // A condition that is not understood is told when the layer is asked for.
-    return { ranges: coloured, shares: banded };
+    return { ranges: coloured, shares: spread };
   }
 }
 

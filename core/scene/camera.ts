@@ -46,6 +46,21 @@ export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): 
 export const besideLegends = (aspect: number, scales: Pick<Scale, 'legend'>[]): number =>
   scales.some((s) => s.legend.visible && s.legend.upright) ? aspect * 0.84 : aspect;
 
+/** How much of the free picture bodies fill. */
+const FILLED = 0.78;
+/** Width of an upright legend with what is kept free around it, in heights of the picture. */
+const LEGEND_WIDTH = 0.19;
+
+/**
+ * What is left of a picture for the bodies in its middle, as shares of its width and height.
+ *
+ * @param aspect width over height
+ */
+export function freeRoom(scales: Pick<Scale, 'legend'>[], aspect: number): { width: number; height: number } {
+  const beside = scales.some((s) => s.legend.visible && s.legend.upright) ? LEGEND_WIDTH / aspect : 0;
+  return { width: Math.min(1 - 2 * beside, FILLED * (1 - beside)), height: FILLED };
+}
+
 /**
  * Places a camera so that a box just fits a picture of the given aspect, with a margin.
  *

@@ -1,8 +1,9 @@
 import { sensibleField } from '../fields/default-quantity.ts';
+import { quantile } from '../model/levels.ts';
 import type { Bounds } from '../model/mesh.ts';
 import { type Component, quantityKey } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
-import { partBounds, type RunDescription, type RunField, type RunPart } from '../model/run.ts';
+import { partBounds, type RunDescription, type RunField, type RunPart, sharesOf } from '../model/run.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { openingOperation } from '../ops/registry.ts';
 import { besideLegends } from './camera.ts';
@@ -11,7 +12,7 @@ import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
 import { eachThing, type SceneThings } from './things/registry.ts';
-import { scale } from './things/scale.ts';
+import { scale, USUAL_MIDDLE } from './things/scale.ts';
 
 const mapForRole: Partial<Record<FieldRole, string>> = {
   temperature: 'heat',
@@ -51,7 +52,14 @@ export function newScale(
  */
 export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
   const chosen = sensibleField(run);
-  const scales = chosen ? [newScale(chosen.field, chosen.component, 'scale-1', chosen.field.name)] : [];
+  const scales = chosen
+    ? [
+        {
+          ...newScale(chosen.field, chosen.component, 'scale-1', chosen.field.name),
+          range: rangeOf(run, chosen),
+        },
+      ]
+    : [];
   const colour: Layer['colour'] = chosen
     ? { kind: 'field', field: chosen.field.key, component: chosen.component, scale: 'scale-1' }
     : { kind: 'plain', colour: '#d8d2c8' };
@@ -69,6 +77,24 @@ export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
     step: run.steps.length - 1,
     ...things,
   };
+}
+
+/** Where the middle of the values takes less than this share of their whole range, a few extreme ones would spoil it. */
+const SPOILT = 0.85;
+
+/** Of all steps; without the few extreme values where these would leave the others one colour. */
+function rangeOf(
+  run: RunDescription,
+  { field, component }: { field: RunField; component: Component },
+): Scale['range'] {
+  const shares = sharesOf(run, quantityKey(field.key, component));
+  if (!shares || shares.length < 3) return scale.plain.range;
+  const middle = (share: number): number =>
+    quantile(shares, (1 + share) / 2) - quantile(shares, (1 - share) / 2);
+  const inner = middle(USUAL_MIDDLE);
+  return inner > 0 && inner < SPOILT * middle(1)
+    ? { kind: 'middle', share: USUAL_MIDDLE }
+    : scale.plain.range;
 }
 
 function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {

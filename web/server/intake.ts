@@ -9,7 +9,6 @@ import { cleanName, storable } from '#core/model/clean-text.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import type { ImportChoices, RunDescription } from '#core/model/run.ts';
 import type { RunPlan } from '#core/model/run-plan.ts';
-import { defaultScene } from '#core/scene/default-scene.ts';
 import { chosenSteps, type ImportResult } from '#engine/import-run.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
@@ -18,6 +17,7 @@ import type { ImportOrder } from './jobs/import.ts';
 import type { JobContext } from './jobs/job-kind.ts';
 import { jobs } from './jobs/queue.ts';
 import type { NamedFile } from './named-file.ts';
+import { openingOf } from './opening.ts';
 import { allowedPath, isWithin, readingRoots, realReadableFolders, uploadsFolder } from './paths.ts';
 import { ReaderEnded } from './reader-pool.ts';
 import { type FileBase, stampsOf } from './reading.ts';
@@ -296,7 +296,7 @@ export const importPlan = (order: ImportOrder, at: JobContext): Promise<unknown>
     at.signal.throwIfAborted();
     const short = problems.map(withShortName);
     if (swap) return { ...(await replaceRun(swap, run)), problems: short };
-    return { ...(await keepRun(run)), problems: short, mismatches: [] };
+    return { ...(await keepRun(run, at)), problems: short, mismatches: [] };
   });
 
 /** What an import will take on the disk, by what the first and the last step hold. */
@@ -321,18 +321,20 @@ async function noteSource(
 }
 
 /** A run of tables alone has nothing to show on the stage and gets no scene. */
-async function keepRun(given: RunDescription): Promise<{ run: string; scene: string | null }> {
-  const run = storable(given);
-  const ids = { run: randomUUID(), scene: run.parts.length > 0 ? randomUUID() : null };
+async function keepRun(
+  given: RunDescription,
+  at: JobContext,
+): Promise<{ run: string; scene: string | null }> {
+  const shown = given.parts.length > 0;
+  const { run, scene } = shown ? await openingOf(storable(given), at) : { run: storable(given), scene: null };
+  const ids = { run: randomUUID(), scene: scene ? randomUUID() : null };
   await ensureRoomToSave();
   const db = await database();
   await inStore(() =>
     db.transaction(async (tx) => {
       await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
-      if (ids.scene)
-        await tx
-          .insert(scenes)
-          .values({ id: ids.scene, run: ids.run, name: run.name, document: defaultScene(run) });
+      if (ids.scene && scene)
+        await tx.insert(scenes).values({ id: ids.scene, run: ids.run, name: run.name, document: scene });
     }),
   );
   return ids;

@@ -18,6 +18,7 @@ import type { Arrangement, RunPlan } from '#core/model/run-plan.ts';
 import type { TableReading } from '#core/model/table-reading.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
+import { openingScene } from '#engine/opening-scene.ts';
 import { answerQuestion, type RangeQuestion } from '#engine/run-ranges.ts';
 import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
@@ -62,7 +63,8 @@ export type ReadingJob =
   | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; place: ReadingPlace }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
   | ({ kind: 'rest'; plan: RunPlan } & ImportPlace)
-  | { kind: 'range'; run: RunDescription; question: RangeQuestion; arrays: string };
+  | { kind: 'range'; run: RunDescription; question: RangeQuestion; arrays: string }
+  | { kind: 'opening'; run: RunDescription; arrays: string };
 
 /** How the person wants files to be put together. */
 export interface ArrangeWish {
@@ -294,8 +296,12 @@ function answerFromStore(
   { run, question, arrays }: Extract<ReadingJob, { kind: 'range' }>,
   progress: (done: number) => void,
 ): Promise<MeasuredRange | number[]> {
-  const store = new ArrayStore(arrays);
-  return answerQuestion(run, question, new ArraySource((ref) => store.load(ref)), progress);
+  return answerQuestion(run, question, storedArrays(arrays), progress);
+}
+
+function storedArrays(folder: string): ArraySource {
+  const store = new ArrayStore(folder);
+  return new ArraySource((ref) => store.load(ref));
 }
 
 /** Does one job of reading; the rest of the server asks for it by message. */
@@ -306,5 +312,6 @@ export async function handleReading(payload: unknown, progress: (done: number) =
   if (job.kind === 'replan') return replan(job);
   if (job.kind === 'arrange') return rearrange(job, progress);
   if (job.kind === 'range') return answerFromStore(job, progress);
+  if (job.kind === 'opening') return openingScene(job.run, storedArrays(job.arrays), progress);
   return job.kind === 'step' ? hostOf(job).readStep(job.job) : hostOf(job).readRest(job.plan);
 }

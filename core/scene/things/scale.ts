@@ -9,6 +9,19 @@ import { levelsPhrase } from '../../ops/chain/levels-phrase.ts';
 import type { Declaration } from './declaration.ts';
 import { type Legend, legend } from './legend.ts';
 
+/**
+ * Where a scale begins and ends: at the extremes of all steps or of this one, at two values, or so that a share of all
+ * values lies within and as many below as above.
+ */
+export type ScaleRange =
+  | { kind: 'all-steps' }
+  | { kind: 'this-step' }
+  | { kind: 'middle'; share: number }
+  | { kind: 'fixed'; low: number; high: number };
+
+/** How much of the values a scale covers that leaves out the few extreme ones. */
+export const USUAL_MIDDLE = 0.98;
+
 /** How a quantity becomes colours, for every layer that uses it. */
 export interface Scale {
   id: string;
@@ -19,7 +32,7 @@ export interface Scale {
   reversed: boolean;
   /** How it is parted into bands; null runs smoothly. */
   bands: Bands | null;
-  range: { kind: 'all-steps' } | { kind: 'this-step' } | { kind: 'fixed'; low: number; high: number };
+  range: ScaleRange;
   legend: Legend;
 }
 
@@ -66,6 +79,19 @@ const ends: Phrase<Scale> = {
   },
 };
 
+/** `over the middle 98 %`. */
+const middle: Phrase<Scale> = {
+  say: ({ range }) =>
+    range.kind === 'middle' ? [words(`over the middle ${Number((100 * range.share).toFixed(3))} %`)] : null,
+  read(reader, into) {
+    const percent = reader.words('over the middle') ? reader.number('%') : undefined;
+    if (percent === undefined) return false;
+    reader.words('%');
+    into.range = { kind: 'middle', share: percent / 100 };
+    return true;
+  },
+};
+
 const bands: Phrase<Scale> = {
   say: (o, s) => (o.bands ? [words('in '), ...levelsPhrase('bands', 'bands').say(o, s)!] : null),
   read: (reader, into, s) =>
@@ -97,6 +123,7 @@ export const scale: Declaration<Scale> = {
     range: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('all-steps') }),
       z.object({ kind: z.literal('this-step') }),
+      z.object({ kind: z.literal('middle'), share: boundedNumber().min(0.1).max(1) }),
       z.object({ kind: z.literal('fixed'), low: boundedNumber(), high: boundedNumber() }),
     ]),
     legend: legend.schema,
@@ -123,6 +150,7 @@ export const scale: Declaration<Scale> = {
         phrase: p.oneOf(
           p.row(p.text('over all steps'), p.fixed('range', { kind: 'all-steps' })),
           p.row(p.text('over this step'), p.fixed('range', { kind: 'this-step' })),
+          middle,
           ends,
         ),
       },

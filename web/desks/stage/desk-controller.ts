@@ -1,4 +1,4 @@
-import { type Levels, needsShares } from '#core/model/levels.ts';
+import type { Levels } from '#core/model/levels.ts';
 import { marksOfKind } from '#core/model/mark.ts';
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -7,6 +7,7 @@ import { dueStep } from '#core/motion/play-clock.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import type { ChainStep, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
+import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
@@ -36,8 +37,8 @@ function geometrySignature(scene: Scene): string {
     l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
   ]);
   const follow = scene.layers.some((l) => l.chain.some(followsScale));
-  // Bands of equal shares wait for what is known of all values.
-  const shares = scene.scales.flatMap((s) => (needsShares(s.bands) ? [s.quantity] : []));
+  // Bands of equal shares and middles of ranges wait for what is known of all values.
+  const shares = scene.scales.flatMap((s) => (scaleNeedsShares(s) ? [s.quantity] : []));
   const scales = follow ? scene.scales.map((s) => [s.id, s.range, s.bands]) : null;
   const hidden = Object.entries(scene.parts).flatMap(([name, look]) =>
     look.hidden || look.edges !== null ? [[name, look.hidden, look.edges]] : [],

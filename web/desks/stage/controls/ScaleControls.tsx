@@ -4,6 +4,7 @@ import { parseQuantity } from '#core/model/quantity.ts';
 import { fieldByKey } from '#core/model/run.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { USUAL_MIDDLE } from '#core/scene/things/scale.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { NumberField } from '../Chooser.tsx';
 import { useRun, useScene } from '../desk-store.ts';
@@ -13,6 +14,7 @@ import type { ControlProps } from './control-props.ts';
 const ranges = [
   { kind: 'all-steps', label: 'all steps' },
   { kind: 'this-step', label: 'this step' },
+  { kind: 'middle', label: 'without extremes' },
   { kind: 'fixed', label: 'fixed' },
 ] as const;
 
@@ -34,9 +36,10 @@ export function RangeControl({ control, scale, set }: ControlProps<'range'>) {
           <Pill
             key={kind}
             on={scale.range.kind === kind}
-            onClick={() =>
-              kind === 'fixed' ? fix(Number(low.toPrecision(5)), Number(high.toPrecision(5))) : put({ kind })
-            }
+            onClick={() => {
+              if (kind === 'fixed') fix(Number(low.toPrecision(5)), Number(high.toPrecision(5)));
+              else put(kind === 'middle' ? { kind, share: USUAL_MIDDLE } : { kind });
+            }}
           >
             {label}
           </Pill>

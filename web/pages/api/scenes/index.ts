@@ -2,11 +2,12 @@ import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { cleanName, storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import { migratedRun } from '#core/model/run-migrations.ts';
 import { z } from '#core/model/schema.ts';
-import { defaultScene } from '#core/scene/default-scene.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, runs, scenes } from '#web/server/database.ts';
+import { openingOf } from '#web/server/opening.ts';
 import { ensureRoomToSave, inStore } from '#web/server/store-trouble.ts';
 
 const body = z.object({
@@ -24,7 +25,7 @@ export const POST = answer(async ({ request }) => {
   const id = randomUUID();
   const { scene, repairs } = asked.document
     ? sceneOf(asked.document)
-    : { scene: defaultScene(run.description), repairs: [] };
+    : { scene: (await openingOf(migratedRun(run.description))).scene, repairs: [] };
   const document = storable({ ...scene, name: cleanName(asked.name ?? '', scene.name) });
   await ensureRoomToSave();
   await inStore(() => db.insert(scenes).values({ id, run: run.id, name: document.name, document }));
