@@ -129,7 +129,7 @@ function crossOf(a: Vector, b: Vector, c: Vector): Vector {
 }
 
 /** Cells of the grid that tells what hides what, along the longer side. */
-const CELLS = 56;
+const CELLS = 64;
 
 function seenFrom({ count, places, normals, shares, inside }: Samples, direction: Vector): number {
   const { right, up, back } = cameraAxes({ position: direction, target: [0, 0, 0], up: [0, 0, 1] });
@@ -164,8 +164,9 @@ function seenFrom({ count, places, normals, shares, inside }: Samples, direction
   for (let i = 0; i < count; i++) {
     if (inside[i] && facing[i] > 0) continue;
     const slope = Math.abs(facing[i]);
-    // As deep as its own face falls within a cell, and one cell more.
-    const slack = cell * (1.5 + Math.min(4, 1.5 / Math.max(slope, 0.05)));
+    // As deep as its own face falls within a cell, and a little more.
+    const slack =
+      cell * (0.3 + Math.min(6, (1.2 * Math.sqrt(1 - Math.min(1, slope * slope))) / Math.max(slope, 0.05)));
     if (across[3 * i + 2] >= nearest[cellOf(i)] - slack) seen += shares[i] * Math.min(1, 2.5 * slope);
   }
   return seen;
