@@ -6,7 +6,7 @@ import { type Levels, needsShares } from '#core/model/levels.ts';
 import { type Component, quantityKey } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { ChainStep } from '#core/ops/chain/chain.ts';
-import type { OperationSetting } from '#core/ops/chain/operation.ts';
+import { settledStep } from '#core/ops/chain/settled-step.ts';
 import { understoodSteps } from '#core/ops/chain/understood.ts';
 import { needName } from '#core/ops/chain/workpiece.ts';
 import { operationById } from '#core/ops/registry.ts';
@@ -38,7 +38,7 @@ export function rangesOfLayer(layer: Layer, scene: Scene, run: RunDescription): 
     const ofSet = rule ? needsOfRule(rule, setting.fields, setting.sets) : [];
     const chain = understoodSteps(whole.chain);
     const needs = needsOfChain(
-      chain.map((step) => settled(step, setting)),
+      chain.map((step) => settledStep(step, setting)),
       run.steps.length,
     );
     return {
@@ -89,7 +89,7 @@ export function requestsOfLayer(
   let chain: ChainStep[];
   let setNeeds: FieldNeed[];
   try {
-    chain = understoodSteps(whole.chain).map((step) => settled(step, setting));
+    chain = understoodSteps(whole.chain).map((step) => settledStep(step, setting));
     setNeeds = rule ? needsOfRule(rule, setting.fields, setting.sets) : [];
   } catch (error) {
     return nothing((error as Error).message);
@@ -143,10 +143,4 @@ export function requestsOfLayer(
           request: requestOf([p], scene.parts[p.part]?.edges ?? layer.edges.shown),
         }));
   return { layer: layer.id, requests, trouble: null };
-}
-
-function settled(step: ChainStep, setting: OperationSetting): ChainStep {
-  const operation = operationById(step.op);
-  const options = operation.schema.parse(step.options);
-  return { ...step, options: step.off ? options : (operation.settle?.(options, setting) ?? options) };
 }

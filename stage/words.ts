@@ -6,6 +6,7 @@ import { sayStep } from '#core/motion/step-text.ts';
 import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
+import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for dragging on the stage. */
@@ -158,7 +159,8 @@ function paintStamp(
   height: number,
 ): WordsBox {
   const u = height / 100;
-  const text = sayStep(run.steps[Math.min(step, run.steps.length - 1)], run.timeUnit, scene.stamp);
+  const time = sayStep(run.steps[Math.min(step, run.steps.length - 1)], run.timeUnit, scene.stamp);
+  const text = [time, ...saidInPicture(scene, run)].join(' · ');
   painter.font = `500 ${3 * u}px ${WORDS_FONT}`;
   painter.textBaseline = 'middle';
   painter.textAlign = 'left';

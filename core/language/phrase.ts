@@ -1,3 +1,4 @@
+import type { Bounds } from '../model/mesh.ts';
 import type { Quantity } from '../model/quantity.ts';
 import { quantityNames } from './quantity-names.ts';
 import { type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
@@ -9,6 +10,8 @@ export interface PhraseSetting {
   /** Of the run's steps, where they are times. */
   timeUnit?: string | null;
   quantities: readonly Quantity[];
+  /** Of the run, in the coordinates of the files. */
+  bounds?: Bounds;
   /** Numbers in full, as a script needs them, instead of rounded for a reader. */
   exact?: boolean;
 }

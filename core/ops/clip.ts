@@ -289,6 +289,7 @@ export const clip: Operation<ClipOptions> = {
       { kind: 'radius', centre: 'centre', key: 'radius' },
     ];
   },
+  traits: { within: true },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,

@@ -1,7 +1,9 @@
 import { cellsToPoints } from '../fields/averages.ts';
-import { phrasesOf } from '../language/phrase.ts';
+import { type Phrase, phrasesOf } from '../language/phrase.ts';
+import { words } from '../language/sentence.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
-import { boundsDiagonal } from '../model/mesh.ts';
+import { type Bounds, boundsDiagonal } from '../model/mesh.ts';
+import type { Quantity } from '../model/quantity.ts';
 import { replay } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
@@ -20,14 +22,37 @@ const p = phrasesOf<DeformOptions>();
 /** Share of the size of the model that an automatic factor makes of the largest displacement. Common practice, no source. */
 const AUTOMATIC_SHARE = 0.08;
 
+/** A displacement up to this share of the size is never made smaller. */
+const LARGEST_SHARE = 0.5;
+
 /** The automatic factor: a round number (1, 2 or 5 times a power of ten) that makes the largest displacement plain to see. */
 export function automaticFactor(largest: number, diagonal: number): number {
   if (!(largest > 0) || !(diagonal > 0)) return 1;
   const wanted = (AUTOMATIC_SHARE * diagonal) / largest;
+  // What is plain to see as it is stays true; what would leave the picture is made smaller.
+  if (wanted < 1 && largest < LARGEST_SHARE * diagonal) return 1;
   const power = 10 ** Math.floor(Math.log10(wanted));
   const lead = wanted / power;
   return Number(((lead >= 5 ? 5 : lead >= 2 ? 2 : 1) * power).toPrecision(1));
 }
+
+function factorFor(
+  { field }: Partial<DeformOptions>,
+  quantities: readonly Quantity[],
+  bounds: Bounds,
+): number {
+  const high = quantities.find((q) => q.field === field && q.component === 'magnitude')?.high ?? 0;
+  return automaticFactor(high, boundsDiagonal(bounds));
+}
+
+/** ` of 120`: what the automatic factor comes to. Read, it says nothing new. */
+const whichFactor: Phrase<DeformOptions> = {
+  say: (o, { quantities, bounds }) => (bounds ? [words(` of ${factorFor(o, quantities, bounds)}`)] : []),
+  read(reader) {
+    reader.first([() => (reader.words('of') ? reader.number(null) : undefined)]);
+    return true;
+  },
+};
 
 /** Moves every point by a displacement times a factor. */
 export const deform: Operation<DeformOptions> = {
@@ -55,7 +80,11 @@ export const deform: Operation<DeformOptions> = {
     p.quantity('field', 'component'),
     p.oneOf(
       p.row(p.text(' at '), p.choice('mode', [{ text: 'true scale', value: 'true' }])),
-      p.row(p.text(' times '), p.choice('mode', [{ text: 'an automatic factor', value: 'automatic' }])),
+      p.row(
+        p.text(' times '),
+        p.choice('mode', [{ text: 'an automatic factor', value: 'automatic' }]),
+        whichFactor,
+      ),
       p.row(p.fixed('mode', 'factor'), p.text(' times '), p.number('factor')),
     ),
     p.unless('step', null, p.text(' of step '), p.number('step')),
@@ -85,7 +114,10 @@ export const deform: Operation<DeformOptions> = {
     },
     { kind: 'step', key: 'step', label: 'Of' },
   ],
-  traits: { displaces: true },
+  traits: {
+    displaces: true,
+    saidInPicture: ({ factor }) => (factor === 1 ? null : `displacement × ${factor}`),
+  },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,
@@ -94,8 +126,7 @@ export const deform: Operation<DeformOptions> = {
   settle(o, s) {
     if (o.mode === 'true') return { ...o, factor: 1 };
     if (o.mode === 'factor') return o;
-    const high = s.quantities.find((q) => q.field === o.field && q.component === 'magnitude')?.high ?? 0;
-    return { ...o, factor: automaticFactor(high, boundsDiagonal(s.bounds)) };
+    return { ...o, factor: factorFor(o, s.quantities, s.bounds) };
   },
   run(input, options) {
     return { mesh: { ...input.mesh, points: moved(input, options) }, recipe: null };

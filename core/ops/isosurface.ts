@@ -68,7 +68,7 @@ export const isosurface: Operation<IsosurfaceOptions> = {
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of' },
     { kind: 'levels', key: 'levels', label: 'At', of: 'values' },
   ],
-  traits: { levelOf: ({ field }) => field },
+  traits: { levelOf: ({ field }) => field, within: true },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => Math.max(0, dimension - 1),

@@ -100,7 +100,7 @@ export const keepWhere: Operation<KeepWhereOptions> = {
       ],
     },
   ],
-  traits: { readsPartName: true },
+  traits: { readsPartName: true, within: true },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,

@@ -172,7 +172,7 @@ export const section: Operation<SectionOptions> = {
           { kind: 'place', key: 'centre' },
           { kind: 'radius', centre: 'centre', key: 'radius' },
         ],
-  traits: { opensBodies: true },
+  traits: { opensBodies: true, within: true },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => Math.max(0, dimension - 1),

@@ -76,6 +76,7 @@ export const volume: Operation<VolumeOptions> = {
     { kind: 'curve', key: 'curve', label: 'Opacity' },
     { kind: 'number', key: 'resolution', label: 'Grid', whole: true, range: () => [16, 160] },
   ],
+  traits: { within: true },
   scope: 'part',
   reads: 'step',
   gives: () => 2,

@@ -1,13 +1,13 @@
 import { sensibleField } from '../fields/default-quantity.ts';
 import { quantile } from '../model/levels.ts';
-import type { Bounds } from '../model/mesh.ts';
 import { type Component, quantityKey } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import { partBounds, type RunDescription, type RunField, type RunPart, sharesOf } from '../model/run.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
-import { openingOperation } from '../ops/registry.ts';
+import { openingOperation, operations } from '../ops/registry.ts';
 import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
+import { encloses } from './enclosed-parts.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
@@ -114,6 +114,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   const context = run.parts.filter((p) => !points.includes(p) && p.meshes.every((m) => m.dimension < 2));
   const meshes = run.parts.filter((p) => !points.includes(p) && !context.includes(p));
   const layers: Layer[] = [];
+  const moved = shapeOperation(run);
   const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
   const inner = [...meshes, ...points];
   const outer =
@@ -125,7 +126,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   const rest = meshes.filter((p) => !outer.includes(p));
   // Parts without the field would otherwise be drawn as if its values were missing.
   const having = rest.filter((p) => hasField(p, colour));
-  if (having.length > 0) layers.push(layer('layer-inner', having));
+  if (having.length > 0) layers.push(layer('layer-inner', having, { chain: withStepIds(moved) }));
   if (having.length < rest.length)
     layers.push(
       layer(
@@ -135,7 +136,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     );
   if (bodies.length > 0) {
     const opening = openingOperation();
-    const chain = withStepIds([newStep(opening, opening.defaults(settingOf(run)))]);
+    const chain = withStepIds([...moved, newStep(opening, opening.defaults(settingOf(run)))]);
     layers.push(layer('layer-cut', bodies, { chain }));
   }
   if (points.length > 0) layers.push(layer('layer-points', points));
@@ -147,6 +148,15 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   return layers;
 }
 
+/** How a run with a displacement is shown: moved by it, so far that it is plain to see. */
+function shapeOperation(run: RunDescription): ReturnType<typeof newStep>[] {
+  const setting = settingOf(run);
+  const operation = operations.find((o) => o.traits?.displaces);
+  const { displacement } = setting;
+  if (!operation || !displacement || !(displacement.high > 0)) return [];
+  return [newStep(operation, operation.defaults(setting))];
+}
+
 const hasField = (part: RunPart, colour: Layer['colour']): boolean =>
   colour.kind === 'field' && part.steps.some((s) => s?.fields[colour.field]);
 
@@ -154,15 +164,4 @@ function colourFor(parts: RunPart[], colour: Layer['colour']): Layer['colour'] {
   if (parts.some((p) => hasField(p, colour))) return colour;
   const slender = parts.every((p) => p.meshes.every((m) => m.dimension < 2));
   return { kind: 'plain', colour: slender ? '#5a5753' : '#d8d2c8' };
-}
-
-/** Whether `a` reaches around `b` on every side, touching allowed, and is clearly larger. */
-function encloses(a: Bounds, b: Bounds): boolean {
-  let larger = false;
-  for (let k = 0; k < 6; k += 2) {
-    const slack = 1e-6 * Math.max(a[k + 1] - a[k], 1e-30);
-    if (b[k] < a[k] - slack || b[k + 1] > a[k + 1] + slack) return false;
-    if (b[k + 1] - b[k] < 0.98 * (a[k + 1] - a[k])) larger = true;
-  }
-  return larger;
 }

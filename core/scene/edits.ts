@@ -1,5 +1,6 @@
 import { withStepIds } from '../ops/chain/step.ts';
 import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
+import { GLASS } from './glass-bodies.ts';
 import { partLook } from './things/part-look.ts';
 import { type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
 
@@ -8,7 +9,8 @@ import { type SceneThings, sceneThing, type ThingId } from './things/registry.ts
  * one as it was.
  */
 export type Edit =
-  | { type: 'layer.add'; layer: Layer; scale?: Scale }
+  /** `thin`: lines that would hide it become as thin as glass. */
+  | { type: 'layer.add'; layer: Layer; scale?: Scale; thin?: readonly string[] }
   | { type: 'layer.remove'; id: string }
   | { type: 'layer.change'; id: string; change: Partial<Omit<Layer, 'id'>>; scale?: Scale }
   | { type: 'layer.move'; id: string; to: number }
@@ -63,7 +65,16 @@ export const sayEdit = (edit: Edit): string =>
 export function applyEdit(scene: Scene, edit: Edit): Scene {
   switch (edit.type) {
     case 'layer.add':
-      return withScale({ ...scene, layers: [...scene.layers, edit.layer] }, edit.scale);
+      return withScale(
+        {
+          ...scene,
+          layers: [
+            ...scene.layers.map((l) => (edit.thin?.includes(l.id) ? { ...l, opacity: GLASS } : l)),
+            edit.layer,
+          ],
+        },
+        edit.scale,
+      );
     case 'layer.remove':
       return withoutUnusedScales({ ...scene, layers: scene.layers.filter((l) => l.id !== edit.id) });
     case 'layer.change':

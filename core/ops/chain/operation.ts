@@ -150,10 +150,14 @@ export interface OperationTraits<Options> {
   plain?: boolean;
   /** Opens a body up so that one sees inside, as a run is first shown. */
   opensBodies?: boolean;
+  /** What it makes lies within the bodies it is made of, which hide it where they are opaque. */
+  within?: boolean;
   /** Moves points away from where the files have them; without it stands the undeformed shape. */
   displaces?: boolean;
   /** What it makes is looked at for its values, however thin it is. */
   showsValues?: boolean;
+  /** What a picture must say of it to be understood, once its options are settled. */
+  saidInPicture?(options: Options): string | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
   /** The quantity that has one value on all it makes, so that other colours tell more. */

@@ -6,6 +6,7 @@ import { inFull } from '#core/scene/explain-sentence.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { addNewLayer } from './layer-edits.ts';
 
 interface Props {
   /** The layer that is edited as text, or null for a new one. */
@@ -42,7 +43,7 @@ export function SentenceInput({ layer, onDone }: Props) {
       const { id: own, ...change } = now.layer;
       edit({ type: 'layer.change', id: own, change, scale });
     } else {
-      edit({ type: 'layer.add', layer: now.layer, scale });
+      addNewLayer(now.layer, scale);
       useDesk.setState({ openLayer: now.layer.id });
     }
     onDone();

@@ -5,6 +5,7 @@ import { understood } from '#core/ops/chain/understood.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
 import { newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
+import { bodiesHiding } from '#core/scene/glass-bodies.ts';
 import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
@@ -46,6 +47,12 @@ export function ownScale(layer: Layer, scale: Scale): void {
   });
 }
 
+/** Adds a line, and lets one see it: bodies that would hide it become as thin as glass in the same step. */
+export function addNewLayer(layer: Layer, scale?: Scale): void {
+  const { run } = useDesk.getState();
+  edit({ type: 'layer.add', layer, scale, thin: bodiesHiding(layer, sceneNow(), run) });
+}
+
 /** Adds a line of the scene; it shows what a newcomer most likely wants of its kind. */
 export function addLayer(operation: AnyOperation): void {
   const { run, selected } = useDesk.getState();
@@ -57,7 +64,7 @@ export function addLayer(operation: AnyOperation): void {
     chain: operation.traits?.plain ? [] : withStepIds([newStep(operation, operation.defaults(setting))]),
   };
   const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
-  edit({ type: 'layer.add', layer, scale: scale ?? undefined });
+  addNewLayer(layer, scale ?? undefined);
   useDesk.setState({ openLayer: layer.id });
 }
 
