@@ -16,8 +16,8 @@ const MOST_VALUES = 1e8;
 /** Runs with more cells than this open to the view of their box. */
 const MOST_CELLS = 3e6;
 
-/** Width over height of the picture a run opens in. */
-const ASPECT = 1.5;
+/** Width over height of the picture a run opens in: a narrow window; in wider ones there is more room at the sides. */
+const ASPECT = 1.36;
 
 /**
  * The scene a run opens with, framed by what is really drawn, on a scale that few extreme values do not spoil; and the

@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { cameraAxes, dot, fitCamera, viewDirections } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { studio } from '#core/scene/light-rigs/studio.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
 import { ovenRun } from '../tests/sample-run.ts';
 import { keyDirection } from './key-light.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
 import { discSample, pixelSample, sphereSample } from './samples.ts';
-import { legendTitle, shownScales } from './words.ts';
+import { legendTitle } from './words.ts';
 
 describe('the passes', () => {
   it.each([16, 20, 48, 97])('look in all directions alike, %i of them', (of) => {

@@ -3,9 +3,11 @@ const GOLDEN = 0.618033988749895;
 
 /**
  * Which of `of` evenly spread places comes n-th, so that the first few are spread as well.
+ *
+ * @param step share of them between one and the next
  */
-function inTurn(n: number, of: number): number {
-  let stride = Math.max(1, Math.round(of * GOLDEN));
+function inTurn(n: number, of: number, step = GOLDEN): number {
+  let stride = Math.max(1, Math.round(of * step));
   while (commonDivisor(stride, of) > 1) stride++;
   return (n * stride) % of;
 }
@@ -31,10 +33,11 @@ export function discSample(n: number, of: number): [number, number] {
 
 /**
  * Offset within a pixel, -0.75..0.75, drawn towards the middle by a tent filter: the n-th of so many on a Fibonacci
- * lattice. The first is the middle.
+ * lattice. They come in another order than directions do: were both to go alike, one side of a pixel would get its light
+ * from above and the other from below. The first is the middle.
  */
 export function pixelSample(n: number, of: number): [number, number] {
-  const i = inTurn(n, of);
+  const i = inTurn(n, of, 0.7548776662);
   const tent = (u: number): number => (u < 0.5 ? Math.sqrt(2 * u) - 1 : 1 - Math.sqrt(2 - 2 * u)) * 0.75;
   return [tent((0.5 + i / of) % 1), tent((0.5 + i * GOLDEN) % 1)];
 }

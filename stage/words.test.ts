@@ -3,8 +3,9 @@ import { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
 import { ovenRun } from '../tests/sample-run.ts';
-import { legendTitle, paintWords, shownScales, type WordsBox } from './words.ts';
+import { legendTitle, paintWords, type WordsBox } from './words.ts';
 
 interface Written {
   text: string;

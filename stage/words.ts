@@ -8,6 +8,7 @@ import { backdropById } from '#core/scene/backdrops/registry.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
 import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for dragging on the stage. */
 export interface WordsBox {
@@ -23,16 +24,6 @@ export interface WordsBox {
 export const WORDS_FONT = "'Inter Variable', system-ui, sans-serif";
 
 type Painter = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
-
-/** Scales that are in use by a visible layer, in the order of the scene. */
-export function shownScales(scene: Scene): Scale[] {
-  const used = new Set(
-    scene.layers.flatMap((l) =>
-      l.visible && l.opacity > 0 && l.colour.kind === 'field' ? [l.colour.scale] : [],
-    ),
-  );
-  return scene.scales.filter((s) => used.has(s.id));
-}
 
 /** Title of a legend: its own, or the quantity with its unit. */
 export function legendTitle(scale: Scale, run: RunDescription): { title: string; unit: string | null } {
@@ -160,7 +151,8 @@ function paintStamp(
 ): WordsBox {
   const u = height / 100;
   const time = sayStep(run.steps[Math.min(step, run.steps.length - 1)], run.timeUnit, scene.stamp);
-  const text = [time, ...saidInPicture(scene, run)].join(' · ');
+  const notes = saidInPicture(scene, run);
+  const text = [...(run.steps.length > 1 || notes.length === 0 ? [time] : []), ...notes].join(' · ');
   painter.font = `500 ${3 * u}px ${WORDS_FONT}`;
   painter.textBaseline = 'middle';
   painter.textAlign = 'left';

@@ -21,10 +21,15 @@ const mapForRole: Partial<Record<FieldRole, string>> = {
   stress: 'plasma',
 };
 
-/** The middles of legends that are put up one after the other. */
-function legendPlace(nth: number): number {
-  const inset = 0.075 + 0.14 * (Math.floor(nth / 2) % 3);
-  return nth % 2 === 0 ? 1 - inset : inset;
+/** Middles of legends across the picture, in the order in which they are taken. */
+const LEGEND_PLACES = [0.925, 0.075, 0.785, 0.215, 0.645, 0.355];
+
+/** Where the next legend stands: at the first place that no other one takes. */
+function freeLegendPlace(others: readonly Pick<Scale, 'legend'>[]): number {
+  const taken = others
+    .map(({ legend: l }) => l)
+    .filter((l) => l.visible && l.upright && Math.abs(l.y - 0.5) < 0.45);
+  return LEGEND_PLACES.find((x) => taken.every((l) => Math.abs(l.x - x) > 0.11)) ?? LEGEND_PLACES[0];
 }
 
 /** A new scale for a quantity, with the map its role suggests. */
@@ -33,7 +38,7 @@ export function newScale(
   component: Component,
   id: string,
   name: string,
-  nth = 0,
+  others: readonly Pick<Scale, 'legend'>[] = [],
 ): Scale {
   return {
     ...scale.plain,
@@ -41,8 +46,7 @@ export function newScale(
     name,
     quantity: quantityKey(field.key, component),
     map: mapForRole[field.role] ?? scale.plain.map,
-    // To the right, to the left, and then further in.
-    legend: { ...legend.plain, x: legendPlace(nth) },
+    legend: { ...legend.plain, x: freeLegendPlace(others) },
   };
 }
 

@@ -1,6 +1,6 @@
 import { withStepIds } from '../ops/chain/step.ts';
+import { GLASS } from './bodies-around.ts';
 import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
-import { GLASS } from './glass-bodies.ts';
 import { partLook } from './things/part-look.ts';
 import { type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
 

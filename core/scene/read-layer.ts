@@ -12,6 +12,7 @@ import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
 import { plainReadings } from './plain-words.ts';
 import { settingOf } from './setting.ts';
+import { shownScales } from './shown-scales.ts';
 import { layerLook } from './things/layer-look.ts';
 
 export type ReadLayer =
@@ -295,7 +296,7 @@ function scaleOf(
     name: ownName(key),
     role: 'other' as const,
   };
-  const scale = newScale(field, component, scaleId, field.name, scene.scales.length);
+  const scale = newScale(field, component, scaleId, field.name, shownScales(scene));
   return { id: scale.id, scale: { ...scale, map: map ?? scale.map } };
 }
 

@@ -109,7 +109,7 @@ function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): S
   if (!read) return false;
   const { field: key, component } = parseQuantity(read.quantity);
   const field = run.fields.find((f) => f.key === key) ?? { key, role: 'other' as const };
-  const { legend } = newScale(field, component, '', '', scene.scales.length);
+  const { legend } = newScale(field, component, '', '', scene.scales);
   const said = read.legend === scale.plain.legend ? { ...read, legend } : read;
   return { ...scene, scales: [...scene.scales, { ...said, id: `scale-${scene.scales.length + 1}` }] };
 }

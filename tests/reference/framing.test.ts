@@ -12,7 +12,7 @@ import { SceneSource } from '#engine/scene-source.ts';
 import { seeded } from '../made-solids.ts';
 import { readRuns } from '../read-run.ts';
 
-const ASPECT = 1.5;
+const ASPECT = 1.36;
 /** Width of the strip at the right in which legends stand, as a share of the picture. */
 const STRIP = 0.19 / ASPECT;
 

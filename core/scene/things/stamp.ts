@@ -36,8 +36,9 @@ export const stamp: SceneThing<Stamp, 'stamp'> = {
     y: placeInPicture(),
   }),
   plain: { visible: true, style: 'decimals', decimals: 2, unit: null, x: 0.03, y: 0.95 },
-  defaults: ({ times }) => ({
-    visible: times.length > 1,
+  // What a picture has to say of its shape stands with the time.
+  defaults: ({ times, displacement }) => ({
+    visible: times.length > 1 || (displacement !== null && displacement.high > 0),
     style: 'decimals',
     decimals: stampDecimals(times),
     unit: null,

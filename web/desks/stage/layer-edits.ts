@@ -3,11 +3,12 @@ import type { RunField } from '#core/model/run.ts';
 import { newStep, withStepIds } from '#core/ops/chain/step.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
+import { bodiesHiding, displacementOf } from '#core/scene/bodies-around.ts';
 import { newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
-import { bodiesHiding } from '#core/scene/glass-bodies.ts';
 import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
 
 /** The scale a quantity has already, or a new one: layers that show the same share their colours. */
@@ -15,7 +16,13 @@ function scaleFor(field: RunField, component: Component): { id: string; made?: S
   const { scales } = sceneNow();
   const known = scales.find((s) => s.quantity === quantityKey(field.key, component));
   if (known) return { id: known.id };
-  const made = newScale(field, component, freshId('scale'), quantityName(field, component), scales.length);
+  const made = newScale(
+    field,
+    component,
+    freshId('scale'),
+    quantityName(field, component),
+    shownScales(sceneNow()),
+  );
   return { id: made.id, made };
 }
 
@@ -38,7 +45,10 @@ export function colourBy(layer: string, field: RunField, component: Component): 
 /** Gives a layer a scale of its own, alike to the one it shared. */
 export function ownScale(layer: Layer, scale: Scale): void {
   if (layer.colour.kind !== 'field') return;
-  const made: Scale = { ...scale, id: freshId('scale'), legend: { ...scale.legend, x: 1 - scale.legend.x } };
+  const { field, component } = layer.colour;
+  const known = { key: field, role: 'other' as const };
+  const { legend } = newScale(known, component, '', '', shownScales(sceneNow()));
+  const made: Scale = { ...scale, id: freshId('scale'), legend: { ...scale.legend, x: legend.x } };
   edit({
     type: 'layer.change',
     id: layer.id,
@@ -61,8 +71,11 @@ export function addLayer(operation: AnyOperation): void {
   const layer: Layer = {
     ...freshLayer(run, freshId('layer')),
     parts: selected ?? usualParts(run),
-    chain: operation.traits?.plain ? [] : withStepIds([newStep(operation, operation.defaults(setting))]),
+    chain: [],
   };
+  const own = operation.traits?.plain ? [] : [newStep(operation, operation.defaults(setting))];
+  const moved = operation.traits?.displaces ? [] : displacementOf(layer, scene, run);
+  layer.chain = withStepIds([...moved, ...own]);
   const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
   addNewLayer(layer, scale ?? undefined);
   useDesk.setState({ openLayer: layer.id });

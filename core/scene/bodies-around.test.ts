@@ -1,10 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import type { RunDescription } from '../model/run.ts';
+import { bodiesHiding, GLASS } from './bodies-around.ts';
 import { defaultScene } from './default-scene.ts';
 import type { Layer, Scene } from './document.ts';
 import { applyEdit } from './edits.ts';
-import { bodiesHiding, GLASS } from './glass-bodies.ts';
 import { SceneHistory } from './history.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { readLayer } from './read-layer.ts';

@@ -2,7 +2,7 @@ import { joinBounds } from '../model/mesh.ts';
 import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
 import { understoodSteps } from '../ops/chain/understood.ts';
 import { operationById } from '../ops/registry.ts';
-import type { Layer, Scene } from './document.ts';
+import type { ChainStep, Layer, Scene } from './document.ts';
 import { reachesAround } from './enclosed-parts.ts';
 import { wholeChain } from './layer-chain.ts';
 
@@ -47,4 +47,16 @@ const drawsBodies = (layer: Layer, scene: Scene): boolean =>
 function partsOf(layer: Layer, scene: Scene, run: RunDescription): RunPart[] {
   const { parts } = wholeChain(layer, scene);
   return run.parts.filter((p) => parts === null || parts.includes(p.name));
+}
+
+/** The steps that move the bodies a new layer is put into, so that it moves with them. */
+export function displacementOf(layer: Layer, scene: Scene, run: RunDescription): Omit<ChainStep, 'id'>[] {
+  const parts = partsOf(layer, scene, run);
+  for (const other of scene.layers) {
+    if (!other.visible || !partsOf(other, scene, run).some((p) => parts.includes(p))) continue;
+    const steps = understoodSteps(wholeChain(other, scene).chain);
+    const moving = steps.filter((step) => !step.off && operationById(step.op).traits?.displaces);
+    if (moving.length > 0) return moving.map(({ id: _, ...step }) => step);
+  }
+  return [];
 }
