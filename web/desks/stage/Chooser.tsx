@@ -1,5 +1,6 @@
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { numberText, typedNumber, widthFor } from './number-text.ts';
 
 interface Props {
   /** The word that opens it. */
@@ -62,24 +63,25 @@ interface NumberFieldProps {
 
 /** A number to type; Enter confirms, Escape leaves it as it was. */
 export function NumberField({ label, value, onChange, unit }: NumberFieldProps) {
+  const text = numberText(value);
   const confirm = (input: HTMLInputElement) => {
-    const typed = Number(input.value.replace(',', '.').replace('−', '-'));
-    if (input.value.trim() !== '' && Number.isFinite(typed)) {
-      if (typed !== value) onChange(typed);
-    } else input.value = String(value);
+    const typed = typedNumber(input.value);
+    if (typed === null) input.value = text;
+    else if (input.value !== text && typed !== value) onChange(typed);
   };
   return (
     <label className="flex items-center gap-2">
       <span className="text-soft">{label}</span>
       <input
         key={value}
-        className="field w-20 min-w-0 tabular-nums"
-        defaultValue={Number(value.toPrecision(7))}
+        className="field tabular-nums"
+        style={{ width: widthFor(text) }}
+        defaultValue={text}
         onBlur={(e) => confirm(e.currentTarget)}
         onKeyDown={(e) => {
           if (e.key === 'Enter') confirm(e.currentTarget);
           if (e.key === 'Escape') {
-            e.currentTarget.value = String(value);
+            e.currentTarget.value = text;
             e.stopPropagation();
             e.currentTarget.blur();
           }

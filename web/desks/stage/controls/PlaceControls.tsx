@@ -3,7 +3,7 @@ import type { Vector } from '#core/scene/camera.ts';
 import { useDesk } from '../desk-store.ts';
 import type { ControlProps } from './control-props.ts';
 import { PlaneControl } from './PlaneControl.tsx';
-import { AxisButtons, Row, Triple } from './VectorControls.tsx';
+import { AxisButtons, DirectionTriple, Row, Triple } from './VectorControls.tsx';
 
 export function PlaneOfOptions({ control, options, setting, set }: ControlProps<'plane'>) {
   return (
@@ -24,7 +24,7 @@ export function DirectionControl({ control, options, set }: ControlProps<'direct
   return (
     <Row label={control.label}>
       <AxisButtons normal={value} onTurn={turn} />
-      <Triple value={value} label={control.label} onChange={turn} />
+      <DirectionTriple value={value} label={control.label} onChange={turn} />
     </Row>
   );
 }

@@ -7,7 +7,7 @@ import { cameraAxes, type Vector } from '#core/scene/camera.ts';
 import { NumberField } from '../Chooser.tsx';
 import { sceneNow, useDesk } from '../desk-store.ts';
 import { roundTo } from '../round-to.ts';
-import { AxisButtons, Row, Triple } from './VectorControls.tsx';
+import { AxisButtons, DirectionTriple, Row } from './VectorControls.tsx';
 
 interface PlaneProps {
   normal: Vector;
@@ -85,7 +85,7 @@ export function PlaneControl({ normal, offset, keys, locked, setting, set }: Pla
         </PlaneButton>
       </div>
       <Row label="Normal">
-        <Triple value={normal} label="Normal" disabled={locked} onChange={turn} />
+        <DirectionTriple value={normal} label="Normal" disabled={locked} onChange={turn} />
       </Row>
       <div className="flex items-center gap-2">
         <NumberField
