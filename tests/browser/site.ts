@@ -3,6 +3,9 @@ import { PNG } from 'pngjs';
 import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { Served } from '../attack/served.ts';
 
+/** Large pictures take their time without a graphics card. */
+const PATIENCE = 240_000;
+
 /** A server of its own with an empty data folder, and a browser to drive it. */
 export class Site extends Served {
   private browser: Browser | null = null;
@@ -55,7 +58,7 @@ export async function importFiles(page: Page, files: UploadFile[]): Promise<void
 export async function settled(page: Page): Promise<void> {
   // A change is noticed within a frame or two; then the finished picture is waited for.
   await page.waitForTimeout(300);
-  await page.locator('[data-settled=true]').waitFor({ timeout: 90_000 });
+  await page.locator('[data-settled=true]').waitFor({ timeout: PATIENCE });
 }
 
 /** The picture on the screen, without the desk around it. */
@@ -96,11 +99,11 @@ export function coloured(png: PNG): number {
   return (4 * n) / png.data.length;
 }
 
-/** Clicks something that starts a download and gives its bytes. */
+/** Clicks something that starts a download, once it is there, and gives its bytes. */
 export async function downloaded(page: Page, name: string): Promise<{ name: string; bytes: Buffer }> {
   const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name, exact: true }).click(),
+    page.waitForEvent('download', { timeout: PATIENCE }),
+    page.getByRole('button', { name, exact: true }).click({ timeout: PATIENCE }),
   ]);
   const chunks: Buffer[] = [];
   for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
