@@ -7,7 +7,7 @@ import type { Scene } from '#core/scene/document.ts';
 import { RenderPage, rootMeanSquare } from './render-page.ts';
 import { Site } from './site.ts';
 
-const SIZE = { width: 360, height: 260 };
+const SIZE = { width: 420, height: 300 };
 
 /** Boxes, each of one hexahedron: from x, y, z to x, y, z. */
 function boxes(...all: [number, number, number, number, number, number][]): RawMesh {
@@ -42,7 +42,7 @@ describe('a loaf on a tray, drawn with few passes', () => {
       fieldOfView,
     });
     drawing = await RenderPage.open(await site.page(), site.address);
-    for (const passes of [20, 48, 160])
+    for (const passes of [20, 48, 200])
       drawn.set(passes, await drawing.draw({ run, scene, passes, ...SIZE }));
   });
   afterAll(() => site.stop());
@@ -75,7 +75,7 @@ describe('a loaf on a tray, drawn with few passes', () => {
     for (const rows of dark) expect(grain(rows)).toBeLessThan(0.6);
   });
   it('is within 2 levels of many passes after 20, and within 1 after 48', () => {
-    const goal = drawn.get(160)!;
+    const goal = drawn.get(200)!;
     expect(rootMeanSquare(drawn.get(20)!, goal)).toBeLessThan(2);
     expect(rootMeanSquare(drawn.get(48)!, goal)).toBeLessThan(1);
     // They do differ: the picture is drawn anew each time.
