@@ -1,8 +1,18 @@
-import { originOf, withOfferedQuantities, withQuantities } from '#core/fields/quantity-sources.ts';
+import {
+  originOf,
+  unmeasured,
+  withOfferedQuantities,
+  withQuantities,
+} from '#core/fields/quantity-sources.ts';
 import type { MeshField } from '#core/model/field.ts';
-import { type Component, quantityKey } from '#core/model/quantity.ts';
+import { type Component, quantityKey, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type MeasuredRange, type RunDescription, type RunPart } from '#core/model/run.ts';
-import { type FieldStatistics, fieldStatistics, joinFieldStatistics } from '#core/model/statistics.ts';
+import {
+  type FieldStatistics,
+  fieldStatistics,
+  joinFieldStatistics,
+  type Statistics,
+} from '#core/model/statistics.ts';
 import type { ArraySource } from './array-source.ts';
 import { quantityValues } from './quantity-values.ts';
 import { meshKey } from './run-builder.ts';
@@ -102,8 +112,7 @@ export async function measureShares(
   arrays: ArraySource,
   progress: Progress = () => undefined,
 ): Promise<number[]> {
-  const range = await measureRange(run, key, arrays, (p) => progress(p / 2));
-  const overall = range.overall && ofComponent(range.overall, component);
+  const overall = await extremesOf(run, key, component, arrays, (p) => progress(p / 2));
   if (!overall || !(overall.max >= overall.min)) return [0, 1];
   const { min, max } = overall;
   if (min === max) return [min, max];
@@ -119,6 +128,21 @@ export async function measureShares(
     progress(0.5 + (i + 1) / places.length / 2);
   }
   return quantilesOf(counts, min, max);
+}
+
+/** The extremes of a quantity: as the import found them, or measured. */
+async function extremesOf(
+  run: RunDescription,
+  key: string,
+  component: Component,
+  arrays: ArraySource,
+  progress: Progress,
+): Promise<Statistics | null> {
+  const field = unmeasured([key], run).length === 0 ? fieldByKey(run, key) : null;
+  const known = field && quantityStatistics(field, component, null);
+  if (known) return known;
+  const { overall } = await measureRange(run, key, arrays, progress);
+  return overall && ofComponent(overall, component);
 }
 
 const ofComponent = (s: FieldStatistics, component: Component) =>

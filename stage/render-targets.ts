@@ -19,6 +19,8 @@ export class PassSum {
   mean: WebGLRenderTarget;
   spare: WebGLRenderTarget;
   readonly clean: WebGLRenderTarget;
+  /** How many passes are in `clean`; none since the last restart. */
+  cleaned = 0;
   /** Two to smooth the light back and forth. */
   readonly light: [WebGLRenderTarget, WebGLRenderTarget];
   /** Change of depth that is one pixel wide, as a linear function of the depth of the first pass. */
@@ -57,6 +59,7 @@ export class PassSum {
 
   restart(goal: number): void {
     this.count = 0;
+    this.cleaned = 0;
     this.goal = goal;
   }
 

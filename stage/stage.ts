@@ -286,6 +286,7 @@ export class Stage {
   /** Makes `sum.clean` the mean of the passes so far, without their grain. */
   *clean(sum: PassSum): Drawing {
     yield* this.cleaner.clean(sum, (made, target, kind) => this.fill(made, target, kind));
+    sum.cleaned = sum.count;
   }
 
   /** Shows a linear picture on the canvas; the canvas changes at once, not row by row. */

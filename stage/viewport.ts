@@ -161,7 +161,7 @@ export class Viewport {
     try {
       await this.aside(() => {
         const { sum, draft } = this;
-        const source = sum && (sum.count >= SHOWN_FROM || !draft) ? sum.clean : draft;
+        const source = sum && sum.cleaned > 0 ? sum.clean : (draft ?? sum?.mean);
         return source ? this.stage.shrink(source, target) : nothing();
       });
       const light = this.stage.linearPixels(target);

@@ -96,8 +96,7 @@ export function directionsOfGrowth(mesh: Mesh, values: ArrayLike<number>, places
   for (let i = 0; i < out.length; i += 3) {
     const length = Math.hypot(out[i], out[i + 1], out[i + 2]);
     // What is not a number points nowhere.
-    const share = length > 0 ? 1 / length : 0;
-    for (let k = 0; k < 3; k++) out[i + k] = share === 0 ? 0 : out[i + k] * share;
+    for (let k = 0; k < 3; k++) out[i + k] = length > 0 ? out[i + k] / length : 0;
   }
   return out;
 }

@@ -70,3 +70,14 @@ export class GrowingFloat64 {
     return this.data.slice(0, this.length);
   }
 }
+
+/** Numbers one list after the other. */
+export function concatenated(all: Float32Array[]): Float32Array {
+  const out = new Float32Array(all.reduce((n, one) => n + one.length, 0));
+  let at = 0;
+  for (const one of all) {
+    out.set(one, at);
+    at += one.length;
+  }
+  return out;
+}

@@ -1,10 +1,9 @@
 import { joinBounds } from '../model/mesh.ts';
 import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
-import { understoodSteps } from '../ops/chain/understood.ts';
 import { operationById } from '../ops/registry.ts';
 import type { ChainStep, Layer, Scene } from './document.ts';
 import { reachesAround } from './enclosed-parts.ts';
-import { wholeChain } from './layer-chain.ts';
+import { activeSteps, wholeChain } from './layer-chain.ts';
 
 /** Opacity of a body that is seen only as the outline of what lies within. */
 export const GLASS = 0.14;
@@ -31,9 +30,7 @@ export function bodiesHiding(layer: Layer, scene: Scene, run: RunDescription): s
 }
 
 const operationsOf = (layer: Layer, scene: Scene) =>
-  understoodSteps(wholeChain(layer, scene).chain)
-    .filter((step) => !step.off)
-    .map((step) => operationById(step.op));
+  activeSteps(layer, scene).map((step) => operationById(step.op));
 
 const liesWithin = (layer: Layer, scene: Scene): boolean =>
   operationsOf(layer, scene).some((operation) => operation.traits?.within);
@@ -54,8 +51,7 @@ export function displacementOf(layer: Layer, scene: Scene, run: RunDescription):
   const parts = partsOf(layer, scene, run);
   for (const other of scene.layers) {
     if (!other.visible || !partsOf(other, scene, run).some((p) => parts.includes(p))) continue;
-    const steps = understoodSteps(wholeChain(other, scene).chain);
-    const moving = steps.filter((step) => !step.off && operationById(step.op).traits?.displaces);
+    const moving = activeSteps(other, scene).filter((step) => operationById(step.op).traits?.displaces);
     if (moving.length > 0) return moving.map(({ id: _, ...step }) => step);
   }
   return [];

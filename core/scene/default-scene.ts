@@ -25,7 +25,7 @@ const mapForRole: Partial<Record<FieldRole, string>> = {
 const LEGEND_PLACES = [0.925, 0.075, 0.785, 0.215, 0.645, 0.355];
 
 /** Where the next legend stands: at the first place that no other one takes. */
-function freeLegendPlace(others: readonly Pick<Scale, 'legend'>[]): number {
+export function freeLegendPlace(others: readonly Pick<Scale, 'legend'>[]): number {
   const taken = others
     .map(({ legend: l }) => l)
     .filter((l) => l.visible && l.upright && Math.abs(l.y - 0.5) < 0.45);

@@ -1,5 +1,6 @@
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
+import { understoodSteps } from '../ops/chain/understood.ts';
 import type { ChainStep, Layer, Scene } from './document.ts';
 
 /** What a layer really shows: its own source and chain, or those of the layer it follows with its own behind them. */
@@ -27,6 +28,10 @@ export function wholeChain(layer: Layer, scene: Scene, seen: readonly string[] =
   const before = wholeChain(source, scene, [...seen, layer.id]);
   return { ...before, chain: [...before.chain, ...chain] };
 }
+
+/** The steps a layer goes through: those that are understood and switched on. */
+export const activeSteps = (layer: Layer, scene: Scene): ChainStep[] =>
+  understoodSteps(wholeChain(layer, scene).chain).filter((step) => !step.off);
 
 /** The rule of a set by its name: one made for the scene, or one of the files; null when there is none. */
 export function ruleOfSet(name: string, scene: Scene, run: RunDescription): SetRule | null {

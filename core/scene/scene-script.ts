@@ -1,9 +1,8 @@
 import { speak, words } from '../language/sentence.ts';
 import { SentenceReader } from '../language/sentence-reader.ts';
-import { parseQuantity } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
-import { defaultScene, newScale } from './default-scene.ts';
+import { defaultScene, freeLegendPlace } from './default-scene.ts';
 import { type Layer, readScene, type Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { readLayer } from './read-layer.ts';
@@ -107,9 +106,7 @@ function readThing<T extends object>(
 function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): Scene | false {
   const read = readThing(scale, reader, scene, run);
   if (!read) return false;
-  const { field: key, component } = parseQuantity(read.quantity);
-  const field = run.fields.find((f) => f.key === key) ?? { key, role: 'other' as const };
-  const { legend } = newScale(field, component, '', '', scene.scales);
+  const legend = { ...scale.plain.legend, x: freeLegendPlace(scene.scales) };
   const said = read.legend === scale.plain.legend ? { ...read, legend } : read;
   return { ...scene, scales: [...scene.scales, { ...said, id: `scale-${scene.scales.length + 1}` }] };
 }

@@ -1,4 +1,4 @@
-import { add, cameraAxes, dot, subtract, times, type Vector } from './camera.ts';
+import { add, cameraAxes, cross, dot, subtract, times, type Vector } from './camera.ts';
 import type { Layer } from './document.ts';
 import type { Camera } from './things/lens.ts';
 
@@ -123,10 +123,7 @@ function sampled({ positions: p, triangles, weight }: Body, wanted: number) {
   };
 }
 
-function crossOf(a: Vector, b: Vector, c: Vector): Vector {
-  const [u, v] = [subtract(b, a), subtract(c, a)];
-  return [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-}
+const crossOf = (a: Vector, b: Vector, c: Vector): Vector => cross(subtract(b, a), subtract(c, a));
 
 /** Cells of the grid that tells what hides what, along the longer side. */
 const CELLS = 64;

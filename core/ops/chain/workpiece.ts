@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { cellsToPoints } from '../../fields/averages.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
+import { concatenated } from '../../model/arrays.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
 import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
@@ -238,16 +239,6 @@ export class Workpiece implements OperationInput {
     if (!recipe) return before;
     return { at: before.at, gather: join(before.at === 'point' ? recipe.points : recipe.cells) };
   }
-}
-
-function concatenated(all: Float32Array[]): Float32Array {
-  const out = new Float32Array(all.reduce((n, one) => n + one.length, 0));
-  let at = 0;
-  for (const one of all) {
-    out.set(one, at);
-    at += one.length;
-  }
-  return out;
 }
 
 function componentOf({ data, components }: MeshField, component: number | 'magnitude'): ArrayLike<number> {

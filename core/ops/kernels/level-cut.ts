@@ -1,3 +1,4 @@
+import { concatenated } from '../../model/arrays.ts';
 import { type CellType, cellTypeById, LINE, POLYHEDRON, VERTEX } from '../../model/cell-types.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import { copyOf } from '../../model/recipe.ts';
@@ -44,7 +45,7 @@ export function cutAtLevel(input: OperationInput, level: Level, curved = false):
   let points = vertices.recipe();
   if (middles && middles.count > 0) {
     const edges = cut.points.length / 3;
-    cut.points = concatenated(cut.points, middles.positions);
+    cut.points = concatenated([cut.points, middles.positions]);
     points = joinGathers([points, middles.recipe()]);
     const { connectivity } = cut;
     for (let i = 0; i < connectivity.length; i++)
@@ -59,13 +60,6 @@ export function cutAtLevel(input: OperationInput, level: Level, curved = false):
 
 /** Vertices from here on are those in the middles of cells, until all others are counted. */
 const MIDDLE = 2 ** 31;
-
-function concatenated(a: Float32Array, b: Float32Array): Float32Array {
-  const out = new Float32Array(a.length + b.length);
-  out.set(a);
-  out.set(b, a.length);
-  return out;
-}
 
 /** Cuts one cell after the other and adds what it finds to the lists. */
 class Cutter {

@@ -13,7 +13,7 @@ const HEXAHEDRON = [
   [1, 1, 1],
   [0, 1, 1],
 ];
-const corner = (i: number): number[] => [i & 1, (i >> 1) & 1, i >> 2];
+const VOXEL_CORNERS = Array.from({ length: 8 }, (_, i) => [i & 1, (i >> 1) & 1, i >> 2]);
 
 /** How far a piece may lie beside the trilinear surface, as a share of the cell, before it is bent. */
 const FLAT = 0.01;
@@ -30,6 +30,7 @@ export class TrilinearMiddles {
   private readonly low = new Float64Array(3);
   private readonly high = new Float64Array(3);
   private readonly at = new Float64Array(3);
+  private readonly between = new Float64Array(3);
   private readonly slope = new Float64Array(3);
   /** Values at the corners in the order of their coordinates: x fastest. */
   private readonly f = new Float64Array(8);
@@ -58,10 +59,10 @@ export class TrilinearMiddles {
     edges: Uint8Array,
     n: number,
   ): number {
-    const { ref, low, high, at, f, slope } = this;
-    const place = type.id === VOXEL ? corner : (i: number): number[] => HEXAHEDRON[i];
+    const { ref, low, high, at, between, f, slope } = this;
+    const corners = type.id === VOXEL ? VOXEL_CORNERS : HEXAHEDRON;
     for (let i = 0; i < 8; i++) {
-      const [x, y, z] = place(i);
+      const [x, y, z] = corners[i];
       f[x + 2 * y + 4 * z] = heights[i];
     }
     low.fill(1);
@@ -70,7 +71,7 @@ export class TrilinearMiddles {
     for (let j = 0; j < n; j++) {
       const [a, b] = [edges[2 * j], edges[2 * j + 1]];
       const t = heights[a] / (heights[a] - heights[b]);
-      const [p, q] = [place(a), place(b)];
+      const [p, q] = [corners[a], corners[b]];
       for (let k = 0; k < 3; k++) {
         const r = p[k] + t * (q[k] - p[k]);
         ref[3 * j + k] = r;
@@ -81,8 +82,8 @@ export class TrilinearMiddles {
     }
     if (n === 4) {
       // Two triangles do when the edge between them lies on the surface.
-      for (let k = 0; k < 3; k++) slope[k] = 0.5 * (ref[k] + ref[6 + k]);
-      if (this.beside(slope) < FLAT) return -1;
+      for (let k = 0; k < 3; k++) between[k] = 0.5 * (ref[k] + ref[6 + k]);
+      if (this.beside(between) < FLAT) return -1;
     }
     for (let turn = 0; turn < 4; turn++) {
       const value = this.evaluate(at);
@@ -94,7 +95,7 @@ export class TrilinearMiddles {
     const { points, places, nodes, weights, count } = this;
     let [x, y, z] = [0, 0, 0];
     for (let i = 0; i < 8; i++) {
-      const p = place(i);
+      const p = corners[i];
       let w = 1;
       for (let k = 0; k < 3; k++) w *= p[k] ? at[k] : 1 - at[k];
       const node = connectivity[from + i];
@@ -120,10 +121,8 @@ export class TrilinearMiddles {
 
   /** How far a place is from the surface, as a share of the cell; to first order. */
   private beside(place: Float64Array): number {
-    const [x, y, z] = place;
-    const value = this.evaluate(place.slice());
+    const value = this.evaluate(place);
     const steep = Math.hypot(this.slope[0], this.slope[1], this.slope[2]);
-    place.set([x, y, z]);
     return steep > 0 ? Math.abs(value) / steep : 0;
   }
 

@@ -4,7 +4,7 @@ import { newStep, withStepIds } from '#core/ops/chain/step.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
 import { bodiesHiding, displacementOf } from '#core/scene/bodies-around.ts';
-import { newScale } from '#core/scene/default-scene.ts';
+import { freeLegendPlace, newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
 import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
@@ -45,10 +45,11 @@ export function colourBy(layer: string, field: RunField, component: Component): 
 /** Gives a layer a scale of its own, alike to the one it shared. */
 export function ownScale(layer: Layer, scale: Scale): void {
   if (layer.colour.kind !== 'field') return;
-  const { field, component } = layer.colour;
-  const known = { key: field, role: 'other' as const };
-  const { legend } = newScale(known, component, '', '', shownScales(sceneNow()));
-  const made: Scale = { ...scale, id: freshId('scale'), legend: { ...scale.legend, x: legend.x } };
+  const made: Scale = {
+    ...scale,
+    id: freshId('scale'),
+    legend: { ...scale.legend, x: freeLegendPlace(shownScales(sceneNow())) },
+  };
   edit({
     type: 'layer.change',
     id: layer.id,
