@@ -3,7 +3,7 @@ import { marksOfKind } from '#core/model/mark.ts';
 import { quantityKey, quantityStatistics } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { add, cameraAxes, freeRoom } from '#core/scene/camera.ts';
-import { defaultScene } from '#core/scene/default-scene.ts';
+import { defaultScene, OPENING_ASPECT } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type Body, bestDirection, frameBodies } from '#core/scene/view-choice.ts';
 import type { ArraySource } from './array-source.ts';
@@ -16,9 +16,6 @@ const MOST_VALUES = 1e8;
 /** Runs with more cells than this open to the view of their box. */
 const MOST_CELLS = 3e6;
 
-/** Width over height of the picture a run opens in: a narrow window; in wider ones there is more room at the sides. */
-const ASPECT = 1.36;
-
 /**
  * The scene a run opens with, framed by what is really drawn, on a scale that few extreme values do not spoil; and the
  * run with what was found out about it on the way.
@@ -29,7 +26,7 @@ export async function openingScene(
   progress: (done: number) => void = () => undefined,
 ): Promise<{ run: RunDescription; scene: Scene }> {
   const run = await withShares(given, arrays, (done) => progress(0.5 * done));
-  const scene = defaultScene(run, ASPECT);
+  const scene = defaultScene(run);
   const cells = run.parts.reduce((n, p) => n + Math.max(0, ...p.meshes.map((m) => m.cellCount)), 0);
   if (cells > MOST_CELLS) return { run, scene };
   const maker = new GeometryMaker(arrays);
@@ -65,6 +62,7 @@ export function framed(scene: Scene, { run, parts }: Frame): Scene['camera'] {
     return [
       ...marksOfKind(shape.marks, 'surface').map((m) => ({ ...m, weight, sides })),
       ...marksOfKind(shape.marks, 'line').map((m) => ({ ...m, triangles: none, weight, sides })),
+      ...marksOfKind(shape.marks, 'sphere').map((m) => ({ ...m, triangles: none, weight, sides })),
       ...marksOfKind(shape.marks, 'dot').map((m) => ({ ...m, triangles: none, weight, sides })),
     ];
   });
@@ -72,8 +70,8 @@ export function framed(scene: Scene, { run, parts }: Frame): Scene['camera'] {
   const { camera } = scene;
   const flat = run.dimension < 3;
   const direction = flat ? cameraAxes(camera).back : bestDirection(bodies);
-  const room = freeRoom(scene.scales, ASPECT);
-  const found = frameBodies(bodies, direction, flat ? camera.up : [0, 0, 1], ASPECT, room, camera);
+  const room = freeRoom(scene.scales, OPENING_ASPECT);
+  const found = frameBodies(bodies, direction, flat ? camera.up : [0, 0, 1], OPENING_ASPECT, room, camera);
   return { ...found, position: add(found.position, run.origin), target: add(found.target, run.origin) };
 }
 

@@ -1,5 +1,5 @@
 import { BackSide, DoubleSide, Ray, Vector3 } from 'three';
-import type { DotMark, LineMark, Mark, SurfaceMark } from '#core/model/mark.ts';
+import type { DotMark, LineMark, Mark, SphereMark, SurfaceMark } from '#core/model/mark.ts';
 import { add, cameraAxes, dot, rayThrough, subtract, times, type Vector } from '#core/scene/camera.ts';
 import type { Camera, Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
@@ -86,6 +86,7 @@ export async function pick(
       if (mark.kind === 'surface') hit = await onSurface(mark, values[i], start, along, inside);
       else if (mark.kind === 'line') hit = near.onLines(mark, values[i], 1.5 * lineWidth + 1);
       else if (mark.kind === 'dot') hit = near.onDots(mark, values[i], 1.5 * lineWidth + 1);
+      else if (mark.kind === 'sphere') hit = onSpheres(mark, values[i], start, along);
       if (hit && (!best || hit.depth < best.depth)) best = { ...hit, layer, part };
     }
   if (!best) return null;
@@ -118,6 +119,26 @@ async function onSurface(
     value: Number.isFinite(value) ? value : null,
     cell: mark.cells[hit.faceIndex],
   };
+}
+
+function onSpheres(
+  { positions: p, spheres, radius }: SphereMark,
+  values: Float32Array | null,
+  from: Vector,
+  along: Vector,
+): Hit | null {
+  let found: Hit | null = null;
+  for (const v of spheres) {
+    const to: Vector = [p[3 * v] - from[0], p[3 * v + 1] - from[1], p[3 * v + 2] - from[2]];
+    const way = dot(to, along);
+    const inside = radius ** 2 - (dot(to, to) - way * way);
+    const depth = way - Math.sqrt(Math.max(0, inside));
+    if (inside < 0 || depth <= 0 || (found && found.depth <= depth)) continue;
+    const value = values ? values[v] : Number.NaN;
+    const normal = times(subtract(times(along, depth), to), 1 / radius);
+    found = { depth, normal, value: Number.isFinite(value) ? value : null, cell: null };
+  }
+  return found;
 }
 
 /** Barycentric coordinates of a place in a triangle. */

@@ -16,6 +16,7 @@ import {
   WebGLRenderer,
   WebGLRenderTarget,
 } from 'three';
+import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
@@ -31,6 +32,7 @@ import { keyDirection, WORLD_UP } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
 import { partsInFront } from './look-inside.ts';
+import type { Taken } from './marks/label-layout.ts';
 import { PartLook } from './marks/look.ts';
 import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
@@ -87,6 +89,9 @@ interface Pass {
   n: number;
   of: number;
 }
+
+/** Marks that must know what stands before them. */
+const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
 
 const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
 
@@ -163,6 +168,8 @@ export class Stage {
   private run: RunDescription | null = null;
   /** Of what is shown, copies and all. */
   private bounds: Bounds = [0, 1, 0, 1, 0, 1];
+  /** The labels that have their places, and in which view. */
+  private arranged: { view: string; labels: PaintedMark[] } = { view: '', labels: [] };
   /** What the shadow of the lamp was last drawn from, for drafts. */
   private keyDrawn = '';
 
@@ -383,6 +390,7 @@ export class Stage {
       tile.width / size.width,
       tile.height / size.height,
     );
+    this.arrange(scene, run, size);
     yield* this.seeBefore(tile, camera);
     this.clear(target);
     const { back } = cameraAxes(scene.camera);
@@ -451,10 +459,27 @@ export class Stage {
         for (const caster of mark.casters) yield* this.pieces(caster, camera, target);
   }
 
-  /** For clouds: how far away the opaque things are that stand before or in them. */
+  /** Labels stand where the picture has room for them; no pass moves them. */
+  private arrange(scene: Scene, run: RunDescription, size: PictureSize): void {
+    const marks = this.shown.flatMap((s) => (s.visible && !s.look.isAway ? s.marks : []));
+    const labels = marks.filter((m) => m.arrange);
+    if (labels.length === 0) return;
+    const view = JSON.stringify([scene.camera, size, this.bounds]);
+    const same = view === this.arranged.view && labels.every((m, i) => m === this.arranged.labels[i]);
+    if (same && labels.length === this.arranged.labels.length) return;
+    this.arranged = { view, labels };
+    const camera = this.camera(scene, run, size, { x: 0, y: 0, ...size }, [0, 0]);
+    const matrix = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
+    const taken: Taken = [];
+    for (const mark of labels) mark.arrange!({ matrix, ...size, lineWidth: lineWidth(size) }, taken);
+  }
+
+  /** For clouds and labels: how far away the opaque things are that stand before them. */
   private *seeBefore(tile: Tile, camera: Camera): Drawing {
-    const clouds = this.shown.some((s) => s.visible && s.frame.shape.marks.some((m) => m.kind === 'volume'));
-    if (!clouds) return;
+    const needed = this.shown.some(
+      (s) => s.visible && s.frame.shape.marks.some((m) => seesBefore.has(m.kind)),
+    );
+    if (!needed) return;
     if (this.before?.width !== tile.width || this.before.height !== tile.height) {
       this.before?.dispose();
       this.before = depthTarget(tile.width, tile.height);

@@ -151,7 +151,7 @@ export class Viewport {
   }
 
   /**
-   * A small copy of what is on the screen.
+   * A small copy of what is on the screen, its words left out.
    *
    * @param width in pixels; the height follows
    */
@@ -172,8 +172,6 @@ export class Viewport {
       // Drawn by the processor: waiting for the card would keep the page waiting.
       const painter = canvas.getContext('2d', { willReadFrequently: true })!;
       painter.putImageData(new ImageData(screenPixels(light), width, height), 0, 0);
-      const { shown } = this;
-      if (shown) paintWords(painter, shown.scene, shown.frame.run, shown.frame.step, width, height);
       return canvas;
     } finally {
       target.dispose();

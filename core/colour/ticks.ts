@@ -23,6 +23,16 @@ export function tickTexts(ticks: number[]): { texts: string[]; power: number } {
   return { texts: scaled.map(String), power };
 }
 
+const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';
+
+/** Numbers as texts that stand alone, with the digits needed to tell them apart. */
+export function numberTexts(numbers: number[]): string[] {
+  const { texts, power } = tickTexts(numbers);
+  if (power === 0) return texts;
+  const raised = [...String(power)].map((c) => (c === '-' ? '⁻' : RAISED[Number(c)])).join('');
+  return texts.map((t) => (Number(t) === 0 ? t : `${t}·10${raised}`));
+}
+
 /**
  * Which of some labels along a line have room: the first and the last, and of the others each that does not touch one
  * that is said already.

@@ -5,7 +5,7 @@ import type { ValueGrid } from './value-grid.ts';
  * What is drawn of a part of a layer: a few marks, each with the arrays its painter needs. Positions are relative to
  * the origin of the run, three numbers a vertex.
  */
-export type Mark = SurfaceMark | LineMark | DotMark | TextMark | VolumeMark;
+export type Mark = SurfaceMark | LineMark | DotMark | SphereMark | TextMark | VolumeMark;
 
 export type MarkKind = Mark['kind'];
 
@@ -34,11 +34,25 @@ export interface DotMark {
   dots: Uint32Array;
 }
 
-/** Values written on lines. */
+/** Bodies of one size around points. */
+export interface SphereMark {
+  kind: 'sphere';
+  positions: Float32Array;
+  /** Their middles, as vertices. */
+  spheres: Uint32Array;
+  /** In the unit of the positions. */
+  radius: number;
+}
+
+/** Texts that may be written along lines, where the picture has room for them. */
 export interface TextMark {
   kind: 'text';
+  /** The points of all lines, one line after another. */
   places: Float32Array;
-  values: Float32Array;
+  /** Where each line starts among them, and behind the last its end. */
+  starts: Uint32Array;
+  /** One for each line. */
+  texts: string[];
 }
 
 export interface VolumeMark {
@@ -55,8 +69,10 @@ export function isEmptyMark(mark: Mark): boolean {
       return mark.segments.length === 0;
     case 'dot':
       return mark.dots.length === 0;
+    case 'sphere':
+      return mark.spheres.length === 0;
     case 'text':
-      return mark.values.length === 0;
+      return mark.texts.length === 0;
     case 'volume':
       return false;
   }
@@ -65,7 +81,8 @@ export function isEmptyMark(mark: Mark): boolean {
 /** Of a mark, relative to the origin of the run. */
 export function boundsOfMark(mark: Mark): Bounds {
   if (mark.kind === 'volume') return mark.grid.bounds;
-  return boundsOf(mark.kind === 'text' ? mark.places : mark.positions);
+  if (mark.kind !== 'sphere') return boundsOf(mark.kind === 'text' ? mark.places : mark.positions);
+  return boundsOf(mark.positions).map((v, i) => (i % 2 === 0 ? v - mark.radius : v + mark.radius)) as Bounds;
 }
 
 /** The marks of one kind. */

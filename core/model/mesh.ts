@@ -56,15 +56,17 @@ export const boundsCentre = (b: Bounds): [number, number, number] => [
   (b[4] + b[5]) / 2,
 ];
 
+/** Width, depth and height. */
+export const boundsSize = (b: Bounds): [number, number, number] => [b[1] - b[0], b[3] - b[2], b[5] - b[4]];
+
 /** Length of the box diagonal; 0 for an empty box. */
 export function boundsDiagonal(b: Bounds): number {
-  const d = Math.hypot(b[1] - b[0], b[3] - b[2], b[5] - b[4]);
+  const d = Math.hypot(...boundsSize(b));
   return Number.isFinite(d) ? d : 0;
 }
 
 /** Whether a box has no thickness. */
-export const isFlat = (b: Bounds): boolean =>
-  Math.min(b[1] - b[0], b[3] - b[2], b[5] - b[4]) <= 1e-6 * boundsDiagonal(b);
+export const isFlat = (b: Bounds): boolean => Math.min(...boundsSize(b)) <= 1e-6 * boundsDiagonal(b);
 
 /** Number of cells by type name, in order of first appearance. */
 export function cellsByType(types: Uint8Array): Record<string, number> {

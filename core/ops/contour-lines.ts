@@ -1,6 +1,6 @@
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
-import { type Levels, levelsSchema } from '../model/levels.ts';
+import { type Levels, levelsSchema, roundLevels } from '../model/levels.ts';
 import { z } from '../model/schema.ts';
 import { innerEnds, levelsPhrase, numbersOf, settledLevels } from './chain/levels-phrase.ts';
 import type { Operation } from './chain/operation.ts';
@@ -41,16 +41,10 @@ export const contourLines: Operation<ContourOptions> = {
     },
   },
   defaults({ preferred }) {
-    const { low, high } = innerEnds(10, preferred?.low ?? 0, preferred?.high ?? 1);
     return {
       field: preferred?.field ?? '',
       component: preferred?.component ?? 0,
-      levels: {
-        kind: 'count',
-        count: 10,
-        low: Number(low.toPrecision(3)),
-        high: Number(high.toPrecision(3)),
-      },
+      levels: roundLevels(preferred?.low ?? 0, preferred?.high ?? 1, 10),
       labels: false,
     };
   },

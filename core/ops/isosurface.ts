@@ -1,13 +1,15 @@
+import { numberTexts } from '../colour/ticks.ts';
 import { directionsOfGrowth } from '../fields/gradient.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
 import { type Levels, levelsSchema } from '../model/levels.ts';
-import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
+import type { Mesh } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import { levelsPhrase, numbersOf, settledLevels } from './chain/levels-phrase.ts';
 import type { Operation, OperationInput, OperationReport, OperationResult } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
+import { connectedLines, thinned } from './kernels/connected-lines.ts';
 import { joinResults } from './kernels/join-meshes.ts';
 import { cutAtLevel } from './kernels/level-cut.ts';
 import { ValueLevel } from './kernels/levels.ts';
@@ -88,9 +90,10 @@ export function cutAtValues(
   const values = input.scalar({ field }, component);
   if (!values) return emptyResult({ lacking: ownName(field) });
   const ranges = input.blockRanges(values);
-  const results = at.map((value) => {
+  const texts = labelled ? numberTexts(at) : [];
+  const results = at.map((value, i) => {
     const result = cutAtLevel(input, new ValueLevel(values, ranges, value), true);
-    return labelled ? { ...result, labels: labelsOf(result.mesh, value) } : result;
+    return labelled ? { ...result, labels: labelsOf(result.mesh, texts[i]) } : result;
   });
   const missing = Math.max(0, ...results.map((r) => r.report?.missing ?? 0));
   const report: OperationReport = missing > 0 ? { missing } : {};
@@ -99,7 +102,6 @@ export function cutAtValues(
     const joined = joinResults(found);
     return {
       ...joined,
-      labels: joined.labels && apart(joined.mesh, joined.labels),
       report,
       normals:
         input.dimension === 3
@@ -117,56 +119,10 @@ export function cutAtValues(
   return emptyResult({ ...report, within: { low, high, of: 'a value', unit: 'field' } });
 }
 
-/** Labels that keep a distance from those before them, so that they can be read: a twentieth of the size of all. */
-function apart(mesh: Mesh, labels: NonNullable<OperationResult['labels']>) {
-  const least = boundsDiagonal(boundsOf(mesh.points)) / 20;
-  const p = mesh.points;
-  const kept: typeof labels = [];
-  for (const label of labels) {
-    const a = 3 * label.point;
-    const near = kept.some(({ point }) => {
-      const b = 3 * point;
-      return Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]) < least;
-    });
-    if (!near) kept.push(label);
-  }
-  return kept;
-}
+/** Points kept of a line that carries its value: enough to see where it runs straight. */
+const LABEL_POINTS = 160;
 
-/**
- * Places for the value on a contour line: the middle of each connected line that is long enough to carry it.
- */
-export function labelsOf(
-  mesh: { points: Float32Array; offsets: Uint32Array; connectivity: Uint32Array; types: Uint8Array },
-  value: number,
-): { point: number; value: number }[] {
-  const { connectivity, points } = mesh;
-  const n = points.length / 3;
-  const neighbours: number[][] = Array.from({ length: n }, () => []);
-  for (let c = 0; c < mesh.types.length; c++) {
-    const [a, b] = [connectivity[mesh.offsets[c]], connectivity[mesh.offsets[c] + 1]];
-    if (b === undefined || mesh.offsets[c + 1] - mesh.offsets[c] !== 2) continue;
-    neighbours[a].push(b);
-    neighbours[b].push(a);
-  }
-  const seen = new Uint8Array(n);
-  const lines: number[][] = [];
-  const walk = (from: number): void => {
-    const line = [from];
-    seen[from] = 1;
-    for (let at = from; ; ) {
-      const next = neighbours[at].find((p) => !seen[p]);
-      if (next === undefined) break;
-      seen[next] = 1;
-      line.push(next);
-      at = next;
-    }
-    if (line.length >= 6) lines.push(line);
-  };
-  for (let p = 0; p < n; p++) if (!seen[p] && neighbours[p].length === 1) walk(p);
-  for (let p = 0; p < n; p++) if (!seen[p] && neighbours[p].length > 0) walk(p);
-  return lines
-    .sort((a, b) => b.length - a.length)
-    .slice(0, 3)
-    .map((line) => ({ point: line[Math.floor(line.length / 2)], value }));
+/** The lines of a cut with their value as text. */
+function labelsOf(mesh: Mesh, text: string): NonNullable<OperationResult['labels']> {
+  return connectedLines(mesh).map((line) => ({ line: thinned(line, LABEL_POINTS), text }));
 }

@@ -16,6 +16,7 @@ import { repeat } from './repeat.ts';
 import { revolve } from './revolve.ts';
 import { section } from './section.ts';
 import { shrink } from './shrink.ts';
+import { spheres } from './spheres.ts';
 import { surface } from './surface.ts';
 import { volume } from './volume.ts';
 
@@ -38,6 +39,7 @@ export const operations: readonly AnyOperation[] = [
   edges,
   creaseLines,
   points,
+  spheres,
   volume,
   shrink,
   averageToPoints,
@@ -56,6 +58,10 @@ export function operationById(id: string): AnyOperation {
 function theOne(trait: 'plain' | 'opensBodies'): AnyOperation {
   return operations.find((o) => o.traits?.[trait])!;
 }
+
+/** What gives lone points a body. */
+export const bodyOperation = (of: 'points'): AnyOperation =>
+  operations.find((o) => o.traits?.givesBodyTo === of)!;
 
 /** What a layer without operations goes through. */
 export const plainOperation = (): AnyOperation => theOne('plain');

@@ -4,7 +4,7 @@ import { type Component, quantityKey } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import { partBounds, type RunDescription, type RunField, type RunPart, sharesOf } from '../model/run.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
-import { openingOperation, operations } from '../ops/registry.ts';
+import { bodyOperation, openingOperation, operations } from '../ops/registry.ts';
 import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
 import { encloses } from './enclosed-parts.ts';
@@ -50,11 +50,14 @@ export function newScale(
   };
 }
 
+/** Width over height of the picture a run opens in: a narrow window; in wider ones there is more room at the sides. */
+export const OPENING_ASPECT = 1.36;
+
 /**
  * The scene a run opens with. A part that encloses others is opened up, or nothing inside would be seen: bodies are
  * shown by a section through their middle, shells from their inside only.
  */
-export function defaultScene(run: RunDescription, aspect = 1.5): Scene {
+export function defaultScene(run: RunDescription, aspect = OPENING_ASPECT): Scene {
   const chosen = sensibleField(run);
   const scales = chosen
     ? [
@@ -118,6 +121,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   const context = run.parts.filter((p) => !points.includes(p) && p.meshes.every((m) => m.dimension < 2));
   const meshes = run.parts.filter((p) => !points.includes(p) && !context.includes(p));
   const layers: Layer[] = [];
+  const setting = settingOf(run);
   const moved = shapeOperation(run);
   const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
   const inner = [...meshes, ...points];
@@ -140,10 +144,15 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     );
   if (bodies.length > 0) {
     const opening = openingOperation();
-    const chain = withStepIds([...moved, newStep(opening, opening.defaults(settingOf(run)))]);
+    const chain = withStepIds([...moved, newStep(opening, opening.defaults(setting))]);
     layers.push(layer('layer-cut', bodies, { chain }));
   }
-  if (points.length > 0) layers.push(layer('layer-points', points));
+  if (points.length > 0) {
+    const body = bodyOperation('points');
+    layers.push(
+      layer('layer-points', points, { chain: withStepIds([newStep(body, body.defaults(setting))]) }),
+    );
+  }
   if (context.length > 0) layers.push(layer('layer-context', context));
   if (shells.length > 0)
     layers.push(

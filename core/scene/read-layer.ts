@@ -360,7 +360,7 @@ export function colourOfNew(
     : null;
   const wanted = own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred;
   if (!wanted || lines) {
-    layer.colour = { kind: 'plain', colour: lines ? '#5a5753' : own ? '#b4733f' : plainColours[0].colour };
+    layer.colour = { kind: 'plain', colour: lines ? '#26241f' : own ? '#b4733f' : plainColours[0].colour };
     return null;
   }
   const { id, scale } = scaleOf(wanted, { scene, run, scaleId });

@@ -45,6 +45,12 @@ function extremes(stats: Statistics | null): Pick<Quantity, 'low' | 'high' | 'me
   return { low: stats.min, high: stats.max, mean: stats.count > 0 ? stats.sum / stats.count : stats.min };
 }
 
+/** See `OperationSetting`. */
+function pointsOf({ parts }: RunDescription): number {
+  const lone = parts.filter((p) => p.kind === 'particles' || p.kind === 'atoms');
+  return Math.max(0, ...(lone.length > 0 ? lone : parts).flatMap((p) => p.meshes.map((m) => m.pointCount)));
+}
+
 /** What operations and sentences may know of a run; of a layer and its scene, where there are any. */
 export function settingOf(
   run: RunDescription,
@@ -74,6 +80,7 @@ export function settingOf(
     levels: scale && scene ? settleScale(scale, run, scene.step).levels : [],
     sharesOf: (field, component) => sharesOf(run, quantityKey(field, component)),
     steps: run.steps.length,
+    points: pointsOf(run),
     sets: run.sets.map((s) => s.name),
   };
 }

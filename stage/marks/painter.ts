@@ -1,6 +1,7 @@
-import type { Mesh, Points } from 'three';
+import type { Matrix4, Mesh, Points } from 'three';
 import type { Mark, MarkKind } from '#core/model/mark.ts';
 import type { Layer } from '#core/scene/document.ts';
+import type { Taken } from './label-layout.ts';
 import type { PartLook } from './look.ts';
 import type { Uniforms } from './material.ts';
 
@@ -24,12 +25,29 @@ export interface MarkStyle {
   edges: boolean;
 }
 
+/** A whole picture, as what is arranged on it needs to know it. */
+export interface PictureView {
+  /** From places relative to the origin of the run to clip coordinates. */
+  matrix: Matrix4;
+  /** In pixels. */
+  width: number;
+  height: number;
+  /** Of a thin line, in pixels. */
+  lineWidth: number;
+}
+
 /** A mark on the stage. */
 export interface PaintedMark {
   /** Seen by the camera. */
   readonly drawn: Drawn[];
   /** Seen by the lights: what casts shadows. */
   readonly casters: Drawn[];
+  /**
+   * Finds places for what goes by the picture, not by the model; called when the view has changed.
+   *
+   * @param taken where others are already
+   */
+  arrange?(view: PictureView, taken: Taken): void;
   /** One value a vertex, or null for a plain colour. */
   setValues(values: Float32Array | null): void;
   restyle(style: MarkStyle): void;

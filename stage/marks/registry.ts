@@ -4,6 +4,7 @@ import { linePainter } from './line.ts';
 import type { PartLook } from './look.ts';
 import type { Uniforms } from './material.ts';
 import type { PaintedMark, Painter } from './painter.ts';
+import { spherePainter } from './sphere.ts';
 import { surfacePainter } from './surface.ts';
 import { textPainter } from './text.ts';
 import { volumePainter } from './volume.ts';
@@ -13,6 +14,7 @@ const painters: { [K in MarkKind]: Painter<K> } = {
   surface: surfacePainter,
   line: linePainter,
   dot: dotPainter,
+  sphere: spherePainter,
   text: textPainter,
   volume: volumePainter,
 };

@@ -1,40 +1,65 @@
 import {
   BufferAttribute,
   CanvasTexture,
+  DynamicDrawUsage,
   InstancedBufferAttribute,
   InstancedBufferGeometry,
   LinearFilter,
   Mesh,
+  Vector4,
 } from 'three';
-import { sayNumber } from '#core/language/sentence.ts';
 import { blend } from '../blending.ts';
 import { outputs } from '../shaders/colour.ts';
-import { material, type Uniforms } from './material.ts';
-import type { Painter } from './painter.ts';
+import { placeTexts, type ScreenLine, type Taken } from './label-layout.ts';
+import { material } from './material.ts';
+import type { Painter, PictureView } from './painter.ts';
 
 /** Height of one line of text in the texture, in its pixels. */
 const ROW = 48;
-const WIDTH = 256;
+/** Height of a text on a picture whose thin lines are one pixel wide. */
+const HEIGHT = 10.2;
 
 const vertex = /* glsl */ `
 precision highp float;
+precision highp int;
+precision highp sampler2D;
 in vec2 corner;
+in vec3 first;
 in vec3 place;
+in vec3 last;
+in vec2 along;
 in vec2 row;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
 uniform vec2 uPixels;
 uniform float uWidth;
-uniform bool uParallel;
+uniform float uRows;
+uniform float uHalf;
+uniform float uLongest;
+uniform sampler2D uBefore;
 out vec2 vUv;
+
+/** Whether nothing stands before a place, seen with its neighbours: its own surface may slant. */
+bool isFree(vec3 at) {
+  vec4 seen = projectionMatrix * modelViewMatrix * vec4(at, 1.0);
+  vec3 there = 0.5 + 0.5 * seen.xyz / seen.w;
+  ivec2 size = textureSize(uBefore, 0);
+  ivec2 pixel = ivec2(there.xy * vec2(size));
+  if (any(lessThan(pixel, ivec2(0))) || any(greaterThanEqual(pixel, size))) return true;
+  float behind = 0.0;
+  for (int i = -1; i <= 1; i++)
+    for (int j = -1; j <= 1; j++)
+      behind = max(behind, texelFetch(uBefore, clamp(pixel + ivec2(i, j), ivec2(0), size - 1), 0).r);
+  return there.z < behind + 2e-5;
+}
+
 void main() {
   vec4 here = projectionMatrix * modelViewMatrix * vec4(place, 1.0);
-  vec2 size = vec2(row.y * 12.0 * ${(WIDTH / ROW).toFixed(4)}, 12.0) * 1.7 * uWidth;
-  here.xy += corner * size / uPixels * here.w;
-  // Far enough before its line that a slanted surface does not cut it off.
-  here.z -= (uParallel ? 1.2e-2 : 6e-4) * here.w;
-  gl_Position = here;
-  vUv = vec2((corner.x * 0.5 + 0.5) * row.y, row.x + (0.5 - corner.y * 0.5) * (1.0 / float(ROWS)));
+  vec2 offset = corner * vec2(row.y * uLongest, 1.0) * uHalf * uWidth;
+  here.xy += 2.0 * (offset.x * along + offset.y * vec2(-along.y, along.x)) / uPixels * here.w;
+  // As a whole, or not at all.
+  gl_Position = isFree(first) && isFree(place) && isFree(last) ? here : vec4(2.0, 2.0, 2.0, 1.0);
+  vUv = vec2((corner.x * 0.5 + 0.5) * row.y, (row.x + 0.5 - 0.5 * corner.y) / uRows);
 }
 `;
 
@@ -54,75 +79,137 @@ void main() {
 }
 `;
 
-/** The values of contour lines as words that stand upright on the picture, hidden by what is before them. */
-function textMesh(
-  labels: { places: Float32Array; values: Float32Array },
-  uniforms: Uniforms,
-): { mesh: Mesh<InstancedBufferGeometry, ReturnType<typeof material>>; texture: CanvasTexture } {
-  const texts = [...new Set(Array.from(labels.values, (v) => sayNumber(v)))];
+/** Texts as rows of a picture, and the width of each in heights of a row. */
+function writtenOut(texts: readonly string[]): { texture: CanvasTexture; widths: number[]; longest: number } {
   const canvas = document.createElement('canvas');
-  canvas.width = WIDTH;
-  canvas.height = ROW * texts.length;
+  const font = `600 ${ROW * 0.62}px 'Inter Variable', system-ui, sans-serif`;
+  const measure = canvas.getContext('2d')!;
+  measure.font = font;
+  const widths = texts.map((text) => Math.ceil(measure.measureText(text).width + 16));
+  const longest = Math.max(1, ...widths);
+  canvas.width = longest;
+  canvas.height = ROW * Math.max(1, texts.length);
   const painter = canvas.getContext('2d')!;
-  painter.font = `600 ${ROW * 0.62}px 'Inter Variable', system-ui, sans-serif`;
+  painter.font = font;
   painter.textBaseline = 'middle';
   painter.lineJoin = 'round';
-  const widths = texts.map((text, i) => {
-    const width = Math.min(WIDTH, painter.measureText(text).width + 16);
+  for (const [i, text] of texts.entries()) {
     painter.strokeStyle = 'rgba(255,253,249,0.92)';
     painter.lineWidth = 7;
     painter.strokeText(text, 8, (i + 0.5) * ROW);
     painter.fillStyle = '#26241f';
     painter.fillText(text, 8, (i + 0.5) * ROW);
-    return width / WIDTH;
-  });
+  }
   const texture = new CanvasTexture(canvas);
   texture.flipY = false;
   texture.premultiplyAlpha = true;
   texture.minFilter = LinearFilter;
   texture.generateMipmaps = false;
-  const n = labels.values.length;
-  const row = new Float32Array(2 * n);
-  for (let i = 0; i < n; i++) {
-    const at = texts.indexOf(sayNumber(labels.values[i]));
-    row[2 * i] = at / texts.length;
-    row[2 * i + 1] = widths[at];
-  }
-  const g = new InstancedBufferGeometry();
-  g.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2));
-  g.setIndex([0, 1, 2, 0, 2, 3]);
-  g.setAttribute('place', new InstancedBufferAttribute(labels.places, 3));
-  g.setAttribute('row', new InstancedBufferAttribute(row, 2));
-  g.instanceCount = n;
-  const made = material(vertex.replace('float(ROWS)', `${texts.length}.0`), fragment, {
-    ...uniforms,
-    uText: { value: texture },
-  });
-  const mesh = new Mesh(g, made);
-  mesh.renderOrder = 5;
-  mesh.frustumCulled = false;
-  return { mesh, texture };
+  return { texture, widths: widths.map((w) => w / ROW), longest: longest / ROW };
 }
 
-/** The values of contour lines, written on them. */
+/** Values along contour lines: as many as the picture has room for, none over another, none behind something. */
 export const textPainter: Painter<'text'> = {
   kind: 'text',
-  paint(mark, look, shared) {
-    const { mesh, texture } = textMesh(mark, { ...shared, ...look.own });
-    blend(mesh.material, 0.5);
+  paint({ places, starts, texts }, look, shared) {
+    const rows = [...new Set(texts)];
+    const { texture, widths, longest } = writtenOut(rows);
+    const rowOf = texts.map((t) => rows.indexOf(t));
+    const own = material(vertex, fragment, {
+      ...shared,
+      ...look.own,
+      uText: { value: texture },
+      uRows: { value: Math.max(1, rows.length) },
+      uHalf: { value: HEIGHT },
+      uLongest: { value: longest },
+    });
+    blend(own, 0.5);
+    // Where it stands is decided as a whole, so that no text is cut off.
+    own.depthTest = false;
+    const g = new InstancedBufferGeometry();
+    g.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2));
+    g.setIndex([0, 1, 2, 0, 2, 3]);
+    const object = new Mesh(g, own);
+    object.renderOrder = 5;
+    object.frustumCulled = false;
+    const drawn = { object, kind: 'text', by: 'whole' as const, count: 0, narrow: () => undefined };
+
+    const arrange = (view: PictureView, taken: Taken): void => {
+      const height = 2 * HEIGHT * view.lineWidth * 0.62;
+      const lines = Array.from(
+        texts,
+        (_, i): ScreenLine => ({
+          points: onPicture(places.subarray(3 * starts[i], 3 * starts[i + 1]), view),
+          width: 2 * HEIGHT * view.lineWidth * widths[rowOf[i]],
+        }),
+      );
+      const found = placeTexts(lines, height, view, taken);
+      const each = (width: number, of: (n: number) => number[]): InstancedBufferAttribute => {
+        const attribute = new InstancedBufferAttribute(
+          Float32Array.from(found.flatMap((_, n) => of(n))),
+          width,
+        );
+        attribute.setUsage(DynamicDrawUsage);
+        return attribute;
+      };
+      const placeOf = (n: number, which: number): number[] =>
+        between(places, starts[found[n].line], found[n].at[which]);
+      g.setAttribute(
+        'first',
+        each(3, (n) => placeOf(n, 0)),
+      );
+      g.setAttribute(
+        'place',
+        each(3, (n) => placeOf(n, 1)),
+      );
+      g.setAttribute(
+        'last',
+        each(3, (n) => placeOf(n, 2)),
+      );
+      // On the picture y runs down, before the camera up.
+      g.setAttribute(
+        'along',
+        each(2, (n) => [found[n].along[0], -found[n].along[1]]),
+      );
+      g.setAttribute(
+        'row',
+        each(2, (n) => [rowOf[found[n].line], widths[rowOf[found[n].line]] / longest]),
+      );
+      g.instanceCount = found.length;
+      drawn.count = found.length;
+    };
+
     return {
-      drawn: [
-        { object: mesh, kind: 'text', by: 'whole', count: mark.values.length, narrow: () => undefined },
-      ],
+      drawn: [drawn],
       casters: [],
+      arrange,
       setValues: () => undefined,
       restyle: () => undefined,
       fade: () => undefined,
       dispose: () => {
-        mesh.geometry.dispose();
-        mesh.material.dispose();
+        g.dispose();
+        own.dispose();
         texture.dispose();
       },
     };
   },
 };
+
+/** Points on the picture, in pixels from the top left; not a number where they are not before the camera. */
+function onPicture(places: Float32Array, { matrix, width, height }: PictureView): Float64Array {
+  const out = new Float64Array((2 * places.length) / 3);
+  const seen = new Vector4();
+  for (let i = 0; i < places.length / 3; i++) {
+    seen.set(places[3 * i], places[3 * i + 1], places[3 * i + 2], 1).applyMatrix4(matrix);
+    out[2 * i] = seen.w > 0 ? (0.5 + (0.5 * seen.x) / seen.w) * width : Number.NaN;
+    out[2 * i + 1] = seen.w > 0 ? (0.5 - (0.5 * seen.y) / seen.w) * height : Number.NaN;
+  }
+  return out;
+}
+
+/** A place on a line, at a point number with a fraction. */
+function between(places: Float32Array, start: number, at: number): number[] {
+  const i = 3 * (start + Math.floor(at));
+  const t = at - Math.floor(at);
+  return [0, 1, 2].map((k) => places[i + k] + (t > 0 ? t * (places[i + 3 + k] - places[i + k]) : 0));
+}

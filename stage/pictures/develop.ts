@@ -52,6 +52,6 @@ export async function developed(picture: Picture): Promise<HTMLCanvasElement> {
     }
     painter.putImageData(new ImageData(out, tile.width, tile.height), tile.x, tile.y);
   }
-  painter.drawImage(words, 0, 0);
+  if (words) painter.drawImage(words, 0, 0);
   return canvas;
 }

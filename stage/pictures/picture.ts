@@ -6,5 +6,6 @@ import type { PictureSize, Tile } from '../stage.ts';
  */
 export interface Picture extends PictureSize {
   tiles: { tile: Tile; pixels: Float32Array }[];
-  words: HTMLCanvasElement;
+  /** Null where none are wanted. */
+  words: HTMLCanvasElement | null;
 }

@@ -13,7 +13,7 @@ export interface MadeMark {
 }
 
 /**
- * The marks at the end of a chain: its faces as a surface, its line cells as lines, its lone points as dots, and what
+ * The marks at the end of a chain: its faces as a surface, its line cells as lines, its lone points as dots or spheres, and what
  * its last operation writes or fills beside them.
  *
  * @param perCell whether every cell needs vertices of its own, as fields on cells do
@@ -49,17 +49,23 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
   }
   if (dimensions.has(0)) {
     const dots = buildCorners(mesh, 0, perCell);
-    made.push({
-      mark: { kind: 'dot', positions: dots.positions, dots: dots.elements },
-      toVertices: recipe(dots),
-    });
+    const { positions, elements } = dots;
+    const { radius } = end;
+    const mark: Mark =
+      radius === null
+        ? { kind: 'dot', positions, dots: elements }
+        : { kind: 'sphere', positions, spheres: elements, radius };
+    made.push({ mark, toVertices: recipe(dots) });
   }
   if (result?.labels) {
+    const { points: p } = mesh;
     const places = Float32Array.from(
-      result.labels.flatMap(({ point: i }) => [...mesh.points.subarray(3 * i, 3 * i + 3)]),
+      result.labels.flatMap(({ line }) => line.flatMap((i) => [p[3 * i], p[3 * i + 1], p[3 * i + 2]])),
     );
-    const values = Float32Array.from(result.labels, (l) => l.value);
-    made.push({ mark: { kind: 'text', places, values }, toVertices: null });
+    const starts = [0];
+    for (const { line } of result.labels) starts.push(starts[starts.length - 1] + line.length);
+    const texts = result.labels.map((l) => l.text);
+    made.push({ mark: { kind: 'text', places, starts: Uint32Array.from(starts), texts }, toVertices: null });
   }
   if (result?.grid) made.push({ mark: { kind: 'volume', grid: result.grid }, toVertices: null });
   return made;

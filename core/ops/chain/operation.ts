@@ -50,13 +50,15 @@ export interface OperationResult {
   /** For averages: fields of one kind now lie on the other, through this gather. */
   moved?: { from: FieldLocation; gather: Gather };
   report?: OperationReport | null;
-  /** Values written on lines: at which point, and the value. */
-  labels?: { point: number; value: number }[];
+  /** What is written along lines: the points of each line in order, and the text. */
+  labels?: { line: readonly number[]; text: string }[];
   grid?: ValueGrid;
   /** Where its faces look, for what knows it better than they: three numbers for each point, made when asked for. */
   normals?: () => Float32Array;
   /** Faces that meet at a smaller angle are shaded as one, in degrees; for what is smooth by nature. */
   crease?: number;
+  /** Its lone points are spheres of this radius. */
+  radius?: number;
 }
 
 /** What an operation may know when it proposes its options or speaks of them. */
@@ -75,6 +77,8 @@ export interface OperationSetting extends PhraseSetting {
   /** Evenly spaced quantiles of a quantity over the whole run, or null while they are not known. */
   sharesOf(field: string, component: Component): readonly number[] | null;
   steps: number;
+  /** How many points the largest part of particles or atoms has; of none, the largest part. */
+  points: number;
   /** Times of all steps. */
   times: readonly number[];
   /** Names of the part sets. */
@@ -152,6 +156,8 @@ export interface OperationTraits<Options> {
   opensBodies?: boolean;
   /** What it makes lies within the bodies it is made of, which hide it where they are opaque. */
   within?: boolean;
+  /** Shows what has no extent of its own as bodies of a size. */
+  givesBodyTo?: 'points';
   /** Moves points away from where the files have them; without it stands the undeformed shape. */
   displaces?: boolean;
   /** What it makes is looked at for its values, however thin it is. */

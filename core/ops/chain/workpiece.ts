@@ -223,6 +223,12 @@ export class Workpiece implements OperationInput {
     return result.recipe ? replayAll(result.recipe.points, before[0]!, 3) : before[0];
   }
 
+  /** Of the spheres its lone points are, where an operation made them such; else null. */
+  get radius(): number | null {
+    if (this.result?.radius !== undefined) return this.result.radius;
+    return this.shop.parents.reduce<number | null>((found, piece) => found ?? piece.radius, null);
+  }
+
   /** What the operations up to here had to say, each once. */
   reports(into = new Set<OperationReport>()): Set<OperationReport> {
     for (const parent of this.shop.parents) parent.reports(into);

@@ -81,7 +81,7 @@ export function joinResults(results: OperationResult[]): OperationResult {
   const labels: OperationResult['labels'] = [];
   let shift = 0;
   for (const { mesh, labels: own } of results) {
-    for (const { point, value } of own ?? []) labels.push({ point: point + shift, value });
+    for (const { line, text } of own ?? []) labels.push({ line: line.map((p) => p + shift), text });
     shift += pointCount(mesh);
   }
   return {

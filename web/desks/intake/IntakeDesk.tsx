@@ -1,4 +1,4 @@
-import { FolderOpen, Info, Trash2, Upload } from 'lucide-react';
+import { FolderOpen, Trash2, Upload } from 'lucide-react';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { ask, followJob, type JobProgress, problemFrom } from '#engine/server-requests.ts';
@@ -6,18 +6,11 @@ import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
+import type { SavedScene } from '#web/server/saved-scenes.ts';
 import { type DroppedFile, filesOfChooser, filesOfDrop } from './dropped-files.ts';
 import { ProposedRun, type RunChoices } from './ProposedRun.tsx';
+import { SceneCards } from './SceneCards.tsx';
 import { ServerFolder } from './ServerFolder.tsx';
-
-interface SavedScene {
-  id: string;
-  name: string;
-  run: string;
-  runName: string;
-  changed: string;
-  thumbnail: string | null;
-}
 
 interface Proposal {
   intake: string;
@@ -45,7 +38,6 @@ export function IntakeDesk({
   const [work, setWork] = useState<Work | null>(null);
   const [proposal, setProposal] = useState<Proposal | null>(null);
   const [problem, setProblem] = useState<FileProblem | null>(null);
-  const [scenes, setScenes] = useState(saved);
   const [browsing, setBrowsing] = useState(false);
   const [marked, setMarked] = useState<Set<Preview>>(new Set());
   const [swap, setSwap] = useState<{ run: string; name: string } | null>(null);
@@ -185,14 +177,6 @@ export function IntakeDesk({
       location.href = '/';
     });
 
-  const removeScene = async (scene: SavedScene) => {
-    const last = scenes.filter((s) => s.run === scene.run).length === 1;
-    const what = last ? `“${scene.name}” and its imported run` : `“${scene.name}”`;
-    if (!confirm(`Delete ${what}? The files it was read from stay.`)) return;
-    await ask(last ? `/api/runs/${scene.run}` : `/api/scenes/${scene.id}`, { method: 'DELETE' });
-    setScenes(scenes.filter((s) => s.id !== scene.id));
-  };
-
   const removeRun = async (run: { id: string; name: string }) => {
     if (!confirm(`Delete “${run.name}”? The files it was read from stay.`)) return;
     await ask(`/api/runs/${run.id}`, { method: 'DELETE' });
@@ -216,7 +200,7 @@ export function IntakeDesk({
       onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
       onDrop={onDrop}
     >
-      <TopBar desk="intake" stageHref={scenes[0] ? `/scene/${scenes[0].id}` : null} />
+      <TopBar desk="intake" stageHref={saved[0] ? `/scene/${saved[0].id}` : null} />
       <main className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-5xl px-8 py-8">
           <section
@@ -354,16 +338,7 @@ export function IntakeDesk({
             </section>
           )}
 
-          {scenes.length > 0 && !proposal && (
-            <section aria-label="Scenes" className="mt-9">
-              <h2 className="head mb-3">Scenes</h2>
-              <ul className="grid grid-cols-3 gap-5">
-                {scenes.map((scene) => (
-                  <SceneCard key={scene.id} scene={scene} onRemove={() => removeScene(scene)} />
-                ))}
-              </ul>
-            </section>
-          )}
+          {!proposal && <SceneCards saved={saved} busy={work !== null} />}
           {runs.length > 0 && !proposal && (
             <section aria-label="Runs without a scene" className="mt-9">
               <h2 className="head mb-3">Tables and runs without a scene</h2>
@@ -441,47 +416,4 @@ function gathered(problems: FileProblem[]): FileProblem[] {
       names.length > 6 ? `${names.slice(0, 5).join(', ')} and ${names.length - 5} more` : names.join(', ');
     return { ...group[0], file };
   });
-}
-
-function SceneCard({ scene, onRemove }: { scene: SavedScene; onRemove(): void }) {
-  const when = new Date(scene.changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-  return (
-    <li className="group relative overflow-hidden rounded-xl border border-rule bg-sheet transition hover:border-soft">
-      <a href={`/scene/${scene.id}`} className="block">
-        <div className="aspect-[3/2] bg-sunk">
-          {scene.thumbnail ? (
-            <img src={scene.thumbnail} alt={scene.name} className="size-full object-cover" />
-          ) : (
-            <div className="flex size-full items-center justify-center text-soft">
-              Open to see its first picture
-            </div>
-          )}
-        </div>
-        <div className="px-4 py-3">
-          <p className="truncate font-medium">{scene.name}</p>
-          <p className="truncate text-soft">
-            {scene.runName === scene.name ? '' : `${scene.runName}, `}
-            {when}
-          </p>
-        </div>
-      </a>
-      <a
-        className="mark absolute right-10 bottom-3 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-        href={`/run/${scene.run}`}
-        aria-label={`What ${scene.runName} holds`}
-        title="What the run holds, and its files"
-      >
-        <Info size={16} />
-      </a>
-      <button
-        type="button"
-        className="mark absolute right-2 bottom-3 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-        onClick={onRemove}
-        aria-label={`Delete ${scene.name}`}
-        title="Delete"
-      >
-        <Trash2 size={16} />
-      </button>
-    </li>
-  );
 }

@@ -5,7 +5,7 @@ import { quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, runBounds } from '#core/model/run.ts';
 import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
-import { dataAddress } from '#web/desks/shared/data-address.ts';
+import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
@@ -147,11 +147,8 @@ function pictureSize(
 }
 
 /** A small copy of what is on the screen, made without keeping the page waiting. */
-export async function thumbnailOf(viewport: Viewport): Promise<string> {
-  const small = await viewport.smallPicture(480);
-  const blob = await new Promise<Blob | null>((resolve) => small.toBlob(resolve, 'image/jpeg', 0.85));
-  return blob ? dataAddress(blob) : '';
-}
+export const thumbnailOf = async (viewport: Viewport): Promise<string> =>
+  asThumbnail(await viewport.smallPicture(THUMBNAIL_WIDTH));
 
 interface Probe {
   x: number;

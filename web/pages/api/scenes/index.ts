@@ -8,6 +8,7 @@ import { repairScene } from '#core/scene/repair-scene.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, runs, scenes } from '#web/server/database.ts';
 import { openingOf } from '#web/server/opening.ts';
+import { savedScenes } from '#web/server/saved-scenes.ts';
 import { ensureRoomToSave, inStore } from '#web/server/store-trouble.ts';
 
 const body = z.object({
@@ -15,6 +16,9 @@ const body = z.object({
   name: z.string().max(200).optional(),
   document: z.unknown().optional(),
 });
+
+/** All scenes, as the list of scenes shows them. */
+export const GET = answer(savedScenes);
 
 /** Makes a scene of a run: the one it would open with, or a given document. */
 export const POST = answer(async ({ request }) => {

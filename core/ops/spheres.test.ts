@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest';
+import { withFields } from '../../tests/mesh-checks.ts';
+import { VERTEX } from '../model/cell-types.ts';
+import type { Bounds, Mesh } from '../model/mesh.ts';
+import { type ChainStep, runChain } from './chain/chain.ts';
+import { marksOf } from './chain/marks.ts';
+
+import { usualRadius } from './spheres.ts';
+
+const step = (op: string, options: object): ChainStep => ({ op, options });
+const cloud = (n: number): Mesh => ({
+  points: Float32Array.from({ length: 3 * n }, (_, i) => Math.sin(12.9898 * i)),
+  types: new Uint8Array(n).fill(VERTEX),
+  offsets: Uint32Array.from({ length: n + 1 }, (_, i) => i),
+  connectivity: Uint32Array.from({ length: n }, (_, i) => i),
+});
+const box: Bounds = [0, 1, 0, 1, 0, 1];
+
+describe('spheres', () => {
+  it('stand at every point with the value it has, also after what follows them', () => {
+    const mesh = cloud(40);
+    const data = Float32Array.from({ length: 40 }, (_, i) => i);
+    const source = withFields(mesh, { 'point:f': { data } });
+    const alone = runChain(source, [step('spheres', { radius: 0.1 })]);
+    const [{ mark }] = marksOf(alone, false, false);
+    expect(mark).toMatchObject({ kind: 'sphere', radius: 0.1 });
+    expect(mark.kind === 'sphere' && mark.spheres.length).toBe(40);
+    const mirrored = runChain(source, [
+      step('spheres', { radius: 0.1 }),
+      step('mirror', { normal: [1, 0, 0], offset: 2 }),
+    ]);
+    const both = marksOf(mirrored, false, false)[0].mark;
+    expect(both.kind === 'sphere' && both.spheres.length).toBe(80);
+  });
+  it('have a usual radius with which atoms of a crystal nearly touch', () => {
+    // A thousand points in a unit cube are a tenth apart (simple cubic); touching spheres have half of that.
+    const radius = usualRadius({ bounds: box, points: 1000 });
+    expect(radius).toBeGreaterThan(0.03);
+    expect(radius).toBeLessThan(0.05);
+  });
+  it('are neither specks nor boulders when there are very many or few', () => {
+    const diagonal = Math.sqrt(3);
+    expect(usualRadius({ bounds: box, points: 1e9 })).toBeCloseTo(0.004 * diagonal, 9);
+    expect(usualRadius({ bounds: box, points: 1 })).toBeCloseTo(0.02 * diagonal, 9);
+    expect(usualRadius({ bounds: [0, 1, 0, 1, 0, 0], points: 1e4 })).toBeGreaterThan(0);
+    expect(usualRadius({ bounds: [1, 1, 1, 1, 1, 1], points: 1 })).toBeGreaterThan(0);
+  });
+});

@@ -1,0 +1,101 @@
+import { common } from './colour.ts';
+import { shadowLookup } from './light.ts';
+
+/**
+ * Spheres as squares that cover them, towards whoever looks: the camera or a light. What looks is known from its
+ * matrices, so that one shader serves both.
+ */
+const viewer = /* glsl */ `
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+bool parallelView() { return projectionMatrix[3][3] > 0.5; }
+vec3 viewBack() { return vec3(modelViewMatrix[0][2], modelViewMatrix[1][2], modelViewMatrix[2][2]); }
+vec3 viewEye() { return -(transpose(mat3(modelViewMatrix)) * modelViewMatrix[3].xyz); }
+`;
+
+export const sphereVertex = /* glsl */ `
+precision highp float;
+in vec2 corner;
+in vec3 centre;
+in float value;
+in float known;
+uniform float uRadius;
+${viewer}
+out vec3 vPlace;
+flat out vec3 vCentre;
+flat out float vValue;
+flat out float vKnown;
+void main() {
+  vec3 back = viewBack();
+  float cover = uRadius;
+  if (!parallelView()) {
+    vec3 way = viewEye() - centre;
+    float far = max(length(way), 1.001 * uRadius);
+    back = way / far;
+    // The circle where lines of sight touch the sphere lies nearer than its middle.
+    cover *= min(20.0, far / sqrt(far * far - uRadius * uRadius));
+  }
+  vec3 right = normalize(cross(abs(back.z) < 0.9 ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0), back));
+  vPlace = centre + cover * (corner.x * right + corner.y * cross(back, right));
+  vCentre = centre;
+  vValue = value;
+  vKnown = known;
+  gl_Position = projectionMatrix * (modelViewMatrix * vec4(vPlace, 1.0));
+}
+`;
+
+/** Where the line of sight meets the sphere; what misses it is not drawn. */
+const meet = /* glsl */ `
+uniform float uRadius;
+in vec3 vPlace;
+flat in vec3 vCentre;
+vec3 meetSphere() {
+  vec3 along = parallelView() ? -viewBack() : normalize(vPlace - viewEye());
+  vec3 from = vPlace - vCentre;
+  float b = dot(from, along);
+  float inside = b * b - dot(from, from) + uRadius * uRadius;
+  if (inside < 0.0) discard;
+  vec3 place = vPlace + (-b - sqrt(inside)) * along;
+  vec4 seen = projectionMatrix * (modelViewMatrix * vec4(place, 1.0));
+  gl_FragDepth = clamp(0.5 + 0.5 * seen.z / seen.w, 0.0, 1.0);
+  return place;
+}
+`;
+
+export const sphereFragment = /* glsl */ `
+${common}
+${shadowLookup}
+${viewer}
+${meet}
+uniform bool uEven;
+uniform float uShift;
+uniform int uAway;
+flat in float vValue;
+flat in float vKnown;
+void main() {
+  if (uAway == 2) discard;
+  vec3 place = meetSphere();
+  vec3 colour = ownColour(vValue, vKnown);
+  float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
+  if (uEven) {
+    put(vec4(colour, 1.0) * opacity);
+    return;
+  }
+  vec3 normal = (place - vCentre) / uRadius;
+  vec2 light = lightOn(normal, place, normal * uShift);
+  if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
+  else putLit(colour, light);
+}
+`;
+
+/** Depth only, seen from a light. */
+export const sphereCasterFragment = /* glsl */ `
+precision highp float;
+out vec4 outColour;
+${viewer}
+${meet}
+void main() {
+  meetSphere();
+  outColour = vec4(1.0);
+}
+`;
