@@ -1,30 +1,31 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { type CollectionRow, writePvd } from '#core/formats/vtk-xml/vtk-xml-write.ts';
-import { OvenFiles } from './oven-files.ts';
-import { OvenFlow } from './oven-flow.ts';
+import { demoRuns } from './bench.ts';
 
-/** Computes the demo run into the folder given as the first argument: `oven-warm-up.pvd` and its files. */
-const STEPS = 60;
-const SECONDS_A_STEP = 2;
-const ROUNDS_A_STEP = 6;
-
-const folder = resolve(process.argv[2] ?? 'data/demo', 'oven-warm-up');
-mkdirSync(folder, { recursive: true });
-
-const flow = new OvenFlow();
-const files = new OvenFiles(flow);
-const entries: CollectionRow[] = [];
-const started = Date.now();
-for (let step = 1; step <= STEPS; step++) {
-  for (let round = 0; round < ROUNDS_A_STEP; round++) flow.advance(SECONDS_A_STEP / ROUNDS_A_STEP);
-  for (const [part, [name, bytes]] of Object.entries(files.step()).entries()) {
-    const file = `${name.replaceAll(' ', '-')}-${String(step).padStart(2, '0')}.vtu`;
-    writeFileSync(join(folder, file), bytes);
-    entries.push({ time: Number(flow.time.toFixed(6)), part, name, file });
+/**
+ * Computes runs of the bench into the folder given first, those named behind it or all; `--list` says which there are.
+ * A file `ID.complete` stands beside the folder of a run once it is whole.
+ */
+const [where, ...wanted] = process.argv.slice(2);
+if (where === '--list') {
+  process.stdout.write(
+    JSON.stringify(demoRuns.map(({ id, name, file, choices }) => ({ id, name, file, choices }))),
+  );
+} else {
+  for (const run of demoRuns.filter((r) => wanted.length === 0 || wanted.includes(r.id))) {
+    const folder = resolve(where ?? 'data/demo', run.id);
+    mkdirSync(folder, { recursive: true });
+    const began = Date.now();
+    run.compute(
+      (name, content) => writeFileSync(join(folder, name), content),
+      (done) => {
+        if (process.stdout.isTTY)
+          process.stdout.write(`\rComputing ${run.name}: ${Math.round(100 * done)} % `);
+      },
+    );
+    writeFileSync(`${folder}.complete`, '');
+    console.log(
+      `${process.stdout.isTTY ? '\r' : ''}${run.name} took ${((Date.now() - began) / 1000).toFixed(1)} s.`,
+    );
   }
-  if (process.stdout.isTTY) process.stdout.write(`\rComputing the demo oven: step ${step} of ${STEPS} `);
 }
-// The collection comes last: where it stands, the run is whole.
-writeFileSync(join(folder, 'oven-warm-up.pvd'), writePvd(entries));
-console.log(`\nThe demo oven took ${((Date.now() - started) / 1000).toFixed(1)} s.`);

@@ -3,6 +3,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { wasImported } from './import-demo.mjs';
 
 export const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 process.chdir(home);
@@ -58,11 +59,11 @@ export function ensureBuild() {
   writeFileSync(mark, '');
 }
 
-/** Computes the files of the demo run where they are not there yet. */
-export function ensureDemo(data) {
-  if (existsSync(join(data, 'demo', 'oven-warm-up', 'oven-warm-up.pvd'))) return;
+/** Computes the files of the first run of the bench where they are not there yet. */
+export function ensureFirstDemo(data, [first]) {
+  if (wasImported(data, first) || existsSync(join(data, 'demo', `${first.id}.complete`))) return;
   console.log('Computing the demo oven, once, in about a minute ...');
-  execFileSync(process.execPath, ['dist/demo.mjs', join(data, 'demo')], { stdio: 'inherit' });
+  execFileSync(process.execPath, ['dist/demo.mjs', join(data, 'demo'), first.id], { stdio: 'inherit' });
 }
 
 const installed = (command) =>

@@ -2,7 +2,8 @@
 import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { resolve } from 'node:path';
-import { ensureBuild, ensureDemo, ensurePackages, home } from './ensure.mjs';
+import { ensureBuild, ensureFirstDemo, ensurePackages, home } from './ensure.mjs';
+import { demoList, importFirst, importOthers } from './import-demo.mjs';
 
 const port = Number(process.env.PORT ?? 4870);
 const data = resolve(process.env.DRESSER_DATA ?? 'data');
@@ -23,7 +24,8 @@ await new Promise((free) => {
 
 ensurePackages();
 ensureBuild();
-ensureDemo(data);
+const bench = demoList();
+ensureFirstDemo(data, bench);
 
 const server = spawn(process.execPath, ['dist/server.mjs'], {
   env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), DRESSER_DATA: data, DRESSER_HOME: home },
@@ -32,6 +34,6 @@ const server = spawn(process.execPath, ['dist/server.mjs'], {
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));
 
-const { importDemo } = await import('./import-demo.mjs');
-await importDemo(address, data);
+await importFirst(address, data, bench);
 console.log(`\n  Dresser is ready: ${address}\n`);
+await importOthers(address, data, bench);

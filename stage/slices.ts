@@ -17,6 +17,8 @@ const firstCosts: Record<string, Cost> = {
   shadow: { each: 2.5, least: 2000 },
   line: { each: 3, least: 2000 },
   dot: { each: 1, least: 4000 },
+  sphere: { each: 12, least: 500 },
+  'sphere shadow': { each: 4, least: 1000 },
   text: { each: 20, least: 100 },
   'surface rows': { each: 300, least: 16 },
   'shadow rows': { each: 20, least: 256 },

@@ -91,7 +91,7 @@ interface Pass {
 }
 
 /** Marks that must know what stands before them. */
-const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
+const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text', 'sphere']);
 
 const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
 
@@ -474,7 +474,7 @@ export class Stage {
     for (const mark of labels) mark.arrange!({ matrix, ...size, lineWidth: lineWidth(size) }, taken);
   }
 
-  /** For clouds and labels: how far away the opaque things are that stand before them. */
+  /** For clouds, labels and spheres: how far away the opaque things are that stand before them. */
   private *seeBefore(tile: Tile, camera: Camera): Drawing {
     const needed = this.shown.some(
       (s) => s.visible && s.frame.shape.marks.some((m) => seesBefore.has(m.kind)),

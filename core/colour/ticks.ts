@@ -1,4 +1,6 @@
 import { format } from 'd3-format';
+import { scaleLinear } from 'd3-scale';
+import type { Levels } from '../model/levels.ts';
 
 /**
  * Ticks as texts with the same number of decimals, just enough to tell them apart; very large and small values
@@ -21,6 +23,16 @@ export function tickTexts(ticks: number[]): { texts: string[]; power: number } {
     }
   }
   return { texts: scaled.map(String), power };
+}
+
+/** About so many levels within a range, evenly spaced at round numbers. */
+export function roundLevels(low: number, high: number, about: number): Levels {
+  const within = scaleLinear()
+    .domain([low, high])
+    .ticks(about)
+    .filter((v) => v > low && v < high);
+  if (within.length === 0) return { kind: 'count', count: 1, low, high };
+  return { kind: 'count', count: within.length, low: within[0], high: within[within.length - 1] };
 }
 
 const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';

@@ -12,6 +12,8 @@ export interface KnownFile {
   title?: string | null;
   /** How a table would be read. */
   reading?: TableReading;
+  /** Whether a file beside a picture says where it lies. */
+  placed?: boolean;
   /** Of a table of runs: the result file and the parameters of each row. */
   rows?: { file: string; parameters: Record<string, number | string> }[];
 }
@@ -59,7 +61,9 @@ export function planRuns(files: KnownFile[], collections: Map<string, OpenedColl
     }
   }
   for (const picture of loose.filter((f) => f.kind === 'picture')) {
-    plans.push({ ...emptyPlan(stem(picture.path)), pictures: [picture.path] });
+    const backdropOf = picture.placed ? onlyRunBeside(picture.path, plans) : null;
+    if (backdropOf) backdropOf.pictures.push(picture.path);
+    else plans.push({ ...emptyPlan(stem(picture.path)), pictures: [picture.path] });
   }
   joinFieldFiles(
     loose.filter((f) => f.kind === 'fields'),
@@ -78,8 +82,7 @@ function joinFieldFiles(files: KnownFile[], plans: RunPlan[]): void {
   const withMesh = plans.filter((p) => p.steps.length > 0);
   const targets = new Map<RunPlan, KnownFile[]>();
   for (const file of [...files].sort((a, b) => byNumbers(a.path, b.path))) {
-    const near = withMesh.filter((p) => folderName(p.steps[0].files[0].path) === folderName(file.path));
-    const target = withMesh.length === 1 ? withMesh[0] : near.length === 1 ? near[0] : null;
+    const target = onlyRunBeside(file.path, withMesh);
     if (target) targets.set(target, [...(targets.get(target) ?? []), file]);
   }
   for (const [plan, list] of targets) {
@@ -89,6 +92,13 @@ function joinFieldFiles(files: KnownFile[], plans: RunPlan[]): void {
     if (plan.steps.length === 1 && new Set(times).size === times.length && times.length > 1)
       plan.steps = times.map((time) => ({ ...plan.steps[0], time }));
   }
+}
+
+/** The one run with a mesh, or the one of the same folder; null where there is none or more than one. */
+function onlyRunBeside(path: string, plans: RunPlan[]): RunPlan | null {
+  const withMesh = plans.filter((p) => p.steps.length > 0);
+  const near = withMesh.filter((p) => folderName(p.steps[0].files[0].path) === folderName(path));
+  return withMesh.length === 1 ? withMesh[0] : near.length === 1 ? near[0] : null;
 }
 
 const byNumbers = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });

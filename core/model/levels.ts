@@ -1,4 +1,3 @@
-import { scaleLinear } from 'd3-scale';
 import { boundedNumber, wholeNumber } from './bounded-number.ts';
 import { z } from './schema.ts';
 
@@ -49,16 +48,6 @@ export type Bands = z.infer<typeof bandsSchema>;
 
 /** So many bands of the same width. */
 export const evenBands = (count: number): Bands => ({ kind: 'count', count, low: null, high: null });
-
-/** About so many levels within a range, evenly spaced at round numbers. */
-export function roundLevels(low: number, high: number, about: number): Levels {
-  const within = scaleLinear()
-    .domain([low, high])
-    .ticks(about)
-    .filter((v) => v > low && v < high);
-  if (within.length === 0) return { kind: 'count', count: 1, low, high };
-  return { kind: 'count', count: within.length, low: within[0], high: within[within.length - 1] };
-}
 
 /** What levels depend on beside themselves. */
 export interface LevelRange {

@@ -50,6 +50,12 @@ export interface RunPart {
   steps: (PartStep | null)[];
 }
 
+/** Particles, atoms, and meshes of nothing but points. */
+export const isLonePoints = (part: RunPart): boolean =>
+  part.kind === 'particles' ||
+  part.kind === 'atoms' ||
+  (part.kind === 'mesh' && part.meshes.length > 0 && part.meshes.every((m) => m.dimension === 0));
+
 export interface RunField {
   key: string;
   name: string;

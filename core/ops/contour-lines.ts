@@ -1,6 +1,7 @@
+import { roundLevels } from '../colour/ticks.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
-import { type Levels, levelsSchema, roundLevels } from '../model/levels.ts';
+import { type Levels, levelsSchema } from '../model/levels.ts';
 import { z } from '../model/schema.ts';
 import { innerEnds, levelsPhrase, numbersOf, settledLevels } from './chain/levels-phrase.ts';
 import type { Operation } from './chain/operation.ts';

@@ -34,15 +34,26 @@ describe('spheres', () => {
   });
   it('have a usual radius with which atoms of a crystal nearly touch', () => {
     // A thousand points in a unit cube are a tenth apart (simple cubic); touching spheres have half of that.
-    const radius = usualRadius({ bounds: box, points: 1000 });
+    const radius = usualRadius({ bounds: box, points: { count: 1000, packed: true } });
     expect(radius).toBeGreaterThan(0.03);
     expect(radius).toBeLessThan(0.05);
   });
+  it('are grains where particles stand free in something larger', () => {
+    const grain = usualRadius({ bounds: box, points: { count: 1000, packed: false } });
+    expect(grain).toBeLessThan(0.3 * usualRadius({ bounds: box, points: { count: 1000, packed: true } }));
+  });
   it('are neither specks nor boulders when there are very many or few', () => {
     const diagonal = Math.sqrt(3);
-    expect(usualRadius({ bounds: box, points: 1e9 })).toBeCloseTo(0.004 * diagonal, 9);
-    expect(usualRadius({ bounds: box, points: 1 })).toBeCloseTo(0.02 * diagonal, 9);
-    expect(usualRadius({ bounds: [0, 1, 0, 1, 0, 0], points: 1e4 })).toBeGreaterThan(0);
-    expect(usualRadius({ bounds: [1, 1, 1, 1, 1, 1], points: 1 })).toBeGreaterThan(0);
+    expect(usualRadius({ bounds: box, points: { count: 1e9, packed: true } })).toBeCloseTo(
+      0.003 * diagonal,
+      9,
+    );
+    expect(usualRadius({ bounds: box, points: { count: 1, packed: true } })).toBeCloseTo(0.02 * diagonal, 9);
+    expect(usualRadius({ bounds: [0, 1, 0, 1, 0, 0], points: { count: 1e4, packed: true } })).toBeGreaterThan(
+      0,
+    );
+    expect(usualRadius({ bounds: [1, 1, 1, 1, 1, 1], points: { count: 1, packed: false } })).toBeGreaterThan(
+      0,
+    );
   });
 });

@@ -40,12 +40,15 @@ export const spheres: Operation<SpheresOptions> = {
 };
 
 /**
- * Two fifths of the way between neighbours if the points were spread evenly over their box, so that atoms of a crystal
- * nearly touch; but no specks and no boulders where they are few or many. Common practice, no source.
+ * Atoms: two fifths of the way between neighbours if they were spread evenly over their box, so that those of a crystal
+ * nearly touch. Particles, which stand free in something larger: grains. No specks and no boulders, where they are many or
+ * few. Common practice, no source.
  */
 export function usualRadius({ bounds, points }: Pick<OperationSetting, 'bounds' | 'points'>): number {
   const diagonal = boundsDiagonal(bounds) || 1;
   const extents = boundsSize(bounds).filter((e) => e > 1e-6 * diagonal);
-  const spacing = (extents.reduce((a, b) => a * b, 1) / Math.max(1, points)) ** (1 / (extents.length || 1));
-  return Math.min(0.02 * diagonal, Math.max(0.004 * diagonal, 0.4 * spacing));
+  const spacing =
+    (extents.reduce((a, b) => a * b, 1) / Math.max(1, points.count)) ** (1 / (extents.length || 1));
+  const most = points.packed ? 0.02 : 0.0055;
+  return Math.min(most * diagonal, Math.max(0.003 * diagonal, 0.4 * spacing));
 }

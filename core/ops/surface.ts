@@ -38,7 +38,7 @@ export const surface: Operation<SurfaceOptions> = {
     { kind: 'number', key: 'smooth', label: 'Curves of quadratic cells', whole: true, range: () => [0, 4] },
     { kind: 'tick', key: 'between', label: 'Faces between part sets' },
   ],
-  traits: { plain: true },
+  traits: { plain: true, drawsCurves: () => ({ smooth: 2, between: false, sets: [] }) },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => Math.min(2, dimension),

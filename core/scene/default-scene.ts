@@ -1,10 +1,19 @@
 import { sensibleField } from '../fields/default-quantity.ts';
+import { cellTypes } from '../model/cell-types.ts';
 import { quantile } from '../model/levels.ts';
 import { type Component, quantityKey } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
-import { partBounds, type RunDescription, type RunField, type RunPart, sharesOf } from '../model/run.ts';
+import {
+  isLonePoints,
+  partBounds,
+  type RunDescription,
+  type RunField,
+  type RunPart,
+  sharesOf,
+} from '../model/run.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { bodyOperation, openingOperation, operations } from '../ops/registry.ts';
+import { GLASS } from './bodies-around.ts';
 import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
 import { encloses } from './enclosed-parts.ts';
@@ -81,7 +90,8 @@ export function defaultScene(run: RunDescription, aspect = OPENING_ASPECT): Scen
     parts: {},
     layers: defaultLayers(run, colour),
     scales,
-    step: run.steps.length - 1,
+    // What went on for some time is shown as it ended, modes from the lowest on.
+    step: run.steps[0]?.kind === 'mode' ? 0 : run.steps.length - 1,
     ...things,
   };
 }
@@ -117,10 +127,16 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     ...more,
   });
   // Points, boxes and pictures neither enclose nor are cut; they are seen as they are.
-  const points = run.parts.filter((p) => p.kind === 'particles' || p.kind === 'atoms');
-  const context = run.parts.filter((p) => !points.includes(p) && p.meshes.every((m) => m.dimension < 2));
+  const points = run.parts.filter(isLonePoints);
+  const context = run.parts.filter(
+    (p) => !points.includes(p) && (p.kind === 'picture' || p.meshes.every((m) => m.dimension < 2)),
+  );
   const meshes = run.parts.filter((p) => !points.includes(p) && !context.includes(p));
+  // What coincides with a drawing is seen upon it: later lines win.
+  const drawings = context.filter((p) => p.kind === 'picture');
+  const slender = context.filter((p) => p.kind !== 'picture');
   const layers: Layer[] = [];
+  if (drawings.length > 0) layers.push(layer('layer-drawing', drawings));
   const setting = settingOf(run);
   const moved = shapeOperation(run);
   const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
@@ -131,10 +147,12 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
       : [];
   const bodies = outer.filter((p) => p.meshes.some((m) => m.dimension === 3));
   const shells = outer.filter((p) => !bodies.includes(p));
-  const rest = meshes.filter((p) => !outer.includes(p));
+  const panes = meshes.filter((p) => !outer.includes(p) && GLASS_NAME.test(p.name));
+  const rest = meshes.filter((p) => !outer.includes(p) && !panes.includes(p));
   // Parts without the field would otherwise be drawn as if its values were missing.
   const having = rest.filter((p) => hasField(p, colour));
-  if (having.length > 0) layers.push(layer('layer-inner', having, { chain: withStepIds(moved) }));
+  if (having.length > 0)
+    layers.push(layer('layer-inner', having, { chain: withStepIds([...curvesOf(having), ...moved]) }));
   if (having.length < rest.length)
     layers.push(
       layer(
@@ -153,12 +171,32 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
       layer('layer-points', points, { chain: withStepIds([newStep(body, body.defaults(setting))]) }),
     );
   }
-  if (context.length > 0) layers.push(layer('layer-context', context));
+  if (panes.length > 0)
+    layers.push(
+      layer('layer-glass', panes, { colour: { kind: 'plain', colour: '#dfe7ea' }, opacity: GLASS }),
+    );
+  if (slender.length > 0) layers.push(layer('layer-context', slender));
   if (shells.length > 0)
     layers.push(
       layer('layer-shell', shells, { sides: 'inside', colour: { kind: 'plain', colour: '#f2ede4' } }),
     );
   return layers;
+}
+
+/** Parts that are of glass, by what they are called. Common practice, no source. */
+const GLASS_NAME = /\b(glass|glazing|window|pane)\b/i;
+
+/** More cells than this show their curves without being cut finer. */
+const MOST_CURVED = 40_000;
+
+/** What draws the faces of quadratic cells as curved as they are. */
+function curvesOf(parts: RunPart[]): ReturnType<typeof newStep>[] {
+  const kinds = parts.flatMap((p) => p.meshes.flatMap((m) => Object.keys(m.cellsByType)));
+  const cells = parts.reduce((n, p) => n + Math.max(0, ...p.meshes.map((m) => m.cellCount)), 0);
+  const curved = operations.find((o) => o.traits?.drawsCurves);
+  const quadratic = [...cellTypes.values()].filter((t) => t.quadratic).map((t) => t.name);
+  if (!curved || cells > MOST_CURVED || !kinds.some((k) => quadratic.includes(k))) return [];
+  return [newStep(curved, curved.traits!.drawsCurves!())];
 }
 
 /** How a run with a displacement is shown: moved by it, so far that it is plain to see. */

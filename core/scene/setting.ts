@@ -6,7 +6,7 @@ import {
   quantityName,
   quantityStatistics,
 } from '../model/quantity.ts';
-import { type RunDescription, type RunField, runBounds, sharesOf } from '../model/run.ts';
+import { isLonePoints, type RunDescription, type RunField, runBounds, sharesOf } from '../model/run.ts';
 import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scene } from './document.ts';
@@ -46,9 +46,10 @@ function extremes(stats: Statistics | null): Pick<Quantity, 'low' | 'high' | 'me
 }
 
 /** See `OperationSetting`. */
-function pointsOf({ parts }: RunDescription): number {
-  const lone = parts.filter((p) => p.kind === 'particles' || p.kind === 'atoms');
-  return Math.max(0, ...(lone.length > 0 ? lone : parts).flatMap((p) => p.meshes.map((m) => m.pointCount)));
+function pointsOf({ parts }: RunDescription): OperationSetting['points'] {
+  const lone = parts.filter(isLonePoints);
+  const counts = (lone.length > 0 ? lone : parts).flatMap((p) => p.meshes.map((m) => m.pointCount));
+  return { count: Math.max(0, ...counts), packed: parts.some((p) => p.kind === 'atoms') };
 }
 
 /** What operations and sentences may know of a run; of a layer and its scene, where there are any. */

@@ -70,11 +70,14 @@ ${meet}
 uniform bool uEven;
 uniform float uShift;
 uniform int uAway;
+uniform highp sampler2D uBefore;
 flat in float vValue;
 flat in float vKnown;
 void main() {
   if (uAway == 2) discard;
   vec3 place = meetSphere();
+  // What is hidden need not be lit: the card cannot tell by itself, since depth is known only here.
+  if (gl_FragDepth > texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r + 1e-5) discard;
   vec3 colour = ownColour(vValue, vKnown);
   float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
   if (uEven) {

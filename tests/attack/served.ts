@@ -110,16 +110,18 @@ export class Served {
   }
 
   /** Imports the first run of files that lie in a folder the server may read. */
-  importPaths(paths: string[]): Promise<{ run: string; scene: string } | null> {
-    return this.importDrop(async (at) => {
+  importPaths(paths: string[], choices: object = {}): Promise<{ run: string; scene: string } | null> {
+    const fill = async (at: string): Promise<void> => {
       for (const path of paths) await this.send('POST', `${at}/server-path`, { path });
-    });
+    };
+    return this.importDrop(fill, null, choices);
   }
 
   /** Makes a drop, has it filled, and imports it, into a run that is there where `swap` names one. */
   async importDrop(
     fill: (at: string) => Promise<void>,
     swap: string | null = null,
+    choices: object = {},
   ): Promise<{ run: string; scene: string } | null> {
     const { answer } = await this.send<{ id: string }>('POST', '/api/intake');
     if (!answer?.id) return null;
@@ -127,7 +129,7 @@ export class Served {
     await fill(at);
     const preview = await this.send<{ job: string }>('POST', `${at}/preview`);
     if (preview.status !== 200 || !(await this.follow(preview.answer.job))) return null;
-    const started = await this.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices: {}, swap });
+    const started = await this.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices, swap });
     if (started.status !== 200) return null;
     const made = await this.follow<{ run: string; scene: string }>(started.answer.job);
     await this.send('DELETE', at);

@@ -250,7 +250,8 @@ async function knowFiles(
       } else if (opened.kind === 'table') {
         const rows = opened.guess.as === 'runs' ? opened.runRows?.() : undefined;
         known.push({ path: name, kind: 'table', steps: opened.steps, reading: opened.guess, rows });
-      } else if (opened.kind === 'picture') known.push({ path: name, kind: 'picture', steps: [null] });
+      } else if (opened.kind === 'picture')
+        known.push({ path: name, kind: 'picture', steps: [null], placed: opened.uses.length > 0 });
     } catch (error) {
       troubles.push(problemOf(name, error));
     }

@@ -159,7 +159,8 @@ describe('contour lines', () => {
       expect(Math.min(...[-2 / 3, -1 / 3, 0, 1 / 3, 2 / 3].map((l) => Math.abs(l - v)))).toBeLessThan(1e-5);
     expect(out.result!.labels!.length).toBeGreaterThanOrEqual(5);
     for (const { line, text } of out.result!.labels!)
-      for (const point of line) expect(Math.abs(values[point] - Number(text.replace('−', '-')))).toBeLessThan(0.004);
+      for (const point of line)
+        expect(Math.abs(values[point] - Number(text.replace('−', '-')))).toBeLessThan(0.004);
   });
 });
 

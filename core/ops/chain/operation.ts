@@ -77,8 +77,8 @@ export interface OperationSetting extends PhraseSetting {
   /** Evenly spaced quantiles of a quantity over the whole run, or null while they are not known. */
   sharesOf(field: string, component: Component): readonly number[] | null;
   steps: number;
-  /** How many points the largest part of particles or atoms has; of none, the largest part. */
-  points: number;
+  /** Of the largest part of particles or atoms (of none, the largest part): how many points, and whether they fill space. */
+  points: { count: number; packed: boolean };
   /** Times of all steps. */
   times: readonly number[];
   /** Names of the part sets. */
@@ -152,6 +152,8 @@ export type Handle<O> =
 export interface OperationTraits<Options> {
   /** What a layer without operations goes through; alone it need not be mentioned. */
   plain?: boolean;
+  /** Options with which it draws faces of quadratic cells as curved as they are. */
+  drawsCurves?(): Options;
   /** Opens a body up so that one sees inside, as a run is first shown. */
   opensBodies?: boolean;
   /** What it makes lies within the bodies it is made of, which hide it where they are opaque. */

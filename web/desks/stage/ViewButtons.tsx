@@ -54,7 +54,7 @@ export function ViewButtons() {
     <div
       role="toolbar"
       aria-label="Views"
-      className="absolute bottom-3 left-1/2 flex w-max -translate-x-1/2 items-center whitespace-nowrap rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur"
+      className="absolute top-3 left-1/2 flex w-max -translate-x-1/2 items-center whitespace-nowrap rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur"
     >
       <button
         type="button"

@@ -1,7 +1,11 @@
+import { AirPressure } from './air-pressure.ts';
 import {
+  AIR,
   CELL,
   cellIndex,
-  exhaust,
+  fan,
+  filling,
+  LOAF,
   NX,
   NY,
   NZ,
@@ -10,7 +14,6 @@ import {
   SLOT_TEMPERATURE,
   START_TEMPERATURE,
   slot,
-  solidCells,
 } from './chamber.ts';
 
 const CELLS = NX * NY * NZ;
@@ -20,40 +23,51 @@ const EXPANSION = 2.6e-3;
 export const DENSITY = 0.85;
 /** Slowing by the bars of a rack, 1/m. */
 const RACK_DRAG = 6;
-/** Exchange between air and tin, and conduction inside the tin, both as rates between neighbouring cells, 1/s. */
-const TIN_EXCHANGE = 0.035;
-const TIN_CONDUCTION = 0.06;
-const WALL_EXCHANGE = 0.004;
+/** Exchange between air and what is solid, and conduction within tin and within loaf: rates between neighbours, 1/s. */
+const EXCHANGE = 0.05;
+const TIN_CONDUCTION = 0.3;
+const LOAF_CONDUCTION = 0.03;
+const WALL_EXCHANGE = 0.006;
+/** How often each step neighbours share what they have; so many give an eddy viscosity of about 1e-4 m2/s. */
+const MIXING_SWEEPS = 3;
 
 /**
  * Air and tins of the demo oven in time. Incompressible flow on staggered faces with the Boussinesq approximation:
- * semi-Lagrangian advection (Stam 1999), buoyancy and drag, then projection by conjugate gradients (Hestenes and
- * Stiefel 1952). Temperature travels with the air and soaks into the tins.
+ * semi-Lagrangian advection (Stam 1999), buoyancy and drag, then projection (see `AirPressure`). Temperature travels with
+ * the air and soaks into tins and loaves.
  *
  * u, v, w live on the faces across x, y, z; T and p in the cells.
  */
 export class OvenFlow {
-  readonly solid = solidCells();
-  private readonly air = new AirCells(this.solid);
-  u = new Float32Array((NX + 1) * NY * NZ);
-  v = new Float32Array(NX * (NY + 1) * NZ);
-  w = new Float32Array(NX * NY * (NZ + 1));
-  temperature = new Float32Array(CELLS).fill(START_TEMPERATURE);
+  /** What fills each cell; air is zero. */
+  readonly solid = filling();
+  private readonly air = new AirPressure([NX, NY, NZ], (at) => this.solid[at] === AIR);
+  u: Float32Array = new Float32Array((NX + 1) * NY * NZ);
+  v: Float32Array = new Float32Array(NX * (NY + 1) * NZ);
+  w: Float32Array = new Float32Array(NX * NY * (NZ + 1));
+  temperature: Float32Array = new Float32Array(CELLS).fill(START_TEMPERATURE);
   readonly pressure = new Float64Array(CELLS);
+  /** Of the cells of air alone: pressure, and what flows out of each. */
+  private readonly airPressure = new Float64Array(this.air.cells.length);
+  private readonly shared = new Float32Array(this.air.cells.length);
+  private readonly outflow = new Float64Array(this.air.cells.length);
   time = 0;
 
   private readonly outlet: number;
+  /** Way of each cell in the last step, in cells along each axis. */
+  private readonly from = new Float32Array(3 * CELLS);
 
   constructor() {
     const area = (o: { y: readonly [number, number]; z: readonly [number, number] }): number =>
       (o.y[1] - o.y[0]) * (o.z[1] - o.z[0]);
-    this.outlet = (SLOT_SPEED * area(slot)) / area(exhaust);
+    this.outlet = (SLOT_SPEED * area(slot)) / area(fan);
     this.setBoundaries();
   }
 
   /** Moves on by `dt` seconds. */
   advance(dt: number): void {
     this.advect(dt);
+    this.mix();
     this.applyForces(dt);
     this.setBoundaries();
     this.project(dt);
@@ -87,64 +101,94 @@ export class OvenFlow {
     );
   }
 
+  /** Everything comes from where the flow has brought it from: each place is traced back along it. */
   private advect(dt: number): void {
-    const { u, v, w } = this;
-    const s = dt / CELL;
+    const { u, v, w, from } = this;
+    this.traceBack(dt);
     const nu = new Float32Array(u.length);
     const nv = new Float32Array(v.length);
     const nw = new Float32Array(w.length);
     const nt = new Float32Array(CELLS);
-    for (let k = 0; k < NZ; k++) {
-      for (let j = 0; j < NY; j++) {
-        for (let i = 1; i < NX; i++) {
-          const a = u[ui(i, j, k)];
-          const b = (v[vi(i - 1, j, k)] + v[vi(i, j, k)] + v[vi(i - 1, j + 1, k)] + v[vi(i, j + 1, k)]) / 4;
-          const c = (w[wi(i - 1, j, k)] + w[wi(i, j, k)] + w[wi(i - 1, j, k + 1)] + w[wi(i, j, k + 1)]) / 4;
-          nu[ui(i, j, k)] = sample(u, NX + 1, NY, NZ, i - s * a, j - s * b, k - s * c);
-        }
-      }
-    }
-    for (let k = 0; k < NZ; k++) {
-      for (let j = 1; j < NY; j++) {
-        for (let i = 0; i < NX; i++) {
-          const a = (u[ui(i, j - 1, k)] + u[ui(i + 1, j - 1, k)] + u[ui(i, j, k)] + u[ui(i + 1, j, k)]) / 4;
-          const b = v[vi(i, j, k)];
-          const c = (w[wi(i, j - 1, k)] + w[wi(i, j, k)] + w[wi(i, j - 1, k + 1)] + w[wi(i, j, k + 1)]) / 4;
-          nv[vi(i, j, k)] = sample(v, NX, NY + 1, NZ, i - s * a, j - s * b, k - s * c);
-        }
-      }
-    }
-    for (let k = 1; k < NZ; k++) {
-      for (let j = 0; j < NY; j++) {
-        for (let i = 0; i < NX; i++) {
-          const a = (u[ui(i, j, k - 1)] + u[ui(i + 1, j, k - 1)] + u[ui(i, j, k)] + u[ui(i + 1, j, k)]) / 4;
-          const b = (v[vi(i, j, k - 1)] + v[vi(i, j + 1, k - 1)] + v[vi(i, j, k)] + v[vi(i, j + 1, k)]) / 4;
-          const c = w[wi(i, j, k)];
-          nw[wi(i, j, k)] = sample(w, NX, NY, NZ + 1, i - s * a, j - s * b, k - s * c);
-        }
-      }
-    }
-    for (let k = 0; k < NZ; k++) {
-      for (let j = 0; j < NY; j++) {
+    /** Mean way of two cells, as their face between them has come it. */
+    const way = (a: number, b: number, d: number): number => (from[3 * a + d] + from[3 * b + d]) / 2;
+    for (let k = 0; k < NZ; k++)
+      for (let j = 0; j < NY; j++)
         for (let i = 0; i < NX; i++) {
           const at = cellIndex(i, j, k);
-          if (this.solid[at]) {
-            nt[at] = this.temperature[at];
-            continue;
+          if (i > 0) {
+            const [x, y, z] = [i - way(at, at - 1, 0), j - way(at, at - 1, 1), k - way(at, at - 1, 2)];
+            nu[ui(i, j, k)] = sample(u, NX + 1, NY, NZ, x, y, z);
           }
-          const a = (u[ui(i, j, k)] + u[ui(i + 1, j, k)]) / 2;
-          const b = (v[vi(i, j, k)] + v[vi(i, j + 1, k)]) / 2;
-          const c = (w[wi(i, j, k)] + w[wi(i, j, k + 1)]) / 2;
-          const x = i - s * a;
-          const fromSlot = x < -0.5 && j >= slot.y[0] && j < slot.y[1] && k >= slot.z[0] && k < slot.z[1];
-          nt[at] = fromSlot ? SLOT_TEMPERATURE : this.sampleAir(x, j - s * b, k - s * c);
+          if (j > 0) {
+            const to = at - NX;
+            const [x, y, z] = [i - way(at, to, 0), j - way(at, to, 1), k - way(at, to, 2)];
+            nv[vi(i, j, k)] = sample(v, NX, NY + 1, NZ, x, y, z);
+          }
+          if (k > 0) {
+            const to = at - NX * NY;
+            const [x, y, z] = [i - way(at, to, 0), j - way(at, to, 1), k - way(at, to, 2)];
+            nw[wi(i, j, k)] = sample(w, NX, NY, NZ + 1, x, y, z);
+          }
+          const x = i - from[3 * at];
+          nt[at] =
+            this.solid[at] !== AIR
+              ? this.temperature[at]
+              : x < -0.5
+                ? SLOT_TEMPERATURE
+                : this.sampleAir(x, j - from[3 * at + 1], k - from[3 * at + 2]);
         }
-      }
-    }
     this.u = nu;
     this.v = nv;
     this.w = nw;
     this.temperature = nt;
+  }
+
+  /** The way of each cell over a time, in cells, in strides of at most four; it ends where it leaves through the slot. */
+  private traceBack(dt: number): void {
+    const { u, v, w, from, solid } = this;
+    const inSlot = (y: number, z: number): boolean =>
+      y > slot.y[0] - 1 && y < slot.y[1] && z > slot.z[0] - 1 && z < slot.z[1];
+    for (let k = 0; k < NZ; k++)
+      for (let j = 0; j < NY; j++)
+        for (let i = 0; i < NX; i++) {
+          const at = cellIndex(i, j, k);
+          let [x, y, z] = [i, j, k];
+          for (let left = solid[at] === AIR ? dt / CELL : 0; left > 1e-9; ) {
+            const a = sample(u, NX + 1, NY, NZ, x + 0.5, y, z);
+            const b = sample(v, NX, NY + 1, NZ, x, y + 0.5, z);
+            const c = sample(w, NX, NY, NZ + 1, x, y, z + 0.5);
+            const stride = Math.min(left, 4 / (Math.abs(a) + Math.abs(b) + Math.abs(c) + 1e-9));
+            const before = x;
+            x -= stride * a;
+            y = clamp(y - stride * b, NY);
+            z = clamp(z - stride * c, NZ);
+            left -= stride;
+            if (x < -0.5 && inSlot(y, z)) break;
+            x = clamp(x, NX);
+            const inside = solid[cellIndex(Math.round(x), Math.round(y), Math.round(z))] !== AIR;
+            if (inside) {
+              // Nothing comes out of what is solid.
+              x = before;
+              break;
+            }
+          }
+          from[3 * at] = i - x;
+          from[3 * at + 1] = j - y;
+          from[3 * at + 2] = k - z;
+        }
+  }
+
+  /** What eddies too small for the grid even out: neighbours share heat and motion. */
+  private mix(): void {
+    const { air, temperature: t, shared } = this;
+    const { cells } = air;
+    for (let sweep = 0; sweep < MIXING_SWEEPS; sweep++) {
+      for (let n = 0; n < cells.length; n++) shared[n] = air.meanAround(n, t);
+      for (let n = 0; n < cells.length; n++) t[cells[n]] = shared[n];
+      this.u = evened(this.u, NX + 1, NY, NZ);
+      this.v = evened(this.v, NX, NY + 1, NZ);
+      this.w = evened(this.w, NX, NY, NZ + 1);
+    }
   }
 
   /** Temperature of the air around a place; tins do not take part. */
@@ -197,9 +241,9 @@ export class OvenFlow {
     for (let k = 0; k < NZ; k++) {
       for (let j = 0; j < NY; j++) {
         const blows = j >= slot.y[0] && j < slot.y[1] && k >= slot.z[0] && k < slot.z[1];
-        const leaves = j >= exhaust.y[0] && j < exhaust.y[1] && k >= exhaust.z[0] && k < exhaust.z[1];
-        u[ui(0, j, k)] = blows ? SLOT_SPEED : 0;
-        u[ui(NX, j, k)] = leaves ? this.outlet : 0;
+        const leaves = j >= fan.y[0] && j < fan.y[1] && k >= fan.z[0] && k < fan.z[1];
+        u[ui(0, j, k)] = blows ? SLOT_SPEED : leaves ? -this.outlet : 0;
+        u[ui(NX, j, k)] = 0;
       }
     }
     for (let k = 0; k < NZ; k++) for (let i = 0; i < NX; i++) v[vi(i, 0, k)] = v[vi(i, NY, k)] = 0;
@@ -218,25 +262,15 @@ export class OvenFlow {
 
   /** Makes the flow free of divergence: solves the discrete Poisson equation for the pressure and corrects. */
   private project(dt: number): void {
-    const { solid, pressure } = this;
-    const right = new Float64Array(CELLS);
+    const { pressure, air, airPressure, outflow } = this;
+    const { cells } = air;
     const scale = CELL ** 2 / dt;
-    for (let k = 0; k < NZ; k++) {
-      for (let j = 0; j < NY; j++) {
-        for (let i = 0; i < NX; i++) {
-          const at = cellIndex(i, j, k);
-          if (!solid[at]) right[at] = -this.divergence(i, j, k) * scale;
-        }
-      }
+    for (let n = 0; n < cells.length; n++) {
+      const at = cells[n];
+      outflow[n] = -scale * this.divergence(at % NX, Math.floor(at / NX) % NY, Math.floor(at / (NX * NY)));
     }
-    const { cells } = this.air;
-    const x = Float64Array.from(cells, (at) => pressure[at]);
-    conjugateGradients(
-      this.air,
-      x,
-      Float64Array.from(cells, (at) => right[at]),
-    );
-    for (let n = 0; n < cells.length; n++) pressure[cells[n]] = x[n];
+    air.solve(airPressure, outflow);
+    for (let n = 0; n < cells.length; n++) pressure[cells[n]] = airPressure[n];
     this.correct(dt);
   }
 
@@ -261,9 +295,15 @@ export class OvenFlow {
     const t = this.temperature;
     const change = new Float32Array(CELLS);
     const pair = (a: number, b: number): void => {
-      const solids = this.solid[a] + this.solid[b];
-      if (solids === 0) return;
-      const flow = dt * (solids === 2 ? TIN_CONDUCTION : TIN_EXCHANGE) * (t[b] - t[a]);
+      const [first, second] = [this.solid[a], this.solid[b]];
+      if (first === AIR && second === AIR) return;
+      const rate =
+        first === AIR || second === AIR
+          ? EXCHANGE
+          : first === LOAF || second === LOAF
+            ? LOAF_CONDUCTION
+            : TIN_CONDUCTION;
+      const flow = dt * rate * (t[b] - t[a]);
       change[a] += flow;
       change[b] -= flow;
     };
@@ -286,6 +326,18 @@ export class OvenFlow {
 export const ui = (i: number, j: number, k: number): number => (k * NY + j) * (NX + 1) + i;
 export const vi = (i: number, j: number, k: number): number => (k * (NY + 1) + j) * NX + i;
 export const wi = (i: number, j: number, k: number): number => (k * NY + j) * NX + i;
+
+/** Each number halfway to the mean of its six neighbours; those at the rim stay. */
+function evened(f: Float32Array, nx: number, ny: number, nz: number): Float32Array {
+  const out = f.slice();
+  const up = nx * ny;
+  for (let k = 1; k < nz - 1; k++)
+    for (let j = 1; j < ny - 1; j++)
+      for (let at = (k * ny + j) * nx + 1, end = at + nx - 2; at < end; at++)
+        out[at] =
+          0.5 * f[at] + (f[at - 1] + f[at + 1] + f[at - nx] + f[at + nx] + f[at - up] + f[at + up]) / 12;
+  return out;
+}
 
 const clamp = (x: number, n: number): number => Math.max(0, Math.min(x, n - 1));
 
@@ -314,81 +366,4 @@ function sample(
     (1 - b) * ((1 - a) * f[at + up] + a * f[at + up + 1]) +
     b * ((1 - a) * f[at + up + nx] + a * f[at + up + nx + 1]);
   return (1 - c) * low + c * high;
-}
-
-/**
- * The six neighbours of every air cell, compact; a closed side points back at the cell itself and so adds nothing to
- * the Laplacian.
- */
-class AirCells {
-  readonly cells: Uint32Array;
-  readonly neighbours: Uint32Array;
-
-  constructor(solid: Uint8Array) {
-    const cells: number[] = [];
-    const number = new Int32Array(CELLS).fill(-1);
-    for (let at = 0; at < CELLS; at++) {
-      if (solid[at]) continue;
-      number[at] = cells.length;
-      cells.push(at);
-    }
-    this.cells = Uint32Array.from(cells);
-    this.neighbours = new Uint32Array(cells.length * 6);
-    for (const [n, at] of cells.entries()) {
-      const i = at % NX;
-      const j = Math.floor(at / NX) % NY;
-      const k = Math.floor(at / (NX * NY));
-      const sides = [
-        i > 0 ? at - 1 : at,
-        i + 1 < NX ? at + 1 : at,
-        j > 0 ? at - NX : at,
-        j + 1 < NY ? at + NX : at,
-        k > 0 ? at - NX * NY : at,
-        k + 1 < NZ ? at + NX * NY : at,
-      ];
-      for (const [s, side] of sides.entries())
-        this.neighbours[6 * n + s] = number[side] < 0 ? n : number[side];
-    }
-  }
-
-  laplacian(x: Float64Array, out: Float64Array): void {
-    const nb = this.neighbours;
-    for (let n = 0, s = 0; n < x.length; n++, s += 6) {
-      out[n] = 6 * x[n] - x[nb[s]] - x[nb[s + 1]] - x[nb[s + 2]] - x[nb[s + 3]] - x[nb[s + 4]] - x[nb[s + 5]];
-    }
-  }
-}
-
-const TOLERANCE = 5e-3;
-const MOST_ROUNDS = 60;
-
-function conjugateGradients(air: AirCells, x: Float64Array, right: Float64Array): void {
-  const n = x.length;
-  const residual = new Float64Array(n);
-  const image = new Float64Array(n);
-  air.laplacian(x, image);
-  let size = 0;
-  let goal = 0;
-  for (let c = 0; c < n; c++) {
-    residual[c] = right[c] - image[c];
-    size += residual[c] ** 2;
-    goal += right[c] ** 2;
-  }
-  goal *= TOLERANCE ** 2;
-  const direction = residual.slice();
-  for (let round = 0; round < MOST_ROUNDS && size > goal; round++) {
-    air.laplacian(direction, image);
-    let along = 0;
-    for (let c = 0; c < n; c++) along += direction[c] * image[c];
-    const step = size / along;
-    let next = 0;
-    for (let c = 0; c < n; c++) {
-      x[c] += step * direction[c];
-      residual[c] -= step * image[c];
-      next += residual[c] ** 2;
-    }
-    const turn = next / size;
-    for (let c = 0; c < n; c++) direction[c] = residual[c] + turn * direction[c];
-    size = next;
-  }
 }
