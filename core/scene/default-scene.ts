@@ -173,7 +173,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   }
   if (panes.length > 0)
     layers.push(
-      layer('layer-glass', panes, { colour: { kind: 'plain', colour: '#dfe7ea' }, opacity: GLASS }),
+      layer('layer-glass', panes, { colour: { kind: 'plain', colour: '#a9b0b5' }, opacity: GLASS }),
     );
   if (slender.length > 0) layers.push(layer('layer-context', slender));
   if (shells.length > 0)
