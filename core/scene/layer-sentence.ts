@@ -38,6 +38,7 @@ const plainNames: [string, string][] = [
   ['#d8d2c8', 'stone'],
   ['#f2ede4', 'flour'],
   ['#5a5753', 'cast iron'],
+  ['#26241f', 'ink'],
   ['#a9b0b5', 'steel'],
   ['#b4733f', 'copper'],
   ['#8aa38f', 'sage'],

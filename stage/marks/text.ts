@@ -1,7 +1,6 @@
 import {
   BufferAttribute,
   CanvasTexture,
-  DynamicDrawUsage,
   InstancedBufferAttribute,
   InstancedBufferGeometry,
   LinearFilter,
@@ -75,7 +74,10 @@ void main() {
   if (uAway > 0) discard;
   vec4 seen = texture(uText, vUv);
   if (seen.a < 0.02) discard;
-  put(seen * uOpacity);
+  // Letters are painted for a screen, pictures are made of light.
+  vec3 shown = seen.rgb / seen.a;
+  vec3 light = mix(shown / 12.92, pow((shown + 0.055) / 1.055, vec3(2.4)), step(0.04045, shown));
+  put(vec4(light, 1.0) * seen.a * uOpacity);
 }
 `;
 
@@ -108,6 +110,15 @@ function writtenOut(texts: readonly string[]): { texture: CanvasTexture; widths:
   return { texture, widths: widths.map((w) => w / ROW), longest: longest / ROW };
 }
 
+/** So many squares, to be placed. */
+function squares(count: number): InstancedBufferGeometry {
+  const g = new InstancedBufferGeometry();
+  g.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2));
+  g.setIndex([0, 1, 2, 0, 2, 3]);
+  g.instanceCount = count;
+  return g;
+}
+
 /** Values along contour lines: as many as the picture has room for, none over another, none behind something. */
 export const textPainter: Painter<'text'> = {
   kind: 'text',
@@ -126,10 +137,7 @@ export const textPainter: Painter<'text'> = {
     blend(own, 0.5);
     // Where it stands is decided as a whole, so that no text is cut off.
     own.depthTest = false;
-    const g = new InstancedBufferGeometry();
-    g.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2));
-    g.setIndex([0, 1, 2, 0, 2, 3]);
-    const object = new Mesh(g, own);
+    const object = new Mesh(squares(0), own);
     object.renderOrder = 5;
     object.frustumCulled = false;
     const drawn = { object, kind: 'text', by: 'whole' as const, count: 0, narrow: () => undefined };
@@ -144,13 +152,12 @@ export const textPainter: Painter<'text'> = {
         }),
       );
       const found = placeTexts(lines, height, view, taken);
+      // Anew each time: how many instances a geometry may have is settled when it is first drawn.
+      object.geometry.dispose();
+      object.geometry = squares(found.length);
+      const g = object.geometry;
       const each = (width: number, of: (n: number) => number[]): InstancedBufferAttribute => {
-        const attribute = new InstancedBufferAttribute(
-          Float32Array.from(found.flatMap((_, n) => of(n))),
-          width,
-        );
-        attribute.setUsage(DynamicDrawUsage);
-        return attribute;
+        return new InstancedBufferAttribute(Float32Array.from(found.flatMap((_, n) => of(n))), width);
       };
       const placeOf = (n: number, which: number): number[] =>
         between(places, starts[found[n].line], found[n].at[which]);
@@ -175,7 +182,6 @@ export const textPainter: Painter<'text'> = {
         'row',
         each(2, (n) => [rowOf[found[n].line], widths[rowOf[found[n].line]] / longest]),
       );
-      g.instanceCount = found.length;
       drawn.count = found.length;
     };
 
@@ -187,7 +193,7 @@ export const textPainter: Painter<'text'> = {
       restyle: () => undefined,
       fade: () => undefined,
       dispose: () => {
-        g.dispose();
+        object.geometry.dispose();
         own.dispose();
         texture.dispose();
       },
