@@ -21,7 +21,7 @@ export const LOAF = 2;
 
 /** Cells from the bottom of a tin to its rim, and how far a loaf rises above it in its middle. */
 const RIM = 7;
-export const RISE = 3;
+const RISE = 3;
 const SIDE = 13;
 
 export const tins: Block[] = [17, 36].flatMap((z) =>

@@ -20,7 +20,7 @@ const FRAMES = 24;
 const FRAME_TIME = 60;
 
 /** The heating element below the plate: there and back, in five runs. */
-export const ELEMENT: [number, number][] = Array.from({ length: 5 }, (_, n) => {
+const ELEMENT: [number, number][] = Array.from({ length: 5 }, (_, n) => {
   const y = 0.07 + 0.09 * n;
   const ends: [number, number][] = [
     [0.07, y],

@@ -7,7 +7,7 @@ const ALONG = 110;
 const ACROSS = 26;
 /** Of air, kg/m3; turning speed, radians a second (2,800 turns a minute). */
 const DENSITY = 1.2;
-export const TURNING = (2 * Math.PI * 2800) / 60;
+const TURNING = (2 * Math.PI * 2800) / 60;
 /** Share of the speed of the wheel that the air takes on at its rim. */
 const SLIP = 0.82;
 /** Between these shares of the way stand the blades. */

@@ -7,7 +7,7 @@ const LIGHT_SPEED = 299_792_458;
 /** Grid of nodes over the chamber, whose field does not change over its height. */
 const NX = 96;
 const NY = 66;
-export const SPACING = 0.0055;
+const SPACING = 0.0055;
 const HEIGHT = 0.09;
 const LAYERS = 5;
 /** The opening that the waves come through, in the wall x = 0. */
@@ -24,7 +24,7 @@ const ROLLS = [
   { x: 0.2, y: 0.25, radius: 0.045 },
   { x: 0.38, y: 0.185, radius: 0.055 },
 ];
-export const inDough = (x: number, y: number): boolean =>
+const inDough = (x: number, y: number): boolean =>
   ROLLS.some((r) => Math.hypot(x - r.x, y - r.y) < r.radius);
 
 /**

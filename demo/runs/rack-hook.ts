@@ -20,7 +20,7 @@ const onDisc = (a: number, b: number): [number, number] => [
 ];
 
 /** A place in the hook: it hangs down from its held end and turns up again. */
-export function placeInHook(a: number, b: number, s: number): Place {
+function placeInHook(a: number, b: number, s: number): Place {
   // Turned so that across, across and along are right-handed on a way that begins downward.
   const [u, v] = onDisc(a, -b).map((c) => ROD * c);
   const way = s * LENGTH;

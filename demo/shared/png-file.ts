@@ -24,7 +24,7 @@ function chunk(type: string, content: Uint8Array): Uint8Array {
 }
 
 /** A PNG file of 8-bit red, green and blue, top row first. */
-export function pngFile(width: number, height: number, rgb: Uint8Array): Uint8Array {
+function pngFile(width: number, height: number, rgb: Uint8Array): Uint8Array {
   const head = new DataView(new ArrayBuffer(13));
   head.setUint32(0, width);
   head.setUint32(4, height);
@@ -32,19 +32,12 @@ export function pngFile(width: number, height: number, rgb: Uint8Array): Uint8Ar
   const rows = new Uint8Array(height * (3 * width + 1));
   for (let y = 0; y < height; y++)
     rows.set(rgb.subarray(3 * width * y, 3 * width * (y + 1)), y * (3 * width + 1) + 1);
-  const parts = [
+  return Buffer.concat([
     Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10),
     chunk('IHDR', new Uint8Array(head.buffer)),
     chunk('IDAT', new Uint8Array(deflateSync(rows, { level: 9 }))),
     chunk('IEND', new Uint8Array(0)),
-  ];
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const p of parts) {
-    out.set(p, at);
-    at += p.length;
-  }
-  return out;
+  ]);
 }
 
 /** Something to draw on: strokes with smooth edges, in the units of a plan. */

@@ -52,7 +52,7 @@ const POINTS = GAUSS.flatMap(([x, a]) =>
   GAUSS.flatMap(([y, b]) => GAUSS.map(([z, c]) => ({ ...shapes([x, y, z]), weight: a * b * c }))),
 );
 
-export interface Material {
+interface Material {
   /** Pa. */
   stiffness: number;
   poisson: number;
@@ -60,7 +60,7 @@ export interface Material {
   density: number;
 }
 
-export const STEEL: Material = { stiffness: 2.05e11, poisson: 0.3, density: 7850 };
+const STEEL: Material = { stiffness: 2.05e11, poisson: 0.3, density: 7850 };
 
 /** A bar of quadratic hexahedra along a path, held at its first end: static loads and free oscillations. */
 export class QuadraticBar {

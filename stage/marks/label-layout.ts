@@ -79,8 +79,8 @@ function candidates(
   const step = Math.max(0.5 * width, total / 60);
   for (let place = 0.6 * width; place <= total - 0.6 * width; place += step) {
     const at = [place - width / 2, place, place + width / 2].map((s) => pointAt(lengths, s)) as Placed['at'];
-    let [from, , to] = at.map((a) => placeAt(points, a));
-    const [middle] = [placeAt(points, at[1])];
+    const [begin, middle, end] = at.map((a) => placeAt(points, a));
+    let [from, to] = [begin, end];
     const chord = Math.hypot(to[0] - from[0], to[1] - from[1]);
     const sag = Math.hypot(middle[0] - (from[0] + to[0]) / 2, middle[1] - (from[1] + to[1]) / 2);
     if (!(chord >= STRAIGHT * width) || sag > 0.3 * height) continue;

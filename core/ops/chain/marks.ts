@@ -13,8 +13,8 @@ export interface MadeMark {
 }
 
 /**
- * The marks at the end of a chain: its faces as a surface, its line cells as lines, its lone points as dots or spheres, and what
- * its last operation writes or fills beside them.
+ * The marks at the end of a chain: its faces as a surface, its line cells as lines, its lone points as dots or spheres,
+ * and what its last operation writes or fills beside them.
  *
  * @param perCell whether every cell needs vertices of its own, as fields on cells do
  * @param edges whether the edges of the faces are wanted
