@@ -24,8 +24,7 @@ const ROLLS = [
   { x: 0.2, y: 0.25, radius: 0.045 },
   { x: 0.38, y: 0.185, radius: 0.055 },
 ];
-const inDough = (x: number, y: number): boolean =>
-  ROLLS.some((r) => Math.hypot(x - r.x, y - r.y) < r.radius);
+const inDough = (x: number, y: number): boolean => ROLLS.some((r) => Math.hypot(x - r.x, y - r.y) < r.radius);
 
 /**
  * The electric field along z in a chamber with conducting walls, from Helmholtz' equation by finite differences. Where
