@@ -114,8 +114,8 @@ async function filesOf(
   writer: FileWriter,
 ): Promise<[string, Uint8Array][]> {
   const safe = (name: string): string => name.replace(/[^\p{L}\p{N}._-]+/gu, '-');
-  const digits = String(plan.steps.length - 1).length;
-  const number = plan.steps.length > 1 ? `_${String(index).padStart(digits, '0')}` : '';
+  const digits = String(plan.steps.length).length;
+  const number = plan.steps.length > 1 ? `_${String(index + 1).padStart(digits, '0')}` : '';
   const name = (part: string): string => `${safe(plan.name)}${part}${number}.${writer.extension}`;
   if (writer.manyParts || content.parts.length === 1) return [[name(''), await writeStep(writer, content)]];
   return Promise.all(

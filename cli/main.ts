@@ -24,7 +24,7 @@ program
   .argument('<files...>', 'result files, folders or archives')
   .requiredOption('--to <format>', `one of ${writers.map((w) => w.id).join(', ')}`)
   .option('--out <folder>', 'folder for the new files', '.')
-  .option('--steps <a:b:n>', 'steps from a to b, every n-th, counted from 0', parseSteps)
+  .option('--steps <a:b:n>', 'steps from a to b, every n-th, counted from 1', parseSteps)
   .action(async (files: string[], options) => {
     const { to, out, steps } = options;
     process.exitCode = await convertFiles(files, { to, out, steps: steps ?? null });
@@ -43,7 +43,7 @@ program
   .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
   .option(
     '--steps <a:b:n>',
-    'steps from a to b, every n-th, counted from 0; without it the step of the scene',
+    'steps from a to b, every n-th, counted from 1; without it the step of the scene',
     parseSteps,
   )
   .option('--passes <count>', 'passes of light a picture', Number, 48)
@@ -76,13 +76,14 @@ function parseSize(text: string): { width: number; height: number } {
   return { width, height };
 }
 
+/** Steps as people count them, from 1; given back as a program counts, from 0. */
 function parseSteps(text: string): { from: number; to: number; every: number } {
-  const match = /^(\d+)?:(\d+)?(?::(\d+))?$/.exec(text) ?? /^(\d+)$/.exec(text);
-  if (!match) throw new InvalidArgumentError('Write it like 0:59:10, or one number.');
-  if (!text.includes(':')) return { from: Number(text), to: Number(text), every: 1 };
+  const match = /^([1-9]\d*)?:([1-9]\d*)?(?::(\d+))?$/.exec(text) ?? /^([1-9]\d*)$/.exec(text);
+  if (!match) throw new InvalidArgumentError('Write it like 1:60:10, or one number; the first step is 1.');
+  if (!text.includes(':')) return { from: Number(text) - 1, to: Number(text) - 1, every: 1 };
   return {
-    from: Number(match[1] ?? 0),
-    to: match[2] === undefined ? Infinity : Number(match[2]),
+    from: Number(match[1] ?? 1) - 1,
+    to: match[2] === undefined ? Infinity : Number(match[2]) - 1,
     every: Number(match[3] ?? 1) || 1,
   };
 }

@@ -171,7 +171,7 @@ async function renderSteps(
     throw {
       reason: 'no step is in the range',
       where: '--steps',
-      remedy: `The run has the steps 0 to ${last}.`,
+      remedy: `The run has the steps 1 to ${last + 1}.`,
     };
   }
   const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/pictures`, {
@@ -188,10 +188,10 @@ async function renderSteps(
   let written = 0;
   let writing = Promise.resolve();
   const write = async (step: number): Promise<void> => {
-    const file = join(options.out, `${safe(scene.name)}-${String(step).padStart(4, '0')}.png`);
+    const file = join(options.out, `${safe(scene.name)}-${String(step + 1).padStart(4, '0')}.png`);
     await writeWhole(file, Buffer.from(await askBytes(`${address}/api/jobs/${job}/pictures/${step}`)));
     console.log(
-      `${file} step ${step} ${said(description.steps[step])} ${options.size.width}x${options.size.height}`,
+      `${file} step ${step + 1} ${said(description.steps[step])} ${options.size.width}x${options.size.height}`,
     );
   };
   const take = (done: number): void => {

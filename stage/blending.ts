@@ -1,6 +1,7 @@
 import {
   AddEquation,
   CustomBlending,
+  MaxEquation,
   NoBlending,
   OneFactor,
   OneMinusSrcAlphaFactor,
@@ -26,6 +27,14 @@ export function blend(m: RawShaderMaterial, opacity: number): void {
   m.blendDst = OneMinusSrcAlphaFactor;
   m.blendSrcAlpha = OneFactor;
   m.blendDstAlpha = OneMinusSrcAlphaFactor;
+}
+
+/** Casters keep the greatest of what they write; see `throughTarget`. */
+export function keepGreatest(m: RawShaderMaterial): void {
+  m.blending = CustomBlending;
+  m.blendEquation = MaxEquation;
+  m.blendSrc = OneFactor;
+  m.blendDst = OneFactor;
 }
 
 /** Edges win over the surface they lie on. */

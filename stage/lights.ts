@@ -1,4 +1,4 @@
-import { type DepthTexture, Matrix4, OrthographicCamera, Vector3 } from 'three';
+import { Matrix4, OrthographicCamera, type Texture, Vector3, type WebGLRenderTarget } from 'three';
 import type { Bounds } from '#core/model/mesh.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import { WORLD_UP } from './key-light.ts';
@@ -6,19 +6,19 @@ import { depthTarget } from './render-targets.ts';
 
 /** Something that shines from one direction, with what it sees of the model: the rest lies in its shadow. */
 export class ShadowMap {
-  readonly target;
+  readonly target: WebGLRenderTarget;
   readonly camera = new OrthographicCamera();
   /** From the world to the map. */
   readonly matrix = new Matrix4();
   /** Depth above which nothing of the model stands. */
   top = 0;
 
-  constructor(pixels: number) {
-    this.target = depthTarget(pixels);
+  constructor(pixels: number, made = depthTarget) {
+    this.target = made(pixels);
   }
 
-  get texture(): DepthTexture | null {
-    return this.target.depthTexture;
+  get texture(): Texture {
+    return this.target.depthTexture ?? this.target.texture;
   }
 
   /** Shines from a direction on a ball around the model. */

@@ -14,12 +14,15 @@ function inTurn(n: number, of: number, step = GOLDEN): number {
 
 const commonDivisor = (a: number, b: number): number => (b === 0 ? a : commonDivisor(b, a % b));
 
-/** A direction on the unit sphere: the n-th of so many that share it evenly (Fibonacci lattice, González 2010). */
-export function sphereSample(n: number, of: number): [number, number, number] {
+/**
+ * A direction on the upper half of the unit sphere: the n-th of so many that, with their opposites, share the sphere
+ * evenly (Fibonacci lattice, González 2010; with half its turn the opposites fall between).
+ */
+export function axisSample(n: number, of: number): [number, number, number] {
   const i = inTurn(n, of);
-  const z = 1 - (2 * i + 1) / of;
+  const z = 1 - (i + 0.5) / of;
   const r = Math.sqrt(Math.max(0, 1 - z * z));
-  const turn = 2 * Math.PI * ((i * GOLDEN) % 1);
+  const turn = Math.PI * ((i * GOLDEN) % 2);
   return [r * Math.cos(turn), r * Math.sin(turn), z];
 }
 

@@ -37,8 +37,8 @@ import { PartLook } from './marks/look.ts';
 import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { paintMark } from './marks/registry.ts';
-import { depthTarget, type PassSum } from './render-targets.ts';
-import { pixelSample, sphereSample } from './samples.ts';
+import { depthTarget, type PassSum, throughTarget } from './render-targets.ts';
+import { axisSample, pixelSample } from './samples.ts';
 import { backdropFragment, floorFragment, floorVertex } from './shaders/backdrop.ts';
 import {
   averageFragment,
@@ -109,7 +109,7 @@ export class Stage {
   private shown: ShownPart[] = [];
   private readonly screenCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   private readonly key = new ShadowMap(KEY_PIXELS);
-  private readonly sky = new ShadowMap(SKY_PIXELS);
+  private readonly sky = new ShadowMap(SKY_PIXELS, throughTarget);
   private readonly shared = {
     uEye: { value: new Vector3() },
     uTowards: { value: new Vector3() },
@@ -456,7 +456,11 @@ export class Stage {
     this.clear(target);
     for (const { visible, look, marks } of this.shown)
       for (const mark of visible && !look.isAway ? marks : [])
-        for (const caster of mark.casters) yield* this.pieces(caster, camera, target);
+        for (const caster of mark.casters) {
+          // A target without a depth buffer keeps depths in its colours.
+          (caster.object.material as RawShaderMaterial).colorWrite = !target.depthBuffer;
+          yield* this.pieces(caster, camera, target);
+        }
   }
 
   /** Labels stand where the picture has room for them; no pass moves them. */
@@ -510,8 +514,8 @@ export class Stage {
       this.keyDrawn = drawn;
     }
     if (pass !== null && scene.light.contact > 0) {
-      const sky = sphereSample(pass.n, pass.of);
-      shared.uSkyCone.value = Math.tan(Math.acos(1 - SKY_SHARE * (2 / pass.of)));
+      const sky = axisSample(pass.n, pass.of);
+      shared.uSkyCone.value = Math.tan(Math.acos(1 - SKY_SHARE / pass.of));
       shared.uSkyDirection.value.set(...sky);
       this.sky.aim(sky, centre, radius, this.bounds);
       shared.uSkyTop.value = this.sky.top;

@@ -26,11 +26,15 @@ export const WORDS_FONT = "'Inter Variable', system-ui, sans-serif";
 type Painter = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** Title of a legend: its own, or the quantity with its unit. */
+/** A word begins with a capital letter; a symbol, as `p` or `k x`, stays what it is. */
+const asTitle = (said: string): string =>
+  /^\p{L}{3,}/u.test(said) ? said.charAt(0).toUpperCase() + said.slice(1) : said;
+
 export function legendTitle(scale: Scale, run: RunDescription): { title: string; unit: string | null } {
   const { field: key, component } = parseQuantity(scale.quantity);
   const field = fieldByKey(run, key);
   const title = scale.legend.title ?? (field ? quantityName(field, component) : scale.name);
-  return { title: title.charAt(0).toUpperCase() + title.slice(1), unit: field?.unit ?? null };
+  return { title: asTitle(title), unit: field?.unit ?? null };
 }
 
 /**

@@ -137,7 +137,8 @@ export function sayRule(
   nameOf: (field: string, component: number | 'magnitude') => string,
 ): string {
   const inner = (r: SetRule): string => ('of' in r ? `(${sayRule(r, nameOf)})` : sayRule(r, nameOf));
-  const when = (w: 'each step' | number): string => (w === 'each step' ? 'at each step' : `as at step ${w}`);
+  const when = (w: 'each step' | number): string =>
+    w === 'each step' ? 'at each step' : `as at step ${w + 1}`;
   switch (rule.kind) {
     case 'parts':
       return rule.parts.join(', ');

@@ -14,6 +14,8 @@ export interface PhraseSetting {
   bounds?: Bounds;
   /** Numbers in full, as a script needs them, instead of rounded for a reader. */
   exact?: boolean;
+  /** Of numbers in full, as many digits as this; without it all they have. */
+  digits?: number;
 }
 
 /**
@@ -206,8 +208,16 @@ function unitOf<O>(unit: UnitOf<O>, o: Partial<O>, s: PhraseSetting): string | n
   return typeof unit === 'function' ? unit(o, s) : null;
 }
 
-export const sayValue = (value: number, unit: string | null, exact = false): string => {
-  if (exact) return unit === '°' ? `${value}°` : unit ? `${value} ${unit}` : String(value);
+type Precision = Pick<PhraseSetting, 'exact' | 'digits'>;
+
+const inDigits = (value: number, { digits }: Precision): string =>
+  String(digits === undefined ? value : Number(value.toPrecision(digits)));
+
+export const sayValue = (value: number, unit: string | null, s: Precision = {}): string => {
+  if (s.exact) {
+    const said = inDigits(value, s);
+    return unit === '°' ? `${said}°` : unit ? `${said} ${unit}` : said;
+  }
   return unit === '°' ? `${sayNumber(value)}°` : sayQuantity(value, unit);
 };
 
@@ -215,7 +225,7 @@ export const sayValue = (value: number, unit: string | null, exact = false): str
 export const number = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
   say: (o, s) => [
     {
-      text: sayValue(o[key] as number, unitOf(unit, o, s), s.exact),
+      text: sayValue(o[key] as number, unitOf(unit, o, s), s),
       control: { kind: 'option', step: '', key },
     },
   ],
@@ -251,7 +261,7 @@ export const AXES: readonly Name<[number, number, number]>[] = [
 export const vector = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
   say(o, s) {
     const u = unitOf(unit, o, s);
-    const said = (o[key] as number[]).map((v) => (s.exact ? String(v) : sayNumber(v, 3))).join(', ');
+    const said = (o[key] as number[]).map((v) => (s.exact ? inDigits(v, s) : sayNumber(v, 3))).join(', ');
     return [{ text: `(${said})${u ? ` ${u}` : ''}`, control: { kind: 'option', step: '', key } }];
   },
   read(r, into, s) {

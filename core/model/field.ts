@@ -8,6 +8,8 @@ export interface FieldHeader {
   unit: string | null;
   /** Names of the scalars of the file it was put together from. */
   joinedFrom?: string[];
+  /** Its six components are xx yy zz xy yz xz of a symmetric tensor, as the file says. */
+  tensor?: boolean;
 }
 
 export type PartKind = 'mesh' | 'particles' | 'atoms';

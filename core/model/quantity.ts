@@ -22,22 +22,28 @@ export interface Quantity {
   mean: number;
 }
 
+type NamedField = Pick<RunField, 'name' | 'components'> & Partial<Pick<RunField, 'tensor' | 'role'>>;
+
 const vectorLetters = ['x', 'y', 'z'];
 const tensorLetters = ['xx', 'yy', 'zz', 'xy', 'yz', 'xz'];
 
 /** `velocity`, `velocity x`, `stress xy`; the length of a vector goes by the vector's own name. */
-export function quantityName(field: Pick<RunField, 'name' | 'components'>, component: Component): string {
+export function quantityName(field: NamedField, component: Component): string {
   const plain = field.name.replace(/\s*\[[^\]]*\]\s*$/, '');
   if (component === 'magnitude' || field.components === 1) return plain;
-  return `${plain} ${componentName(field.components, component)}`;
+  return `${plain} ${componentName(field, component)}`;
 }
 
-/** Letters for vectors; for six components the order is not told by the file, so numbers are used. */
-export function componentName(components: number, component: Component): string {
+/**
+ * Letters for vectors and tensors, numbers from 1 for everything else. Six components are those of a tensor where the
+ * file says so, or where they are stresses or strains, which the formats all write in this order.
+ */
+export function componentName({ components, tensor, role }: NamedField, component: Component): string {
   if (component === 'magnitude') return 'magnitude';
   if (components <= 3) return vectorLetters[component];
   if (components === 9) return ['xx', 'xy', 'xz', 'yx', 'yy', 'yz', 'zx', 'zy', 'zz'][component];
-  return components === 6 && component < 3 ? tensorLetters[component] : String(component + 1);
+  const six = components === 6 && (tensor || role === 'stress' || role === 'strain');
+  return six ? tensorLetters[component] : String(component + 1);
 }
 
 export const quantityKey = (field: string, component: Component): string => `${field}#${component}`;

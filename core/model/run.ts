@@ -64,6 +64,8 @@ export interface RunField {
   unit: string | null;
   /** Names of the scalars of the files it was put together from. */
   joinedFrom?: string[];
+  /** Its six components are xx yy zz xy yz xz of a symmetric tensor, as the file says. */
+  tensor?: boolean;
   role: FieldRole;
   /** The other half of a complex quantity. */
   pair: FieldPair | null;

@@ -1,5 +1,5 @@
 import { ownName } from '../fields/quantity-sources.ts';
-import { AXES, fieldUnit, phrasesOf, quantityOf } from '../language/phrase.ts';
+import { AXES, fieldUnit, type Phrase, phrasesOf, quantityOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
@@ -12,6 +12,7 @@ import { CylinderLevel, type Level, PlaneLevel, SphereLevel, ValueLevel } from '
 import {
   boundsSizes,
   dotOf,
+  inTrueLengths,
   middlePlane,
   normalSchema,
   planeRange,
@@ -50,6 +51,15 @@ const to = p.choice('invert', [
   { text: 'without', value: true },
 ]);
 
+/** Keeping what is not above is keeping what is below: nobody has to think twice. */
+const byValue = (inner: Phrase<ClipOptions>): Phrase<ClipOptions> => ({
+  say: (o, s) =>
+    o.invert && o.side !== 'between'
+      ? inner.say({ ...o, invert: false, side: o.side === 'above' ? 'below' : 'above' }, s)
+      : inner.say(o, s),
+  read: inner.read,
+});
+
 const round3 = (v: number): number => Number(v.toPrecision(3));
 
 /**
@@ -80,6 +90,8 @@ export const clip: Operation<ClipOptions> = {
     caps: z.boolean().default(true),
     locked: z.boolean().default(false),
   }),
+  version: 2,
+  migrations: { 1: inTrueLengths('offset') },
   defaults({ bounds, dimension, preferred }) {
     const plane = middlePlane(bounds, dimension);
     const centre = boundsCentre(bounds);
@@ -173,26 +185,30 @@ export const clip: Operation<ClipOptions> = {
       ),
       p.row(
         p.fixed('shape', 'value'),
-        p.text(' '),
-        to,
-        p.text(' '),
-        p.quantity('field', 'component'),
-        p.text(' '),
-        p.oneOf(
+        byValue(
           p.row(
-            p.fixed('side', 'between'),
-            p.text('between '),
-            p.number('value', fieldUnit),
-            p.text(' and '),
-            p.number('second', fieldUnit),
-          ),
-          p.row(
-            p.choice('side', [
-              { text: 'above', value: 'above' },
-              { text: 'below', value: 'below' },
-            ]),
             p.text(' '),
-            p.number('value', fieldUnit),
+            to,
+            p.text(' '),
+            p.quantity('field', 'component'),
+            p.text(' '),
+            p.oneOf(
+              p.row(
+                p.fixed('side', 'between'),
+                p.text('between '),
+                p.number('value', fieldUnit),
+                p.text(' and '),
+                p.number('second', fieldUnit),
+              ),
+              p.row(
+                p.choice('side', [
+                  { text: 'above', value: 'above' },
+                  { text: 'below', value: 'below' },
+                ]),
+                p.text(' '),
+                p.number('value', fieldUnit),
+              ),
+            ),
           ),
         ),
       ),
@@ -289,7 +305,11 @@ export const clip: Operation<ClipOptions> = {
       { kind: 'radius', centre: 'centre', key: 'radius' },
     ];
   },
-  traits: { within: true },
+  traits: {
+    within: true,
+    // The cut face looks at whoever adds it.
+    seenFrom: (o, back) => ({ ...o, invert: dotOf(o.normal, back) > 0 }),
+  },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,
@@ -325,14 +345,14 @@ function levelMakers(input: OperationInput, o: ClipOptions): LevelMaker[] | null
   const plane = (normal: readonly number[], offset: number): LevelMaker => {
     const n = unitVector(normal);
     return ({ mesh, blocks, origin }) =>
-      new PlaneLevel(mesh.points, blocks().bounds, n, offset / Math.hypot(...normal) - dotOf(n, origin));
+      new PlaneLevel(mesh.points, blocks().bounds, n, offset - dotOf(n, origin));
   };
   const back = o.normal.map((v) => -v);
   switch (o.shape) {
     case 'plane':
       return [plane(o.normal, o.offset)];
     case 'slab':
-      return [plane(o.normal, o.offset), plane(back, -(o.offset + o.thickness * Math.hypot(...o.normal)))];
+      return [plane(o.normal, o.offset), plane(back, -(o.offset + o.thickness))];
     case 'box':
       return [0, 1, 2].flatMap((k) => {
         const axis = [0, 1, 2].map((j) => Number(j === k));

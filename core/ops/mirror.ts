@@ -3,7 +3,15 @@ import { boundedNumber } from '../model/bounded-number.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { placeCopies } from './kernels/copies.ts';
-import { dotOf, middlePlane, normalSchema, unitVector, type Vector } from './kernels/planes.ts';
+import {
+  dotOf,
+  inTrueLengths,
+  middlePlane,
+  normalSchema,
+  planePlace,
+  unitVector,
+  type Vector,
+} from './kernels/planes.ts';
 import { withoutTwins } from './kernels/twin-faces.ts';
 
 export interface MirrorOptions {
@@ -32,6 +40,8 @@ export const mirror: Operation<MirrorOptions> = {
     both: z.boolean().default(true),
     locked: z.boolean().default(false),
   }),
+  version: 2,
+  migrations: { 1: inTrueLengths('offset') },
   defaults({ bounds, dimension }) {
     // A half model most often ends at a plane through the origin.
     const axis = [0, 1, 2].find(
@@ -50,7 +60,7 @@ export const mirror: Operation<MirrorOptions> = {
     p.text(' at '),
     p.oneOf(
       p.row(p.choice('normal', AXES), p.text(' = '), p.number('offset', 'length')),
-      p.row(p.vector('normal'), p.text(' at '), p.number('offset', 'length')),
+      p.row(p.vector('normal'), planePlace('normal', 'offset')),
     ),
     p.flag('both', ' without the original', false, true),
     p.flag('locked', ' (locked)'),
@@ -76,7 +86,7 @@ function reflected(
   { normal, offset, both }: MirrorOptions,
 ): OperationResult {
   const n = unitVector(normal);
-  const o = offset / Math.hypot(...normal) - dotOf(n, origin);
+  const o = offset - dotOf(n, origin);
   const image = {
     turn: Float64Array.from(
       { length: 9 },

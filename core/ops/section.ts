@@ -11,8 +11,10 @@ import {
   axisOf,
   boundsSizes,
   dotOf,
+  inTrueLengths,
   middlePlane,
   normalSchema,
+  planePlace,
   planeRange,
   unitVector,
   type Vector,
@@ -20,12 +22,12 @@ import {
 } from './kernels/planes.ts';
 
 /**
- * Planes of all points with `normal . point = offset + k * spacing`, or a cylinder or sphere around a centre, all in
- * the coordinates of the files.
+ * Planes `offset + k * spacing` from the origin along `normal`, or a cylinder or sphere around a centre, all in the
+ * coordinates of the files.
  */
 export interface SectionOptions {
   shape: 'plane' | 'cylinder' | 'sphere';
-  /** Of the plane, or the axis of the cylinder; of length one. */
+  /** Of the plane, or the axis of the cylinder; of any length. */
   normal: Vector;
   offset: number;
   /** Parallel planes, `spacing` apart. */
@@ -69,6 +71,8 @@ export const section: Operation<SectionOptions> = {
     radius: boundedNumber().min(0).default(1),
     locked: z.boolean().default(false),
   }),
+  version: 2,
+  migrations: { 1: inTrueLengths('offset', 'spacing') },
   defaults({ bounds, dimension }) {
     const { normal, offset } = middlePlane(bounds, dimension);
     const sizes = boundsSizes(bounds);
@@ -97,8 +101,7 @@ export const section: Operation<SectionOptions> = {
         p.fixed('shape', 'plane'),
         p.text(' across '),
         p.vector('normal'),
-        p.text(' at '),
-        p.number('offset', 'length'),
+        planePlace('normal', 'offset'),
         several,
       ),
       p.row(
@@ -199,12 +202,7 @@ export const section: Operation<SectionOptions> = {
 
 function planeLevel(input: OperationInput, normal: readonly number[], offset: number): PlaneLevel {
   const n = unitVector(normal);
-  return new PlaneLevel(
-    input.mesh.points,
-    input.blocks().bounds,
-    n,
-    offset / Math.hypot(...normal) - dotOf(n, input.origin),
-  );
+  return new PlaneLevel(input.mesh.points, input.blocks().bounds, n, offset - dotOf(n, input.origin));
 }
 
 function levelsOf(input: OperationInput, o: SectionOptions): Level[] {

@@ -7,6 +7,15 @@ interface Entry {
   said: string;
   /** Edits in a row with the same key (one drag, one scrub) are undone together. */
   key: string | null;
+  beside?: Beside;
+}
+
+/** Something done beside the scene, kept in the order of its edits: whoever did it can do it both ways. */
+export interface Beside {
+  /** What was done, as undo names it. */
+  said: string;
+  undo(): void;
+  redo(): void;
 }
 
 /** A scene with what came before and what was undone. Plain and unchanging: every method gives a new history. */
@@ -33,6 +42,21 @@ export class SceneHistory {
     return new SceneHistory(scene, [...this.past.slice(-199), entry], []);
   }
 
+  /** Notes what was done beside the scene; undo and redo give it back in its turn. */
+  noteBeside(beside: Beside): SceneHistory {
+    const entry = { scene: this.scene, said: beside.said, key: null, beside };
+    return new SceneHistory(this.scene, [...this.past.slice(-199), entry], []);
+  }
+
+  /** What undo and redo would have to do beside the scene. */
+  get besideUndo(): Beside | null {
+    return this.past[this.past.length - 1]?.beside ?? null;
+  }
+
+  get besideRedo(): Beside | null {
+    return this.future[0]?.beside ?? null;
+  }
+
   /** The step on show is part of the saved scene but not of what is undone. */
   showStep(step: number): SceneHistory {
     if (step === this.scene.step) return this;
@@ -51,7 +75,7 @@ export class SceneHistory {
     const entry = this.past[this.past.length - 1];
     if (!entry) return this;
     return new SceneHistory({ ...entry.scene, step: this.scene.step }, this.past.slice(0, -1), [
-      { scene: this.scene, said: entry.said, key: null },
+      { ...entry, scene: this.scene, key: null },
       ...this.future,
     ]);
   }
@@ -61,7 +85,7 @@ export class SceneHistory {
     if (!entry) return this;
     return new SceneHistory(
       { ...entry.scene, step: this.scene.step },
-      [...this.past, { scene: this.scene, said: entry.said, key: null }],
+      [...this.past, { ...entry, scene: this.scene, key: null }],
       rest,
     );
   }

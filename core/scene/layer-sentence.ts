@@ -10,24 +10,28 @@ import { layerLabel } from './layer-chain.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 
-/** How the parts of a layer are called in its sentence; with `full` every one of them. */
+/**
+ * How the parts of a layer are called in its sentence; in full every one of them, and in a script so that it holds for
+ * other runs too.
+ */
 export function sayParts(
   layer: Pick<Layer, 'parts'> & { set?: string | null },
   run: RunDescription,
-  full = false,
+  full: 'script' | 'typed' | false = false,
 ): string {
+  const quoted = (name: string): string => (full ? quoteIfNeeded(name) : name);
   const own =
     layer.parts === null
-      ? run.parts.length === 1 && !full
-        ? run.parts[0].name
+      ? run.parts.length === 1 && full !== 'script'
+        ? quoted(run.parts[0].name)
         : 'everything'
       : layer.parts.length === 0
         ? 'nothing'
         : layer.parts.length > 3 && !full
           ? `${layer.parts.length} parts`
-          : sayList(layer.parts.map((p) => (full ? quoteIfNeeded(p) : p)));
+          : sayList(layer.parts.map(quoted));
   if (!layer.set) return own;
-  const set = `the set ${full ? quoteIfNeeded(layer.set) : layer.set}`;
+  const set = `the set ${quoted(layer.set)}`;
   return layer.parts === null ? set : `${set} in ${own}`;
 }
 
@@ -61,8 +65,14 @@ const hasFaces = (layer: Layer, run: RunDescription): boolean =>
     (p) => (layer.parts === null || layer.parts.includes(p.name)) && p.meshes.some((m) => m.dimension > 1),
   );
 
-/** How sentences are written: for reading, or in full so that they can be read back to the same layer. */
-export type SentenceStyle = 'reader' | 'exact';
+/**
+ * How sentences are written: for reading, or in full so that they can be read back to the same layer: with all digits, or
+ * with as many as one would type.
+ */
+export type SentenceStyle = 'reader' | 'exact' | 'typed';
+
+/** More digits than a field of single precision holds are no help to who edits a sentence. */
+const TYPED_DIGITS = 7;
 
 /** The sentence of a layer; each piece that can be changed names its control. */
 export function layerSentence(
@@ -71,8 +81,12 @@ export function layerSentence(
   run: RunDescription,
   style: SentenceStyle = 'reader',
 ): SentencePiece[] {
-  const exact = style === 'exact';
-  const setting = { ...settingOf(run, scene, layer), exact };
+  const exact = style !== 'reader';
+  const setting = {
+    ...settingOf(run, scene, layer),
+    exact,
+    ...(style === 'typed' && { digits: TYPED_DIGITS }),
+  };
   const pieces: SentencePiece[] = [];
   if (exact && layer.name !== null) pieces.push(words(`"${layer.name}": `));
   const [first, ...rest] = layer.chain.map((step) => ({
@@ -84,7 +98,7 @@ export function layerSentence(
   const source = scene.layers.find((l) => l.id === layer.from);
   const said =
     layer.from === null
-      ? sayParts(layer, run, exact)
+      ? sayParts(layer, run, exact && (style === 'exact' ? 'script' : 'typed'))
       : source
         ? layerLabel(source, scene)
         : 'a line that is gone';
@@ -92,7 +106,7 @@ export function layerSentence(
   const when =
     exact || layer.from !== null ? null : whenOf(scene.sets.find((s) => s.name === layer.set)?.rule);
   if (when !== null)
-    pieces.push(words(when === 'each step' ? ' (anew at each step)' : ` (as at step ${when})`));
+    pieces.push(words(when === 'each step' ? ' (anew at each step)' : ` (as at step ${when + 1})`));
   for (const [i, { known, step }] of (first ? [first, ...rest] : []).entries()) {
     if (!known) {
       pieces.push(words(`, “${step.op}” (not understood)`));

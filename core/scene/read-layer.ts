@@ -238,7 +238,8 @@ function readSource(reader: SentenceReader, layer: Layer, scene: Scene, run: Run
       () => reader.words('nothing') && { parts: [] },
       () => {
         const list = parts();
-        return list && { parts: list };
+        // The only part by its name is everything: so it is when other files take the place of these.
+        return list && { parts: run.parts.length === 1 ? null : list };
       },
     ])?.parts;
   const found = reader.first<Pick<Layer, 'parts' | 'set' | 'from'>>([

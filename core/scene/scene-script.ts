@@ -37,7 +37,7 @@ export function writeScript(scene: Scene, run: RunDescription): string {
       const value = scene[thing.id];
       return thing.silent?.(value) ? [] : [said(thing, value)];
     }),
-    `Step ${scene.step}`,
+    `At step ${scene.step + 1}`,
   ].join('\n')}\n`;
 }
 
@@ -152,19 +152,20 @@ const statements: Statement[] = [
     }),
   ),
   {
-    opening: 'Step',
+    opening: 'At step',
     read(reader, scene, run) {
       const step = reader.number(null);
       return step === undefined
         ? false
-        : { ...scene, step: Math.min(Math.max(0, Math.round(step)), run.steps.length - 1) };
+        : { ...scene, step: Math.min(Math.max(0, Math.round(step) - 1), run.steps.length - 1) };
     },
   },
 ];
 
 /** Sentences that scripts of earlier versions have, as they are said now. */
 const earlier: [RegExp, (found: string[]) => string[]][] = [
-  // The backdrop was a part of the light.
+  // Steps were counted from 0; the backdrop was a part of the light.
+  [/^Step (\d+)$/i, ([step]) => [`At step ${Number(step) + 1}`]],
   [/^Light (\w+) on (\w+)(.*)$/i, ([rig, backdrop, rest]) => [`Light ${rig}${rest}`, `Backdrop ${backdrop}`]],
 ];
 

@@ -1,5 +1,5 @@
 import { BufferAttribute, InstancedBufferAttribute, InstancedBufferGeometry, Mesh } from 'three';
-import { blend } from '../blending.ts';
+import { blend, keepGreatest } from '../blending.ts';
 import { sphereCasterFragment, sphereFragment, sphereVertex } from '../shaders/sphere.ts';
 import { material } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
@@ -16,7 +16,7 @@ export const spherePainter: Painter<'sphere'> = {
     const uniforms = { ...shared, ...look.own, uRadius: { value: radius } };
     const seen = material(sphereVertex, sphereFragment, uniforms);
     const shadow = material(sphereVertex, sphereCasterFragment, uniforms);
-    shadow.colorWrite = false;
+    keepGreatest(shadow);
     const chunks: Chunk[] = [];
     for (let from = 0; from < spheres.length; from += CHUNK)
       chunks.push(new Chunk(positions, spheres.subarray(from, from + CHUNK)));

@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
-import { blend, offsetSurface } from '../blending.ts';
+import { blend, keepGreatest, offsetSurface } from '../blending.ts';
 import { linearOf } from '../linear-colour.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
 import { material } from './material.ts';
@@ -29,7 +29,7 @@ export const surfacePainter: Painter<'surface'> = {
     g.setIndex(new BufferAttribute(triangles, 1));
     const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
     const shadow = material(casterVertex, casterFragment, uniforms);
-    shadow.colorWrite = false;
+    keepGreatest(shadow);
     const caster = new Mesh(g, shadow);
     const count = triangles.length / 3;
     const pieces = (object: Mesh, kind: string): Drawn => ({

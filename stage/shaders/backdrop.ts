@@ -54,7 +54,7 @@ ${outputs}
 void main() {
   float free = uKeyStrength * max(0.0, dot(uUp, uKeyDirection)) + uSkyStrength;
   float fade = smoothstep(0.22 * uReach, 0.62 * uReach, length(vWorld - uCentre));
-  vec2 share = mix(lightOn(uUp, vWorld, uUp * uBias) / free, vec2(1.0), 0.12 + 0.88 * fade);
+  vec3 share = mix(lightOn(uUp, vWorld, uUp * uBias) / free, vec3(1.0), 0.12 + 0.88 * fade);
   putLit(backdropAt(vClip.xy / vClip.w * 0.5 + 0.5), share);
   // Without a backdrop there is only the shadow.
   if (uTransparent) outColour = vec4(0.0, 0.0, 0.0, 1.0 - share.x);

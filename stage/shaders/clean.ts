@@ -100,7 +100,9 @@ void main() {
   outColour = colour;
   if (smoothed == NONE) return;
   if (smoothed < 0.0) smoothed += EDGE;
-  float change = mix((smoothed + 1e-3) / (light.r / light.b + 1e-3), 1.0, light.g);
+  // The few directions of so many passes are not quite a whole sky: what stands free is set right by what it is known to get.
+  float whole = (light.a - light.g) / light.b;
+  float change = mix(whole * (smoothed + 1e-3) / (light.r / light.b + 1e-3), 1.0, light.g);
   if (colour.a < 1.0 && colour.r + colour.g + colour.b == 0.0) outColour.a = 1.0 - (1.0 - colour.a) * change;
   else outColour.rgb *= change;
 }

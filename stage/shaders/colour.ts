@@ -2,7 +2,8 @@ import { scaleShader } from '#core/colour/compiled-scale.ts';
 
 /**
  * What every drawing on the stage writes: its colour, and beside it its light, which is smoothed alone (see clean.ts).
- * Of the light: with shadows, the share of the pixel that is covered by what takes none, and without shadows.
+ * Of the light: with shadows, the share of the pixel that is covered by what takes none, without shadows, and the
+ * same with the whole sky, to which that share is added (blending asks for it).
  */
 export const outputs = /* glsl */ `
 layout(location = 0) out vec4 outColour;
@@ -14,10 +15,16 @@ void put(vec4 colour) {
   outLight = vec4(0.0, colour.a, 0.0, colour.a);
 }
 
-/** @param light with shadows, and what it would be without */
-void putLit(vec3 colour, vec2 light) {
+/** @param light with shadows, what it would be without, and with the whole sky */
+void putLit(vec3 colour, vec3 light) {
   outColour = vec4(colour * light.x, 1.0);
-  outLight = vec4(light.x, 0.0, light.y, 1.0);
+  outLight = vec4(light.x, 0.0, light.y, light.z);
+}
+
+/** A lit surface, opaque or not. */
+void putShaded(vec3 colour, float opacity, vec3 light) {
+  if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
+  else putLit(colour, light);
 }
 `;
 

@@ -1,3 +1,11 @@
+/** What a caster of shadows writes where colours are kept: see `throughTarget`. */
+export const depthOutput = /* glsl */ `
+out vec4 outColour;
+vec4 keptDepth(float depth) {
+  return vec4(0.75 - depth, depth - 0.25, 0.0, 1.0);
+}
+`;
+
 /** The light that arrives at a point, of the lamp and of the surroundings. */
 export const shadowLookup = /* glsl */ `
 uniform sampler2D uKeyMap;
@@ -8,6 +16,7 @@ uniform float uKeyStrength;
 uniform float uKeyTop;
 /** Width of the part of the lamp that one pass stands for, as a tangent. */
 uniform float uKeyCone;
+/** Seen along a direction and from the other end of it, as keptDepth writes it. */
 uniform sampler2D uSkyMap;
 uniform mat4 uSkyMatrix;
 uniform vec3 uSkyDirection;
@@ -48,8 +57,9 @@ vec2 onDisc() {
 }
 
 /** A place in the map, moved within a few texels, so that their edges are not seen. */
-vec3 startIn(mat4 map, float texel, vec3 place) {
+vec3 startIn(mat4 map, float texel, vec3 place, bool ahead) {
   vec3 from = (map * vec4(place, 1.0)).xyz * 0.5 + 0.5;
+  if (!ahead) from.z = 1.0 - from.z;
   from.xy += 2.0 * texel * (vec2(grain(2.0), grain(19.0)) - 0.5);
   from.z -= uBias;
   return from;
@@ -65,8 +75,14 @@ const float STEEPEST = 3.0;
  */
 const float PAST_EDGE = 0.4;
 
-float depthAt(sampler2D map, vec2 texel) {
-  return texelFetch(map, ivec2(clamp(texel, vec2(0.0), vec2(textureSize(map, 0)) - 1.0)), 0).r;
+/** How the depth of the topmost surface is kept in a map: a number, and what is added to it of each channel. */
+const vec3 PLAIN = vec3(0.0, 1.0, 0.0);
+const vec3 AHEAD = vec3(0.75, -1.0, 0.0);
+const vec3 BEHIND = vec3(0.75, 0.0, -1.0);
+
+float depthAt(sampler2D map, vec3 kept, vec2 texel) {
+  ivec2 at = ivec2(clamp(texel, vec2(0.0), vec2(textureSize(map, 0)) - 1.0));
+  return dot(kept, vec3(1.0, texelFetch(map, at, 0).rg));
 }
 
 /**
@@ -80,7 +96,7 @@ float depthAt(sampler2D map, vec2 texel) {
  * @param top depth above which nothing stands in the way
  * @param chance evenly spread over neighbours and passes, 0..1
  */
-float arrives(sampler2D map, vec3 from, vec2 slant, float top, float chance) {
+float arrives(sampler2D map, vec3 kept, vec3 from, vec2 slant, float top, float chance) {
   float rise = from.z - top;
   vec2 size = vec2(textureSize(map, 0));
   vec2 start = from.xy * size;
@@ -88,7 +104,7 @@ float arrives(sampler2D map, vec3 from, vec2 slant, float top, float chance) {
   if (rise <= 0.0 || any(lessThan(start, vec2(0.0))) || any(greaterThan(start, size))) return 1.0;
   vec2 lean = slant * size;
   float before = 0.0;
-  float seenBefore = depthAt(map, start);
+  float seenBefore = depthAt(map, kept, start);
   float after = rise;
   float seenAfter = 1.0;
   bool starts = seenBefore < from.z;
@@ -98,7 +114,7 @@ float arrives(sampler2D map, vec3 from, vec2 slant, float top, float chance) {
   for (int i = 0; i < STRIDES; i++) {
     float share = min(1.0, (float(i) + chance) / float(STRIDES - 1));
     float way = rise * share * share;
-    float seen = depthAt(map, start + lean * way);
+    float seen = depthAt(map, kept, start + lean * way);
     bool below = seen < from.z - way;
     if (under) {
       if (below) before = way;
@@ -113,7 +129,7 @@ float arrives(sampler2D map, vec3 from, vec2 slant, float top, float chance) {
   if (!starts) return 1.0;
   for (int k = 0; k < HALVINGS; k++) {
     float middle = 0.5 * (before + after);
-    float there = depthAt(map, start + lean * middle);
+    float there = depthAt(map, kept, start + lean * middle);
     bool below = there < from.z - middle;
     if (below) before = middle;
     if (below) seenBefore = there;
@@ -126,8 +142,8 @@ float arrives(sampler2D map, vec3 from, vec2 slant, float top, float chance) {
 
 /** Share of the lamp that is seen from a place, from the part of it that this pass stands for. */
 float lampSeen(vec3 place, vec2 disc) {
-  vec3 from = startIn(uKeyMatrix, 1.0 / 1024.0, place);
-  return arrives(uKeyMap, from, 2.0 * uKeyCone * disc, uKeyTop, grain(3.0));
+  vec3 from = startIn(uKeyMatrix, 1.0 / 1024.0, place, true);
+  return arrives(uKeyMap, PLAIN, from, 2.0 * uKeyCone * disc, uKeyTop, grain(3.0));
 }
 
 /** Strength of the surroundings in a direction: brighter above than below. */
@@ -136,20 +152,20 @@ float surroundings(float up) {
 }
 
 /**
- * Light of the part of the sky that this pass stands for: with what is in the way, and without. How bright it is goes
- * by its middle, the same for all pixels, so that what stands free has no grain; what is in the way is looked for in a
- * direction of the pixel's own.
+ * Light of the part of the sky that this pass stands for, which lies around either end of its direction: whichever a
+ * surface faces. With what is in the way, and without. How bright it is goes by its middle, the same for all pixels, so
+ * that what stands free has no grain; what is in the way is looked for in a direction of the pixel's own.
  */
 vec2 skySeen(vec3 normal, vec3 place, vec2 disc) {
   float facing = dot(normal, uSkyDirection);
-  if (facing <= 0.0) return vec2(0.0);
-  float free = 4.0 * facing * surroundings(dot(uSkyDirection, uUp));
+  bool ahead = facing > 0.0;
+  float free = 2.0 * abs(facing) * surroundings((ahead ? 1.0 : -1.0) * dot(uSkyDirection, uUp));
   vec2 slant = uSkyCone * disc;
   float tilt = dot(normal, slant.x * uSkyRight + slant.y * uSkyRise);
   // Never into the surface itself: then the other side of the cone is looked at.
-  if (facing + tilt <= 0.0) slant = -slant;
-  vec3 from = startIn(uSkyMatrix, 1.0 / 512.0, place);
-  return vec2(free * arrives(uSkyMap, from, 2.0 * slant, uSkyTop, grain(4.0)), free);
+  if (abs(facing) + tilt <= 0.0) slant = -slant;
+  vec3 from = startIn(uSkyMatrix, 1.0 / 512.0, place, ahead);
+  return vec2(free * arrives(uSkyMap, ahead ? AHEAD : BEHIND, from, 2.0 * slant, uSkyTop, grain(4.0)), free);
 }
 
 /**
@@ -183,15 +199,20 @@ float softlyLit(vec3 place) {
   return (sum + step(c.z - uBias, texelFetch(uKeyMap, at, 0).r)) / 6.0;
 }
 
-/** Light on a point with shadows, and without. */
-vec2 lightOn(vec3 normal, vec3 place, vec3 shift) {
+/** Light on a point with shadows, without, and the same with the whole sky instead of the part this pass stands for. */
+vec3 lightOn(vec3 normal, vec3 place, vec3 shift) {
   vec2 disc = uSampled ? onDisc() : vec2(0.0);
-  vec2 key = vec2(max(0.0, dot(normal, uKeyDirection)));
+  vec3 key = vec3(max(0.0, dot(normal, uKeyDirection)));
   if (uShadow && key.x > 0.0) key.x *= uSampled ? lampSeen(place + shift, disc) : softlyLit(place + shift);
-  vec2 open = vec2(surroundings(dot(normal, uUp)));
+  float up = dot(normal, uUp);
+  vec3 open = vec3(surroundings(up));
   // A picture of one pass is as bright as what stands free at rest: coming to rest keeps the exposure.
   if (!uSampled) open *= 1.0 - 0.05 * uContact;
-  else if (uContact > 0.0) open = mix(open, skySeen(normal, place + 4.0 * shift, disc), uContact);
+  // Lambert's mean of a sky that brightens evenly from its foot to its top.
+  else if (uContact > 0.0) {
+    vec3 sky = vec3(skySeen(normal, place + 4.0 * shift, disc), surroundings(up / 1.5));
+    open = mix(open, sky, uContact);
+  }
   return uKeyStrength * key + uSkyStrength * open;
 }
 `;

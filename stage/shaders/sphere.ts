@@ -1,5 +1,5 @@
 import { common } from './colour.ts';
-import { shadowLookup } from './light.ts';
+import { depthOutput, shadowLookup } from './light.ts';
 
 /**
  * Spheres as squares that cover them, towards whoever looks: the camera or a light. What looks is known from its
@@ -85,20 +85,18 @@ void main() {
     return;
   }
   vec3 normal = (place - vCentre) / uRadius;
-  vec2 light = lightOn(normal, place, normal * uShift);
-  if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
-  else putLit(colour, light);
+  putShaded(colour, opacity, lightOn(normal, place, normal * uShift));
 }
 `;
 
-/** Depth only, seen from a light. */
+/** Depth, as `throughTarget` keeps it. */
 export const sphereCasterFragment = /* glsl */ `
 precision highp float;
-out vec4 outColour;
+${depthOutput}
 ${viewer}
 ${meet}
 void main() {
   meetSphere();
-  outColour = vec4(1.0);
+  outColour = keptDepth(gl_FragDepth);
 }
 `;

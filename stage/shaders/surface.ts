@@ -1,5 +1,5 @@
 import { common } from './colour.ts';
-import { shadowLookup } from './light.ts';
+import { depthOutput, shadowLookup } from './light.ts';
 
 export const surfaceVertex = /* glsl */ `
 precision highp float;
@@ -64,9 +64,7 @@ void main() {
     return;
   }
   if (facing < 0.0) normal = -normal;
-  vec2 light = lightOn(normal, vPlace, normal * uShift);
-  if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
-  else putLit(colour, light);
+  putShaded(colour, opacity, lightOn(normal, vPlace, normal * uShift));
 }
 `;
 
@@ -87,14 +85,14 @@ void main() {
 }
 `;
 
-/** Depth only, seen from a light. What is cut open for the camera does not keep the light out either. */
+/** Depth, as `throughTarget` keeps it. What is cut open for the camera does not keep the light out either. */
 export const casterFragment = /* glsl */ `
 precision highp float;
 uniform bool uInside;
 in float vFront;
-out vec4 outColour;
+${depthOutput}
 void main() {
   if (uInside && vFront > 0.0) discard;
-  outColour = vec4(1.0);
+  outColour = keptDepth(gl_FragCoord.z);
 }
 `;

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { filesOfPlan } from '#core/formats/series.ts';
 import { storable } from '#core/model/clean-text.ts';
 import type { FieldHeader } from '#core/model/field.ts';
@@ -20,6 +20,7 @@ import { readingRoots, realReadableFolders } from './paths.ts';
 import { stampsOf } from './reading.ts';
 import type { PreviewAnswer, ReadingJob } from './reading-jobs.ts';
 import { importInReaders, inReader } from './reading-work.ts';
+import { isThere } from './removed.ts';
 import { duringImport, sweepStore } from './store-sweep.ts';
 import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
 
@@ -49,7 +50,10 @@ export async function replaceRun(id: string, run: RunDescription) {
   await runById(id);
   await saveRun(id, run);
   const db = await database();
-  const rows = await db.select().from(scenes).where(eq(scenes.run, id));
+  const rows = await db
+    .select()
+    .from(scenes)
+    .where(and(eq(scenes.run, id), isThere(scenes)));
   const mismatches = rows.flatMap((row) =>
     sceneMismatches(readScene(row.document), run).map((text) => ({ scene: row.name, text })),
   );

@@ -1,5 +1,6 @@
-import { desc, eq } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import { database, runs, scenes } from './database.ts';
+import { isThere } from './removed.ts';
 
 /** A scene as the list of scenes shows it. */
 export interface SavedScene {
@@ -27,6 +28,7 @@ export async function savedScenes(): Promise<SavedScene[]> {
     })
     .from(scenes)
     .innerJoin(runs, eq(runs.id, scenes.run))
+    .where(and(isThere(scenes), isThere(runs)))
     .orderBy(desc(scenes.changed));
   return rows.map((r) => ({ ...r, changed: r.changed.toISOString() }));
 }

@@ -7,6 +7,7 @@ import { repairScene } from '#core/scene/repair-scene.ts';
 import { type SceneChange, sayPlace, withChanges } from '#core/scene/scene-changes.ts';
 import { Conflict, NotFound } from './answer.ts';
 import { type Database, database, sceneStates, scenes, shots } from './database.ts';
+import { isThere } from './removed.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
 /** Earlier states of a scene that are kept. */
@@ -31,7 +32,10 @@ export interface SaveConflict {
 }
 
 async function rowOf(tx: Pick<Database, 'select'>, id: string) {
-  const [row] = await tx.select().from(scenes).where(eq(scenes.id, id));
+  const [row] = await tx
+    .select()
+    .from(scenes)
+    .where(and(eq(scenes.id, id), isThere(scenes)));
   if (!row) throw new NotFound('There is no such scene.');
   return row;
 }
@@ -152,7 +156,11 @@ export async function openScene(id: string) {
     });
     row = await rowOf(db, id);
   }
-  const kept = await db.select().from(shots).where(eq(shots.scene, id)).orderBy(asc(shots.position));
+  const kept = await db
+    .select()
+    .from(shots)
+    .where(and(eq(shots.scene, id), isThere(shots)))
+    .orderBy(asc(shots.position));
   return { ...row, document: scene, repairs, shots: kept.map(openShot) };
 }
 

@@ -7,11 +7,15 @@ import type { Scene } from '#core/scene/document.ts';
  * released.
  */
 
+/** When it was taken away; until it is emptied out it can be brought back. */
+const removed = () => timestamp('removed', { withTimezone: true });
+
 export const runs = pgTable('runs', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
   description: jsonb('description').$type<RunDescription>().notNull(),
   created: timestamp('created', { withTimezone: true }).notNull().defaultNow(),
+  removed: removed(),
 });
 
 export const scenes = pgTable('scenes', {
@@ -26,6 +30,7 @@ export const scenes = pgTable('scenes', {
   /** Grows by one with each change of the document. */
   revision: integer('revision').notNull().default(1),
   changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
+  removed: removed(),
 });
 
 /** What a scene was before: the youngest twenty states, by the revision they had. */
@@ -57,6 +62,7 @@ export const shots = pgTable(
     position: integer('position').notNull(),
     document: jsonb('document').$type<Scene>().notNull(),
     thumbnail: text('thumbnail').notNull(),
+    removed: removed(),
   },
   (t) => [uniqueIndex('shots_place').on(t.scene, t.position)],
 );

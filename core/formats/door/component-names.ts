@@ -5,6 +5,8 @@ export interface NamedComponents {
   name: string;
   /** Index of the scalar of each component. */
   columns: number[];
+  /** They are named as the six of a symmetric tensor. */
+  tensor?: boolean;
 }
 
 const vectorEnds = ['x', 'y', 'z'];
@@ -42,9 +44,9 @@ export function componentNames(names: string[]): NamedComponents[] {
   const out: NamedComponents[] = [];
   const like = (base: string, end: string): number =>
     at.get(base + end) ?? (turned[end] ? at.get(base + turned[end]) : undefined) ?? -1;
-  const take = (columns: number[], name: string): void => {
+  const take = (columns: number[], name: string, tensor = false): void => {
     for (const c of columns) used.add(c);
-    out.push({ name, columns });
+    out.push({ name, columns, ...(tensor && { tensor }) });
   };
   const base = (i: number, ending: number): string => {
     const plain = names[i].slice(0, names[i].length - ending).replace(/[_\s.-]+$/, '');
@@ -54,7 +56,7 @@ export function componentNames(names: string[]): NamedComponents[] {
   for (const [i, name] of lower.entries()) {
     if (!name.endsWith('xx') || name.length < 3) continue;
     const found = tensorEnds.map((e) => like(name.slice(0, -2), e));
-    if (found[0] === i && found.every((c) => c >= 0)) take(found, base(i, 2));
+    if (found[0] === i && found.every((c) => c >= 0)) take(found, base(i, 2), true);
   }
   for (const [i, name] of lower.entries()) {
     if (used.has(i)) continue;

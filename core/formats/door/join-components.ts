@@ -18,7 +18,7 @@ export function joinComponents(mesh: OpenedMesh, apart: readonly string[] = []):
       (i) => mesh.fields[i].location === location && mesh.fields[i].components === 1,
     );
     const taken = new Set(mesh.fields.filter((f) => f.location === location).map((f) => f.name));
-    for (const { name, columns } of componentNames(scalars.map((i) => mesh.fields[i].name))) {
+    for (const { name, columns, tensor } of componentNames(scalars.map((i) => mesh.fields[i].name))) {
       if (columns.length < 2 || apart.includes(name) || taken.has(name)) continue;
       const list = columns.map((c) => scalars[c]);
       const [unit, ...others] = list.map((i) => mesh.fields[i].unit);
@@ -28,6 +28,7 @@ export function joinComponents(mesh: OpenedMesh, apart: readonly string[] = []):
         components: list.length,
         unit: others.every((u) => u === unit) ? unit : null,
         joinedFrom: list.map((i) => mesh.fields[i].name),
+        ...(tensor && { tensor }),
       };
       for (const i of list) joined.set(i, null);
       joined.set(Math.min(...list), { header, columns: list });

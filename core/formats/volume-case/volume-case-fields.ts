@@ -1,19 +1,20 @@
 import type { NumberArray } from '../../model/arrays.ts';
 import { byName } from '../../model/by-name.ts';
+import type { FieldHeader } from '../../model/field.ts';
 import { ReadError } from '../../model/read-error.ts';
 import type { ByteSource } from '../bytes/byte-source.ts';
 import { CaseText } from './volume-case-text.ts';
 
 /** Numbers of each value by the class of a field file, and where its values stand. */
-export const fieldClasses: Record<string, { components: number; location: 'point' | 'cell' }> = byName({
+export const fieldClasses: Record<string, Pick<FieldHeader, 'components' | 'location' | 'tensor'>> = byName({
   volScalarField: { components: 1, location: 'cell' },
   volVectorField: { components: 3, location: 'cell' },
   volSphericalTensorField: { components: 1, location: 'cell' },
-  volSymmTensorField: { components: 6, location: 'cell' },
+  volSymmTensorField: { components: 6, location: 'cell', tensor: true },
   volTensorField: { components: 9, location: 'cell' },
   pointScalarField: { components: 1, location: 'point' },
   pointVectorField: { components: 3, location: 'point' },
-  pointSymmTensorField: { components: 6, location: 'point' },
+  pointSymmTensorField: { components: 6, location: 'point', tensor: true },
 });
 
 /** Values of a field: of the cells, and of the faces of each patch that states them. */
@@ -82,7 +83,18 @@ export function readCaseField(source: ByteSource, where: string): CaseField {
   return out;
 }
 
+/** Tensors of six are written xx xy xz yy yz zz here; they are kept as xx yy zz xy yz xz, as everywhere. */
+const FROM_ROWS = [0, 3, 5, 1, 4, 2];
+
 function readValues(text: CaseText, components: number): { values: NumberArray; uniform: boolean } {
+  const read = readAsWritten(text, components);
+  if (components !== 6) return read;
+  const values = new Float64Array(read.values.length);
+  for (let i = 0; i < values.length; i++) values[i] = read.values[i - (i % 6) + FROM_ROWS[i % 6]];
+  return { ...read, values };
+}
+
+function readAsWritten(text: CaseText, components: number): { values: NumberArray; uniform: boolean } {
   const word = text.word();
   if (word === 'uniform') {
     const values = text.plain(components);

@@ -86,13 +86,14 @@ function readContent(cursor: LegacyCursor, out: Content, findings: Findings): vo
   let announced: string | null = null;
   for (let words = cursor.line(); words !== null; words = cursor.line()) {
     const [key, ...rest] = words;
-    const add = (name: string, components: number, type: string, unit: string | null = null): void => {
+    const add = (name: string, components: number, type: string, more: Partial<FieldHeader> = {}): void => {
       const read = cursor.array(
         tuples * components,
         type,
         `${location === 'cell' ? 'CELL_DATA' : 'POINT_DATA'} / ${name}`,
       );
-      if (location) addField(out, { name: decodeName(name), location, components, unit }, read, findings);
+      if (location)
+        addField(out, { name: decodeName(name), location, components, unit: null, ...more }, read, findings);
     };
     announced = /^(POINT|CELL)_DATA$/i.test(key) ? key : null;
     switch (key.toUpperCase()) {
@@ -151,7 +152,7 @@ function readContent(cursor: LegacyCursor, out: Content, findings: Findings): vo
         add(rest[0], 9, rest[1]);
         break;
       case 'TENSORS6':
-        add(rest[0], 6, rest[1]);
+        add(rest[0], 6, rest[1], { tensor: true });
         break;
       case 'TEXTURE_COORDINATES':
         add(rest[0], Number(rest[1]) || 2, rest[2]);

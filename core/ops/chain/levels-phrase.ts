@@ -44,7 +44,7 @@ function sayLevels(
   s: PhraseSetting,
 ): SentencePiece[] {
   const control = { kind: 'option' as const, step: '', key };
-  const say = (v: number): string => sayValue(v, null, s.exact);
+  const say = (v: number): string => sayValue(v, null, s);
   switch (levels.kind) {
     case 'scale':
       return [{ text: 'the levels of its colours', control }];
@@ -66,9 +66,9 @@ function sayLevels(
           ? []
           : [
               words(' from '),
-              { text: sayValue(low, unit, s.exact), control },
+              { text: sayValue(low, unit, s), control },
               words(' to '),
-              { text: sayValue(high, unit, s.exact), control },
+              { text: sayValue(high, unit, s), control },
             ];
       return [{ text: `${count} ${of}`, control }, ...ends, words(kind === 'log' ? ' by ratio' : '')];
     }

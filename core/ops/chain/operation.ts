@@ -158,6 +158,12 @@ export interface OperationTraits<Options> {
   opensBodies?: boolean;
   /** What it makes lies within the bodies it is made of, which hide it where they are opaque. */
   within?: boolean;
+  /**
+   * Its first options turned so that what it opens is seen.
+   *
+   * @param back from what is looked at towards whoever looks
+   */
+  seenFrom?(options: Options, back: readonly number[]): Options;
   /** Shows what has no extent of its own as bodies of a size. */
   givesBodyTo?: 'points';
   /** Moves points away from where the files have them; without it stands the undeformed shape. */

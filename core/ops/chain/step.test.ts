@@ -34,6 +34,6 @@ describe('a step of a chain', () => {
   });
   it('is written with its form from the second form on', () => {
     expect(newStep(grown, {})).toEqual({ op: 'grown', options: {}, off: false, version: 3 });
-    expect(newStep(operationById('section'), {})).toEqual({ op: 'section', options: {}, off: false });
+    expect(newStep(operationById('surface'), {})).toEqual({ op: 'surface', options: {}, off: false });
   });
 });

@@ -1,3 +1,4 @@
+import { type Phrase, phrasesOf } from '../../language/phrase.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { type Bounds, boundsCentre } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
@@ -29,12 +30,13 @@ export function middlePlane(bounds: Bounds, dimension: number): { normal: Vector
   return { normal, offset: boundsCentre(bounds)[axis] };
 }
 
-/** Smallest and largest offset of a plane with this normal that still meets a box. */
+/** Smallest and largest distance of a plane across this direction that still meets a box. */
 export function planeRange(b: Bounds, normal: readonly number[]): [number, number] {
+  const n = unitVector(normal);
   let low = 0;
   let high = 0;
   for (let k = 0; k < 3; k++) {
-    const ends = [normal[k] * b[2 * k], normal[k] * b[2 * k + 1]];
+    const ends = [n[k] * b[2 * k], n[k] * b[2 * k + 1]];
     low += Math.min(...ends);
     high += Math.max(...ends);
   }
@@ -52,6 +54,45 @@ export function planeOfPoints(a: Vector, b: Vector, c: Vector): { normal: Vector
   const normal = unitVector(n.map((v) => v * Math.sign(n[largest])));
   return { normal, offset: dotOf(normal, a) };
 }
+
+/** How far along a direction a point lies, from the origin of the files. */
+export const distanceAlong = (normal: readonly number[], point: readonly number[]): number =>
+  dotOf(unitVector(normal), point);
+
+/**
+ * A plane said by its distance, or by a point on it instead: ` at 0.2 m`, ` through (0.1, 0.2, 0) m`. The direction is
+ * read before.
+ */
+export function planePlace<O>(normal: keyof O & string, offset: keyof O & string): Phrase<O> {
+  const p = phrasesOf<O>();
+  const distance = p.row(p.text(' at '), p.number(offset, 'length'));
+  const point = p.row(p.text(' through '), p.vector(offset, 'length'));
+  return {
+    say: distance.say,
+    read(reader, into, setting) {
+      if (!p.oneOf(distance, point).read(reader, into, setting)) return false;
+      const read = into[offset] as number | Vector;
+      if (typeof read !== 'number')
+        into[offset] = distanceAlong(into[normal] as Vector, read) as O[keyof O & string];
+      return true;
+    },
+  };
+}
+
+/**
+ * Options of a plane as they were once stored: its lengths counted in those of its normal.
+ *
+ * @param lengths of them, which ones
+ */
+export const inTrueLengths =
+  (...lengths: string[]) =>
+  (old: Record<string, unknown>): Record<string, unknown> => {
+    const size = Math.hypot(...((old.normal as number[] | undefined) ?? [1])) || 1;
+    const scaled = lengths
+      .filter((k) => typeof old[k] === 'number')
+      .map((k) => [k, (old[k] as number) / size]);
+    return { ...old, ...Object.fromEntries(scaled) };
+  };
 
 /** The axis a normal points along, or -1 when the plane is free. */
 export function axisOf(normal: readonly number[]): number {

@@ -88,7 +88,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
       phrase: {
         say({ time }) {
           if (time.kind === 'fixed')
-            return [words('at '), { text: `step ${time.step}`, control: { kind: 'time' } }];
+            return [words('at '), { text: `step ${time.step + 1}`, control: { kind: 'time' } }];
           const by = time.kind === 'later' ? time.by : 0;
           const said = `${Math.abs(by)} steps ${by < 0 ? 'earlier' : 'later'}`;
           return [{ text: said, control: { kind: 'time' } }];
@@ -97,7 +97,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
           const time = reader.first<LayerLook['time']>([
             () => {
               const step = reader.words('at step') ? reader.number(null, 'the number of a step') : undefined;
-              return step !== undefined && { kind: 'fixed', step: Math.max(0, Math.round(step)) };
+              return step !== undefined && { kind: 'fixed', step: Math.max(0, Math.round(step) - 1) };
             },
             () => {
               const by = reader.number(null, 'a number of steps');

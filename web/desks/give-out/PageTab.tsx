@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react';
 import { sayStep } from '#core/motion/step-text.ts';
-import type { Scene } from '#core/scene/document.ts';
 import { sceneCaption } from '#core/scene/layer-sentence.ts';
 import { ask } from '#engine/server-requests.ts';
 import { png } from '#stage/pictures/png.ts';
@@ -9,22 +8,20 @@ import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
-import { type Shot, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
-import { developScene } from './darkroom.ts';
+import { useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { developShots, type OpenShot, openShots, stepOf } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Figure, pageDocument } from './page-document.ts';
 import { fileName, saveFile, useWork } from './work-state.ts';
 
 const WIDTH = 1600;
 
-type OpenShot = Shot & { document: Scene };
-
 /** A page of shots with captions, in one file that opens anywhere. */
-export function PageTab({ controller, viewport }: GiveOutProps) {
+export function PageTab(props: GiveOutProps) {
   const scene = useScene();
   const run = useRun();
   const kept = useDesk((s) => s.shots);
-  const shots = kept.filter((s): s is OpenShot => s.document !== null);
+  const shots = openShots(kept);
   const stageAspect = useDesk((s) => s.stageAspect);
   const [title, setTitle] = useState(scene.name);
   const [intro, setIntro] = useState('');
@@ -36,7 +33,7 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
 
   const ownCaption = (shot: OpenShot) => {
     const { document } = shot;
-    const step = Math.min(document.step, run.steps.length - 1);
+    const step = stepOf(shot, run.steps.length);
     const time = run.steps.length > 1 ? sayStep(run.steps[step], run.timeUnit, document.stamp) : null;
     return sceneCaption(document, run, time);
   };
@@ -52,33 +49,26 @@ export function PageTab({ controller, viewport }: GiveOutProps) {
 
   const make = () =>
     doWork('Making the page', async (progress, signal) => {
-      const release = await viewport.hold();
-      try {
-        const figures: Figure[] = [];
-        for (const [n, shot] of chosen.entries()) {
-          const { document } = shot;
-          const step = Math.min(document.step, run.steps.length - 1);
-          const height = Math.round(WIDTH / (document.picture.aspect ?? stageAspect));
-          const picture = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
-            width: WIDTH,
-            height,
-            transparent: false,
-            passes: PROOF_PASSES,
-            signal,
-            progress: (p) => progress((n + p) / chosen.length, `Figure ${n + 1} of ${chosen.length}`),
-          });
+      const figures: Figure[] = [];
+      const sizeOf = ({ document }: OpenShot) => ({
+        width: WIDTH,
+        height: Math.round(WIDTH / (document.picture.aspect ?? stageAspect)),
+      });
+      await developShots(props, chosen, {
+        options: (shot) => ({ ...sizeOf(shot), transparent: false, passes: PROOF_PASSES }),
+        each: 'Figure',
+        progress,
+        signal,
+        take: async (picture, shot) => {
           figures.push({
             picture: await dataAddress(await png.write(picture)),
             caption: shot.caption ?? ownCaption(shot),
-            width: WIDTH,
-            height,
+            ...sizeOf(shot),
           });
-        }
-        const blob = new Blob([pageDocument(title, intro, figures, run)], { type: 'text/html' });
-        setMade({ blob, address: URL.createObjectURL(blob) });
-      } finally {
-        release();
-      }
+        },
+      });
+      const blob = new Blob([pageDocument(title, intro, figures, run)], { type: 'text/html' });
+      setMade({ blob, address: URL.createObjectURL(blob) });
     });
 
   if (shots.length === 0) {

@@ -5,9 +5,11 @@ import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
-import { useScene } from '#web/desks/stage/desk-store.ts';
+import { useDesk, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
+import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
+import { PictureZip } from './picture-zip.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 import { fileName, saveFile, useWork } from './work-state.ts';
 
@@ -15,13 +17,17 @@ interface Made {
   blob: Blob;
   address: string;
   size: Size;
+  /** How many pictures it holds, in a zip. */
+  shots: number | null;
 }
 
 const [writer] = pictureWriters;
 
 /** A picture of the stage at any size, exactly as composed. */
-export function StillTab({ controller, viewport }: GiveOutProps) {
+export function StillTab(props: GiveOutProps) {
+  const { controller, viewport } = props;
   const scene = useScene();
+  const shots = openShots(useDesk((s) => s.shots));
   const [size, setSize] = useState(sizeOfStage);
   const [transparent, setTransparent] = useState(false);
   const [fine, setFine] = useState(true);
@@ -29,11 +35,32 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
   const { work, problem, run: doWork } = useWork();
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
+  const passes = fine ? FINAL_PASSES : PROOF_PASSES;
+  const show = (blob: Blob, shots: number | null) =>
+    setMade({ blob, address: URL.createObjectURL(blob), size, shots });
+
+  const makeAll = () =>
+    doWork('Making the pictures', async (progress, signal) => {
+      const zip = new PictureZip();
+      const aspect = size.width / size.height;
+      await developShots(
+        props,
+        shots.map((s) => ({ ...s, document: { ...s.document, picture: { ...s.document.picture, aspect } } })),
+        {
+          options: () => ({ ...size, transparent, passes }),
+          each: 'Picture',
+          progress,
+          signal,
+          take: (picture, shot) => zip.add(fileName(shot.name), picture),
+        },
+      );
+      show(zip.finish(), shots.length);
+    });
+
   const make = () =>
     doWork('Making the picture', async (progress, signal) => {
       const release = await viewport.hold();
       try {
-        const passes = fine ? FINAL_PASSES : PROOF_PASSES;
         const picture = await developScene(viewport.stage, controller.source, scene, scene.step, {
           ...size,
           transparent,
@@ -41,8 +68,7 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
           progress,
           signal,
         });
-        const blob = await writer.write(picture);
-        setMade({ blob, address: URL.createObjectURL(blob), size });
+        show(await writer.write(picture), null);
       } finally {
         release();
       }
@@ -56,26 +82,43 @@ export function StillTab({ controller, viewport }: GiveOutProps) {
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (
-        <button type="button" className={made ? 'quiet' : 'act'} onClick={make}>
-          Make the picture
-        </button>
+        <div className="flex flex-col gap-2">
+          <button type="button" className={made ? 'quiet' : 'act'} onClick={make}>
+            Make the picture
+          </button>
+          {shots.length > 0 && (
+            <button type="button" className="quiet" onClick={makeAll}>
+              {shots.length === 1 ? 'Make the one shot' : `Make all ${shots.length} shots`}, as a zip
+            </button>
+          )}
+        </div>
       )}
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
         <figure>
-          <img
-            src={made.address}
-            alt="The finished still"
-            className="w-full rounded-lg border border-rule bg-[repeating-conic-gradient(var(--rule)_0_25%,var(--sheet)_0_50%)] bg-[length:16px_16px]"
-          />
+          {made.shots === null && (
+            <img
+              src={made.address}
+              alt="The finished still"
+              className="w-full rounded-lg border border-rule bg-[repeating-conic-gradient(var(--rule)_0_25%,var(--sheet)_0_50%)] bg-[length:16px_16px]"
+            />
+          )}
           <figcaption className="mt-1.5 flex items-center justify-between text-soft">
+            {made.shots !== null && `${made.shots} × `}
             {made.size.width} × {made.size.height}, {sayBytes(made.blob.size)}
             <button
               type="button"
               className="act"
-              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${writer.ending}`)}
+              onClick={() =>
+                saveFile(
+                  made.blob,
+                  made.shots === null
+                    ? `${fileName(scene.name)}.${writer.ending}`
+                    : `${fileName(scene.name)}-shots.zip`,
+                )
+              }
             >
-              Save {writer.name}
+              Save {made.shots === null ? writer.name : 'zip'}
             </button>
           </figcaption>
         </figure>

@@ -1,4 +1,3 @@
-import { Zip, ZipPassThrough } from 'fflate';
 import { applyPalette, GIFEncoder, quantize } from 'gifenc';
 import {
   BufferTarget,
@@ -11,10 +10,9 @@ import {
   type VideoCodec,
   WebMOutputFormat,
 } from 'mediabunny';
-
 import { developed } from '#stage/pictures/develop.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
-import { png } from '#stage/pictures/png.ts';
+import { PictureZip } from './picture-zip.ts';
 
 export interface FilmSize {
   width: number;
@@ -111,22 +109,11 @@ const pictures: FilmFormat = {
   grain: 1,
   supported: async () => true,
   async begin() {
-    const chunks: Uint8Array<ArrayBuffer>[] = [];
-    const zip = new Zip((error, chunk) => {
-      if (error) throw error;
-      chunks.push(chunk as Uint8Array<ArrayBuffer>);
-    });
+    const zip = new PictureZip();
     let n = 0;
     return {
-      async add(picture) {
-        const file = new ZipPassThrough(`picture-${String(++n).padStart(4, '0')}.png`);
-        zip.add(file);
-        file.push(new Uint8Array(await (await png.write(picture)).arrayBuffer()), true);
-      },
-      async finish() {
-        zip.end();
-        return new Blob(chunks, { type: 'application/zip' });
-      },
+      add: (picture) => zip.add(`picture-${String(++n).padStart(4, '0')}`, picture),
+      finish: async () => zip.finish(),
     };
   },
 };

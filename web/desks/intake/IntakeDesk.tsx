@@ -4,6 +4,7 @@ import type { FileProblem } from '#core/model/read-error.ts';
 import { ask, followJob, type JobProgress, problemFrom } from '#engine/server-requests.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { useRemoving } from '#web/desks/shared/removing.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
@@ -177,11 +178,9 @@ export function IntakeDesk({
       location.href = '/';
     });
 
-  const removeRun = async (run: { id: string; name: string }) => {
-    if (!confirm(`Delete “${run.name}”? The files it was read from stay.`)) return;
-    await ask(`/api/runs/${run.id}`, { method: 'DELETE' });
-    setRuns(runs.filter((r) => r.id !== run.id));
-  };
+  const { remove, notice } = useRemoving(({ id, name }, removed) =>
+    setRuns((all) => (removed ? all.filter((r) => r.id !== id) : [{ id, name }, ...all])),
+  );
 
   const onDrop = async (event: DragEvent) => {
     event.preventDefault();
@@ -339,6 +338,7 @@ export function IntakeDesk({
           )}
 
           {!proposal && <SceneCards saved={saved} busy={work !== null} />}
+          {!proposal && notice}
           {runs.length > 0 && !proposal && (
             <section aria-label="Runs without a scene" className="mt-9">
               <h2 className="head mb-3">Tables and runs without a scene</h2>
@@ -354,7 +354,7 @@ export function IntakeDesk({
                     <button
                       type="button"
                       className="mark"
-                      onClick={() => removeRun(run)}
+                      onClick={() => remove({ ...run, kind: 'run' })}
                       aria-label={`Delete ${run.name}`}
                       title="Delete"
                     >

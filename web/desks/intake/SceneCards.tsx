@@ -1,6 +1,7 @@
 import { Info, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { ask } from '#engine/server-requests.ts';
+import { useRemoving } from '#web/desks/shared/removing.tsx';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
 import { drawMissing } from './first-thumbnails.ts';
 
@@ -36,21 +37,27 @@ export function SceneCards({ saved, busy }: { saved: SavedScene[]; busy: boolean
     return () => abort.abort();
   }, [missing, busy]);
 
-  const remove = async (scene: SavedScene) => {
-    const last = scenes.filter((s) => s.run === scene.run).length === 1;
-    const what = last ? `“${scene.name}” and its imported run` : `“${scene.name}”`;
-    if (!confirm(`Delete ${what}? The files it was read from stay.`)) return;
-    await ask(last ? `/api/runs/${scene.run}` : `/api/scenes/${scene.id}`, { method: 'DELETE' });
-    setScenes((all) => all.filter((s) => s.id !== scene.id));
-  };
+  const { remove, notice } = useRemoving(({ kind, id }, removed) => {
+    if (removed) setScenes((all) => all.filter((s) => s[kind === 'run' ? 'run' : 'id'] !== id));
+    else
+      ask<SavedScene[]>('/api/scenes')
+        .then(setScenes)
+        .catch(() => undefined);
+  });
+  /** With its last scene a run goes as well. */
+  const removeScene = (scene: SavedScene) =>
+    scenes.filter((s) => s.run === scene.run).length === 1
+      ? remove({ kind: 'run', id: scene.run, name: scene.name })
+      : remove({ kind: 'scene', id: scene.id, name: scene.name });
 
-  if (scenes.length === 0) return null;
+  if (scenes.length === 0) return notice;
   return (
     <section aria-label="Scenes" className="mt-9">
       <h2 className="head mb-3">Scenes</h2>
+      {notice}
       <ul className="grid grid-cols-3 gap-5">
         {scenes.map((scene) => (
-          <SceneCard key={scene.id} scene={scene} onRemove={() => remove(scene)} />
+          <SceneCard key={scene.id} scene={scene} onRemove={() => removeScene(scene)} />
         ))}
       </ul>
     </section>

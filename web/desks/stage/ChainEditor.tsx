@@ -16,13 +16,13 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Power, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
-import { newStep } from '#core/ops/chain/step.ts';
 import { operations } from '#core/ops/registry.ts';
 import type { ChainStep, Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import { Chooser } from './Chooser.tsx';
+import { ChooseOnce, Chooser } from './Chooser.tsx';
 import { OptionControls } from './controls/OptionControls.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
+import { addOperation } from './layer-edits.ts';
 
 /** The operations of a layer in their order: drag to move one, switch it off, take it away, add another behind. */
 export function ChainEditor({ layer }: { layer: Layer }) {
@@ -70,21 +70,14 @@ export function ChainEditor({ layer }: { layer: Layer }) {
             {operations
               .filter((o) => !o.fits || o.fits({ ...setting, dimension: Math.min(setting.dimension, 3) }))
               .map((operation) => (
-                <button
+                <ChooseOnce
                   key={operation.id}
-                  type="button"
                   className="rounded-md px-2 py-1 text-left hover:bg-sunk"
-                  onClick={() =>
-                    edit({
-                      type: 'chain.add',
-                      id: layer.id,
-                      step: newStep(operation, operation.defaults(setting)),
-                    })
-                  }
+                  onClick={() => addOperation(layer, operation)}
                 >
                   <span className="block font-medium">{operation.name}</span>
                   <span className="block text-xs leading-tight text-soft">{operation.purpose}</span>
-                </button>
+                </ChooseOnce>
               ))}
           </div>
         </Chooser>

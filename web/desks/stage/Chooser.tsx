@@ -34,6 +34,9 @@ export function Chooser({ word, label, children, wide = false, look = 'word' }: 
   );
 }
 
+/** A choice in a chooser that closes it. */
+export const ChooseOnce = Popover.Close;
+
 interface ChoiceProps {
   chosen: boolean;
   onChoose(): void;

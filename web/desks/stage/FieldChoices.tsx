@@ -70,7 +70,7 @@ function FieldChoice({ field, layer: { id, colour } }: { field: RunField; layer:
                 className={`rounded-full border px-2.5 py-0.5 text-xs ${on ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
                 onClick={() => colourBy(id, field, component)}
               >
-                {componentName(field.components, component)}
+                {componentName(field, component)}
               </button>
             );
           })}

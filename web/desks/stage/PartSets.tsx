@@ -468,7 +468,7 @@ function WhenField({
         checked={rule.when !== 'each step'}
         onChange={(e) => put({ ...rule, when: e.target.checked ? sceneNow().step : 'each step' } as SetRule)}
       />
-      {rule.when === 'each step' ? 'frozen as it is at this step' : `frozen as at step ${rule.when}`}
+      {rule.when === 'each step' ? 'frozen as it is at this step' : `frozen as at step ${rule.when + 1}`}
     </label>
   );
 }

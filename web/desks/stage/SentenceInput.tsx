@@ -24,7 +24,8 @@ const PROPOSALS = 8;
 export function SentenceInput({ layer, onDone }: Props) {
   const run = useRun();
   const scene = useScene();
-  const [text, setText] = useState(() => (layer ? speak(layerSentence(layer, scene, run, 'exact')) : ''));
+  const [text, setText] = useState(() => (layer ? speak(layerSentence(layer, scene, run, 'typed')) : ''));
+  const begun = useRef(text);
   const [caret, setCaret] = useState(text.length);
   const [chosen, setChosen] = useState(0);
   const input = useRef<HTMLTextAreaElement>(null);
@@ -36,6 +37,8 @@ export function SentenceInput({ layer, onDone }: Props) {
   useEffect(() => input.current?.focus(), []);
 
   const confirm = () => {
+    // What was not touched keeps all digits it has.
+    if (layer && text === begun.current) return onDone();
     const now = readLayer(text, sceneNow(), run, layer, id.current);
     if (!('layer' in now)) return;
     const scale = now.scale ?? undefined;

@@ -1,11 +1,11 @@
 import { Camera, RefreshCw, Trash2 } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
 import { useState } from 'react';
-import { ask, problemFrom } from '#engine/server-requests.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import type { DeskController } from './desk-controller.ts';
-import { edit, goToStep, type Shot, sceneNow, useDesk } from './desk-store.ts';
+import { edit, goToStep, sceneNow, useDesk } from './desk-store.ts';
 import { thumbnailOf } from './StageView.tsx';
+import { changeShot, keepShot, removeShot, type Shot } from './shot-edits.ts';
 
 interface Props {
   controller: DeskController;
@@ -26,35 +26,10 @@ function openShot(shot: Shot): void {
 /** Kept states of the scene with their pictures. */
 export function Shots({ viewport }: Props) {
   const shots = useDesk((s) => s.shots);
-  const id = useDesk((s) => s.id);
   const [renaming, setRenaming] = useState<string | null>(null);
 
-  const attempt = async (action: () => Promise<void>) => {
-    try {
-      await action();
-    } catch (error) {
-      const { reason, remedy } = problemFrom(error);
-      useDesk.setState({ trouble: `The shot was not kept: ${reason}. ${remedy}` });
-    }
-  };
-  const keep = () =>
-    attempt(async () => {
-      const shot = await ask<Shot>(`/api/scenes/${id}/shots`, {
-        method: 'POST',
-        json: { name: nextName(shots), document: sceneNow(), thumbnail: await thumbnailOf(viewport!) },
-      });
-      useDesk.setState((s) => ({ shots: [...s.shots, shot] }));
-    });
-  const change = (shot: Shot, json: object) =>
-    attempt(async () => {
-      const changed = await ask<Shot>(`/api/shots/${shot.id}`, { method: 'PUT', json });
-      useDesk.setState((s) => ({ shots: s.shots.map((x) => (x.id === shot.id ? changed : x)) }));
-    });
-  const remove = (shot: Shot) =>
-    attempt(async () => {
-      await ask(`/api/shots/${shot.id}`, { method: 'DELETE' });
-      useDesk.setState((s) => ({ shots: s.shots.filter((x) => x.id !== shot.id) }));
-    });
+  const now = async () => ({ document: sceneNow(), thumbnail: await thumbnailOf(viewport!) });
+  const keep = async () => keepShot({ name: nextName(shots), ...(await now()) });
 
   return (
     <div className="flex max-w-[380px] min-w-0 shrink-0 items-center gap-2 border-l border-rule pl-4">
@@ -80,14 +55,10 @@ export function Shots({ viewport }: Props) {
               <ContextMenu.Portal>
                 <ContextMenu.Content className="card z-50 w-52 p-1.5">
                   <Item onSelect={() => setRenaming(kept.id)}>Rename</Item>
-                  <Item
-                    onSelect={async () =>
-                      change(kept, { document: sceneNow(), thumbnail: await thumbnailOf(viewport!) })
-                    }
-                  >
+                  <Item onSelect={async () => changeShot(kept, await now())}>
                     <RefreshCw size={14} /> Keep the present state here
                   </Item>
-                  <Item onSelect={() => remove(kept)}>
+                  <Item onSelect={() => removeShot(kept)}>
                     <Trash2 size={14} /> Delete
                   </Item>
                 </ContextMenu.Content>
@@ -103,7 +74,7 @@ export function Shots({ viewport }: Props) {
                 onBlur={(e) => {
                   setRenaming(null);
                   const name = e.target.value.trim();
-                  if (name && name !== kept.name) void change(kept, { name });
+                  if (name && name !== kept.name) void changeShot(kept, { name });
                 }}
                 onKeyDown={(e) => {
                   if (e.key === 'Escape') e.currentTarget.value = kept.name;

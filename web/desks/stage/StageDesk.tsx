@@ -9,12 +9,13 @@ import { Guard } from '#web/desks/shared/Guard.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { DeskController } from './desk-controller.ts';
 import { useDeskKeys } from './desk-keys.ts';
-import { edit, openDesk, redo, type Shot, undo, useDesk, useScene } from './desk-store.ts';
+import { edit, openDesk, redo, undo, useDesk, useScene } from './desk-store.ts';
 import { EarlierStates } from './EarlierStates.tsx';
 import { RunNews } from './RunNews.tsx';
 import { SaveNotice } from './SaveNotice.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
+import type { Shot } from './shot-edits.ts';
 import { TimeStrip } from './TimeStrip.tsx';
 
 interface Props {

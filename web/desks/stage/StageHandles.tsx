@@ -4,7 +4,7 @@ import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { runBounds } from '#core/model/run.ts';
 import type { Handle } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import { boundsSizes, planeRange } from '#core/ops/kernels/planes.ts';
+import { boundsSizes, planeRange, unitVector } from '#core/ops/kernels/planes.ts';
 import { add, cameraAxes, dot, projectPoint, subtract, times, type Vector } from '#core/scene/camera.ts';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
@@ -171,23 +171,21 @@ function gripOf(
 ): Grip {
   const round = (v: number): number => roundTo(v, boundsDiagonal(bounds));
   if (handle.kind === 'plane') {
-    const raw = options[handle.normal] as Vector;
-    const length = Math.hypot(...raw) || 1;
-    const normal = times(raw, 1 / length);
+    const normal = unitVector(options[handle.normal] as Vector);
     const offset = options[handle.offset] as number;
     const centre = boundsCentre(bounds);
     // At the upper rim of the plane, out of the way of what is looked at.
     const inPlane = add(up, times(normal, -dot(up, normal)));
     const sizes = boundsSizes(bounds).filter((s) => s > 0);
     const rise = Math.hypot(...inPlane) > 0.15 ? 0.42 * Math.min(...sizes) : 0;
-    const on = add(add(centre, times(normal, offset / length - dot(centre, normal))), times(inPlane, rise));
-    const [low, high] = planeRange(bounds, raw);
+    const on = add(add(centre, times(normal, offset - dot(centre, normal))), times(inPlane, rise));
+    const [low, high] = planeRange(bounds, normal);
     return {
       at: on,
       along: normal,
       label: `Drag the plane of the ${name.toLowerCase()} along its normal`,
       moved: (by) => ({
-        [handle.offset]: roundTo(Math.min(high, Math.max(low, offset + dot(by, raw))), high - low),
+        [handle.offset]: roundTo(Math.min(high, Math.max(low, offset + dot(by, normal))), high - low),
       }),
     };
   }

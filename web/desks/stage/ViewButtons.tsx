@@ -1,15 +1,9 @@
 import { Layers2, Maximize2 } from 'lucide-react';
-import {
-  besideLegends,
-  cameraAxes,
-  fitCamera,
-  type Vector,
-  type ViewName,
-  viewDirections,
-} from '#core/scene/camera.ts';
+import { cameraAxes, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { lookInside } from '#core/scene/things/look-inside.ts';
-import { edit, pictureAspect, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, useDesk, useRun, useScene } from './desk-store.ts';
+import { lookFrom } from './look-from.ts';
 
 const axisViews: { view: ViewName; label: string }[] = [
   { view: 'right', label: '+x' },
@@ -27,17 +21,8 @@ const sayInside = Object.fromEntries(
 const nextInside = { off: 'translucent', translucent: 'removed', removed: 'off' } as const;
 
 /** Looks from a direction, with the whole run in the picture. */
-function look(from: readonly number[], up: readonly number[]): void {
-  const state = useDesk.getState();
-  const camera = fitCamera(
-    state.shown,
-    [...from] as Vector,
-    [...up] as Vector,
-    besideLegends(pictureAspect(state), sceneNow().scales),
-    sceneNow().camera,
-  );
-  edit({ type: 'setting.change', thing: 'camera', change: camera });
-}
+const look = (view: Parameters<typeof lookFrom>[0]): void =>
+  edit({ type: 'setting.change', thing: 'camera', change: lookFrom(view, useDesk.getState()) });
 
 /** Views from the axes and aslant, the whole run again, and the two projections. */
 export function ViewButtons() {
@@ -48,7 +33,7 @@ export function ViewButtons() {
   const { front } = useScene().lookInside;
   const fitAgain = () => {
     const { back, up } = cameraAxes(camera);
-    look(back, Math.abs(back[2]) > 0.98 ? up : camera.up);
+    look({ from: back, up: Math.abs(back[2]) > 0.98 ? up : camera.up });
   };
   return (
     <div
@@ -71,7 +56,7 @@ export function ViewButtons() {
           key={view}
           type="button"
           className="mark w-8 text-xs font-medium tabular-nums"
-          onClick={() => look(viewDirections[view].from, viewDirections[view].up)}
+          onClick={() => look(view)}
           aria-label={`Look ${viewDirections[view].name}`}
           title={`Look ${viewDirections[view].name}`}
         >
@@ -81,7 +66,7 @@ export function ViewButtons() {
       <button
         type="button"
         className="mark w-auto px-2.5 text-xs font-medium"
-        onClick={() => look(viewDirections.oblique.from, viewDirections.oblique.up)}
+        onClick={() => look('oblique')}
       >
         aslant
       </button>

@@ -16,6 +16,7 @@ import type { Viewport } from '#stage/viewport.ts';
 import { goToStep, sceneNow, useDesk } from './desk-store.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
 import { SceneSaver } from './scene-saver.ts';
+import { showAsBody } from './show-as-body.ts';
 
 /** Whether an operation takes its levels from the colour scale of its layer. */
 const followsScale = (step: ChainStep): boolean =>
@@ -180,7 +181,10 @@ export class DeskController {
       for (const { grid } of marksOfKind(shape.marks, 'volume')) (grids[layer] ??= []).push(grid);
     // Ranges that were computed for this frame are shown by legends and sliders as well.
     const { run } = frame;
-    useDesk.setState({ run, news: frame.news, grids, shown: frame.bounds, flat: isFlat(frame.bounds) });
+    const flat = isFlat(frame.bounds);
+    const { becomesBody } = useDesk.getState();
+    useDesk.setState({ run, news: frame.news, grids, shown: frame.bounds, flat, becomesBody: null });
+    if (becomesBody && !flat) showAsBody(becomesBody);
   }
 
   /** Shows the step that is due by the clock; when the work takes longer than a step, steps are skipped. */

@@ -9,16 +9,7 @@ import { SceneHistory } from '#core/scene/history.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
-
-export interface Shot {
-  id: string;
-  name: string;
-  caption: string | null;
-  /** Null when it cannot be opened; `problem` says why. */
-  document: Scene | null;
-  problem: string | null;
-  thumbnail: string;
-}
+import type { Shot } from './shot-edits.ts';
 
 interface DeskState {
   id: string;
@@ -51,6 +42,8 @@ interface DeskState {
   shown: Bounds;
   /** What is shown has no thickness. */
   flat: boolean;
+  /** An edit, by its key, may make a body of what is flat: then it is shown as one. */
+  becomesBody: string | null;
   /** Long work under way can be cancelled. */
   busy: boolean;
   /** The next clicks on the picture choose something. */
@@ -95,6 +88,7 @@ export function openDesk(
     grids: {},
     shown: runBounds(rest.run),
     flat: isFlat(runBounds(rest.run)),
+    becomesBody: null,
     busy: false,
     pointing: null,
     selected: null,
@@ -121,8 +115,17 @@ export function edit(change: Edit, key: string | null = null): void {
   useDesk.setState((s) => ({ history: s.history.apply(change, key) }));
 }
 
-export const undo = (): void => useDesk.setState((s) => ({ history: s.history.undo() }));
-export const redo = (): void => useDesk.setState((s) => ({ history: s.history.redo() }));
+export function undo(): void {
+  const { history } = useDesk.getState();
+  history.besideUndo?.undo();
+  useDesk.setState({ history: history.undo() });
+}
+
+export function redo(): void {
+  const { history } = useDesk.getState();
+  history.besideRedo?.redo();
+  useDesk.setState({ history: history.redo() });
+}
 
 export function goToStep(step: number): void {
   const { run } = useDesk.getState();

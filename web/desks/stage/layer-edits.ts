@@ -1,14 +1,18 @@
 import { type Component, quantityKey, quantityName } from '#core/model/quantity.ts';
 import type { RunField } from '#core/model/run.ts';
+import type { OperationSetting } from '#core/ops/chain/operation.ts';
 import { newStep, withStepIds } from '#core/ops/chain/step.ts';
 import { understood } from '#core/ops/chain/understood.ts';
+import { creaseLines } from '#core/ops/crease-lines.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
 import { bodiesHiding, displacementOf } from '#core/scene/bodies-around.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import { freeLegendPlace, newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
 import { colourOfNew, freshLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
+import { plainEdges } from '#core/scene/things/layer-look.ts';
 import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
 
 /** The scale a quantity has already, or a new one: layers that show the same share their colours. */
@@ -74,12 +78,28 @@ export function addLayer(operation: AnyOperation): void {
     parts: selected ?? usualParts(run),
     chain: [],
   };
-  const own = operation.traits?.plain ? [] : [newStep(operation, operation.defaults(setting))];
+  const own = operation.traits?.plain ? [] : [begun(operation, setting)];
   const moved = operation.traits?.displaces ? [] : displacementOf(layer, scene, run);
   layer.chain = withStepIds([...moved, ...own]);
   const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
   addNewLayer(layer, scale ?? undefined);
   useDesk.setState({ openLayer: layer.id });
+}
+
+/** A step of an operation with the options it begins with, turned towards whoever looks. */
+function begun(operation: AnyOperation, setting: OperationSetting): ReturnType<typeof newStep> {
+  const options = operation.defaults(setting);
+  const { back } = cameraAxes(sceneNow().camera);
+  return newStep(operation, operation.traits?.seenFrom?.(options, back) ?? options);
+}
+
+/** Adds an operation behind the others of a line. */
+export function addOperation(layer: Layer, operation: AnyOperation): void {
+  const setting = settingOf(useDesk.getState().run, sceneNow(), layer);
+  const key = freshId('grown');
+  edit({ type: 'chain.add', id: layer.id, step: begun(operation, setting) }, key);
+  // A flat run that becomes a body is seen as one, in the same step of undo, as soon as its shape is known.
+  if (useDesk.getState().flat) useDesk.setState({ becomesBody: key });
 }
 
 /** A new line that takes this one as its source, in the same colours to begin with. */
@@ -97,15 +117,18 @@ export function followLayer(source: Layer): void {
   useDesk.setState({ openLayer: layer.id });
 }
 
-/** The same line as it was before it was deformed, nearly see-through. */
+/** The outline of the line as it was before it was deformed: it veils nothing and falsifies no colour. */
 export function addGhost(source: Layer): void {
+  const setting = settingOf(useDesk.getState().run, sceneNow(), source);
+  const outline = newStep(creaseLines, creaseLines.defaults(setting));
   const layer: Layer = {
     ...source,
     id: freshId('layer'),
-    name: null,
-    chain: source.chain.filter((s) => !understood(s)?.operation.traits?.displaces),
-    colour: { kind: 'plain', colour: '#d8d2c8' },
-    opacity: 0.2,
+    name: 'undeformed outline',
+    chain: withStepIds([...source.chain.filter((s) => !understood(s)?.operation.traits?.displaces), outline]),
+    colour: { kind: 'plain', colour: plainEdges.colour },
+    edges: plainEdges,
+    opacity: 0.55,
   };
   edit({ type: 'layer.add', layer });
 }

@@ -1,13 +1,20 @@
 import { Crosshair, ScanEye, Triangle } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { boundsCentre } from '#core/model/mesh.ts';
 import type { OperationSetting } from '#core/ops/chain/operation.ts';
-import { axisOf, dotOf, planeOfPoints, planeRange, unitVector } from '#core/ops/kernels/planes.ts';
+import {
+  axisOf,
+  distanceAlong,
+  dotOf,
+  planeOfPoints,
+  planeRange,
+  unitVector,
+} from '#core/ops/kernels/planes.ts';
 import { cameraAxes, type Vector } from '#core/scene/camera.ts';
 import { NumberField } from '../Chooser.tsx';
 import { sceneNow, useDesk } from '../desk-store.ts';
 import { roundTo } from '../round-to.ts';
-import { AxisButtons, DirectionTriple, Row } from './VectorControls.tsx';
+import { AxisButtons, DirectionTriple, Row, Triple } from './VectorControls.tsx';
 
 interface PlaneProps {
   normal: Vector;
@@ -18,17 +25,24 @@ interface PlaneProps {
   set(change: Record<string, unknown>, key?: string | null): void;
 }
 
-/** A plane: along an axis, facing the view, of three picked points, beside a picked face, by numbers. */
+/**
+ * A plane: along an axis, facing the view, of three picked points, beside a picked face; by a direction, which stays as
+ * it was typed, and a distance along it or a point on the plane.
+ */
 export function PlaneControl({ normal, offset, keys, locked, setting, set }: PlaneProps) {
   const { bounds } = setting;
   const [low, high] = planeRange(bounds, normal);
   const put = (n: Vector, o: number) => set({ [keys[0]]: n, [keys[1]]: o });
-  const turn = (next: Vector) => {
-    if (Math.hypot(...next) < 1e-9) return;
-    const n = unitVector(next);
-    put(n, roundTo(dotOf(boundsCentre(bounds), n), high - low || 1));
-  };
   const round = (v: number): number => roundTo(v, high - low || 1);
+  const turn = (next: Vector) => {
+    if (Math.hypot(...next) >= 1e-9) put(next, round(distanceAlong(next, boundsCentre(bounds))));
+  };
+  const n = unitVector(normal);
+  const centre = boundsCentre(bounds);
+  // Of the plane, what lies nearest to the middle of the run, until another point of it is typed.
+  const [typed, setTyped] = useState<Vector>(centre);
+  const isOn = Math.abs(dotOf(n, typed) - offset) <= 1e-9 * (Math.abs(offset) + high - low);
+  const nearest = centre.map((v, k) => round(v + (offset - dotOf(n, centre)) * n[k])) as Vector;
   const byFace = () =>
     useDesk.setState({
       pointing: {
@@ -73,7 +87,7 @@ export function PlaneControl({ normal, offset, keys, locked, setting, set }: Pla
         <PlaneButton
           disabled={locked}
           label="Turn the plane to face the view"
-          onClick={() => turn(cameraAxes(sceneNow().camera).back)}
+          onClick={() => turn(cameraAxes(sceneNow().camera).back.map((v) => roundTo(v, 1)) as Vector)}
         >
           <ScanEye size={15} />
         </PlaneButton>
@@ -86,6 +100,17 @@ export function PlaneControl({ normal, offset, keys, locked, setting, set }: Pla
       </div>
       <Row label="Normal">
         <DirectionTriple value={normal} label="Normal" disabled={locked} onChange={turn} />
+      </Row>
+      <Row label="Through">
+        <Triple
+          value={isOn ? typed : nearest}
+          label="Point of the plane"
+          disabled={locked}
+          onChange={(point) => {
+            setTyped(point);
+            set({ [keys[1]]: dotOf(n, point) });
+          }}
+        />
       </Row>
       <div className="flex items-center gap-2">
         <NumberField

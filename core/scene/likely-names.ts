@@ -1,0 +1,69 @@
+import { lackingQuantity } from '../fields/quantity-sources.ts';
+import type { RunDescription, RunField } from '../model/run.ts';
+import type { Scene } from './document.ts';
+import { needsOfScene } from './apply-scene.ts';
+
+/** Something scenes ask for that another run lacks, and what may be meant by it there. */
+export interface Lacking {
+  kind: 'field' | 'part';
+  /** Key of the field, or name of the part. */
+  asked: string;
+  /** How it is called. */
+  name: string;
+  /** All that could take its place. */
+  offered: { value: string; name: string }[];
+  /** The likeliest of them. */
+  likely: string | null;
+}
+
+/** What scenes made for one run ask for that another one lacks. */
+export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: RunDescription): Lacking[] {
+  const needs = scenes.map((s) => needsOfScene(s));
+  const fields = new Set(needs.flatMap((n) => n.fields));
+  const parts = new Set(needs.flatMap((n) => n.parts));
+  const out: Lacking[] = [];
+  for (const key of fields) {
+    const before = old.fields.find((f) => f.key === key);
+    if (!before || lackingQuantity(key, run) === null) continue;
+    const alike = run.fields.filter((f) => f.components === before.components);
+    out.push({
+      kind: 'field',
+      asked: key,
+      name: before.name,
+      offered: alike.map((f) => ({ value: f.key, name: f.location === before.location ? f.name : `${f.name} per ${f.location}` })),
+      likely: likelyField(before, alike)?.key ?? null,
+    });
+  }
+  for (const name of parts) {
+    if (!old.parts.some((p) => p.name === name) || run.parts.some((p) => p.name === name)) continue;
+    const left = run.parts.filter((p) => !parts.has(p.name) || !old.parts.some((o) => o.name === p.name));
+    out.push({
+      kind: 'part',
+      asked: name,
+      name,
+      offered: run.parts.map((p) => ({ value: p.name, name: p.name })),
+      likely: likelyName(name, left.map((p) => p.name)),
+    });
+  }
+  return out;
+}
+
+/** Of the same name but for its letters, or the only one that means the same for the job. */
+function likelyField(before: RunField, alike: RunField[]): RunField | null {
+  const near = [...alike].sort((a, b) => Number(b.location === before.location) - Number(a.location === before.location));
+  const name = likelyName(before.name, near.map((f) => f.name));
+  const found = near.find((f) => f.name === name);
+  if (found) return found;
+  return before.role === 'other' ? null : (near.find((f) => f.role === before.role) ?? null);
+}
+
+const plain = (name: string): string => name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '');
+
+/** The same but for case and signs, or the only one that begins or is begun by it. */
+function likelyName(name: string, others: string[]): string | null {
+  const own = plain(name);
+  const same = others.find((o) => plain(o) === own);
+  if (same) return same;
+  const begun = others.filter((o) => plain(o).startsWith(own) || own.startsWith(plain(o)));
+  return begun.length === 1 && Math.min(own.length, plain(begun[0]).length) > 1 ? begun[0] : null;
+}

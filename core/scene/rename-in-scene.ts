@@ -1,0 +1,72 @@
+import type { SetRule } from '../model/set-rule.ts';
+import type { Scene } from './document.ts';
+
+/** Other names for what a scene asks for: fields by their keys, parts by their names. */
+export interface Renames {
+  fields: Record<string, string>;
+  parts: Record<string, string>;
+}
+
+/** The same the other way round. */
+export const inverseOf = ({ fields, parts }: Renames): Renames => ({ fields: turned(fields), parts: turned(parts) });
+
+const turned = (names: Record<string, string>): Record<string, string> =>
+  Object.fromEntries(Object.entries(names).map(([a, b]) => [b, a]));
+
+/** The name in a key of a field: `T` of `point:T`. */
+const nameOfKey = (key: string): string => key.slice(key.indexOf(':') + 1);
+
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/** Says other names in texts, all at once, so that two may change places. */
+function replacer(names: [string, string][], before: string, after: string): (text: string) => string {
+  if (names.length === 0) return (text) => text;
+  const to = new Map(names);
+  const some = [...to.keys()].sort((a, b) => b.length - a.length).map(escaped);
+  const pattern = new RegExp(`${before}(${some.join('|')})${after}`, 'gu');
+  return (text) => text.replace(pattern, (found) => to.get(found) ?? found);
+}
+
+/**
+ * A scene that asks for other fields and parts: in every line, scale, part set and setting, in conditions by the names
+ * of the fields.
+ */
+export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
+  const byKey = Object.entries(fields);
+  const key = replacer(byKey, '(?<![\\p{L}\\p{N}_])', '(?![\\p{L}\\p{N}_])');
+  const condition = replacer(
+    byKey.map(([a, b]) => [nameOfKey(a), nameOfKey(b)]),
+    '(?<![\\p{L}\\p{N}_.])',
+    '(?![\\p{L}\\p{N}_(])',
+  );
+  const part = (name: string): string => (Object.hasOwn(parts, name) ? parts[name] : name);
+  const byPart = <V>(record: Record<string, V>): Record<string, V> =>
+    Object.fromEntries(Object.entries(record).map(([name, v]) => [part(name), v]));
+
+  /** Options of an operation or a setting: what is called a condition holds names, everything else keys. */
+  const options = (value: unknown, own = ''): unknown => {
+    if (typeof value === 'string') return own === 'condition' ? condition(value) : key(value);
+    if (Array.isArray(value)) return value.map((v) => options(v));
+    if (typeof value !== 'object' || value === null) return value;
+    return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, options(v, k)]));
+  };
+  const rule = (r: SetRule): SetRule => {
+    if ('of' in r) return { ...r, of: r.of.map(rule) } as SetRule;
+    if (r.kind === 'parts') return { ...r, parts: r.parts.map(part) };
+    if (r.kind === 'cells') return { ...r, cells: byPart(r.cells) };
+    if (r.kind === 'region') return { ...r, part: part(r.part) };
+    return options(r) as SetRule;
+  };
+  return {
+    ...scene,
+    layers: scene.layers.map((layer) => ({
+      ...layer,
+      parts: layer.parts?.map(part) ?? null,
+      chain: layer.chain.map((step) => ({ ...step, options: options(step.options) as object })),
+      colour: layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
+    })) as Scene['layers'],
+    scales: scene.scales.map((s) => ({ ...s, quantity: key(s.quantity), name: condition(s.name) })),
+    sets: scene.sets.map((s) => ({ ...s, rule: rule(s.rule) })),
+    parts: byPart(scene.parts),
+  };
+}

@@ -1,0 +1,3 @@
+ALTER TABLE "runs" ADD COLUMN "removed" timestamp with time zone;--> statement-breakpoint
+ALTER TABLE "scenes" ADD COLUMN "removed" timestamp with time zone;--> statement-breakpoint
+ALTER TABLE "shots" ADD COLUMN "removed" timestamp with time zone;

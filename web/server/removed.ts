@@ -1,0 +1,52 @@
+import { and, eq, isNotNull, isNull, lt } from 'drizzle-orm';
+import { NotFound } from './answer.ts';
+import { database, runs, scenes, shots } from './database.ts';
+import { tidyUploads } from './intake.ts';
+import { sweepStore } from './store-sweep.ts';
+import { ensureRoomToSave, inStore } from './store-trouble.ts';
+
+/** How long what was taken away can be brought back, in milliseconds. */
+const KEPT_FOR = 24 * 3600 * 1000;
+
+const tables = { run: runs, scene: scenes, shot: shots };
+
+export type Removable = keyof typeof tables;
+
+export const removables = Object.keys(tables) as [Removable, ...Removable[]];
+
+/**
+ * Takes something away, or brings it back as it was. What was taken away long ago goes for good by the way.
+ *
+ * @throws NotFound when there is no such thing, or it is gone for good
+ */
+export async function setRemoved(kind: Removable, id: string, removed: boolean): Promise<void> {
+  const table = tables[kind];
+  const db = await database();
+  await ensureRoomToSave();
+  const found = await inStore(() =>
+    db
+      .update(table)
+      .set({ removed: removed ? new Date() : null })
+      .where(eq(table.id, id))
+      .returning({ id: table.id }),
+  );
+  if (found.length === 0) throw new NotFound(`There is no such ${kind} any more.`);
+  await emptyOut(new Date(Date.now() - KEPT_FOR));
+}
+
+/** Deletes for good what was taken away before a time, and the arrays that only it used. */
+export async function emptyOut(before: Date): Promise<void> {
+  const db = await database();
+  for (const table of [shots, scenes, runs]) {
+    const gone = await db
+      .delete(table)
+      .where(and(isNotNull(table.removed), lt(table.removed, before)))
+      .returning({ id: table.id });
+    if (table !== runs || gone.length === 0) continue;
+    await sweepStore();
+    await tidyUploads();
+  }
+}
+
+/** Condition for what is still there, of any of the tables. */
+export const isThere = (table: (typeof tables)[Removable]) => isNull(table.removed);
