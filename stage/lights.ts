@@ -1,7 +1,6 @@
 import { Matrix4, OrthographicCamera, type Texture, Vector3, type WebGLRenderTarget } from 'three';
 import type { Bounds } from '#core/model/mesh.ts';
 import type { Vector } from '#core/scene/camera.ts';
-import { WORLD_UP } from './key-light.ts';
 import { depthTarget } from './render-targets.ts';
 
 /** Something that shines from one direction, with what it sees of the model: the rest lies in its shadow. */
@@ -28,7 +27,8 @@ export class ShadowMap {
     Object.assign(camera, { left: -r, right: r, top: r, bottom: -r, near: 0, far: 4 * r });
     const at = new Vector3(...centre);
     camera.position.copy(at).addScaledVector(new Vector3(...from), 2 * r);
-    camera.up.set(...(Math.abs(from[2]) > 0.95 ? ([0, 1, 0] as Vector) : WORLD_UP));
+    // Any will do that is not the direction itself.
+    camera.up.set(...((Math.abs(from[2]) > 0.95 ? [0, 1, 0] : [0, 0, 1]) as Vector));
     camera.lookAt(at);
     camera.updateMatrixWorld(true);
     camera.updateProjectionMatrix();

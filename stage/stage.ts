@@ -19,16 +19,18 @@ import {
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { planeRange } from '#core/ops/kernels/planes.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
-import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
+import { add, cameraAxes, dot, subtract, times, type Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
 import { CleanLight } from './clean-light.ts';
-import { keyDirection, WORLD_UP } from './key-light.ts';
+import { keyDirection } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
 import { partsInFront } from './look-inside.ts';
@@ -84,6 +86,9 @@ interface ShownPart {
   visible: boolean;
 }
 
+/** How the floor lies before it is turned to its place. */
+const FLAT = new Vector3(0, 0, 1);
+
 /** One of so many passes, each of which stands for its share of the light. */
 interface Pass {
   n: number;
@@ -138,7 +143,7 @@ export class Stage {
     uPass: { value: 0 },
     // The map is as deep as twice its width.
     uLampSize: { value: 0 },
-    uUp: { value: new Vector3(...WORLD_UP) },
+    uUp: { value: new Vector3(0, 0, 1) },
     uPixels: { value: new Vector2(1, 1) },
     uCorner: { value: new Vector2() },
     uWidth: { value: 1 },
@@ -378,7 +383,9 @@ export class Stage {
     shared.uFoot.value.set(...linearOf(tone.foot));
     shared.uTransparent.value = transparent;
     if (key) yield* this.shineLights(key, scene, centre, radius, pass);
-    this.layFloor(centre, radius, bounds[4] - run.origin[2]);
+    const up = upOf(scene.upright);
+    shared.uUp.value.set(...up);
+    this.layFloor(centre, radius, planeRange(bounds, up)[0] - dot(up, run.origin), up);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
     shared.uPixels.value.set(tile.width, tile.height);
@@ -394,7 +401,7 @@ export class Stage {
     yield* this.seeBefore(tile, camera);
     this.clear(target);
     const { back } = cameraAxes(scene.camera);
-    const floor = light.floor && key !== null && !isFlat(bounds) && back[2] > 0.02;
+    const floor = light.floor && key !== null && !isFlat(bounds) && dot(back, up) > 0.02;
     const world = this.shown.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
     const around = [...(floor ? [this.floor] : []), ...(transparent ? [] : [this.backdrop])];
     for (const drawn of inDrawingOrder(world, around)) yield* this.pieces(drawn, camera, target);
@@ -501,7 +508,7 @@ export class Stage {
     pass: Pass | null,
   ): Drawing {
     const { shared } = this;
-    const key = keyDirection(lamp, scene.camera, pass);
+    const key = keyDirection(lamp, scene.camera, upOf(scene.upright), pass);
     shared.uLampSize.value = 2 * lamp.size;
     if (pass) shared.uKeyCone.value = lamp.size / Math.sqrt(pass.of);
     shared.uKeyDirection.value.set(...key);
@@ -529,16 +536,19 @@ export class Stage {
   private shadowSource(scene: Scene): string {
     const shapes = this.shown.map((s) => [s.layer, s.part, s.key, s.visible]);
     const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6]);
-    return JSON.stringify([scene.camera, scene.light.rig, scene.lookInside, layers, shapes]);
+    return JSON.stringify([scene.camera, scene.upright, scene.light.rig, scene.lookInside, layers, shapes]);
   }
 
-  private layFloor(centre: Vector, radius: number, bottom: number): void {
+  /** Under the model, at so far along what is up. */
+  private layFloor(centre: Vector, radius: number, bottom: number, up: Vector): void {
     const reach = 5 * radius;
     const { object } = this.floor;
-    object.position.set(centre[0], centre[1], bottom - 0.004 * radius);
+    const below = add(centre, times(up, bottom - dot(centre, up)));
+    object.position.set(...add(below, times(up, -0.004 * radius)));
+    object.quaternion.setFromUnitVectors(FLAT, new Vector3(...up));
     object.scale.setScalar(reach);
     object.updateMatrixWorld(true);
-    this.shared.uCentre.value.set(centre[0], centre[1], bottom);
+    this.shared.uCentre.value.set(...below);
     this.shared.uReach.value = reach;
   }
 

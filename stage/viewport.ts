@@ -103,8 +103,12 @@ export class Viewport {
     if (!now) return null;
     const { frame, scene } = now;
     const front = partsInFront(scene, frame.run, frame.bounds);
-    const open = this.pickables().filter((p) => !front.has(p.part) && !skip(p.part));
-    return pick(open, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
+    const there = this.pickables().filter((p) => !skip(p.part));
+    const through = (p: Pickable): boolean => front.has(p.part);
+    const among = (some: Pickable[]) =>
+      pick(some, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
+    // What one looks through is pointed at where there is nothing behind it.
+    return (await among(there.filter((p) => !through(p)))) ?? among(there.filter(through));
   }
 
   /** What is on show, with the layers and parts it belongs to. */

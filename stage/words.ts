@@ -51,7 +51,8 @@ export function paintWords(
 ): WordsBox[] {
   const boxes: WordsBox[] = [];
   for (const scale of shownScales(scene)) {
-    if (!scale.legend.visible) continue;
+    // Colours that nothing has need no legend.
+    if (!scale.legend.visible || !fieldByKey(run, parseQuantity(scale.quantity).field)) continue;
     boxes.push(paintLegend(painter, scene, scale, run, settleScale(scale, run, step), width, height));
   }
   if (scene.stamp.visible && run.steps.length > 0)

@@ -38,7 +38,11 @@ export function fieldsOfCondition(
     const plain = letter >= 0 ? name.slice(0, dot) : name;
     const is = (given: string): boolean =>
       given.replace(/\s*\[[^\]]*\]\s*$/, '').toLowerCase() === plain.toLowerCase();
-    const field = fields.find((f) => f.key === plain) ?? fields.find((f) => is(f.name));
+    const field =
+      fields.find((f) => f.key === plain) ??
+      fields.find((f) => is(f.name)) ??
+      // By the name it had before it was given another.
+      fields.find((f) => is(f.key.slice(f.key.indexOf(':') + 1)));
     if (field) {
       const component =
         letter >= 0 ? letter : field.components === 2 || field.components === 3 ? 'magnitude' : 0;

@@ -90,5 +90,5 @@ it('names the fields it reads, of the step it is frozen at, and speaks', () => {
     { field: 'point:heat', step: 3 },
     { field: 'set:tins' },
   ]);
-  expect(sayRule(rule, () => 'heat')).toBe('heat between 0 and 1, as at step 3 without tins');
+  expect(sayRule(rule, () => 'heat')).toBe('heat between 0 and 1, as at step 4 without tins');
 });

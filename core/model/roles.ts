@@ -1,20 +1,23 @@
 /** What a field means for the job, guessed from its name and number of components. Common practice, no source. */
-export type FieldRole =
-  | 'temperature'
-  | 'velocity'
-  | 'relative velocity'
-  | 'displacement'
-  | 'pressure'
-  | 'stress'
-  | 'strain'
-  | 'density'
-  | 'heat flux'
-  | 'fraction'
-  | 'distance'
-  | 'diameter'
-  | 'mass'
-  | 'identifier'
-  | 'other';
+export const fieldRoles = [
+  'temperature',
+  'velocity',
+  'relative velocity',
+  'displacement',
+  'pressure',
+  'stress',
+  'strain',
+  'density',
+  'heat flux',
+  'fraction',
+  'distance',
+  'diameter',
+  'mass',
+  'identifier',
+  'other',
+] as const;
+
+export type FieldRole = (typeof fieldRoles)[number];
 
 const scalar = (n: number): boolean => n === 1;
 const vector = (n: number): boolean => n === 2 || n === 3;

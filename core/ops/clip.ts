@@ -54,7 +54,8 @@ const to = p.choice('invert', [
 /** Keeping what is not above is keeping what is below: nobody has to think twice. */
 const byValue = (inner: Phrase<ClipOptions>): Phrase<ClipOptions> => ({
   say: (o, s) =>
-    o.invert && o.side !== 'between'
+    // A script says it as it is stored.
+    o.invert && o.side !== 'between' && !(s.exact && s.digits === undefined)
       ? inner.say({ ...o, invert: false, side: o.side === 'above' ? 'below' : 'above' }, s)
       : inner.say(o, s),
   read: inner.read,

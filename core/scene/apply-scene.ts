@@ -16,8 +16,16 @@ import { scale } from './things/scale.ts';
  * all the same. It follows from what everything in the scene says it needs: operations, part sets, colours, scales,
  * looks of parts.
  */
-export function sceneMismatches(scene: Scene, run: RunDescription): string[] {
-  const found = new Mismatches(run);
+export const sceneMismatches = (scene: Scene, run: RunDescription): string[] =>
+  askedBy(scene, new Mismatches(run)).list();
+
+/** Keys of the fields and names of the parts that a scene asks a run for. */
+export function needsOfScene(scene: Scene, run: RunDescription): { fields: Set<string>; parts: Set<string> } {
+  const { fields, parts } = askedBy(scene, new Mismatches(run));
+  return { fields, parts };
+}
+
+function askedBy(scene: Scene, found: Mismatches): Mismatches {
   for (const layer of scene.layers) needsOfLayer(layer, scene, found);
   for (const { name, rule } of scene.sets) needsOfSet(rule, `the part set “${name}” is made of it`, found);
   for (const one of scene.scales)
@@ -27,11 +35,13 @@ export function sceneMismatches(scene: Scene, run: RunDescription): string[] {
     for (const field of thing.needs?.(scene[thing.id]) ?? [])
       found.need({ field }, `${thing.name} is made for it`);
   for (const name of Object.keys(scene.parts)) found.part(name, 'its look is set');
-  return found.list();
+  return found;
 }
 
 class Mismatches {
   private readonly asking = new Map<string, Set<string>>();
+  readonly fields = new Set<string>();
+  readonly parts = new Set<string>();
 
   constructor(readonly run: RunDescription) {}
 
@@ -42,11 +52,13 @@ class Mismatches {
   }
 
   part(name: string, who: string | null = null): void {
+    this.parts.add(name);
     if (!this.run.parts.some((p) => p.name === name)) this.add(`the run has no part "${name}"`, who);
   }
 
   need({ field, step }: FieldNeed, who: string): void {
     const { run } = this;
+    if (field !== '') this.fields.add(field);
     const lacking = lackingQuantity(field, run);
     if (field === '') this.add('no quantity is chosen', who);
     else if (lacking) this.add(`the run has no ${lacking}`, who);

@@ -2,7 +2,7 @@ import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
 import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
 import { partLook } from './things/part-look.ts';
-import { type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
+import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
 
 /**
  * Every way a scene can change. An edit is a named, plain record; applying it gives a new scene and leaves the old
@@ -15,7 +15,10 @@ export type Edit =
   | { type: 'layer.change'; id: string; change: Partial<Omit<Layer, 'id'>>; scale?: Scale }
   | { type: 'layer.move'; id: string; to: number }
   | { type: 'layer.duplicate'; id: string; newId: string }
-  | { type: 'layers.change'; change: Partial<Pick<Layer, 'opacity' | 'edges' | 'sides' | 'time'>> }
+  | {
+      type: 'layers.change';
+      change: Partial<Pick<Layer, 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time'>>;
+    }
   | { type: 'chain.change'; id: string; step: string; options: Record<string, unknown> }
   | { type: 'chain.add'; id: string; step: Omit<ChainStep, 'id'> }
   | { type: 'chain.remove'; id: string; step: string }
@@ -156,12 +159,17 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
         { type: 'parts.change', parts: edit.shown, change: { hidden: false } },
       );
     case 'setting.change':
-      return { ...scene, [edit.thing]: { ...scene[edit.thing], ...edit.change } };
+      return changeThing(scene, sceneThing(edit.thing), edit.change);
     case 'scene.rename':
       return { ...scene, name: edit.name };
     case 'scene.replace':
       return edit.scene;
   }
+}
+
+function changeThing(scene: Scene, thing: AnySceneThing, change: object): Scene {
+  const value = { ...scene[thing.id], ...change };
+  return { ...scene, ...thing.takesAlong?.(value, scene), [thing.id]: value };
 }
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;

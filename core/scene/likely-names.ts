@@ -1,7 +1,6 @@
-import { lackingQuantity } from '../fields/quantity-sources.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
-import type { Scene } from './document.ts';
 import { needsOfScene } from './apply-scene.ts';
+import type { Scene } from './document.ts';
 
 /** Something scenes ask for that another run lacks, and what may be meant by it there. */
 export interface Lacking {
@@ -18,19 +17,24 @@ export interface Lacking {
 
 /** What scenes made for one run ask for that another one lacks. */
 export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: RunDescription): Lacking[] {
-  const needs = scenes.map((s) => needsOfScene(s));
-  const fields = new Set(needs.flatMap((n) => n.fields));
-  const parts = new Set(needs.flatMap((n) => n.parts));
+  const needs = scenes.map((s) => needsOfScene(s, old));
+  const fields = new Set(needs.flatMap((n) => [...n.fields]));
+  const parts = new Set(needs.flatMap((n) => [...n.parts]));
   const out: Lacking[] = [];
-  for (const key of fields) {
-    const before = old.fields.find((f) => f.key === key);
-    if (!before || lackingQuantity(key, run) === null) continue;
+  // What is made from a field, its gradient for example, asks for it in its key.
+  const asked = (key: string): boolean => [...fields].some((f) => f === key || f.endsWith(`:${key}`));
+  for (const before of old.fields.filter((f) => asked(f.key))) {
+    const { key } = before;
+    if (run.fields.some((f) => f.key === key)) continue;
     const alike = run.fields.filter((f) => f.components === before.components);
     out.push({
       kind: 'field',
       asked: key,
       name: before.name,
-      offered: alike.map((f) => ({ value: f.key, name: f.location === before.location ? f.name : `${f.name} per ${f.location}` })),
+      offered: alike.map((f) => ({
+        value: f.key,
+        name: f.location === before.location ? f.name : `${f.name} per ${f.location}`,
+      })),
       likely: likelyField(before, alike)?.key ?? null,
     });
   }
@@ -42,7 +46,10 @@ export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: Ru
       asked: name,
       name,
       offered: run.parts.map((p) => ({ value: p.name, name: p.name })),
-      likely: likelyName(name, left.map((p) => p.name)),
+      likely: likelyName(
+        name,
+        left.map((p) => p.name),
+      ),
     });
   }
   return out;
@@ -50,8 +57,13 @@ export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: Ru
 
 /** Of the same name but for its letters, or the only one that means the same for the job. */
 function likelyField(before: RunField, alike: RunField[]): RunField | null {
-  const near = [...alike].sort((a, b) => Number(b.location === before.location) - Number(a.location === before.location));
-  const name = likelyName(before.name, near.map((f) => f.name));
+  const near = [...alike].sort(
+    (a, b) => Number(b.location === before.location) - Number(a.location === before.location),
+  );
+  const name = likelyName(
+    before.name,
+    near.map((f) => f.name),
+  );
   const found = near.find((f) => f.name === name);
   if (found) return found;
   return before.role === 'other' ? null : (near.find((f) => f.role === before.role) ?? null);

@@ -76,7 +76,7 @@ describe('typed sentences', () => {
       const sets = [{ name: 'hot', rule: { kind: 'complement' as const, of: [{ ...rule, when }] } }];
       return speak(layerSentence({ ...freshLayer(run, 'a'), set: 'hot' }, { ...scene, sets }, run));
     };
-    expect(says(2)).toBe('Surface of the set hot (as at step 2), in stone');
+    expect(says(2)).toBe('Surface of the set hot (as at step 3), in stone');
     expect(says('each step')).toBe('Surface of the set hot (anew at each step), in stone');
   });
 

@@ -90,6 +90,8 @@ function readInFull(
       if (!more) reader.at = begin;
     }
     if (reader.done) {
+      // Everything of one part was said by its name.
+      if (before?.parts === null && run.parts.length === 1 && layer.parts?.length === 1) layer.parts = null;
       layer.chain = isPlainSurface(chain, setting) ? [] : withStepIds(keepingIds(chain, before?.chain ?? []));
       if (!coloured && !before) scale = colourOfNew(layer, scene, setting, run, `${id}-scale`);
       return { layer, scale };
@@ -238,8 +240,7 @@ function readSource(reader: SentenceReader, layer: Layer, scene: Scene, run: Run
       () => reader.words('nothing') && { parts: [] },
       () => {
         const list = parts();
-        // The only part by its name is everything: so it is when other files take the place of these.
-        return list && { parts: run.parts.length === 1 ? null : list };
+        return list && { parts: list };
       },
     ])?.parts;
   const found = reader.first<Pick<Layer, 'parts' | 'set' | 'from'>>([

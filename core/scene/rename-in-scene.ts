@@ -8,7 +8,10 @@ export interface Renames {
 }
 
 /** The same the other way round. */
-export const inverseOf = ({ fields, parts }: Renames): Renames => ({ fields: turned(fields), parts: turned(parts) });
+export const inverseOf = ({ fields, parts }: Renames): Renames => ({
+  fields: turned(fields),
+  parts: turned(parts),
+});
 
 const turned = (names: Record<string, string>): Record<string, string> =>
   Object.fromEntries(Object.entries(names).map(([a, b]) => [b, a]));
@@ -63,7 +66,8 @@ export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
       ...layer,
       parts: layer.parts?.map(part) ?? null,
       chain: layer.chain.map((step) => ({ ...step, options: options(step.options) as object })),
-      colour: layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
+      colour:
+        layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
     })) as Scene['layers'],
     scales: scene.scales.map((s) => ({ ...s, quantity: key(s.quantity), name: condition(s.name) })),
     sets: scene.sets.map((s) => ({ ...s, rule: rule(s.rule) })),

@@ -3,22 +3,29 @@ import type { Painter } from './painter.ts';
 import { Segments } from './segments.ts';
 import { VertexValues } from './vertex-values.ts';
 
+/** Width of lines, in that of thin ones. */
+const USUAL = 3;
+
 /** Lines, coloured by their values. */
 export const linePainter: Painter<'line'> = {
   kind: 'line',
   paint(mark, look, shared) {
     const values = new VertexValues(mark.positions.length / 3);
+    const thick = { value: USUAL };
     const segments = new Segments(mark.positions, mark.segments, values, {
       ...shared,
       ...look.own,
       uPull: { value: 1e-4 },
-      uThick: { value: 3 },
+      uThick: thick,
     });
     return {
       drawn: segments.drawn,
       casters: [],
       setValues: (v) => values.set(v),
-      restyle: ({ layer }) => blend(segments.material, layer.opacity),
+      restyle: ({ layer }) => {
+        blend(segments.material, layer.opacity);
+        thick.value = USUAL * layer.lineWidth;
+      },
       fade: () => undefined,
       dispose: () => segments.dispose(),
     };

@@ -47,10 +47,11 @@ export const surfacePainter: Painter<'surface'> = {
       uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
       uOpacity: { value: 0.45 },
     };
+    const thick = { value: 1 };
     const edges = new Segments(positions, mark.edges, null, {
       ...uniforms,
       ...edgeLook,
-      uThick: { value: 1 },
+      uThick: thick,
     });
     blend(edges.material, 0.5);
     const surface = [pieces(seen, 'surface')];
@@ -71,6 +72,7 @@ export const surfacePainter: Painter<'surface'> = {
         offsetSurface(seen.material, shown);
         all.drawn = shown ? withEdges : surface;
         all.casters = layer.opacity > 0.6 ? casters : [];
+        thick.value = layer.lineWidth;
         edgeLook.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
         edgeLook.uPlain.value.set(...linearOf(layer.edges.colour));
       },

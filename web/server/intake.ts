@@ -23,9 +23,9 @@ import { ReaderEnded } from './reader-pool.ts';
 import { type FileBase, stampsOf } from './reading.ts';
 import type { ArrangeWish, Preview, PreviewAnswer, ReadingJob } from './reading-jobs.ts';
 import { importInReaders, inReader } from './reading-work.ts';
-import { replaceRun } from './run-changes.ts';
 import { duringImport } from './store-sweep.ts';
 import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
+import { proposeSwap } from './swap-run.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** A drop of files on its way in: where they lie, and what they were understood to be. */
@@ -295,8 +295,8 @@ export const importPlan = (order: ImportOrder, at: JobContext): Promise<unknown>
     await noteSource(run, order);
     at.signal.throwIfAborted();
     const short = problems.map(withShortName);
-    if (swap) return { ...(await replaceRun(swap, run)), problems: short };
-    return { ...(await keepRun(run, at)), problems: short, mismatches: [] };
+    if (swap) return { ...(await proposeSwap(swap, run)), problems: short };
+    return { ...(await keepRun(run, at)), problems: short };
   });
 
 /** What an import will take on the disk, by what the first and the last step hold. */

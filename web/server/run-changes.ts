@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { filesOfPlan } from '#core/formats/series.ts';
 import { storable } from '#core/model/clean-text.ts';
 import type { FieldHeader } from '#core/model/field.ts';
@@ -8,20 +8,18 @@ import type { RotatingFrame } from '#core/model/rotating-frame.ts';
 import { fieldKey, type ImportChoices, type RunDescription } from '#core/model/run.ts';
 import { migratedRun } from '#core/model/run-migrations.ts';
 import type { PlannedStep, RunPlan } from '#core/model/run-plan.ts';
-import { sceneMismatches } from '#core/scene/apply-scene.ts';
-import { readScene } from '#core/scene/document.ts';
+import { type StatedMeanings, withMeanings } from '#core/model/stated-meanings.ts';
 import { addFields, addSteps } from '#engine/extend-run.ts';
 import { chosenSteps } from '#engine/import-run.ts';
 import { absoluteName } from '#engine/read-step.ts';
 import { NotFound } from './answer.ts';
-import { database, runs, scenes } from './database.ts';
+import { database, runs } from './database.ts';
 import { type JobContext, quietContext } from './jobs/job-kind.ts';
 import { readingRoots, realReadableFolders } from './paths.ts';
 import { stampsOf } from './reading.ts';
 import type { PreviewAnswer, ReadingJob } from './reading-jobs.ts';
 import { importInReaders, inReader } from './reading-work.ts';
-import { isThere } from './removed.ts';
-import { duringImport, sweepStore } from './store-sweep.ts';
+import { duringImport } from './store-sweep.ts';
 import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
 
 export async function runById(id: string): Promise<RunDescription> {
@@ -45,20 +43,9 @@ async function saveRun(id: string, description: RunDescription): Promise<void> {
   if (!row) throw new NotFound('The run was deleted meanwhile.');
 }
 
-/** Gives a run new content; its scenes stay, and what in them does not match is listed. */
-export async function replaceRun(id: string, run: RunDescription) {
-  await runById(id);
-  await saveRun(id, run);
-  const db = await database();
-  const rows = await db
-    .select()
-    .from(scenes)
-    .where(and(eq(scenes.run, id), isThere(scenes)));
-  const mismatches = rows.flatMap((row) =>
-    sceneMismatches(readScene(row.document), run).map((text) => ({ scene: row.name, text })),
-  );
-  await sweepStore();
-  return { run: id, scene: rows[0]?.id ?? null, mismatches };
+/** Notes what a person says of a run: names, units, meanings. */
+export async function stateMeanings(id: string, stated: StatedMeanings): Promise<void> {
+  await saveRun(id, withMeanings(await runById(id), stated));
 }
 
 /** How the files of a run stand now against what was read. */

@@ -15,7 +15,7 @@ const STATES_KEPT = 20;
 /** Saves closer together than this, in milliseconds, make one state: a drag is not twenty of them. */
 const STATE_PAUSE = 10_000;
 
-type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 /** Answer to a save: the document only when it is not just what was sent. */
 export interface Saved {
@@ -48,14 +48,14 @@ async function rowToChange(tx: Transaction, id: string) {
 }
 
 /** Does something with the database when there is room for it; all of it or nothing. */
-async function changing<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
+export async function changing<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
   await ensureRoomToSave();
   const db = await database();
   return inStore(() => db.transaction(work));
 }
 
 /** Keeps the state a scene has now, before it gets another one. */
-async function keepState(
+export async function keepState(
   tx: Transaction,
   row: typeof scenes.$inferSelect,
   { always = false, note = null as string | null } = {},
@@ -84,7 +84,7 @@ async function keepState(
       .where(and(eq(sceneStates.scene, row.id), lt(sceneStates.revision, oldest.revision)));
 }
 
-async function write(tx: Transaction, id: string, document: Scene, revision: number): Promise<void> {
+export async function write(tx: Transaction, id: string, document: Scene, revision: number): Promise<void> {
   await tx
     .update(scenes)
     .set({ document, name: document.name, revision, changed: new Date() })

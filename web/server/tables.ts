@@ -1,6 +1,7 @@
 import { integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
+import type { Renames } from '#core/scene/rename-in-scene.ts';
 
 /*
  * What the database keeps. After a change here `npm run tables` writes the next migration; never change one that was
@@ -16,6 +17,8 @@ export const runs = pgTable('runs', {
   description: jsonb('description').$type<RunDescription>().notNull(),
   created: timestamp('created', { withTimezone: true }).notNull().defaultNow(),
   removed: removed(),
+  /** What a run was before its files were swapped: which run, and the names its scenes had to change for it. */
+  former: jsonb('former').$type<{ of: string; renames: Renames }>(),
 });
 
 export const scenes = pgTable('scenes', {

@@ -2,6 +2,7 @@ import type { Phrase } from '../../language/phrase.ts';
 import type { z } from '../../model/schema.ts';
 import type { Versioned } from '../../model/versioned.ts';
 import type { OperationSetting, OptionControl } from '../../ops/chain/operation.ts';
+import type { Scene } from '../document.ts';
 
 /**
  * A thing in a scene, all of it in one file: how it is stored, what it is to begin with, how it is said and read, edited
@@ -38,6 +39,12 @@ export interface SceneThing<T extends object, Id extends string = string> extend
   id: Id;
   /** The sentence of the desk it is a part of. */
   line: 'light' | 'lens' | 'words' | null;
+  /**
+   * What else of the scene changes with it.
+   *
+   * @param scene as it was before
+   */
+  takesAlong?(value: T, scene: Scene): Partial<Scene>;
   /**
    * What it is for a run as it opens.
    *

@@ -10,6 +10,8 @@ export interface LayerLook {
   opacity: number;
   /** The edges of its cells, drawn over it. */
   edges: { shown: boolean; colour: string; opacity: number };
+  /** Width of its lines, as a multiple of the usual one. */
+  lineWidth: number;
   /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
   sides: 'both' | 'inside';
   /** The step it shows: the one on show, always the same, or so many later. */
@@ -29,6 +31,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
   schema: z.object({
     opacity: boundedNumber().min(0).max(1),
     edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: boundedNumber().min(0).max(1) }),
+    lineWidth: boundedNumber().min(0.1).max(20).default(1),
     sides: z.enum(['both', 'inside']),
     time: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('now') }),
@@ -37,7 +40,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     ]),
     visible: z.boolean(),
   }),
-  plain: { opacity: 1, edges: plainEdges, sides: 'both', time: { kind: 'now' }, visible: true },
+  plain: { opacity: 1, edges: plainEdges, lineWidth: 1, sides: 'both', time: { kind: 'now' }, visible: true },
   opening: '',
   phrase: p.suffixes(
     {
@@ -75,6 +78,22 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
             },
           ]);
           into.edges = { ...plainEdges, ...own, shown };
+          return true;
+        },
+      },
+    },
+    {
+      usual: { lineWidth: 1 },
+      phrase: {
+        say: ({ lineWidth }) => [
+          words('with lines '),
+          { text: `${lineWidth} times`, control: { kind: 'edges' } },
+          words(' as wide'),
+        ],
+        read(reader, into) {
+          const times = reader.words('with lines') ? reader.number(null, 'how many times') : undefined;
+          if (times === undefined || !reader.words('times as wide')) return false;
+          into.lineWidth = Math.min(20, Math.max(0.1, times));
           return true;
         },
       },
@@ -125,6 +144,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
   controls: [
     { kind: 'share', key: 'opacity', label: 'Opacity' },
     { kind: 'edges', key: 'edges', label: 'Mesh edges' },
+    { kind: 'number', key: 'lineWidth', label: 'Line width', range: () => [0.25, 6] },
     {
       kind: 'choice',
       key: 'sides',

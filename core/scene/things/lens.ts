@@ -70,7 +70,7 @@ export const lens: SceneThing<Camera, 'camera'> = {
             : `Perspective of ${Math.round(camera.fieldOfView)}°`,
         control: { kind: 'setting', thing: 'camera' },
       },
-      words(`, ${sayDirection(cameraAxes(camera).back)}`),
+      words(`, ${sayDirection(camera)}`),
     ],
     p.row(
       p.vector('position'),
@@ -120,15 +120,22 @@ function flatView(b: Bounds): (typeof viewDirections)[keyof typeof viewDirection
   return thin === 1 ? viewDirections.front : viewDirections.right;
 }
 
-/** Where the camera stands, by the axes that matter most. */
-function sayDirection(back: Vector): string {
+/** Where the camera stands, by the axes that matter most; above and below by what is up in the picture. */
+function sayDirection(camera: Camera): string {
   const names = ['x', 'y', 'z'];
+  const { back } = cameraAxes(camera);
+  const upright = camera.up.findIndex((v) => Math.abs(v) > 0.9);
+  const above = Math.sign(camera.up[upright] ?? 1);
   const strong = back
     .map((v, k) => ({ v, k }))
     .filter(({ v }) => Math.abs(v) > 0.25)
     .sort((a, b) => Math.abs(b.v) - Math.abs(a.v))
     .map(({ v, k }) =>
-      k === 2 && Math.abs(v) < 0.97 ? (v > 0 ? 'above' : 'below') : `${v > 0 ? '+' : '−'}${names[k]}`,
+      k === upright && Math.abs(v) < 0.97
+        ? v * above > 0
+          ? 'above'
+          : 'below'
+        : `${v > 0 ? '+' : '−'}${names[k]}`,
     );
   return `from ${strong.join(', ')}`;
 }

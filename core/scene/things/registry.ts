@@ -6,9 +6,10 @@ import { light } from './light.ts';
 import { lookInside } from './look-inside.ts';
 import { pictureShape } from './picture-shape.ts';
 import { stamp } from './stamp.ts';
+import { upright } from './upright.ts';
 
 /** What a scene has one of, in the order in which a script says it. A new one is a file beside this and a line here. */
-const declared = [light, backdrop, lens, stamp, pictureShape, lookInside] as const;
+const declared = [light, backdrop, lens, upright, stamp, pictureShape, lookInside] as const;
 
 type Declared = (typeof declared)[number];
 

@@ -1,6 +1,7 @@
 import { Info } from 'lucide-react';
 import { sayNumber } from '#core/language/sentence.ts';
 import type { InspectedField, InspectedRun } from '#core/measure/inspect-report.ts';
+import { type FieldRole, fieldRoles } from '#core/model/roles.ts';
 
 const count = (n: number): string => n.toLocaleString('en-GB');
 
@@ -80,6 +81,41 @@ interface FieldTableProps {
   keep: Keep;
   /** Keeps the components of a quantity as scalars of their own; null where that cannot be chosen. */
   onApart: ((name: string) => void) | null;
+  /** Takes what is said of a field at once: its name, its unit, what it means; null where it cannot be said. */
+  onState?: ((key: string, said: Said) => void) | null;
+}
+
+/** What can be said of a field. */
+export interface Said {
+  name?: string;
+  unit?: string | null;
+  role?: FieldRole;
+}
+
+/** A text that is taken when one leaves it. */
+export function StatedText({ label, value, hint, className, onState }: StatedTextProps) {
+  return (
+    <input
+      key={value}
+      className={`field h-7 ${className}`}
+      aria-label={label}
+      placeholder={hint}
+      defaultValue={value}
+      onBlur={(e) => e.target.value.trim() !== value && onState(e.target.value.trim())}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') e.currentTarget.value = value;
+        if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur();
+      }}
+    />
+  );
+}
+
+interface StatedTextProps {
+  label: string;
+  value: string;
+  hint?: string;
+  className: string;
+  onState(text: string): void;
 }
 
 export function FieldTable({
@@ -91,6 +127,7 @@ export function FieldTable({
   steps,
   keep,
   onApart,
+  onState = null,
 }: FieldTableProps) {
   if (report.fields.length === 0)
     return report.parts.length > 0 ? (
@@ -113,7 +150,16 @@ export function FieldTable({
           <tr key={keys[i]} className="border-b border-rule/60">
             <td className="py-1 font-medium">
               <KeepTick keep={keep} row={i} name={field.name} />
-              {field.name}
+              {onState ? (
+                <StatedText
+                  label={`Name of ${field.name}`}
+                  value={field.name}
+                  className="w-44"
+                  onState={(name) => name && onState(keys[i], { name })}
+                />
+              ) : (
+                field.name
+              )}
             </td>
             <td>{field.location}s</td>
             <td>
@@ -134,10 +180,35 @@ export function FieldTable({
                 </span>
               )}
             </td>
-            <td className="text-soft">{sayRole(field)}</td>
+            <td className="text-soft">
+              {onState && !field.complex ? (
+                <select
+                  className="field h-7 w-36"
+                  aria-label={`What ${field.name} is`}
+                  value={field.role}
+                  onChange={(e) => onState(keys[i], { role: e.target.value as FieldRole })}
+                >
+                  {fieldRoles.map((role) => (
+                    <option key={role} value={role}>
+                      {role === 'other' ? 'something else' : role}
+                    </option>
+                  ))}
+                </select>
+              ) : (
+                sayRole(field)
+              )}
+            </td>
             <td className="tabular-nums">{sayRange(field)}</td>
             <td>
-              {units ? (
+              {onState ? (
+                <StatedText
+                  label={`Unit of ${field.name}`}
+                  value={field.unit ?? ''}
+                  hint="no unit"
+                  className="w-24"
+                  onState={(unit) => onState(keys[i], { unit: unit || null })}
+                />
+              ) : units ? (
                 <input
                   className="field h-7 w-24"
                   aria-label={`Unit of ${field.name}`}

@@ -8,10 +8,12 @@ import { useRemoving } from '#web/desks/shared/removing.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
+import type { SwapProposal } from '#web/server/swap-run.ts';
 import { type DroppedFile, filesOfChooser, filesOfDrop } from './dropped-files.ts';
 import { ProposedRun, type RunChoices } from './ProposedRun.tsx';
 import { SceneCards } from './SceneCards.tsx';
 import { ServerFolder } from './ServerFolder.tsx';
+import { SwapReview, swapIn } from './SwapReview.tsx';
 
 interface Proposal {
   intake: string;
@@ -42,7 +44,7 @@ export function IntakeDesk({
   const [browsing, setBrowsing] = useState(false);
   const [marked, setMarked] = useState<Set<Preview>>(new Set());
   const [swap, setSwap] = useState<{ run: string; name: string } | null>(null);
-  const [swapped, setSwapped] = useState<Swapped | null>(null);
+  const [review, setReview] = useState<SwapProposal | null>(null);
   const fileInput = useRef<HTMLInputElement>(null);
   const folderInput = useRef<HTMLInputElement>(null);
 
@@ -147,20 +149,26 @@ export function IntakeDesk({
         method: 'POST',
         json: { plan, choices, swap: swap?.run ?? null },
       });
-      const result = await followJob<Swapped>(job, (p) => setWork({ ...w, ...p }), w.abort.signal);
+      const result = await followJob<Imported | SwapProposal>(
+        job,
+        (p) => setWork({ ...w, ...p }),
+        w.abort.signal,
+      );
       if (proposal!.previews.length === 1) await discard();
-      if (swap && result.mismatches.length > 0) {
+      if ('content' in result) {
         setProposal(null);
-        setSwapped(result);
+        if (result.lacking.length + result.mismatches.length > 0) setReview(result);
+        else await swapIn(result, { fields: {}, parts: {} });
         return;
       }
-      location.href = result.scene ? `/scene/${result.scene}` : `/run/${result.run}`;
+      location.href = addressOf(result);
     });
 
   /** Takes in every proposed run as it stands. */
   const importAll = () =>
     during('Importing all', async (w) => {
       const { intake, previews } = proposal!;
+      let first: Imported | null = null;
       for (const [i, preview] of previews.entries()) {
         if (proposal!.hidden?.includes(preview)) continue;
         const { job } = await ask<{ job: string }>(`/api/intake/${intake}/import`, {
@@ -168,19 +176,26 @@ export function IntakeDesk({
           json: { plan: i, choices: { name: preview.plan.name }, swap: null },
         });
         const label = `Importing ${preview.plan.name}, ${i + 1} of ${previews.length}`;
-        await followJob(
+        const made = await followJob<Imported>(
           job,
           (p) => setWork({ ...w, label, done: (i + p.done) / previews.length }),
           w.abort.signal,
         );
+        if (!first?.scene) first = made;
       }
       await discard();
-      location.href = '/';
+      location.href = first ? addressOf(first) : '/';
     });
 
   const { remove, notice } = useRemoving(({ id, name }, removed) =>
     setRuns((all) => (removed ? all.filter((r) => r.id !== id) : [{ id, name }, ...all])),
   );
+
+  /** What was read for the swap is not needed; the run stays as it was. */
+  const leaveSwap = async () => {
+    await ask(`/api/runs/${review!.content}`, { method: 'DELETE' }).catch(() => undefined);
+    location.href = `/run/${swap!.run}`;
+  };
 
   const onDrop = async (event: DragEvent) => {
     event.preventDefault();
@@ -257,7 +272,7 @@ export function IntakeDesk({
             />
           </section>
 
-          {swap && (
+          {swap && !review && (
             <p className="mt-4 rounded-lg bg-accent-wash px-4 py-2.5">
               The files you bring in now take the place of those of <strong>{swap.name}</strong>. Its scenes
               stay.{' '}
@@ -266,7 +281,7 @@ export function IntakeDesk({
               </a>
             </p>
           )}
-          {swapped && <SwapReport swapped={swapped} />}
+          {swap && review && <SwapReview name={swap.name} proposal={review} onLeave={leaveSwap} />}
           {browsing && <ServerFolder onOpen={takeServerPath} />}
           {work && (
             <div className="mt-5 rounded-xl border border-rule bg-sheet px-5 py-4">
@@ -371,33 +386,13 @@ export function IntakeDesk({
   );
 }
 
-/** What an import answers: the run, its first scene, and what in kept scenes does not fit. */
-interface Swapped {
+/** What an import answers: the run and its first scene. */
+interface Imported {
   run: string;
   scene: string | null;
-  mismatches: { scene: string; text: string }[];
 }
 
-function SwapReport({ swapped }: { swapped: Swapped }) {
-  return (
-    <section
-      aria-label="What does not match"
-      className="mt-4 rounded-xl border border-rule bg-sheet px-5 py-4"
-    >
-      <p className="font-book text-[17px]">The files are swapped. In the scenes, this does not match:</p>
-      <ul className="mt-2 list-disc pl-5">
-        {swapped.mismatches.map((m) => (
-          <li key={m.scene + m.text}>
-            {m.scene}: {m.text}
-          </li>
-        ))}
-      </ul>
-      <a className="act mt-3" href={swapped.scene ? `/scene/${swapped.scene}` : `/run/${swapped.run}`}>
-        Look at it
-      </a>
-    </section>
-  );
-}
+const addressOf = ({ run, scene }: Imported): string => (scene ? `/scene/${scene}` : `/run/${run}`);
 
 /** What stays the same while times are corrected, so that what was typed stays too. */
 const identityOf = ({ plan }: Preview): string =>

@@ -2,10 +2,19 @@ import { useEffect, useState } from 'react';
 import type { InspectedRun } from '#core/measure/inspect-report.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { RunTable } from '#core/model/run.ts';
+import type { StatedMeanings } from '#core/model/stated-meanings.ts';
 import { saySteps } from '#core/motion/step-text.ts';
 import { ask, followJob, type JobProgress, problemFrom } from '#engine/server-requests.ts';
-import { FieldTable, Notes, ParameterList, PartTable, SetList } from '#web/desks/intake/ContentTables.tsx';
+import {
+  FieldTable,
+  Notes,
+  ParameterList,
+  PartTable,
+  SetList,
+  StatedText,
+} from '#web/desks/intake/ContentTables.tsx';
 import { FrameStatement } from '#web/desks/intake/FrameStatement.tsx';
+import { FormerFiles } from '#web/desks/shared/FormerFiles.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
@@ -43,6 +52,16 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
     }
   };
 
+  const state = async (stated: StatedMeanings) => {
+    setProblem(null);
+    try {
+      await ask(`/api/runs/${id}`, { method: 'PATCH', json: stated });
+      location.reload();
+    } catch (error) {
+      setProblem(problemFrom(error));
+    }
+  };
+
   return (
     <div className="flex h-screen flex-col">
       <TopBar desk="intake" stageHref={scenes[0] ? `/scene/${scenes[0].id}` : null} />
@@ -66,6 +85,7 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
           <SourceCard
             id={id}
             busy={work !== null}
+            onTrouble={(reason) => setProblem({ file: report.name, where: 'its files', reason, remedy: '' })}
             onNewSteps={() => readMore('Reading the new steps', { what: 'new steps' })}
             onFields={(fields) => readMore('Reading more fields', { what: 'fields', fields })}
           />
@@ -84,6 +104,39 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
           )}
           {report.parts.length > 0 && (
             <section aria-label="Content" className="mt-5 rounded-xl border border-rule bg-sheet px-5 py-4">
+              <div className="mb-4 flex flex-wrap gap-5">
+                <label>
+                  <span className="head block">Run</span>
+                  <StatedText
+                    label="Name of the run"
+                    value={report.name}
+                    className="mt-1 w-72"
+                    onState={(name) => name && state({ name })}
+                  />
+                </label>
+                <label>
+                  <span className="head block">Lengths in</span>
+                  <StatedText
+                    label="Unit of lengths"
+                    value={report.lengthUnit ?? ''}
+                    hint="no unit"
+                    className="mt-1 w-24"
+                    onState={(unit) => state({ lengthUnit: unit || null })}
+                  />
+                </label>
+                {report.steps.length > 1 && (
+                  <label>
+                    <span className="head block">Times in</span>
+                    <StatedText
+                      label="Unit of times"
+                      value={report.timeUnit ?? ''}
+                      hint="no unit"
+                      className="mt-1 w-24"
+                      onState={(unit) => state({ timeUnit: unit || null })}
+                    />
+                  </label>
+                )}
+              </div>
               <PartTable report={report} lengthUnit={report.lengthUnit ?? ''} keep={never} />
               <FieldTable
                 report={report}
@@ -94,6 +147,7 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
                 steps={report.steps.length}
                 keep={never}
                 onApart={null}
+                onState={(key, said) => state({ fields: { [key]: said } })}
               />
               <SetList report={report} />
               <ParameterList report={report} />
@@ -145,10 +199,11 @@ interface SourceProps {
   busy: boolean;
   onNewSteps(): void;
   onFields(keys: string[]): void;
+  onTrouble(text: string): void;
 }
 
 /** How the files stand now: longer, changed, gone; and what of them was left out. */
-function SourceCard({ id, busy, onNewSteps, onFields }: SourceProps) {
+function SourceCard({ id, busy, onNewSteps, onFields, onTrouble }: SourceProps) {
   const [state, setState] = useState<SourceState | null>(null);
   const [wanted, setWanted] = useState<Set<string>>(new Set());
   useEffect(() => {
@@ -166,6 +221,7 @@ function SourceCard({ id, busy, onNewSteps, onFields }: SourceProps) {
             Read the new steps
           </button>
         )}
+        <FormerFiles run={id} onTrouble={onTrouble} />
         <a className="quiet" href={`/?swap=${id}`}>
           Swap its files
         </a>

@@ -11,7 +11,7 @@ import {
   TextCursorInput,
   Trash2,
 } from 'lucide-react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { fieldUnit } from '#core/language/phrase.ts';
 import type { SentencePiece } from '#core/language/sentence.ts';
 import { sayReport } from '#core/ops/chain/report.ts';
@@ -47,7 +47,7 @@ export function LayerLine({ layer }: { layer: Layer }) {
       className={`group border-b border-rule/70 ${sortable.isDragging ? 'relative z-10 bg-sheet shadow-lg' : ''}`}
       data-layer={layer.id}
     >
-      <div className="relative flex gap-1 py-2.5 pr-2 pl-1">
+      <div className={`flex gap-1 py-2.5 pr-2 pl-1 ${open ? 'sticky top-0 z-10 bg-paper' : 'relative'}`}>
         <div className="flex flex-col items-center">
           <button
             type="button"
@@ -171,8 +171,33 @@ function Swatch({ colour }: { colour: string }) {
   );
 }
 
+interface DeedProps {
+  title?: string;
+  onDo(): void;
+  children: ReactNode;
+}
+
+/** Something to do with a whole line, said small. */
+function Deed({ title, onDo, children }: DeedProps) {
+  return (
+    <button
+      type="button"
+      className="flex items-center gap-1 rounded-md py-0.5 text-soft hover:text-accent"
+      title={title}
+      onClick={onDo}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** What is folded away, so that one knows where to look for it. */
+const sayMore = (dimension: number, steps: number): string =>
+  `Edges, line width, ${dimension === 3 ? 'sides, ' : ''}${steps > 1 ? 'step, ' : ''}name`;
+
 function FineSettings({ layer }: { layer: Layer }) {
   const [typing, setTyping] = useState(false);
+  const run = useRun();
   const change = (c: Partial<Layer>, key: string | null = null) =>
     edit({ type: 'layer.change', id: layer.id, change: c }, key);
   const deformed = layer.chain.some((s) => !s.off && understood(s)?.operation.traits?.displaces);
@@ -180,47 +205,48 @@ function FineSettings({ layer }: { layer: Layer }) {
     <div className="flex flex-col gap-2.5 pr-3 pb-3.5 pl-9">
       {typing && <SentenceInput layer={layer} onDone={() => setTyping(false)} />}
       <ChainEditor layer={layer} />
-      <LookChoices layer={layer} />
-      <label className="flex items-center gap-3">
-        <span className="w-16 text-soft">Name</span>
-        <input
-          className="field min-w-0 flex-1"
-          placeholder="as its sentence says"
-          value={layer.name ?? ''}
-          onChange={(e) => change({ name: e.target.value || null }, `name-${layer.id}`)}
-        />
-      </label>
-      <div className="flex flex-wrap gap-2">
-        <button type="button" className="quiet h-8" onClick={() => setTyping(!typing)}>
+      <LookChoices layer={layer} wanted={(key) => key === 'opacity'} />
+      <details>
+        <summary className="cursor-pointer text-sm text-soft hover:text-ink">
+          {sayMore(run.dimension, run.steps.length)}
+        </summary>
+        <div className="mt-2.5 flex flex-col gap-2.5">
+          <LookChoices layer={layer} wanted={(key) => key !== 'opacity'} />
+          <label className="flex items-center gap-3">
+            <span className="w-16 text-soft">Name</span>
+            <input
+              className="field min-w-0 flex-1"
+              placeholder="as its sentence says"
+              value={layer.name ?? ''}
+              onChange={(e) => change({ name: e.target.value || null }, `name-${layer.id}`)}
+            />
+          </label>
+        </div>
+      </details>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+        <Deed onDo={() => setTyping(!typing)}>
           <TextCursorInput size={14} /> As text
-        </button>
-        <button
-          type="button"
-          className="quiet h-8"
-          onClick={() => edit({ type: 'layer.duplicate', id: layer.id, newId: freshId('layer') })}
-        >
+        </Deed>
+        <Deed onDo={() => edit({ type: 'layer.duplicate', id: layer.id, newId: freshId('layer') })}>
           <Copy size={14} /> Duplicate
-        </button>
-        <button
-          type="button"
-          className="quiet h-8"
+        </Deed>
+        <Deed
           title="A new line that takes over this one, whatever becomes of it"
-          onClick={() => followLayer(layer)}
+          onDo={() => followLayer(layer)}
         >
           <CornerDownRight size={14} /> Follow
-        </button>
+        </Deed>
         {deformed && (
-          <button type="button" className="quiet h-8" onClick={() => addGhost(layer)}>
-            <Ghost size={14} /> Undeformed ghost
-          </button>
+          <Deed
+            title="The outline of the undeformed shape, as a line of its own"
+            onDo={() => addGhost(layer)}
+          >
+            <Ghost size={14} /> Undeformed outline
+          </Deed>
         )}
-        <button
-          type="button"
-          className="quiet h-8"
-          onClick={() => edit({ type: 'layer.remove', id: layer.id })}
-        >
+        <Deed onDo={() => edit({ type: 'layer.remove', id: layer.id })}>
           <Trash2 size={14} /> Delete
-        </button>
+        </Deed>
       </div>
     </div>
   );

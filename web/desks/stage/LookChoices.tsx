@@ -8,14 +8,21 @@ import { edit, useDesk, useRun, useScene } from './desk-store.ts';
 /** Everything of the looks of a line but whether it is shown, which the eye beside its sentence says. */
 const controls = (layerLook.controls as AnyControl[]).filter((c) => c.key !== 'visible');
 
-/** Opacity, edges, sides and step of a line; nothing of it touches other lines unless asked. */
-export function LookChoices({ layer }: { layer: Layer }) {
+type Key = (typeof controls)[number]['key'];
+
+/**
+ * Opacity, edges, sides and step of a line; nothing of it touches other lines unless asked.
+ *
+ * @param wanted which of them; all without it
+ */
+export function LookChoices({ layer, wanted }: { layer: Layer; wanted?: (key: Key) => boolean }) {
   const run = useRun();
   const scene = useScene();
   const flat = useDesk((s) => s.flat);
   const setting = settingOf(run, scene, layer);
   const options = layer as unknown as Options;
   return controls
+    .filter((c) => wanted?.(c.key) ?? true)
     .filter((c) => (!c.when || c.when(options, setting)) && !(flat && c.key === 'sides'))
     .map((control) => (
       <div key={control.key} className="flex items-center gap-3">
@@ -36,7 +43,11 @@ export function LookChoices({ layer }: { layer: Layer }) {
 }
 
 /** One setting for every line, only when asked. */
-function ForAll({ what }: { what: Partial<Pick<Layer, 'opacity' | 'edges' | 'sides' | 'time'>> }) {
+function ForAll({
+  what,
+}: {
+  what: Partial<Pick<Layer, 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time'>>;
+}) {
   const several = useDesk((s) => s.history.scene.layers.length > 1);
   if (!several) return null;
   return (

@@ -3,11 +3,15 @@ import { type RefObject, useEffect, useState } from 'react';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 
 interface At {
   x: number;
   y: number;
   part: string;
+  layer: string;
+  /** Null on lines and dots. */
+  cell: number | null;
 }
 
 /** A pointer that moves less than this between down and up has clicked. */
@@ -19,7 +23,6 @@ export function usePartMenu(
   picture: RefObject<HTMLDivElement | null>,
 ): { at: At | null; close(): void } {
   const [at, setAt] = useState<At | null>(null);
-  const several = useRun().parts.length > 1;
   useEffect(() => {
     const element = picture.current;
     if (!viewport || !element) return;
@@ -38,10 +41,10 @@ export function usePartMenu(
       // What was hidden just now may still be on the picture.
       const { parts } = sceneNow();
       const picked = await viewport.pick(x / box.width, y / box.height, (p) => parts[p]?.hidden ?? false);
-      if (!picked || !several) return;
+      if (!picked) return;
       if (useDesk.getState().peeling)
         edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
-      else setAt({ x, y, part: picked.part });
+      else setAt({ x, y, part: picked.part, layer: picked.layer, cell: picked.cell });
     };
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Escape') return;
@@ -56,7 +59,7 @@ export function usePartMenu(
       element.removeEventListener('pointerup', onUp);
       removeEventListener('keydown', onKey);
     };
-  }, [viewport, picture, several]);
+  }, [viewport, picture]);
   return { at, close: () => setAt(null) };
 }
 
@@ -65,6 +68,8 @@ export function PartMenu({
   x,
   y,
   part,
+  layer,
+  cell,
   width,
   height,
   onClose,
@@ -82,7 +87,7 @@ export function PartMenu({
       aria-label={`Part ${part}`}
       data-handle
       className="card absolute z-20 w-52 p-1.5"
-      style={{ left: Math.min(x + 6, width - 216), top: Math.min(y + 6, height - 180) }}
+      style={{ left: Math.min(x + 6, width - 216), top: Math.max(8, Math.min(y + 6, height - 330)) }}
     >
       <p className="truncate px-2 pt-1 pb-1.5 font-medium">{part}</p>
       <MenuLine
@@ -115,10 +120,55 @@ export function PartMenu({
       <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
         <MousePointer2 size={15} />
       </MenuLine>
+      <Regions part={part} layer={layer} cell={cell} act={act} />
       <p className="head px-2 pt-1.5">Colour</p>
       <PartColours part={part} onChosen={onClose} />
     </div>
   );
+}
+
+interface RegionsProps extends Pick<At, 'part' | 'layer' | 'cell'> {
+  act(done: () => void): () => void;
+}
+
+/** The regions of the part that the files name and that were pointed at; or why there are none. */
+function Regions({ part, layer: id, cell, act }: RegionsProps) {
+  const run = useRun();
+  const layer = useScene().layers.find((l) => l.id === id);
+  const [found, setFound] = useState<string[] | null>(null);
+  useEffect(() => {
+    let here = true;
+    if (cell !== null)
+      regionsAt(run, part, cell).then(
+        (names) => here && setFound(names),
+        () => here && setFound([]),
+      );
+    return () => {
+      here = false;
+    };
+  }, [run, part, cell]);
+  if (!layer || cell === null) return null;
+  if (!hasRegions(run, part))
+    return (
+      <p className="px-2 py-1 text-xs text-soft">
+        The files name no regions of it; “Part sets” makes some of cells.
+      </p>
+    );
+  if (found?.length === 0)
+    return <p className="px-2 py-1 text-xs text-soft">No region of the files lies here.</p>;
+  return (found ?? []).slice(0, 4).map((region) => (
+    <div key={region} className="mt-1 border-t border-rule/70 pt-1">
+      <p className="truncate px-2 text-xs font-medium text-soft" title={region}>
+        region {region}
+      </p>
+      <MenuLine label="Hide the region" onClick={act(() => hideRegion(layer, region))}>
+        <EyeOff size={15} />
+      </MenuLine>
+      <MenuLine label="Show the region alone" onClick={act(() => showRegionAlone(layer, region))}>
+        <Focus size={15} />
+      </MenuLine>
+    </div>
+  ));
 }
 
 function MenuLine({

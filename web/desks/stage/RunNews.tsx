@@ -1,6 +1,7 @@
 import { Info } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { ask } from '#engine/server-requests.ts';
+import { FormerFiles } from '#web/desks/shared/FormerFiles.tsx';
 import type { SourceState } from '#web/server/run-changes.ts';
 import { useDesk } from './desk-store.ts';
 
@@ -25,13 +26,16 @@ export function RunNews() {
         ? 'files changed'
         : null;
   return (
-    <a
-      href={`/run/${run}`}
-      className={news ? 'quiet h-8' : 'mark'}
-      aria-label="What the run holds, and its files"
-      title="What the run holds, and its files"
-    >
-      <Info size={17} /> {news}
-    </a>
+    <>
+      <FormerFiles run={run} onTrouble={(trouble) => useDesk.setState({ trouble })} />
+      <a
+        href={`/run/${run}`}
+        className={news ? 'quiet h-8' : 'mark'}
+        aria-label="What the run holds, and its files"
+        title="What the run holds, and its files"
+      >
+        <Info size={17} /> {news}
+      </a>
+    </>
   );
 }

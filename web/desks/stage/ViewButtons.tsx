@@ -1,5 +1,5 @@
 import { Layers2, Maximize2 } from 'lucide-react';
-import { cameraAxes, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import { cameraAxes, dot, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { lookInside } from '#core/scene/things/look-inside.ts';
 import { edit, useDesk, useRun, useScene } from './desk-store.ts';
@@ -33,7 +33,7 @@ export function ViewButtons() {
   const { front } = useScene().lookInside;
   const fitAgain = () => {
     const { back, up } = cameraAxes(camera);
-    look({ from: back, up: Math.abs(back[2]) > 0.98 ? up : camera.up });
+    look({ from: back, up: Math.abs(dot(back, camera.up)) > 0.98 ? up : camera.up });
   };
   return (
     <div

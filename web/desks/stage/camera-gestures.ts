@@ -1,5 +1,7 @@
 import { type RefObject, useEffect } from 'react';
+import type { Vector } from '#core/scene/camera.ts';
 import { orbit, pan, zoomAt } from '#core/scene/camera-moves.ts';
+import { upOf } from '#core/scene/things/upright.ts';
 import { freshId, moveCamera, sceneNow } from './desk-store.ts';
 
 /** A full turn for a drag over this many heights of the picture. */
@@ -35,8 +37,9 @@ export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, fla
       gesture.x = event.clientX;
       gesture.y = event.clientY;
       if (across === 0 && down === 0) return;
-      const { camera } = sceneNow();
-      const pole: [number, number, number] = flat && Math.abs(camera.up[1]) > 0.9 ? [0, 1, 0] : [0, 0, 1];
+      const { camera, upright } = sceneNow();
+      // A flat run turns about what is up in its picture.
+      const pole = flat && Math.abs(camera.up[1]) > 0.9 ? ([0, 1, 0] as Vector) : upOf(upright);
       moveCamera(
         gesture.moves
           ? pan(camera, across, down)

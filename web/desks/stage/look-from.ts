@@ -1,16 +1,34 @@
-import { besideLegends, fitCamera, type Vector, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import {
+  besideLegends,
+  dot,
+  fitCamera,
+  type Vector,
+  type ViewName,
+  viewDirections,
+} from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
+import { inWorld, upOf } from '#core/scene/things/upright.ts';
 import { pictureAspect, type useDesk } from './desk-store.ts';
 
 type Desk = ReturnType<typeof useDesk.getState>;
+
+/** Where a named view looks from, and what is up in it: what is up in the world, unless one looks along that. */
+function viewOf(view: ViewName, worldUp: Vector): { from: Vector; up: Vector } {
+  const { from, up } = viewDirections[view];
+  if (view === 'oblique') return { from: inWorld([...from], worldUp), up: worldUp };
+  const along = Math.abs(dot([...from], worldUp)) > 0.9;
+  // Along what is up: as the view of that name has it where z is up.
+  const aside = worldUp[2] !== 0 ? [...up] : [0, 0, 1];
+  return { from: [...from], up: (along ? aside : worldUp) as Vector };
+}
 
 /** A camera that sees all that is shown, beside the legends, from a direction or one of the named ones. */
 export function lookFrom(
   view: ViewName | { from: readonly number[]; up: readonly number[] },
   state: Desk,
 ): Camera {
-  const { from, up } = typeof view === 'string' ? viewDirections[view] : view;
-  const { scales, camera } = state.history.scene;
+  const { scales, camera, upright } = state.history.scene;
+  const { from, up } = typeof view === 'string' ? viewOf(view, upOf(upright)) : view;
   const room = besideLegends(pictureAspect(state), scales);
   return fitCamera(state.shown, [...from] as Vector, [...up] as Vector, room, camera);
 }

@@ -1,7 +1,9 @@
 import { eq } from 'drizzle-orm';
-import { answer, NotFound } from '#web/server/answer.ts';
+import { statedSchema } from '#core/model/stated-meanings.ts';
+import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, runs } from '#web/server/database.ts';
 import { tidyUploads } from '#web/server/intake.ts';
+import { stateMeanings } from '#web/server/run-changes.ts';
 import { sweepStore } from '#web/server/store-sweep.ts';
 
 export const GET = answer(async ({ params }) => {
@@ -10,6 +12,11 @@ export const GET = answer(async ({ params }) => {
   if (!row) throw new NotFound('There is no such run.');
   return row;
 });
+
+/** Names, units and meanings that a person states; everything else stays. */
+export const PATCH = answer(async ({ params, request }) =>
+  stateMeanings(params.id!, await readBody(request, statedSchema)),
+);
 
 /** Removes a run with its scenes, shots and arrays. */
 export const DELETE = answer(async ({ params }) => {
