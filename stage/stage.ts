@@ -488,7 +488,7 @@ export class Stage {
   /** For clouds, labels and spheres: how far away the opaque things are that stand before them. */
   private *seeBefore(tile: Tile, camera: Camera): Drawing {
     const needed = this.shown.some(
-      (s) => s.visible && s.frame.shape.marks.some((m) => seesBefore.has(m.kind)),
+      (s) => s.visible && (s.look.isClear || s.frame.shape.marks.some((m) => seesBefore.has(m.kind))),
     );
     if (!needed) return;
     if (this.before?.width !== tile.width || this.before.height !== tile.height) {

@@ -42,14 +42,21 @@ export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): 
   return { right, up: cross(back, right), back };
 }
 
+/** Room left around a box that a camera is fitted to. */
+const MARGIN = 1.16;
+
 /** The aspect that is left for the model beside upright legends, which stand at the sides of the picture. */
 export const besideLegends = (aspect: number, scales: Pick<Scale, 'legend'>[]): number =>
-  scales.some((s) => s.legend.visible && s.legend.upright) ? aspect * 0.84 : aspect;
+  aspect * Math.min(1, MARGIN * (1 - 2 * legendShare(scales, aspect)));
 
 /** How much of the free picture bodies fill. */
 const FILLED = 0.78;
 /** Width of an upright legend with what is kept free around it, in heights of the picture. */
-const LEGEND_WIDTH = 0.19;
+const LEGEND_WIDTH = 0.22;
+
+/** Share of the width of a picture that legends at one of its sides take. */
+const legendShare = (scales: Pick<Scale, 'legend'>[], aspect: number): number =>
+  scales.some((s) => s.legend.visible && s.legend.upright) ? LEGEND_WIDTH / aspect : 0;
 
 /**
  * What is left of a picture for the bodies in its middle, as shares of its width and height.
@@ -57,7 +64,7 @@ const LEGEND_WIDTH = 0.19;
  * @param aspect width over height
  */
 export function freeRoom(scales: Pick<Scale, 'legend'>[], aspect: number): { width: number; height: number } {
-  const beside = scales.some((s) => s.legend.visible && s.legend.upright) ? LEGEND_WIDTH / aspect : 0;
+  const beside = legendShare(scales, aspect);
   return { width: Math.min(1 - 2 * beside, FILLED * (1 - beside)), height: FILLED };
 }
 
@@ -73,7 +80,7 @@ export function fitCamera(
   up: Vector,
   aspect: number,
   keep: Pick<Camera, 'projection' | 'fieldOfView'>,
-  margin = 1.16,
+  margin = MARGIN,
 ): Camera {
   const target = boundsCentre(bounds);
   const diagonal = boundsDiagonal(bounds) || 1;

@@ -27,6 +27,7 @@ export class PartLook {
     uMissing: { value: new Vector3(...MISSING.map(toLinear)) },
     uOpacity: { value: 1 },
     uInside: { value: false },
+    uClear: { value: false },
     /** 0 as it is, 1 see-through, 2 gone: of a part that stands in the way. */
     uAway: { value: 0 },
     uNumberPull: { value: 0 },
@@ -38,6 +39,11 @@ export class PartLook {
   /** Whether it is taken out of the way of what is looked at. */
   get isAway(): boolean {
     return this.own.uAway.value > 0;
+  }
+
+  /** Whether it is seen only where nothing opaque is. */
+  get isClear(): boolean {
+    return this.own.uClear.value;
   }
 
   /** Of a part that stands in the way of what is looked at. */
@@ -64,6 +70,7 @@ export class PartLook {
     const u = this.own;
     u.uOpacity.value = layer.opacity;
     u.uInside.value = layer.sides === 'inside';
+    u.uClear.value = layer.sides === 'clear';
     // Of layers that coincide the later line wins, without flicker.
     u.uNumberPull.value = order * 4e-6;
     u.uHasField.value = colour === null && layer.colour.kind === 'field' && scale !== null;

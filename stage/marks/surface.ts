@@ -71,7 +71,7 @@ export const surfacePainter: Painter<'surface'> = {
         blend(seen.material, layer.opacity);
         offsetSurface(seen.material, shown);
         all.drawn = shown ? withEdges : surface;
-        all.casters = layer.opacity > 0.6 ? casters : [];
+        all.casters = layer.opacity > 0.6 && layer.sides !== 'clear' ? casters : [];
         thick.value = layer.lineWidth;
         edgeLook.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
         edgeLook.uPlain.value.set(...linearOf(layer.edges.colour));

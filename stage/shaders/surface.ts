@@ -35,6 +35,9 @@ uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
 uniform bool uInside;
+/** Only where nothing opaque is seen, and its front alone. */
+uniform bool uClear;
+uniform sampler2D uBefore;
 uniform bool uEven;
 uniform float uShift;
 uniform bool uHasPicture;
@@ -50,6 +53,7 @@ void main() {
   vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
   float facing = dot(normal, toEye);
   if (uInside && facing > 0.0) discard;
+  if (uClear && (facing < 0.0 || texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r < 1.0)) discard;
   if (uAway == 2) discard;
   if (uHasPicture) {
     // A picture shows its own colours, whatever the light.

@@ -12,8 +12,11 @@ export interface LayerLook {
   edges: { shown: boolean; colour: string; opacity: number };
   /** Width of its lines, as a multiple of the usual one. */
   lineWidth: number;
-  /** `inside` leaves out what turns its front to the camera, so that one looks into a closed body. */
-  sides: 'both' | 'inside';
+  /**
+   * `inside` leaves out what turns its front to the camera, so that one looks into a closed body; `clear`
+   * leaves out what lies before or behind something opaque, so that it veils nothing.
+   */
+  sides: 'both' | 'inside' | 'clear';
   /** The step it shows: the one on show, always the same, or so many later. */
   time: { kind: 'now' } | { kind: 'fixed'; step: number } | { kind: 'later'; by: number };
   visible: boolean;
@@ -32,7 +35,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     opacity: boundedNumber().min(0).max(1),
     edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: boundedNumber().min(0).max(1) }),
     lineWidth: boundedNumber().min(0.1).max(20).default(1),
-    sides: z.enum(['both', 'inside']),
+    sides: z.enum(['both', 'inside', 'clear']),
     time: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('now') }),
       z.object({ kind: z.literal('fixed'), step: wholeNumber().min(0) }),
@@ -100,7 +103,10 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     },
     {
       usual: { sides: 'both' },
-      phrase: p.row(p.text('seen from inside'), p.fixed('sides', 'inside')),
+      phrase: p.oneOf(
+        p.row(p.text('seen from inside'), p.fixed('sides', 'inside')),
+        p.row(p.text('seen beside bodies only'), p.fixed('sides', 'clear')),
+      ),
     },
     {
       usual: { time: { kind: 'now' } },
@@ -152,6 +158,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
       choices: [
         { value: 'both', label: 'both sides' },
         { value: 'inside', label: 'inside only' },
+        { value: 'clear', label: 'beside bodies only' },
       ],
       when: (_, { dimension }) => dimension === 3,
     },

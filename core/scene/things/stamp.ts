@@ -53,7 +53,9 @@ export const stamp: SceneThing<Stamp, 'stamp'> = {
         ? 'No time'
         : style === 'clock'
           ? 'Time as a clock'
-          : `Time${shown ? ` in ${shown}` : ''}`;
+          : shown && !(shown in secondsIn)
+            ? 'The step'
+            : `Time${shown ? ` in ${shown}` : ''}`;
       return [{ text: said, control: { kind: 'setting', thing: 'stamp' } }];
     },
     p.row(

@@ -5,6 +5,7 @@ import { ask, followJob, type JobProgress, problemFrom } from '#engine/server-re
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { useRemoving } from '#web/desks/shared/removing.tsx';
+import { SkipLinks } from '#web/desks/shared/SkipLinks.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import type { ArrangeWish, Preview } from '#web/server/reading-jobs.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
@@ -214,6 +215,7 @@ export function IntakeDesk({
       onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
       onDrop={onDrop}
     >
+      <SkipLinks to={[{ id: 'scenes', name: 'the scenes' }]} />
       <TopBar desk="intake" stageHref={saved[0] ? `/scene/${saved[0].id}` : null} />
       <main className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-5xl px-8 py-8">

@@ -2,6 +2,7 @@ import { Info, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { ask } from '#engine/server-requests.ts';
 import { useRemoving } from '#web/desks/shared/removing.tsx';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
 import { drawMissing } from './first-thumbnails.ts';
 
@@ -11,6 +12,7 @@ const LOOK_AGAIN = 5000;
 /** The scenes that are there already, each with its picture; one that nobody opened yet is drawn here. */
 export function SceneCards({ saved, busy }: { saved: SavedScene[]; busy: boolean }) {
   const [scenes, setScenes] = useState(saved);
+  const list = useRoving<HTMLUListElement>();
 
   useEffect(() => {
     const timer = setInterval(() => {
@@ -52,10 +54,10 @@ export function SceneCards({ saved, busy }: { saved: SavedScene[]; busy: boolean
 
   if (scenes.length === 0) return notice;
   return (
-    <section aria-label="Scenes" className="mt-9">
+    <section id="scenes" aria-label="Scenes" className="mt-9">
       <h2 className="head mb-3">Scenes</h2>
       {notice}
-      <ul className="grid grid-cols-3 gap-5">
+      <ul ref={list} className="grid grid-cols-3 gap-5">
         {scenes.map((scene) => (
           <SceneCard key={scene.id} scene={scene} onRemove={() => removeScene(scene)} />
         ))}

@@ -105,7 +105,7 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
           {report.parts.length > 0 && (
             <section aria-label="Content" className="mt-5 rounded-xl border border-rule bg-sheet px-5 py-4">
               <div className="mb-4 flex flex-wrap gap-5">
-                <label>
+                <div>
                   <span className="head block">Run</span>
                   <StatedText
                     label="Name of the run"
@@ -113,8 +113,8 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
                     className="mt-1 w-72"
                     onState={(name) => name && state({ name })}
                   />
-                </label>
-                <label>
+                </div>
+                <div>
                   <span className="head block">Lengths in</span>
                   <StatedText
                     label="Unit of lengths"
@@ -123,9 +123,9 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
                     className="mt-1 w-24"
                     onState={(unit) => state({ lengthUnit: unit || null })}
                   />
-                </label>
+                </div>
                 {report.steps.length > 1 && (
-                  <label>
+                  <div>
                     <span className="head block">Times in</span>
                     <StatedText
                       label="Unit of times"
@@ -134,7 +134,7 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
                       className="mt-1 w-24"
                       onState={(unit) => state({ timeUnit: unit || null })}
                     />
-                  </label>
+                  </div>
                 )}
               </div>
               <PartTable report={report} lengthUnit={report.lengthUnit ?? ''} keep={never} />

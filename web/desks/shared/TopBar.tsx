@@ -1,5 +1,6 @@
 import { Moon, Sun } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
+import { useRoving } from './roving.ts';
 
 interface Props {
   desk: 'intake' | 'stage';
@@ -11,8 +12,9 @@ interface Props {
 
 /** The bar above every desk: where one is, the desks in the order of the work, and what belongs to the desk. */
 export function TopBar({ desk, stageHref, title, children }: Props) {
+  const bar = useRoving<HTMLElement>();
   return (
-    <header className="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-paper px-4">
+    <header ref={bar} className="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-paper px-4">
       <a
         href="/"
         className="flex items-center gap-2 font-book text-xl font-semibold tracking-tight"

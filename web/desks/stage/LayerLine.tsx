@@ -20,6 +20,7 @@ import type { Layer } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
@@ -40,6 +41,7 @@ export function LayerLine({ layer }: { layer: Layer }) {
   const open = useDesk((s) => s.openLayer === layer.id);
   const sortable = useSortable({ id: layer.id });
   const pieces = layerSentence(layer, scene, run);
+  const stops = useRoving<HTMLDivElement>('.word');
   return (
     <li
       ref={sortable.setNodeRef}
@@ -47,7 +49,10 @@ export function LayerLine({ layer }: { layer: Layer }) {
       className={`group border-b border-rule/70 ${sortable.isDragging ? 'relative z-10 bg-sheet shadow-lg' : ''}`}
       data-layer={layer.id}
     >
-      <div className={`flex gap-1 py-2.5 pr-2 pl-1 ${open ? 'sticky top-0 z-10 bg-paper' : 'relative'}`}>
+      <div
+        ref={stops}
+        className={`flex gap-1 py-2.5 pr-2 pl-1 ${open ? 'sticky top-0 z-10 bg-paper' : 'relative'}`}
+      >
         <div className="flex flex-col items-center">
           <button
             type="button"
@@ -238,10 +243,10 @@ function FineSettings({ layer }: { layer: Layer }) {
         </Deed>
         {deformed && (
           <Deed
-            title="The outline of the undeformed shape, as a line of its own"
+            title="The undeformed shape where it stands clear of this, as a line of its own"
             onDo={() => addGhost(layer)}
           >
-            <Ghost size={14} /> Undeformed outline
+            <Ghost size={14} /> Undeformed ghost
           </Deed>
         )}
         <Deed onDo={() => edit({ type: 'layer.remove', id: layer.id })}>

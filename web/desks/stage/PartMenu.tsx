@@ -2,6 +2,7 @@ import { Eye, EyeOff, Focus, Grid3x3, MousePointer2 } from 'lucide-react';
 import { type RefObject, useEffect, useState } from 'react';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import type { Viewport } from '#stage/viewport.ts';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 
@@ -21,8 +22,28 @@ const STILL = 4;
 export function usePartMenu(
   viewport: Viewport | null,
   picture: RefObject<HTMLDivElement | null>,
-): { at: At | null; close(): void } {
+): { at: At | null; close(): void; point(at: { x: number; y: number }): Promise<void> } {
   const [at, setAt] = useState<At | null>(null);
+  const pickAt = async ({ x, y }: { x: number; y: number }) => {
+    const { clientWidth, clientHeight } = picture.current!;
+    // What was hidden just now may still be on the picture.
+    const { parts } = sceneNow();
+    return viewport!.pick(x / clientWidth, y / clientHeight, (p) => parts[p]?.hidden ?? false);
+  };
+  const show = async (place: { x: number; y: number }) => {
+    const picked = await pickAt(place);
+    if (!picked) return;
+    if (useDesk.getState().peeling)
+      edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
+    else setAt({ ...place, part: picked.part, layer: picked.layer, cell: picked.cell });
+  };
+  /** What a click does, for who points with the keyboard. */
+  const point = async (place: { x: number; y: number }) => {
+    const { pointing } = useDesk.getState();
+    if (!pointing) return show(place);
+    const picked = await pickAt(place);
+    if (picked && pointing.onPick(picked, picked.cell)) useDesk.setState({ pointing: null });
+  };
   useEffect(() => {
     const element = picture.current;
     if (!viewport || !element) return;
@@ -37,14 +58,7 @@ export function usePartMenu(
       const box = element.getBoundingClientRect();
       const x = event.clientX - box.left;
       const y = event.clientY - box.top;
-      if (useDesk.getState().pointing) return;
-      // What was hidden just now may still be on the picture.
-      const { parts } = sceneNow();
-      const picked = await viewport.pick(x / box.width, y / box.height, (p) => parts[p]?.hidden ?? false);
-      if (!picked) return;
-      if (useDesk.getState().peeling)
-        edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
-      else setAt({ x, y, part: picked.part, layer: picked.layer, cell: picked.cell });
+      if (!useDesk.getState().pointing) await show({ x, y });
     };
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Escape') return;
@@ -60,7 +74,7 @@ export function usePartMenu(
       removeEventListener('keydown', onKey);
     };
   }, [viewport, picture]);
-  return { at, close: () => setAt(null) };
+  return { at, close: () => setAt(null), point };
 }
 
 /** What can be done with the part that was pointed at. */
@@ -81,8 +95,11 @@ export function PartMenu({
     onClose();
   };
   const all = run.parts.map((p) => p.name);
+  const menu = useRoving<HTMLDivElement>();
+  useEffect(() => menu.current?.querySelector('button')?.focus(), []);
   return (
     <div
+      ref={menu}
       role="menu"
       aria-label={`Part ${part}`}
       data-handle

@@ -10,6 +10,7 @@ import { restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMemo } from 'react';
 import { Guard } from '#web/desks/shared/Guard.tsx';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import { AddLine } from './AddLine.tsx';
 import { edit, undo, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
@@ -20,6 +21,7 @@ import { SettingLines } from './SettingLines.tsx';
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
 export function ScenePanel() {
   const { layers } = useScene();
+  const settings = useRoving<HTMLDivElement>();
   const joined = layers.map((l) => l.id).join('|');
   // The same list as long as it says the same: a new one makes the drag and drop measure everything again.
   const ids = useMemo(() => joined.split('|').filter(Boolean), [joined]);
@@ -28,7 +30,11 @@ export function ScenePanel() {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   return (
-    <aside aria-label="Scene" className="flex w-[340px] shrink-0 flex-col border-r border-rule bg-paper">
+    <aside
+      id="lines"
+      aria-label="Scene"
+      className="flex w-[340px] shrink-0 flex-col border-r border-rule bg-paper"
+    >
       <div className="min-h-0 flex-1 overflow-y-auto">
         <DndContext
           sensors={sensors}
@@ -60,7 +66,10 @@ export function ScenePanel() {
         <PartList />
         <PartSets />
       </div>
-      <div className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]">
+      <div
+        ref={settings}
+        className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]"
+      >
         <SettingLines />
       </div>
     </aside>

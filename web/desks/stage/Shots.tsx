@@ -2,6 +2,7 @@ import { Camera, RefreshCw, Trash2 } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
 import { useState } from 'react';
 import type { Viewport } from '#stage/viewport.ts';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import type { DeskController } from './desk-controller.ts';
 import { edit, goToStep, sceneNow, useDesk } from './desk-store.ts';
 import { thumbnailOf } from './StageView.tsx';
@@ -26,6 +27,7 @@ function openShot(shot: Shot): void {
 /** Kept states of the scene with their pictures. */
 export function Shots({ viewport }: Props) {
   const shots = useDesk((s) => s.shots);
+  const list = useRoving<HTMLUListElement>();
   const [renaming, setRenaming] = useState<string | null>(null);
 
   const now = async () => ({ document: sceneNow(), thumbnail: await thumbnailOf(viewport!) });
@@ -33,7 +35,7 @@ export function Shots({ viewport }: Props) {
 
   return (
     <div className="flex max-w-[380px] min-w-0 shrink-0 items-center gap-2 border-l border-rule pl-4">
-      <ul aria-label="Shots" className="flex min-w-0 gap-2 overflow-x-auto py-1">
+      <ul ref={list} aria-label="Shots" className="flex min-w-0 gap-2 overflow-x-auto py-1">
         {shots.map((kept) => (
           <li key={kept.id} className="shrink-0">
             <ContextMenu.Root>

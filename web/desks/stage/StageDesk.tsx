@@ -6,9 +6,11 @@ import type { Scene } from '#core/scene/document.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { Guard } from '#web/desks/shared/Guard.tsx';
+import { KeyHelp } from '#web/desks/shared/KeyHelp.tsx';
+import { SkipLinks } from '#web/desks/shared/SkipLinks.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { DeskController } from './desk-controller.ts';
-import { useDeskKeys } from './desk-keys.ts';
+import { deskKeys, regions, useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, undo, useDesk, useScene } from './desk-store.ts';
 import { EarlierStates } from './EarlierStates.tsx';
 import { RunNews } from './RunNews.tsx';
@@ -62,10 +64,12 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   useDeskKeys();
   return (
     <div className="flex h-screen flex-col overflow-hidden">
+      <SkipLinks to={regions} />
       <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
         <EarlierStates id={id} />
         <RunNews />
         <UndoRedo />
+        <KeyHelp groups={deskKeys} />
         <button
           type="button"
           className="act"

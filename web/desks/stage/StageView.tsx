@@ -10,6 +10,7 @@ import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { PartMenu, usePartMenu } from './PartMenu.tsx';
+import { usePictureKeys } from './picture-keys.ts';
 import { usePointing } from './pointing.ts';
 import { StageHandles } from './StageHandles.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
@@ -86,16 +87,26 @@ export function StageView({ controller, onViewport }: Props) {
   const rectangle = usePointing(viewport, picture);
   useCameraGestures(picture, flat);
   const menu = usePartMenu(viewport, picture);
+  const keys = usePictureKeys(size, flat, menu.point);
   const probe = useProbe(menu.at ? null : viewport, picture);
 
   return (
-    <div
+    <main
       ref={frame}
+      aria-label="Stage"
       className="relative flex min-h-0 min-w-0 flex-1 items-center justify-center overflow-hidden bg-sunk"
     >
       <div
         ref={picture}
-        className="relative touch-none select-none"
+        id="picture"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is turned and pointed at by keys
+        tabIndex={0}
+        role="application"
+        aria-roledescription="picture"
+        aria-label="The picture. Arrows turn it, with Shift they move it, plus and minus come nearer, Enter points."
+        onKeyDown={keys.onKeyDown}
+        onBlur={keys.onBlur}
+        className="relative touch-none select-none focus-visible:outline-offset-[-3px]"
         style={{ width: size.width, height: size.height }}
         data-testid="picture"
         data-settled={settled}
@@ -104,6 +115,7 @@ export function StageView({ controller, onViewport }: Props) {
         <canvas ref={words} className="pointer-events-none absolute inset-0 size-full" />
         {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
         {viewport && <StageHandles width={size.width} height={size.height} />}
+        {keys.cross && <KeyCross {...keys.cross} />}
         {rectangle && (
           <div
             className="pointer-events-none absolute border-2 border-accent bg-accent/10"
@@ -132,6 +144,16 @@ export function StageView({ controller, onViewport }: Props) {
           {trouble}
         </p>
       )}
+    </main>
+  );
+}
+
+/** Where the keyboard points. */
+function KeyCross({ x, y }: { x: number; y: number }) {
+  return (
+    <div className="pointer-events-none absolute" style={{ left: x, top: y }} data-testid="cross">
+      <span className="absolute -left-3.5 h-0.5 w-7 -translate-y-1/2 bg-accent outline-1 outline-sheet" />
+      <span className="absolute -top-3.5 h-7 w-0.5 -translate-x-1/2 bg-accent outline-1 outline-sheet" />
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import { ChevronFirst, ChevronLast, ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Viewport } from '#stage/viewport.ts';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import type { DeskController } from './desk-controller.ts';
 import { goToStep, useDesk, useRun, useScene } from './desk-store.ts';
 import { Shots } from './Shots.tsx';
@@ -16,16 +17,21 @@ interface Props {
 export function TimeStrip({ controller, viewport }: Props) {
   const run = useRun();
   return (
-    <footer className="flex h-[72px] shrink-0 items-center gap-4 border-t border-rule bg-paper px-4">
+    <section
+      id="time"
+      aria-label="Time"
+      className="flex h-[72px] shrink-0 items-center gap-4 border-t border-rule bg-paper px-4"
+    >
       {run.steps.length > 1 ? <Transport /> : <p className="flex-1 text-soft">One step, no time to play.</p>}
       <Shots controller={controller} viewport={viewport} />
-    </footer>
+    </section>
   );
 }
 
 function Transport() {
   const run = useRun();
   const { step, stamp } = useScene();
+  const bar = useRoving<HTMLDivElement>('[data-play]');
   const playing = useDesk((s) => s.playing);
   const rate = useDesk((s) => s.rate);
   const last = run.steps.length - 1;
@@ -36,7 +42,7 @@ function Transport() {
   };
   return (
     <div className="flex min-w-0 flex-1 items-center gap-3">
-      <div className="flex items-center">
+      <div ref={bar} className="flex items-center" role="toolbar" aria-label="Playing">
         <button type="button" className="mark" onClick={() => go(0)} aria-label="First step">
           <ChevronFirst size={18} />
         </button>
@@ -46,6 +52,7 @@ function Transport() {
         <button
           type="button"
           className="mx-0.5 inline-flex size-10 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110"
+          data-play
           onClick={() => useDesk.setState({ playing: !playing })}
           aria-label={playing ? 'Pause' : 'Play'}
         >

@@ -2,6 +2,7 @@ import { Layers2, Maximize2 } from 'lucide-react';
 import { cameraAxes, dot, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { lookInside } from '#core/scene/things/look-inside.ts';
+import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, useDesk, useRun, useScene } from './desk-store.ts';
 import { lookFrom } from './look-from.ts';
 
@@ -27,6 +28,7 @@ const look = (view: Parameters<typeof lookFrom>[0]): void =>
 /** Views from the axes and aslant, the whole run again, and the two projections. */
 export function ViewButtons() {
   const { camera } = useScene();
+  const bar = useRoving<HTMLDivElement>();
   const parallel = camera.projection === 'parallel';
   const peeling = useDesk((s) => s.peeling);
   const several = useRun().parts.length > 1;
@@ -37,6 +39,7 @@ export function ViewButtons() {
   };
   return (
     <div
+      ref={bar}
       role="toolbar"
       aria-label="Views"
       className="absolute top-3 left-1/2 flex w-max -translate-x-1/2 items-center whitespace-nowrap rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur"

@@ -9,6 +9,13 @@ interface Props {
   height: number;
 }
 
+const arrows: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
 /** Legends and the time, made movable: a frame appears under the cursor and can be dragged. */
 export function WordsHandles({ viewport, width, height }: Props) {
   const scene = useScene();
@@ -25,14 +32,39 @@ export function WordsHandles({ viewport, width, height }: Props) {
     else edit({ type: 'setting.change', thing: 'stamp', change: { x, y } }, key);
   };
 
+  const legendName = (id: string): string => scene.scales.find((s) => s.id === id)?.name ?? '';
+  const turn = (box: WordsBox) => {
+    if (box.kind !== 'legend') return;
+    const upright = !scene.scales.find((s) => s.id === box.id)!.legend.upright;
+    edit({
+      type: 'legend.change',
+      id: box.id,
+      change: upright ? { upright, x: 0.925, y: 0.5 } : { upright, x: 0.5, y: 0.08 },
+    });
+  };
+
   return boxes.map((box) => {
     const left = box.x / scale;
     const top = box.y / scale;
     const name = box.kind === 'legend' ? 'Legend' : 'Time';
     return (
-      // biome-ignore lint/a11y/noStaticElementInteractions: the place can be typed nowhere yet, but the legend's settings are in its line
+      // biome-ignore lint/a11y/useSemanticElements: it is moved by dragging, which a button would take for a press
       <div
         key={box.id}
+        role="button"
+        tabIndex={0}
+        aria-label={`${name}${box.kind === 'legend' ? ` of ${legendName(box.id)}` : ''}: arrows move it${box.kind === 'legend' ? ', Enter turns it' : ''}`}
+        onKeyDown={(e) => {
+          const by = arrows[e.key];
+          if (by) {
+            const at = anchorOf(box, sceneNow());
+            const clamp = (v: number) => Math.min(1, Math.max(0, v));
+            move(box, clamp(at.x + by[0] * 0.01), clamp(at.y + by[1] * 0.01), `keys-${box.id}`);
+          } else if (e.key === 'Enter') turn(box);
+          else return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
         data-handle={box.kind}
         title={`${name}: drag to move${box.kind === 'legend' ? ', double-click to turn' : ''}`}
         className="absolute cursor-move rounded-md border border-transparent hover:border-accent/60"
@@ -62,15 +94,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
           move(box, Math.min(1, Math.max(0, x)), Math.min(1, Math.max(0, y)), drag.key);
         }}
         onPointerUp={() => setDrag(null)}
-        onDoubleClick={() => {
-          if (box.kind !== 'legend') return;
-          const upright = !scene.scales.find((s) => s.id === box.id)!.legend.upright;
-          edit({
-            type: 'legend.change',
-            id: box.id,
-            change: upright ? { upright, x: 0.925, y: 0.5 } : { upright, x: 0.5, y: 0.08 },
-          });
-        }}
+        onDoubleClick={() => turn(box)}
       />
     );
   });

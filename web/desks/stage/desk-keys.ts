@@ -1,7 +1,67 @@
 import { useEffect } from 'react';
+import type { KeyGroup } from '#web/desks/shared/KeyHelp.tsx';
+import { focusRegion } from '#web/desks/shared/SkipLinks.tsx';
 import { goToStep, redo, sceneNow, undo, useDesk } from './desk-store.ts';
 
-/** Keys of the whole desk: undo and redo as everywhere, space to play, comma and full stop for single steps. */
+/** The parts of the desk that F6 goes round, and the ways past what comes before them. */
+export const regions = [
+  { id: 'lines', name: 'the lines' },
+  { id: 'picture', name: 'the picture' },
+  { id: 'time', name: 'the time' },
+];
+
+/** What the keys do, as “?” lists it. */
+export const deskKeys: readonly KeyGroup[] = [
+  {
+    name: 'Everywhere',
+    keys: [
+      ['Ctrl Z', 'undo'],
+      ['Ctrl Shift Z', 'redo'],
+      ['Space', 'play or pause; on a button or word with Shift'],
+      [', and .', 'one step back, one step on'],
+      ['F6', 'the next part of the desk: lines, picture, time'],
+      ['Tab, then arrows', 'to a group, then within it'],
+      ['?', 'this list'],
+    ],
+  },
+  {
+    name: 'The picture',
+    keys: [
+      ['arrows', 'turn (flat runs: move)'],
+      ['Shift arrows', 'move (flat runs: turn)'],
+      ['+ and −', 'nearer, farther'],
+      ['Home', 'all of the run, aslant'],
+      ['Enter', 'point: arrows move the cross, Enter chooses, Escape ends'],
+    ],
+  },
+  {
+    name: 'Lines',
+    keys: [
+      ['arrows', 'from word to word'],
+      ['Enter', 'open the choices of a word'],
+      ['Space on a grip', 'take the line, arrows move it, Space lets go'],
+    ],
+  },
+  {
+    name: 'Legends and the time on the picture',
+    keys: [
+      ['arrows', 'move'],
+      ['Enter', 'turn a legend'],
+    ],
+  },
+];
+
+/** Goes to the next of the regions, or back. */
+function goRound(back: boolean): void {
+  const at = regions.findIndex(({ id }) => document.getElementById(id)?.contains(document.activeElement));
+  const to = at < 0 ? 0 : (at + (back ? regions.length - 1 : 1)) % regions.length;
+  focusRegion(regions[to].id);
+}
+
+/**
+ * Keys of the whole desk: undo and redo as everywhere, space to play, comma and full stop for single steps, F6 to go
+ * round.
+ */
 export function useDeskKeys(): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -18,10 +78,13 @@ export function useDeskKeys(): void {
         !typing &&
         !command &&
         event.key === ' ' &&
-        !target.matches('button, a, summary, [role=slider]')
+        (event.shiftKey || !target.matches('button, a, summary, [role=slider], [role=button]'))
       ) {
         event.preventDefault();
         useDesk.setState((s) => ({ playing: !s.playing && s.run.steps.length > 1 }));
+      } else if (event.key === 'F6' && !command) {
+        event.preventDefault();
+        goRound(event.shiftKey);
       } else if (!typing && !command && (event.key === ',' || event.key === '.')) {
         goToStep(sceneNow().step + (event.key === ',' ? -1 : 1));
       }

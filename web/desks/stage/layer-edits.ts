@@ -3,7 +3,6 @@ import type { RunField } from '#core/model/run.ts';
 import type { OperationSetting } from '#core/ops/chain/operation.ts';
 import { newStep, withStepIds } from '#core/ops/chain/step.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import { creaseLines } from '#core/ops/crease-lines.ts';
 import type { AnyOperation } from '#core/ops/registry.ts';
 import { bodiesHiding, displacementOf } from '#core/scene/bodies-around.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
@@ -117,18 +116,17 @@ export function followLayer(source: Layer): void {
   useDesk.setState({ openLayer: layer.id });
 }
 
-/** The outline of the line as it was before it was deformed: it veils nothing and falsifies no colour. */
+/** The line as it was before it was deformed, faint, and only where it veils nothing. */
 export function addGhost(source: Layer): void {
-  const setting = settingOf(useDesk.getState().run, sceneNow(), source);
-  const outline = newStep(creaseLines, creaseLines.defaults(setting));
   const layer: Layer = {
     ...source,
     id: freshId('layer'),
-    name: 'undeformed outline',
-    chain: withStepIds([...source.chain.filter((s) => !understood(s)?.operation.traits?.displaces), outline]),
-    colour: { kind: 'plain', colour: plainEdges.colour },
+    name: 'undeformed ghost',
+    chain: source.chain.filter((s) => !understood(s)?.operation.traits?.displaces),
+    colour: { kind: 'plain', colour: '#5a5753' },
     edges: plainEdges,
-    opacity: 0.55,
+    sides: 'clear',
+    opacity: 0.3,
   };
   edit({ type: 'layer.add', layer });
 }

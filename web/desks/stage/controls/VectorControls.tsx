@@ -123,7 +123,7 @@ function NarrowNumber({ value, label, disabled, onType }: NarrowProps) {
       aria-label={label}
       title={numberText(value)}
       disabled={disabled}
-      className="field h-7 w-12 min-w-0 flex-1 px-1.5 tabular-nums"
+      className="field h-7 w-12 min-w-0 flex-1 px-1 text-sm tabular-nums"
       defaultValue={text}
       onBlur={(e) => {
         const typed = typedNumber(e.target.value);
