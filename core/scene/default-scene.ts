@@ -17,9 +17,11 @@ import { GLASS } from './bodies-around.ts';
 import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
 import { encloses } from './enclosed-parts.ts';
+import { freeLegendPlace } from './legend-places.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
+import { partLook } from './things/part-look.ts';
 import { eachThing, type SceneThings } from './things/registry.ts';
 import { scale, USUAL_MIDDLE } from './things/scale.ts';
 
@@ -29,17 +31,6 @@ const mapForRole: Partial<Record<FieldRole, string>> = {
   pressure: 'viridis',
   stress: 'plasma',
 };
-
-/** Middles of legends across the picture, in the order in which they are taken. */
-const LEGEND_PLACES = [0.925, 0.075, 0.785, 0.215, 0.645, 0.355];
-
-/** Where the next legend stands: at the first place that no other one takes. */
-export function freeLegendPlace(others: readonly Pick<Scale, 'legend'>[]): number {
-  const taken = others
-    .map(({ legend: l }) => l)
-    .filter((l) => l.visible && l.upright && Math.abs(l.y - 0.5) < 0.45);
-  return LEGEND_PLACES.find((x) => taken.every((l) => Math.abs(l.x - x) > 0.11)) ?? LEGEND_PLACES[0];
-}
 
 /** A new scale for a quantity, with the map its role suggests. */
 export function newScale(
@@ -82,18 +73,34 @@ export function defaultScene(run: RunDescription, aspect = OPENING_ASPECT): Scen
   const setting = settingOf(run);
   const left = besideLegends(aspect, scales);
   const things = eachThing((thing) => thing.defaults(setting, left)) as SceneThings;
+  const layers = defaultLayers(run, colour);
   return {
     version: CURRENT_VERSION,
     ...formsOfNow(),
     sets: [],
     name: run.name,
-    parts: {},
-    layers: defaultLayers(run, colour),
+    parts: partColours(layers, run),
+    layers,
     scales,
     // What went on for some time is shown as it ended, modes from the lowest on.
     step: run.steps[0]?.kind === 'mode' ? 0 : run.steps.length - 1,
     ...things,
   };
+}
+
+/** Colours by which parts are told apart where no field colours them: neighbours differ in hue and lightness. */
+const TOLD_APART = ['#d8d2c8', '#6f86a3', '#b4733f', '#8aa38f', '#a9b0b5', '#c9a227', '#5a5753'];
+
+/** A colour of its own for each part of a line that shows several of them without a field. */
+function partColours(layers: readonly Layer[], run: RunDescription): Scene['parts'] {
+  const alike = layers
+    .filter((l) => l.colour.kind === 'plain' && l.opacity === 1 && l.sides === 'both')
+    .map((l) => run.parts.filter((p) => p.kind !== 'picture' && (l.parts?.includes(p.name) ?? true)))
+    .filter((parts) => parts.length > 1);
+  const coloured = alike.flatMap((parts) =>
+    parts.map((p, i) => [p.name, { ...partLook.plain, colour: TOLD_APART[i % TOLD_APART.length] }] as const),
+  );
+  return Object.fromEntries(coloured);
 }
 
 /** Where the middle of the values takes less than this share of their whole range, a few extreme ones would spoil it. */

@@ -1,6 +1,7 @@
 import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
 import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
+import { withLegendsSet } from './legend-places.ts';
 import { partLook } from './things/part-look.ts';
 import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
 
@@ -65,7 +66,13 @@ const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
 export const sayEdit = (edit: Edit): string =>
   edit.type === 'setting.change' ? `change ${sceneThing(edit.thing).name}` : said[edit.type];
 
+/** A scene with an edit; legends are set anew where it shows others than before. */
 export function applyEdit(scene: Scene, edit: Edit): Scene {
+  const next = edited(scene, edit);
+  return edit.type === 'scene.replace' ? next : withLegendsSet(next, scene);
+}
+
+function edited(scene: Scene, edit: Edit): Scene {
   switch (edit.type) {
     case 'layer.add':
       return withScale(

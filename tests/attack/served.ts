@@ -131,7 +131,8 @@ export class Served {
     if (preview.status !== 200 || !(await this.follow(preview.answer.job))) return null;
     const started = await this.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices, swap });
     if (started.status !== 200) return null;
-    const made = await this.follow<{ run: string; scene: string }>(started.answer.job);
+    const made = await this.follow<{ run: string; scene: string; content?: string }>(started.answer.job);
+    if (made?.content) await this.send('POST', `/api/runs/${made.run}/swap`, { content: made.content });
     await this.send('DELETE', at);
     return made;
   }

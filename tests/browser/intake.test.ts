@@ -175,10 +175,33 @@ describe('reading again', () => {
     await page.getByText('take the place of those').waitFor();
     await page.getByTestId('file-input').setInputFiles([oven(1)]);
     await page.getByRole('button', { name: 'Swap in' }).click();
-    await page.getByText('this does not match').waitFor();
-    await page.getByText(/no point field "T"/).waitFor();
-    const swapped = await site.get<{ description: RunDescription }>(`/api/runs/${run}`);
-    expect(swapped.description.parts[0].meshes[0].cellsByType).toEqual({ hexahedron: 27 });
+    // Before anything is changed it is said what will not match, with what is likely meant.
+    await page.getByText('Before the files of').waitFor();
+    const held = async (): Promise<RunDescription> =>
+      (await site.get<{ description: RunDescription }>(`/api/runs/${run}`)).description;
+    expect((await held()).steps).toHaveLength(4);
+    const meant = page.getByLabel('T is now');
+    expect(await meant.inputValue()).toBe('point:temperature');
+    await page.getByText(/in its scenes and shots/).click();
+    await page
+      .getByText(/no point field "T"/)
+      .first()
+      .waitFor();
+    await page.getByRole('button', { name: 'Swap the files' }).click();
+    await page.getByRole('button', { name: 'Undo the swap' }).waitFor();
+    expect((await held()).parts[0].meshes[0].cellsByType).toEqual({ hexahedron: 27 });
+    expect(await page.getByRole('button', { name: 'What it is coloured by' }).textContent()).toBe(
+      'temperature',
+    );
+
+    await page.getByRole('button', { name: 'Undo the swap' }).click();
+    await expect
+      .poll(() => page.getByRole('button', { name: 'What it is coloured by' }).textContent())
+      .toBe('T');
+    expect((await held()).steps).toHaveLength(4);
+    // The next drop is a new run again.
+    await page.goto(site.address);
+    expect(await page.getByText('take the place of those').count()).toBe(0);
     await page.close();
   });
 });

@@ -62,7 +62,7 @@ it('a translucent slice with the hot zone opaque inside it, each by a variable o
   expect(await said(last())).toMatch(/Section of (oven|everything)/);
   const opaque = await pictureOnScreen(page);
   expect(coloured(opaque)).toBeGreaterThan(0.03);
-  await last().locator('input[type=range]').last().waitFor();
+  await last().getByLabel('Opacity', { exact: true }).waitFor();
   await last().getByLabel('Opacity', { exact: true }).fill('0.4');
   await settled(page);
   const seeThrough = await pictureOnScreen(page);
