@@ -34,6 +34,8 @@ export class Viewport {
   boxes: WordsBox[] = [];
   /** Told when the picture at rest is finished, and when it is not any more. */
   onSettled: (settled: boolean) => void = () => undefined;
+  /** Told when legends or the time stand elsewhere than before. */
+  onWords: () => void = () => undefined;
   /** Told when drawing failed; the picture stays as it was. */
   onTrouble: (error: Error) => void = () => undefined;
   /** What is to be shown next, and what the stage shows now. */
@@ -357,7 +359,9 @@ export class Viewport {
   private paintWords(scene: Scene, { run, step }: Frame): void {
     const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
+    const before = JSON.stringify(this.boxes);
     this.boxes = paintWords(painter, scene, run, step, this.size.width, this.size.height);
+    if (JSON.stringify(this.boxes) !== before) this.onWords();
   }
 }
 

@@ -332,13 +332,13 @@ describe('the way from files to what is given out', () => {
         '--size',
         '200x150',
         '--steps',
-        '1',
+        '2',
         '--passes',
         '1',
       ],
       { encoding: 'utf8' },
     );
-    expect(lines).toMatch(/oven-0001\.png step 1 t 2 200x150/);
+    expect(lines).toMatch(/oven-0002\.png step 2 t 2 200x150/);
     await page.locator('input[accept*=json]').setInputFiles(path);
     await page.getByText('everything in it was found').waitFor();
     const other = JSON.parse(bytes.toString());

@@ -254,18 +254,18 @@ describe('the command line', () => {
         '--size',
         '240x160',
         '--steps',
-        '0:2:2',
+        '1:3:2',
         '--passes',
         '2',
       ],
       { encoding: 'utf8' },
     );
     expect(lines.trim().split('\n')).toEqual([
-      expect.stringMatching(/oven-0000\.png step 0 t 0 240x160$/),
-      expect.stringMatching(/oven-0002\.png step 2 t 4 240x160$/),
+      expect.stringMatching(/oven-0001\.png step 1 t 0 240x160$/),
+      expect.stringMatching(/oven-0003\.png step 3 t 4 240x160$/),
     ]);
     const names = readdirSync(out).sort();
-    expect(names).toEqual(['oven-0000.png', 'oven-0002.png']);
+    expect(names).toEqual(['oven-0001.png', 'oven-0003.png']);
     const [first, third] = names.map((n) => PNG.sync.read(execFileSync('cat', [join(out, n)])));
     expect([first.width, first.height]).toEqual([240, 160]);
     expect(coloured(third)).toBeGreaterThan(0.1);

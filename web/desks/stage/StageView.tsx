@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useReducer, useRef, useState } from 'react';
 import { sayNumber, sayQuantity } from '#core/language/sentence.ts';
 import { boundsDiagonal } from '#core/model/mesh.ts';
 import { quantityName } from '#core/model/quantity.ts';
@@ -28,6 +28,7 @@ export function StageView({ controller, onViewport }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLCanvasElement>(null);
   const [viewport, setViewport] = useState<Viewport | null>(null);
+  const [, wordsMoved] = useReducer((n: number) => n + 1, 0);
   const [room, setRoom] = useState({ width: 0, height: 0 });
   const aspect = useDesk((s) => s.history.scene.picture.aspect);
   const trouble = useDesk((s) => s.trouble);
@@ -48,6 +49,7 @@ export function StageView({ controller, onViewport }: Props) {
       return;
     }
     made.onSettled = (done) => useDesk.setState({ settled: done });
+    made.onWords = wordsMoved;
     made.onTrouble = (error) =>
       useDesk.setState({
         trouble: `The picture could not be drawn: ${error.message}. Reload the page; the scene is saved.`,
