@@ -62,6 +62,19 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
     }
   };
 
+  const unitOf = (key: 'lengthUnit' | 'timeUnit', what: string) => (
+    <div>
+      <span className="head block first-letter:uppercase">{what} in</span>
+      <StatedText
+        label={`Unit of ${what}`}
+        value={report[key] ?? ''}
+        hint="no unit"
+        className="mt-1 w-24"
+        onState={(unit) => state({ [key]: unit || null })}
+      />
+    </div>
+  );
+
   return (
     <div className="flex h-screen flex-col">
       <TopBar desk="intake" stageHref={scenes[0] ? `/scene/${scenes[0].id}` : null} />
@@ -114,28 +127,8 @@ export function RunPage({ id, report, fieldKeys, tables, scenes }: Props) {
                     onState={(name) => name && state({ name })}
                   />
                 </div>
-                <div>
-                  <span className="head block">Lengths in</span>
-                  <StatedText
-                    label="Unit of lengths"
-                    value={report.lengthUnit ?? ''}
-                    hint="no unit"
-                    className="mt-1 w-24"
-                    onState={(unit) => state({ lengthUnit: unit || null })}
-                  />
-                </div>
-                {report.steps.length > 1 && (
-                  <div>
-                    <span className="head block">Times in</span>
-                    <StatedText
-                      label="Unit of times"
-                      value={report.timeUnit ?? ''}
-                      hint="no unit"
-                      className="mt-1 w-24"
-                      onState={(unit) => state({ timeUnit: unit || null })}
-                    />
-                  </div>
-                )}
+                {unitOf('lengthUnit', 'lengths')}
+                {report.steps.length > 1 && unitOf('timeUnit', 'times')}
               </div>
               <PartTable report={report} lengthUnit={report.lengthUnit ?? ''} keep={never} />
               <FieldTable
