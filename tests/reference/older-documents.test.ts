@@ -83,6 +83,21 @@ describe('levels as they were written by version 3', () => {
   });
 });
 
+describe('planes as they were written before their lengths were true ones', () => {
+  it('lie where they lay', () => {
+    const [section, clip, mirror] = readScene(read('planes-4.json')).layers.map((l) => l.chain[0]);
+    // n . x = 0.6 and 0.8 across (1, 1, 0) is 0.6 and 0.8 over the root of two along it.
+    expect(section.options).toMatchObject({ normal: [1, 1, 0], count: 2 });
+    const { offset, spacing } = section.options as { offset: number; spacing: number };
+    expect(offset).toBeCloseTo(0.6 / Math.SQRT2, 12);
+    expect(spacing).toBeCloseTo(0.2 / Math.SQRT2, 12);
+    // The thickness of a slab was a length before.
+    expect(clip.options).toMatchObject({ normal: [0, 3, 4], offset: 0.4, thickness: 0.3 });
+    expect(mirror.options).toMatchObject({ normal: [0, 0, 2], offset: 0.5 });
+    for (const { version } of [section, clip, mirror]) expect(version).toBe(2);
+  });
+});
+
 describe('runs of older versions', () => {
   for (const form of forms('run')) {
     it(`of form ${form} have what has been added since`, async () => {
