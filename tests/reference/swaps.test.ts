@@ -106,6 +106,21 @@ describe('what is taken away', () => {
   });
 });
 
+describe('a second import of the same files', () => {
+  it('gets a name that tells it from the first, and its scene the same', async () => {
+    const again = (await served.importDrop(put(file(2, 'T'))))!;
+    const third = (await served.importDrop(put(file(2, 'T'))))!;
+    const scenes = await ask<SavedScene[]>(`${served.address}/api/scenes`);
+    const named = ({ scene: id }: { scene: string }) => scenes.find((s) => s.id === id)!;
+    expect([named(own), named(again), named(third)].map((s) => [s.name, s.runName])).toEqual([
+      ['block', 'block'],
+      ['block 2', 'block 2'],
+      ['block 3', 'block 3'],
+    ]);
+    for (const { run: id } of [again, third]) await setRemoved('run', id, true);
+  });
+});
+
 describe('what a person says of a run', () => {
   it('is kept, and refused with its reason where it cannot be', async () => {
     const at = `${served.address}/api/runs/${own.run}`;

@@ -26,6 +26,7 @@ import { importInReaders, inReader } from './reading-work.ts';
 import { duringImport } from './store-sweep.ts';
 import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
 import { proposeSwap } from './swap-run.ts';
+import { unusedName } from './unused-name.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** A drop of files on its way in: where they lie, and what they were understood to be. */
@@ -326,15 +327,19 @@ async function keepRun(
   at: JobContext,
 ): Promise<{ run: string; scene: string | null }> {
   const shown = given.parts.length > 0;
-  const { run, scene } = shown ? await openingOf(storable(given), at) : { run: storable(given), scene: null };
-  const ids = { run: randomUUID(), scene: scene ? randomUUID() : null };
+  const opened = shown ? await openingOf(storable(given), at) : { run: storable(given), scene: null };
+  const ids = { run: randomUUID(), scene: opened.scene ? randomUUID() : null };
   await ensureRoomToSave();
   const db = await database();
   await inStore(() =>
     db.transaction(async (tx) => {
-      await tx.insert(runs).values({ id: ids.run, name: run.name, description: run });
-      if (ids.scene && scene)
-        await tx.insert(scenes).values({ id: ids.scene, run: ids.run, name: run.name, document: scene });
+      // A second import of the same files is told from the first.
+      const name = await unusedName(tx, opened.run.name);
+      await tx.insert(runs).values({ id: ids.run, name, description: { ...opened.run, name } });
+      if (ids.scene && opened.scene)
+        await tx
+          .insert(scenes)
+          .values({ id: ids.scene, run: ids.run, name, document: { ...opened.scene, name } });
     }),
   );
   return ids;
