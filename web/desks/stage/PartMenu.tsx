@@ -103,8 +103,9 @@ export function PartMenu({
       role="menu"
       aria-label={`Part ${part}`}
       data-handle
-      className="card absolute z-20 w-52 p-1.5"
-      style={{ left: Math.min(x + 6, width - 216), top: Math.max(8, Math.min(y + 6, height - 330)) }}
+      className="card absolute z-20 max-h-[calc(100%-16px)] w-56 overflow-y-auto p-1.5"
+      // In the lower half it stands on the foot of the picture: how high it is depends on the regions.
+      style={{ left: Math.min(x + 6, width - 232), ...(y < height / 2 ? { top: y + 6 } : { bottom: 8 }) }}
     >
       <p className="truncate px-2 pt-1 pb-1.5 font-medium">{part}</p>
       <MenuLine
