@@ -1,3 +1,4 @@
+import { ownName } from '../fields/quantity-sources.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import type { Scene } from './document.ts';
 
@@ -15,9 +16,6 @@ export const inverseOf = ({ fields, parts }: Renames): Renames => ({
 
 const turned = (names: Record<string, string>): Record<string, string> =>
   Object.fromEntries(Object.entries(names).map(([a, b]) => [b, a]));
-
-/** The name in a key of a field: `T` of `point:T`. */
-const nameOfKey = (key: string): string => key.slice(key.indexOf(':') + 1);
 
 const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
@@ -38,7 +36,7 @@ export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
   const byKey = Object.entries(fields);
   const key = replacer(byKey, '(?<![\\p{L}\\p{N}_])', '(?![\\p{L}\\p{N}_])');
   const condition = replacer(
-    byKey.map(([a, b]) => [nameOfKey(a), nameOfKey(b)]),
+    byKey.map(([a, b]) => [ownName(a), ownName(b)]),
     '(?<![\\p{L}\\p{N}_.])',
     '(?![\\p{L}\\p{N}_(])',
   );

@@ -42,12 +42,13 @@ export async function proposeSwap(id: string, read: RunDescription): Promise<Swa
     old,
     description,
   );
-  const mismatches = made.flatMap(({ name, scene }) =>
-    sceneMismatches(scene, description)
-      // What was missing before is no news.
-      .filter((text) => !sceneMismatches(scene, old).includes(text))
-      .map((text) => ({ scene: name, text })),
-  );
+  const mismatches = made.flatMap(({ name, scene }) => {
+    // What was missing before is no news.
+    const before = new Set(sceneMismatches(scene, old));
+    return sceneMismatches(scene, description)
+      .filter((text) => !before.has(text))
+      .map((text) => ({ scene: name, text }));
+  });
   return { run: id, scene: made.find((m) => m.row)?.row?.id ?? null, content, lacking, mismatches };
 }
 

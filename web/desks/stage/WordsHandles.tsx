@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Viewport } from '#stage/viewport.ts';
 import type { WordsBox } from '#stage/words.ts';
+import { arrowKeys } from '#web/desks/shared/arrow-keys.ts';
 import { edit, freshId, sceneNow, useRun, useScene } from './desk-store.ts';
 
 interface Props {
@@ -8,13 +9,6 @@ interface Props {
   width: number;
   height: number;
 }
-
-const arrows: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 /** Legends and the time, made movable: a frame appears under the cursor and can be dragged. */
 export function WordsHandles({ viewport, width, height }: Props) {
@@ -55,7 +49,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
         tabIndex={0}
         aria-label={`${name}${box.kind === 'legend' ? ` of ${legendName(box.id)}` : ''}: arrows move it${box.kind === 'legend' ? ', Enter turns it' : ''}`}
         onKeyDown={(e) => {
-          const by = arrows[e.key];
+          const by = arrowKeys[e.key];
           if (by) {
             const at = anchorOf(box, sceneNow());
             const clamp = (v: number) => Math.min(1, Math.max(0, v));

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useState } from 'react';
 import { orbit, pan, zoomAt } from '#core/scene/camera-moves.ts';
 import { upOf } from '#core/scene/things/upright.ts';
+import { arrowKeys } from '#web/desks/shared/arrow-keys.ts';
 import { edit, moveCamera, sceneNow, useDesk } from './desk-store.ts';
 import { lookFrom } from './look-from.ts';
 
@@ -10,13 +11,6 @@ const MOVE = 0.05;
 const NEARER = 0.85;
 /** How far the cross of the keyboard goes, in pixels. */
 const STRIDE = 12;
-
-const arrows: Record<string, [across: number, down: number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 interface Cross {
   x: number;
@@ -53,7 +47,7 @@ export function usePictureKeys(
 
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey) return;
-    const arrow = arrows[event.key];
+    const arrow = arrowKeys[event.key];
     if (arrow && cross)
       setCross({
         x: Math.min(size.width - 1, Math.max(0, cross.x + arrow[0] * STRIDE)),
