@@ -3,7 +3,7 @@ import { Vector2 } from 'three';
 import { withoutDepth } from './blending.ts';
 import { material } from './marks/material.ts';
 import type { PassSum } from './render-targets.ts';
-import { gatherFragment, relightFragment, smoothFragment } from './shaders/clean.ts';
+import { gatherFragment, relightFragment, shapeFragment, smoothFragment } from './shaders/clean.ts';
 import { screenVertex } from './shaders/screen.ts';
 import type { Drawing } from './slices.ts';
 
@@ -13,13 +13,17 @@ const STEPS = [1, 2, 4, 8];
 export const CLEAN_REACH = STEPS.reduce((sum, step) => sum + step, 1);
 
 /** Fills a target, row by row. */
-type Fill = (made: RawShaderMaterial, target: WebGLRenderTarget, kind: string) => Drawing;
+export type Fill = (made: RawShaderMaterial, target: WebGLRenderTarget, kind: string) => Drawing;
 
 /** Smooths the light of a mean of few passes along surfaces; the more passes, the less. */
 export class CleanLight {
+  private readonly shape = material(screenVertex, shapeFragment, {
+    uDepth: { value: null },
+    uUnit: { value: new Vector2() },
+  });
   private readonly gather = material(screenVertex, gatherFragment, {
     uLight: { value: null },
-    uDepth: { value: null },
+    uShape: { value: null },
     uUnit: { value: new Vector2() },
   });
   private readonly smooth = material(screenVertex, smoothFragment, {
@@ -34,10 +38,17 @@ export class CleanLight {
     uSmooth: { value: null },
     uUnit: { value: new Vector2() },
   });
-  readonly materials = [this.gather, this.smooth, this.relight];
+  readonly materials = [this.shape, this.gather, this.smooth, this.relight];
 
   constructor() {
     for (const m of this.materials) withoutDepth(m);
+  }
+
+  /** Writes `sum.shape`, of the pass that was drawn last. */
+  *keepShape(sum: PassSum, fill: Fill): Drawing {
+    this.shape.uniforms.uUnit.value.set(...sum.depthUnit);
+    this.shape.uniforms.uDepth.value = sum.surfaces.depthTexture;
+    yield* fill(this.shape, sum.shape, 'clean rows');
   }
 
   /** Writes `sum.clean`. */
@@ -46,7 +57,7 @@ export class CleanLight {
     let [from, to] = sum.light;
     for (const m of this.materials) m.uniforms.uUnit.value.set(...sum.depthUnit);
     this.gather.uniforms.uLight.value = light;
-    this.gather.uniforms.uDepth.value = sum.first.depthTexture;
+    this.gather.uniforms.uShape.value = sum.shape.texture;
     yield* fill(this.gather, from, 'clean rows');
     for (const [i, step] of STEPS.entries()) {
       this.smooth.uniforms.uNew.value = from.texture;

@@ -14,9 +14,11 @@ import {
  */
 export class PassSum {
   count = 0;
-  /** Of the first pass, drawn through the middles of the pixels, the depths are kept. */
-  readonly first: WebGLRenderTarget;
-  readonly fresh: WebGLRenderTarget;
+  /** What lies where in one pass, as `outputs` tells; and the same in its light. */
+  readonly surfaces: WebGLRenderTarget;
+  readonly lit: WebGLRenderTarget;
+  /** Depths and slopes of the first pass, drawn through the middles of the pixels. */
+  readonly shape: WebGLRenderTarget;
   mean: WebGLRenderTarget;
   spare: WebGLRenderTarget;
   readonly clean: WebGLRenderTarget;
@@ -33,24 +35,23 @@ export class PassSum {
     readonly height: number,
     public goal: number,
   ) {
-    const both = { type: HalfFloatType, count: 2 } as const;
-    this.first = new WebGLRenderTarget(width, height, { ...both, depthTexture: depthTexture(width, height) });
-    this.fresh = new WebGLRenderTarget(width, height, both);
     const exact = {
       type: FloatType,
       depthBuffer: false,
       minFilter: NearestFilter,
       magFilter: NearestFilter,
     } as const;
+    const near = { ...exact, type: HalfFloatType, count: 2, depthBuffer: true } as const;
+    const depths = depthTexture(width, height);
+    this.surfaces = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
+    // Directions and distances.
+    this.surfaces.textures[1].type = FloatType;
+    this.lit = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
+    this.shape = new WebGLRenderTarget(width, height, exact);
     this.mean = new WebGLRenderTarget(width, height, { ...exact, count: 2 });
     this.spare = new WebGLRenderTarget(width, height, { ...exact, count: 2 });
     this.clean = new WebGLRenderTarget(width, height, exact);
     this.light = [new WebGLRenderTarget(width, height, exact), new WebGLRenderTarget(width, height, exact)];
-  }
-
-  /** Where the next pass is drawn. */
-  get next(): WebGLRenderTarget {
-    return this.count === 0 ? this.first : this.fresh;
   }
 
   turn(): void {
@@ -65,7 +66,8 @@ export class PassSum {
   }
 
   dispose(): void {
-    for (const t of [this.first, this.fresh, this.mean, this.spare, this.clean, ...this.light]) t.dispose();
+    const { surfaces, lit, shape, mean, spare, clean, light } = this;
+    for (const t of [surfaces, lit, shape, mean, spare, clean, ...light]) t.dispose();
   }
 }
 

@@ -33,13 +33,14 @@ import { CleanLight } from './clean-light.ts';
 import { keyDirection } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
+import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
 import { PartLook } from './marks/look.ts';
-import { material } from './marks/material.ts';
+import { material, unlit } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { paintMark } from './marks/registry.ts';
-import { depthTarget, type PassSum, throughTarget } from './render-targets.ts';
+import { depthTarget, PassSum, throughTarget } from './render-targets.ts';
 import { axisSample, pixelSample } from './samples.ts';
 import { backdropFragment, floorFragment, floorVertex } from './shaders/backdrop.ts';
 import {
@@ -96,7 +97,7 @@ interface Pass {
 }
 
 /** Marks that must know what stands before them. */
-const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text', 'sphere']);
+const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
 
 const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
 
@@ -157,8 +158,9 @@ export class Stage {
     uBefore: { value: null as DepthTexture | null },
     uUnproject: { value: new Matrix4() },
   };
-  private readonly backdrop: ReturnType<typeof rows>;
-  private readonly floor: ReturnType<typeof rows>;
+  private readonly backdrop: Drawn;
+  private readonly floor: Drawn;
+  private readonly lighting = new LitSurfaces(this.shared);
   private readonly cleaner = new CleanLight();
   private readonly average: RawShaderMaterial;
   private readonly develop: RawShaderMaterial;
@@ -196,10 +198,11 @@ export class Stage {
     backdrop.material.depthWrite = false;
     backdrop.material.blending = NoBlending;
     const floor = new Mesh(new CircleGeometry(1, 64), material(floorVertex, floorFragment, this.shared));
-    floor.material.side = 0;
+    const bare = unlit(floorVertex, floorFragment, this.shared);
+    for (const made of [floor.material, bare]) made.side = 0;
     floor.material.blending = NoBlending;
     this.backdrop = rows(backdrop, 'backdrop rows');
-    this.floor = rows(floor, 'surface rows');
+    this.floor = { ...rows(floor, 'surface rows'), unlit: bare };
     this.average = material(screenVertex, averageFragment, {
       uNew: { value: null },
       uOld: { value: null },
@@ -265,13 +268,15 @@ export class Stage {
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
     const all = new Group();
-    for (const made of [this.average, this.develop, this.smaller, this.copy, ...this.cleaner.materials])
+    const { average, develop, smaller, copy, lighting, cleaner } = this;
+    for (const made of [average, develop, smaller, copy, lighting.material, ...cleaner.materials])
       all.add(new Mesh(this.screenQuad.geometry, made));
     const seen = this.shown.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
-    for (const { object } of [...seen, this.backdrop, this.floor]) {
+    for (const { object, unlit: bare } of [...seen, this.backdrop, this.floor]) {
       if (this.ready.has(object)) continue;
       this.ready.add(object);
       all.add(object.clone());
+      if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
     await this.renderer.compileAsync(all, this.screenCamera);
   }
@@ -283,11 +288,13 @@ export class Stage {
 
   /** Adds one pass to a running mean. */
   *addPass(sum: PassSum, size: PictureSize, tile: Tile, transparent: boolean): Drawing {
-    const { next } = sum;
-    yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, next);
-    if (sum.count === 0) sum.depthUnit = this.depthUnit(size, tile);
+    yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, sum);
+    if (sum.count === 0) {
+      sum.depthUnit = this.depthUnit(size, tile);
+      yield* this.cleaner.keepShape(sum, (made, target, kind) => this.fill(made, target, kind));
+    }
     const { uNew, uOld, uNewLight, uOldLight, uShare } = this.average.uniforms;
-    [uNew.value, uNewLight.value] = next.textures;
+    [uNew.value, uNewLight.value] = sum.lit.textures;
     [uOld.value, uOldLight.value] = sum.mean.textures;
     uShare.value = 1 / (sum.count + 1);
     yield* this.fill(this.average, sum.spare, 'average rows');
@@ -356,13 +363,13 @@ export class Stage {
     }
   }
 
-  /** One pass (or the draft, `pass` null) of a tile into a linear target. */
+  /** One pass of a tile into `lit` of a sum; or the draft, `pass` null, into a linear target. */
   private *draw(
     size: PictureSize,
     tile: Tile,
     pass: Pass | null,
     transparent: boolean,
-    target: WebGLRenderTarget,
+    target: WebGLRenderTarget | PassSum,
   ): Drawing {
     const { scene, run, shared, bounds } = this;
     if (!scene || !run) return;
@@ -399,22 +406,44 @@ export class Stage {
     );
     this.arrange(scene, run, size);
     yield* this.seeBefore(tile, camera);
-    this.clear(target);
     const { back } = cameraAxes(scene.camera);
     const floor = light.floor && key !== null && !isFlat(bounds) && dot(back, up) > 0.02;
     const world = this.shown.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
+    if (target instanceof PassSum) {
+      yield* this.drawLit(world, floor ? [this.floor] : [], camera, target);
+      return;
+    }
+    this.clear(target);
     const around = [...(floor ? [this.floor] : []), ...(transparent ? [] : [this.backdrop])];
     for (const drawn of inDrawingOrder(world, around)) yield* this.pieces(drawn, camera, target);
   }
 
-  /** An object, piece by piece. */
-  private *pieces(drawn: Drawn, camera: Camera, target: WebGLRenderTarget): Drawing {
+  /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */
+  private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, sum: PassSum): Drawing {
+    this.clear(sum.surfaces);
+    const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
+    for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
+      yield* this.pieces(drawn, camera, sum.surfaces, drawn.unlit);
+    yield* this.lighting.light(sum, camera, (made, target, kind) => this.fill(made, target, kind));
+    for (const drawn of inDrawingOrder(world.filter(waits), [])) yield* this.pieces(drawn, camera, sum.lit);
+  }
+
+  /** An object, piece by piece; in another material where one is given. */
+  private *pieces(
+    drawn: Drawn,
+    camera: Camera,
+    target: WebGLRenderTarget,
+    made: RawShaderMaterial | null = null,
+  ): Drawing {
     const { renderer } = this;
+    const { object } = drawn;
+    const own = object.material;
+    const kind = made ? `unlit ${drawn.kind}` : drawn.kind;
     const byRow = drawn.by === 'row';
     const all = byRow ? target.height : drawn.count;
     let from = 0;
     while (from < all) {
-      const n = this.slices.take(drawn.kind, all - from, target.width, drawn.by === 'whole');
+      const n = this.slices.take(kind, all - from, target.width, drawn.by === 'whole');
       if (n === 0) {
         yield;
         continue;
@@ -425,7 +454,9 @@ export class Stage {
         target.scissor.set(0, from, target.width, n);
       } else drawn.narrow(from, from + n);
       renderer.setRenderTarget(target);
-      renderer.render(drawn.object, camera);
+      object.material = made ?? own;
+      renderer.render(object, camera);
+      object.material = own;
       target.scissorTest = false;
       from += n;
     }
@@ -599,10 +630,11 @@ function rows(mesh: Mesh<PlaneGeometry | CircleGeometry, RawShaderMaterial>, kin
  * its order.
  */
 function inDrawingOrder(world: Drawn[], around: Drawn[]): Drawn[] {
-  const through = ({ object }: Drawn): boolean => (object.material as RawShaderMaterial).transparent;
   const sorted = world.sort((a, b) => a.object.renderOrder - b.object.renderOrder);
-  return [...sorted.filter((d) => !through(d)), ...around, ...sorted.filter(through)];
+  return [...sorted.filter((d) => !isSeenThrough(d)), ...around, ...sorted.filter(isSeenThrough)];
 }
+
+const isSeenThrough = ({ object }: Drawn): boolean => (object.material as RawShaderMaterial).transparent;
 
 function drop({ marks, look }: ShownPart): void {
   for (const mark of marks) mark.dispose();

@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, Points } from 'three';
 import { blend } from '../blending.ts';
 import { dotFragment, dotVertex } from '../shaders/dot.ts';
-import { material } from './material.ts';
+import { material, unlit } from './material.ts';
 import type { Painter } from './painter.ts';
 import { VertexValues } from './vertex-values.ts';
 
@@ -15,7 +15,9 @@ export const dotPainter: Painter<'dot'> = {
     g.setAttribute('value', values.value);
     g.setAttribute('known', values.known);
     g.setIndex(new BufferAttribute(mark.dots, 1));
-    const own = material(dotVertex, dotFragment, { ...shared, ...look.own });
+    const uniforms = { ...shared, ...look.own };
+    const own = material(dotVertex, dotFragment, uniforms);
+    const bare = unlit(dotVertex, dotFragment, uniforms);
     const object = new Points(g, own);
     object.frustumCulled = false;
     return {
@@ -23,6 +25,7 @@ export const dotPainter: Painter<'dot'> = {
         {
           object,
           kind: 'dot',
+          unlit: bare,
           by: 'element',
           count: mark.dots.length,
           narrow: (from, to) => {
@@ -38,6 +41,7 @@ export const dotPainter: Painter<'dot'> = {
       dispose: () => {
         g.dispose();
         own.dispose();
+        bare.dispose();
       },
     };
   },

@@ -1,15 +1,27 @@
-import { GLSL3, type IUniform, RawShaderMaterial } from 'three';
+import { GLSL3, type IUniform, NoBlending, RawShaderMaterial } from 'three';
 
 export type Uniforms = Record<string, IUniform>;
 
-/** Colours are premultiplied throughout, as averaging asks for. */
+/**
+ * Colours are premultiplied throughout, as averaging asks for.
+ *
+ * @param defines for variants of a shader
+ */
 export function material(
   vertexShader: string,
   fragmentShader: string,
   uniforms: Uniforms,
+  defines: Record<string, string> = {},
 ): RawShaderMaterial {
-  const made = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, uniforms });
+  const made = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, uniforms, defines });
   made.side = 2;
   made.premultipliedAlpha = true;
+  return made;
+}
+
+/** The variant for opaque things of a pass, which are lit afterwards; see `outputs`. */
+export function unlit(vertexShader: string, fragmentShader: string, uniforms: Uniforms): RawShaderMaterial {
+  const made = material(vertexShader, fragmentShader, uniforms, { SURFACES: '' });
+  made.blending = NoBlending;
   return made;
 }

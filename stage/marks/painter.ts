@@ -1,4 +1,4 @@
-import type { Matrix4, Mesh, Points } from 'three';
+import type { Matrix4, Mesh, Points, RawShaderMaterial } from 'three';
 import type { Mark, MarkKind } from '#core/model/mark.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { Taken } from './label-layout.ts';
@@ -14,6 +14,8 @@ export interface Drawn {
   by: 'element' | 'row' | 'whole';
   /** How many elements there are. */
   count: number;
+  /** What it is drawn with in passes while it is opaque: it is lit afterwards. What has none is drawn after that. */
+  unlit?: RawShaderMaterial | null;
   /** Readies what is drawn next; for `element`, the range of elements. */
   narrow(from: number, to: number): void;
 }

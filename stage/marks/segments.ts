@@ -1,6 +1,6 @@
 import { BufferAttribute, InstancedBufferAttribute, InstancedBufferGeometry, Mesh } from 'three';
 import { lineFragment, lineVertex } from '../shaders/line.ts';
-import { material, type Uniforms } from './material.ts';
+import { material, type Uniforms, unlit } from './material.ts';
 import type { Drawn } from './painter.ts';
 import type { VertexValues } from './vertex-values.ts';
 
@@ -14,6 +14,7 @@ const CHUNK = 12_000;
 export class Segments {
   readonly drawn: Drawn[] = [];
   readonly material;
+  private readonly bare;
   private readonly chunks: Chunk[] = [];
 
   /**
@@ -27,6 +28,7 @@ export class Segments {
     uniforms: Uniforms,
   ) {
     this.material = material(lineVertex, lineFragment, uniforms);
+    this.bare = unlit(lineVertex, lineFragment, uniforms);
     for (let from = 0; from < pairs.length / 2; from += CHUNK) {
       const own = pairs.subarray(2 * from, Math.min(pairs.length, 2 * (from + CHUNK)));
       const chunk = new Chunk(positions, own, values, this.material);
@@ -34,6 +36,7 @@ export class Segments {
       this.drawn.push({
         object: chunk.mesh,
         kind: 'line',
+        unlit: this.bare,
         by: 'whole',
         count: own.length / 2,
         narrow: () => {
@@ -47,6 +50,7 @@ export class Segments {
   dispose(): void {
     for (const { mesh } of this.chunks) mesh.geometry.dispose();
     this.material.dispose();
+    this.bare.dispose();
   }
 }
 

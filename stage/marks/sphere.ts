@@ -1,7 +1,7 @@
 import { BufferAttribute, InstancedBufferAttribute, InstancedBufferGeometry, Mesh } from 'three';
 import { blend, keepGreatest } from '../blending.ts';
 import { sphereCasterFragment, sphereFragment, sphereVertex } from '../shaders/sphere.ts';
-import { material } from './material.ts';
+import { material, unlit } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
 import { VertexValues } from './vertex-values.ts';
 
@@ -15,6 +15,7 @@ export const spherePainter: Painter<'sphere'> = {
     const values = new VertexValues(positions.length / 3);
     const uniforms = { ...shared, ...look.own, uRadius: { value: radius } };
     const seen = material(sphereVertex, sphereFragment, uniforms);
+    const bare = unlit(sphereVertex, sphereFragment, uniforms);
     const shadow = material(sphereVertex, sphereCasterFragment, uniforms);
     keepGreatest(shadow);
     const chunks: Chunk[] = [];
@@ -33,7 +34,8 @@ export const spherePainter: Painter<'sphere'> = {
           if (values.fill()) for (const c of chunks) c.stale = true;
           chunk.fill(values);
         };
-        into.push({ object, kind, by: 'whole', count: chunk.count, narrow });
+        const lit = into === drawn ? { unlit: bare } : {};
+        into.push({ object, kind, by: 'whole', count: chunk.count, ...lit, narrow });
       }
     const all = { casters };
     return {
@@ -50,6 +52,7 @@ export const spherePainter: Painter<'sphere'> = {
       dispose: () => {
         for (const { geometry } of chunks) geometry.dispose();
         seen.dispose();
+        bare.dispose();
         shadow.dispose();
       },
     };

@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
 import { blend, keepGreatest, offsetSurface } from '../blending.ts';
 import { linearOf } from '../linear-colour.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
-import { material } from './material.ts';
+import { material, unlit } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
 import { Segments } from './segments.ts';
 import { VertexValues } from './vertex-values.ts';
@@ -28,6 +28,7 @@ export const surfacePainter: Painter<'surface'> = {
     if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(CORNERS, 2));
     g.setIndex(new BufferAttribute(triangles, 1));
     const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
+    const bare = unlit(surfaceVertex, surfaceFragment, uniforms);
     const shadow = material(casterVertex, casterFragment, uniforms);
     keepGreatest(shadow);
     const caster = new Mesh(g, shadow);
@@ -54,7 +55,8 @@ export const surfacePainter: Painter<'surface'> = {
       uThick: thick,
     });
     blend(edges.material, 0.5);
-    const surface = [pieces(seen, 'surface')];
+    const face = pieces(seen, 'surface');
+    const surface = [face];
     const withEdges = [...surface, ...edges.drawn];
     const casters = [pieces(caster, 'shadow')];
     const all = { drawn: surface, casters };
@@ -69,7 +71,8 @@ export const surfacePainter: Painter<'surface'> = {
       setValues: (v) => values.set(v),
       restyle: ({ layer, edges: shown }) => {
         blend(seen.material, layer.opacity);
-        offsetSurface(seen.material, shown);
+        face.unlit = layer.sides === 'clear' ? null : bare;
+        for (const m of [seen.material, bare]) offsetSurface(m, shown);
         all.drawn = shown ? withEdges : surface;
         all.casters = layer.opacity > 0.6 && layer.sides !== 'clear' ? casters : [];
         thick.value = layer.lineWidth;
@@ -80,6 +83,7 @@ export const surfacePainter: Painter<'surface'> = {
       dispose: () => {
         g.dispose();
         seen.material.dispose();
+        bare.dispose();
         shadow.dispose();
         edges.dispose();
       },

@@ -1,4 +1,4 @@
-import { outputs } from './colour.ts';
+import { FLOOR, outputs } from './colour.ts';
 import { shadowLookup } from './light.ts';
 
 /** The backdrop: a soft fall of light from the top of the whole picture to its foot, whatever tile is drawn. */
@@ -39,24 +39,44 @@ void main() {
 }
 `;
 
-/** The floor takes the colour of the backdrop behind it and darkens where the model keeps light away. */
-export const floorFragment = /* glsl */ `
-precision highp float;
-precision highp sampler2D;
-${shadowLookup}
-${backdropFunction}
+/** The floor darkens where the model keeps light away. */
+export const floorFunction = /* glsl */ `
 uniform vec3 uCentre;
 uniform float uReach;
 uniform bool uTransparent;
-in vec3 vWorld;
-in vec4 vClip;
-${outputs}
-void main() {
+void putFloor(vec3 colour, vec3 place) {
   float free = uKeyStrength * max(0.0, dot(uUp, uKeyDirection)) + uSkyStrength;
-  float fade = smoothstep(0.22 * uReach, 0.62 * uReach, length(vWorld - uCentre));
-  vec3 share = mix(lightOn(uUp, vWorld, uUp * uBias) / free, vec3(1.0), 0.12 + 0.88 * fade);
-  putLit(backdropAt(vClip.xy / vClip.w * 0.5 + 0.5), share);
+  float fade = smoothstep(0.22 * uReach, 0.62 * uReach, length(place - uCentre));
+  vec3 share = mix(lightOn(uUp, place, uUp * uBias) / free, vec3(1.0), 0.12 + 0.88 * fade);
+  putLit(colour, share);
   // Without a backdrop there is only the shadow.
   if (uTransparent) outColour = vec4(0.0, 0.0, 0.0, 1.0 - share.x);
+}
+`;
+
+/** The floor takes the colour of the backdrop behind it. */
+export const floorFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+${outputs}
+${backdropFunction}
+in vec3 vWorld;
+in vec4 vClip;
+#ifdef SURFACES
+uniform vec3 uEye;
+uniform vec3 uTowards;
+uniform vec3 uUp;
+#else
+${shadowLookup}
+${floorFunction}
+#endif
+void main() {
+  vec3 colour = backdropAt(vClip.xy / vClip.w * 0.5 + 0.5);
+#ifdef SURFACES
+  outColour = vec4(colour, 1.0);
+  outLight = vec4(${FLOOR} * uUp, dot(uEye - vWorld, uTowards));
+#else
+  putFloor(colour, vWorld);
+#endif
 }
 `;

@@ -18,10 +18,9 @@ float unitAt(float depth) {
 }
 `;
 
-/** Share of the light that arrives (below zero where it cannot be told), depth, and slope of the surface on screen. */
-export const gatherFragment = /* glsl */ `
+/** Depth, slope of the surface on screen, and whether one surface goes on to all sides. */
+export const shapeFragment = /* glsl */ `
 ${head}
-uniform sampler2D uLight;
 uniform sampler2D uDepth;
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
@@ -38,11 +37,23 @@ void main() {
   float d = texelFetch(uDepth, middle + ivec2(1, -1), 0).r;
   vec2 slope = 0.5 * vec2(right - left, above - below);
   float bent = max(max(abs(left + right - 2.0 * m), abs(below + above - 2.0 * m)), max(abs(a + b - 2.0 * m), abs(c + d - 2.0 * m)));
-  vec4 light = texelFetch(uLight, at, 0);
-  bool lit = light.g < 0.6 && light.b > 1e-4;
   bool even = bent < 0.5 * unitAt(m) + 0.1 * (abs(slope.x) + abs(slope.y));
+  outColour = vec4(z, slope, even ? 1.0 : 0.0);
+}
+`;
+
+/** Share of the light that arrives (below zero where it cannot be told), depth, and slope of the surface on screen. */
+export const gatherFragment = /* glsl */ `
+${head}
+uniform sampler2D uLight;
+uniform sampler2D uShape;
+void main() {
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  vec4 light = texelFetch(uLight, at, 0);
+  vec4 shape = texelFetch(uShape, at, 0);
+  bool lit = light.g < 0.6 && light.b > 1e-4;
   float share = light.r / max(light.b, 1e-4);
-  outColour = vec4(!lit ? NONE : even ? share : share - EDGE, z, slope);
+  outColour = vec4(!lit ? NONE : shape.a > 0.5 ? share : share - EDGE, shape.rgb);
 }
 `;
 

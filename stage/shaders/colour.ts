@@ -1,9 +1,14 @@
 import { scaleShader } from '#core/colour/compiled-scale.ts';
+import { shadowLookup } from './light.ts';
 
 /**
  * What every drawing on the stage writes: its colour, and beside it its light, which is smoothed alone (see clean.ts).
  * Of the light: with shadows, the share of the pixel that is covered by what takes none, without shadows, and the
  * same with the whole sky, to which that share is added (blending asks for it).
+ *
+ * With SURFACES, as opaque things are drawn in passes, there is no light yet, but what it is found from (see lit.ts):
+ * the normal, which is longer where the floor lies and nothing where no light is taken; and how far away it is, along
+ * the view.
  */
 export const outputs = /* glsl */ `
 layout(location = 0) out vec4 outColour;
@@ -12,7 +17,11 @@ layout(location = 1) out vec4 outLight;
 /** Something that is not lit, or seen through; premultiplied. */
 void put(vec4 colour) {
   outColour = colour;
+#ifdef SURFACES
+  outLight = vec4(0.0, 0.0, 0.0, 1.0);
+#else
   outLight = vec4(0.0, colour.a, 0.0, colour.a);
+#endif
 }
 
 /** @param light with shadows, what it would be without, and with the whole sky */
@@ -20,12 +29,29 @@ void putLit(vec3 colour, vec3 light) {
   outColour = vec4(colour * light.x, 1.0);
   outLight = vec4(light.x, 0.0, light.y, light.z);
 }
+`;
 
-/** A lit surface, opaque or not. */
-void putShaded(vec3 colour, float opacity, vec3 light) {
+/** The length of the normal that stands for the floor. */
+export const FLOOR = '2.0';
+
+/** A surface that takes light, opaque or not. */
+export const shading = /* glsl */ `
+uniform vec3 uEye;
+uniform vec3 uTowards;
+#ifdef SURFACES
+void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
+  outColour = vec4(colour, 1.0);
+  outLight = vec4(normal, dot(uEye - place, uTowards));
+}
+#else
+${shadowLookup}
+uniform float uShift;
+void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
+  vec3 light = lightOn(normal, place, normal * uShift);
   if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
   else putLit(colour, light);
 }
+#endif
 `;
 
 /** Colour of a value, light of a point; shared by surfaces, lines and dots. */

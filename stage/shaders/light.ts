@@ -30,7 +30,12 @@ uniform float uGroundStrength;
 uniform float uContact;
 uniform float uBias;
 uniform bool uShadow;
+#ifdef SAMPLED
+// Known beforehand where only passes are lit: the other way costs nothing then.
+#define uSampled true
+#else
 uniform bool uSampled;
+#endif
 uniform vec3 uUp;
 
 uniform float uPass;

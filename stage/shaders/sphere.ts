@@ -1,5 +1,5 @@
-import { common } from './colour.ts';
-import { depthOutput, shadowLookup } from './light.ts';
+import { common, shading } from './colour.ts';
+import { depthOutput } from './light.ts';
 
 /**
  * Spheres as squares that cover them, towards whoever looks: the camera or a light. What looks is known from its
@@ -64,28 +64,23 @@ vec3 meetSphere() {
 
 export const sphereFragment = /* glsl */ `
 ${common}
-${shadowLookup}
+${shading}
 ${viewer}
 ${meet}
 uniform bool uEven;
-uniform float uShift;
 uniform int uAway;
-uniform highp sampler2D uBefore;
 flat in float vValue;
 flat in float vKnown;
 void main() {
   if (uAway == 2) discard;
   vec3 place = meetSphere();
-  // What is hidden need not be lit: the card cannot tell by itself, since depth is known only here.
-  if (gl_FragDepth > texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r + 1e-5) discard;
   vec3 colour = ownColour(vValue, vKnown);
   float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
   if (uEven) {
     put(vec4(colour, 1.0) * opacity);
     return;
   }
-  vec3 normal = (place - vCentre) / uRadius;
-  putShaded(colour, opacity, lightOn(normal, place, normal * uShift));
+  shade(colour, opacity, (place - vCentre) / uRadius, place);
 }
 `;
 

@@ -1,5 +1,5 @@
-import { common } from './colour.ts';
-import { depthOutput, shadowLookup } from './light.ts';
+import { common, shading } from './colour.ts';
+import { depthOutput } from './light.ts';
 
 export const surfaceVertex = /* glsl */ `
 precision highp float;
@@ -30,16 +30,13 @@ void main() {
 
 export const surfaceFragment = /* glsl */ `
 ${common}
-${shadowLookup}
-uniform vec3 uEye;
-uniform vec3 uTowards;
+${shading}
 uniform bool uParallel;
 uniform bool uInside;
 /** Only where nothing opaque is seen, and its front alone. */
 uniform bool uClear;
 uniform sampler2D uBefore;
 uniform bool uEven;
-uniform float uShift;
 uniform bool uHasPicture;
 uniform sampler2D uPicture;
 uniform int uAway;
@@ -68,7 +65,7 @@ void main() {
     return;
   }
   if (facing < 0.0) normal = -normal;
-  putShaded(colour, opacity, lightOn(normal, vPlace, normal * uShift));
+  shade(colour, opacity, normal, vPlace);
 }
 `;
 

@@ -1,0 +1,37 @@
+import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
+import { describe, expect, it } from 'vitest';
+import { lensOf } from './lit-surfaces.ts';
+
+/** A camera beside its target, which sees one tile of a picture, moved by less than a pixel. */
+function aslant<C extends PerspectiveCamera | OrthographicCamera>(camera: C): C {
+  camera.position.set(3, -4, 2.5);
+  camera.up.set(0, 0, 1);
+  camera.lookAt(0.2, 0.1, 0.4);
+  camera.setViewOffset(900, 600, 300.4, 199.7, 320, 240);
+  camera.updateProjectionMatrix();
+  camera.updateMatrixWorld(true);
+  return camera;
+}
+
+describe('what lies where in a pass', () => {
+  it.each([
+    ['in perspective', aslant(new PerspectiveCamera(35, 1.5, 0.1, 40))],
+    ['in parallel projection', aslant(new OrthographicCamera(-3, 3, 2, -2, 0.1, 40))],
+  ])('is found again from its pixel and its distance, %s', (_, camera) => {
+    const [right, rise, back] = [0, 1, 2].map((k) =>
+      new Vector3().setFromMatrixColumn(camera.matrixWorld, k),
+    );
+    const lens = lensOf(camera.projectionMatrix.elements);
+    for (const place of [new Vector3(0, 0, 0), new Vector3(0.5, -0.25, 0.75), new Vector3(-1, 1, -0.5)]) {
+      const seen = place.clone().project(camera);
+      const distance = camera.position.clone().sub(place).dot(back);
+      const wide = camera instanceof PerspectiveCamera ? distance : 1;
+      const found = camera.position
+        .clone()
+        .addScaledVector(right, (seen.x + lens[0]) * lens[2] * wide)
+        .addScaledVector(rise, (seen.y + lens[1]) * lens[3] * wide)
+        .addScaledVector(back, -distance);
+      expect(found.distanceTo(place)).toBeLessThan(1e-12);
+    }
+  });
+});

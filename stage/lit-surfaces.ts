@@ -1,0 +1,47 @@
+import { type Camera, Vector3, Vector4 } from 'three';
+import { withoutDepth } from './blending.ts';
+import type { Fill } from './clean-light.ts';
+import { material, type Uniforms } from './marks/material.ts';
+import type { PassSum } from './render-targets.ts';
+import { litFragment } from './shaders/lit.ts';
+import { screenVertex } from './shaders/screen.ts';
+import type { Drawing } from './slices.ts';
+
+/** Puts the surfaces of a pass into their light, each pixel once. */
+export class LitSurfaces {
+  readonly material;
+
+  /** @param shared light and camera of the stage */
+  constructor(shared: Uniforms) {
+    const own = {
+      uColour: { value: null },
+      uSurface: { value: null },
+      uRight: { value: new Vector3() },
+      uRise: { value: new Vector3() },
+      uLens: { value: new Vector4() },
+    };
+    this.material = material(screenVertex, litFragment, { ...shared, ...own }, { SAMPLED: '' });
+    withoutDepth(this.material);
+  }
+
+  /** Writes `sum.lit` of `sum.surfaces`, which that camera saw. */
+  *light(sum: PassSum, camera: Camera, fill: Fill): Drawing {
+    const { uColour, uSurface, uRight, uRise, uLens } = this.material.uniforms;
+    [uColour.value, uSurface.value] = sum.surfaces.textures;
+    uRight.value.setFromMatrixColumn(camera.matrixWorld, 0);
+    uRise.value.setFromMatrixColumn(camera.matrixWorld, 1);
+    uLens.value.set(...lensOf(camera.projectionMatrix.elements));
+    yield* fill(this.material, sum.lit, 'lit rows');
+  }
+}
+
+/**
+ * How a place -1..1 on the picture becomes a place beside the axis of the camera: what is added to it across and
+ * upwards, and what it is multiplied by then; in perspective that times the distance.
+ *
+ * @param p a projection matrix by columns, of either kind, off its axis too
+ */
+export function lensOf(p: readonly number[]): [number, number, number, number] {
+  const perspective = p[15] === 0;
+  return [perspective ? p[8] : -p[12], perspective ? p[9] : -p[13], 1 / p[0], 1 / p[5]];
+}
