@@ -2,11 +2,12 @@ import { defineMiddleware } from 'astro:middleware';
 import { refusalOf, safetyHeaders } from '#web/server/gate.ts';
 import { tidyUploads } from '#web/server/intake.ts';
 import '#web/server/jobs/registry.ts';
+import { emptyOut } from '#web/server/removed.ts';
 import { tidyPictures } from '#web/server/render-pictures.ts';
 import { sweepStore } from '#web/server/store-sweep.ts';
 
-// Nothing is served before the leftovers of an interrupted server are cleared.
-const ready = Promise.all([tidyUploads(), tidyPictures(), sweepStore()]);
+// Nothing is served before the leftovers of an interrupted server are cleared, and what was taken away long ago.
+const ready = Promise.all([tidyUploads(), tidyPictures(), sweepStore(), emptyOut()]);
 
 export const onRequest = defineMiddleware(async ({ request }, next) => {
   // In service the front door has looked already; while developing this is the only door there is.

@@ -1,3 +1,6 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -131,5 +134,26 @@ describe('what a person says of a run', () => {
     );
     expect((error as RequestProblem).status).toBe(422);
     expect((error as Error).message).toMatch(/no field/);
+  });
+});
+
+describe('what was taken away a day ago', () => {
+  it('is gone for good when the server starts, with its arrays; what was taken away since is not', async () => {
+    const late = (await served.importDrop(put(file(2, 'T'))))!;
+    const old = (await served.importDrop(put(file(5, 'T'))))!;
+    const arrays = (): number => readdirSync(join(served.data, 'arrays'), { recursive: true }).length;
+    const before = arrays();
+    for (const { run: id } of [late, old]) await setRemoved('run', id, true);
+    await served.kill();
+    const database = await PGlite.create(join(served.data, 'database'));
+    await database.query(`update runs set removed = removed - interval '25 hours' where id = $1`, [old.run]);
+    await database.close();
+    await served.start();
+    await listed();
+    expect(arrays()).toBeLessThan(before);
+    const gone = await setRemoved('run', old.run, false).catch((e) => e);
+    expect((gone as RequestProblem).status).toBe(404);
+    await setRemoved('run', late.run, false);
+    expect(await listed()).toContain(late.scene);
   });
 });

@@ -15,7 +15,7 @@ export type Removable = keyof typeof tables;
 export const removables = Object.keys(tables) as [Removable, ...Removable[]];
 
 /**
- * Takes something away, or brings it back as it was. What was taken away long ago goes for good by the way.
+ * Takes something away, or brings it back as it was. What was taken away long ago goes for good by the way, and whenever the server starts.
  *
  * @throws NotFound when there is no such thing, or it is gone for good
  */
@@ -31,11 +31,13 @@ export async function setRemoved(kind: Removable, id: string, removed: boolean):
       .returning({ id: table.id }),
   );
   if (found.length === 0) throw new NotFound(`There is no such ${kind} any more.`);
-  await emptyOut(new Date(Date.now() - KEPT_FOR));
+  await emptyOut();
 }
 
+const longAgo = (): Date => new Date(Date.now() - KEPT_FOR);
+
 /** Deletes for good what was taken away before a time, and the arrays that only it used. */
-export async function emptyOut(before: Date): Promise<void> {
+export async function emptyOut(before = longAgo()): Promise<void> {
   const db = await database();
   for (const table of [shots, scenes, runs]) {
     const gone = await db
