@@ -1,4 +1,4 @@
-import { FolderOpen, Trash2, Upload } from 'lucide-react';
+import { FolderOpen, Upload } from 'lucide-react';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { ask, followJob, type JobProgress, problemFrom } from '#engine/server-requests.ts';
@@ -15,6 +15,7 @@ import { ProposedRun, type RunChoices } from './ProposedRun.tsx';
 import { SceneCards } from './SceneCards.tsx';
 import { ServerFolder } from './ServerFolder.tsx';
 import { SwapReview, swapIn } from './SwapReview.tsx';
+import { type LooseRun, TableCards } from './TableCards.tsx';
 
 interface Proposal {
   intake: string;
@@ -30,13 +31,7 @@ interface Work extends JobProgress {
 }
 
 /** Where results come in: drop, look at what they are, import; and the scenes that are there already. */
-export function IntakeDesk({
-  saved,
-  tables,
-}: {
-  saved: SavedScene[];
-  tables: { id: string; name: string }[];
-}) {
+export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: LooseRun[] }) {
   const [runs, setRuns] = useState(tables);
   const [over, setOver] = useState(false);
   const [work, setWork] = useState<Work | null>(null);
@@ -188,8 +183,10 @@ export function IntakeDesk({
       location.href = first ? addressOf(first) : '/';
     });
 
-  const { remove, notice } = useRemoving(({ id, name }, removed) =>
-    setRuns((all) => (removed ? all.filter((r) => r.id !== id) : [{ id, name }, ...all])),
+  const { remove, notice } = useRemoving(({ id }, removed) =>
+    setRuns((all) =>
+      removed ? all.filter((r) => r.id !== id) : tables.filter((r) => r.id === id || all.includes(r)),
+    ),
   );
 
   /** What was read for the swap is not needed; the run stays as it was. */
@@ -357,30 +354,7 @@ export function IntakeDesk({
           {!proposal && <SceneCards saved={saved} busy={work !== null} />}
           {!proposal && notice}
           {runs.length > 0 && !proposal && (
-            <section aria-label="Runs without a scene" className="mt-9">
-              <h2 className="head mb-3">Tables and runs without a scene</h2>
-              <ul className="grid grid-cols-3 gap-x-5 gap-y-2">
-                {runs.map((run) => (
-                  <li
-                    key={run.id}
-                    className="flex items-center rounded-lg border border-rule bg-sheet pr-1 pl-4 hover:border-soft"
-                  >
-                    <a href={`/run/${run.id}`} className="min-w-0 flex-1 truncate py-2 font-medium">
-                      {run.name}
-                    </a>
-                    <button
-                      type="button"
-                      className="mark"
-                      onClick={() => remove({ ...run, kind: 'run' })}
-                      aria-label={`Delete ${run.name}`}
-                      title="Delete"
-                    >
-                      <Trash2 size={16} />
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </section>
+            <TableCards runs={runs} onRemove={({ id, name }) => remove({ id, name, kind: 'run' })} />
           )}
         </div>
       </main>

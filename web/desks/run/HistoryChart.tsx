@@ -4,9 +4,9 @@ import * as echarts from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef, useState } from 'react';
 import { sayNumber } from '#core/language/sentence.ts';
-import { type RunTable, viewArray } from '#core/model/run.ts';
-import { loadFromServer } from '#engine/array-source.ts';
+import type { RunTable } from '#core/model/run.ts';
 import { problemFrom } from '#engine/server-requests.ts';
+import { columnOf, drawnColumns, firstColumn, isFewRows } from '#web/desks/shared/table-columns.ts';
 
 echarts.use([LineChart, GridComponent, TooltipComponent, LegendComponent, CanvasRenderer]);
 
@@ -14,19 +14,21 @@ const colours = ['#a4431f', '#2f6f73', '#7a5195', '#8a7a1f', '#3d5a99', '#b0567a
 
 /** The quantities of a table over its time, a few at once. */
 export function HistoryChart({ table }: { table: RunTable }) {
-  const others = table.columns.flatMap((_, i) => (i === table.time ? [] : [i]));
-  const [shown, setShown] = useState<number[]>(others.slice(0, 1));
+  const others = drawnColumns(table);
+  const [shown, setShown] = useState<number[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    firstColumn(table)
+      .then((first) => setShown([first]))
+      .catch((error) => setProblem(problemFrom(error).reason));
+  }, [table]);
   useEffect(() => {
     if (!box.current) return;
     const chart = echarts.init(box.current);
     let gone = false;
-    const load = loadFromServer('');
-    const column = async (i: number): Promise<ArrayLike<number>> => {
-      const ref = table.columns[i].values;
-      return viewArray(ref.type, await load(ref));
-    };
+    const column = (i: number): Promise<ArrayLike<number>> => columnOf(table, i);
+    const few = isFewRows(table);
     const draw = async () => {
       const time = table.time === null ? null : await column(table.time);
       const values = await Promise.all(shown.map(column));
@@ -35,6 +37,7 @@ export function HistoryChart({ table }: { table: RunTable }) {
       const axis = { axisLabel: { color: ink }, axisLine: { lineStyle: { color: ink } } };
       chart.setOption({
         animation: false,
+        textStyle: { fontFamily: "'Inter Variable', sans-serif" },
         color: colours,
         grid: { left: 70, right: 20, top: 40, bottom: 45 },
         legend: { top: 0, textStyle: { color: ink } },
@@ -46,15 +49,19 @@ export function HistoryChart({ table }: { table: RunTable }) {
           nameGap: 28,
           min: 'dataMin',
           max: 'dataMax',
+          // A few rows by number: each has its own.
+          ...(few && time && Array.from(time).every(Number.isInteger) ? { interval: 1 } : {}),
           ...axis,
         },
         yAxis: { type: 'value', scale: true, splitLine: { lineStyle: { opacity: 0.3 } }, ...axis },
         series: values.map((v, k) => ({
           type: 'line',
           name: table.columns[shown[k]].name,
-          showSymbol: false,
+          showSymbol: few,
+          symbol: 'circle',
+          symbolSize: 8,
           sampling: 'lttb',
-          lineStyle: { width: 1.6 },
+          lineStyle: few ? { width: 1, opacity: 0.45 } : { width: 1.6 },
           data: Array.from(v, (y, i) => [time ? time[i] : i, y]),
         })),
       });
