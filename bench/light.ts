@@ -13,7 +13,7 @@ export async function benchLight(): Promise<void> {
   const served = await new Served().start([process.cwd()]);
   const browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
   try {
-    const made = await served.importPaths(['data/demo/oven-warm-up/oven-warm-up.pvd']);
+    const made = await served.importPaths(['data/demo/oven-warm-up/oven-warm-up.xdmf']);
     if (!made) throw new Error('The demo oven is not there yet: npm start computes it.');
     const { run } = made;
     const { answer } = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);

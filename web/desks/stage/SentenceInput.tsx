@@ -7,6 +7,7 @@ import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { addNewLayer } from './layer-edits.ts';
+import { withProposal } from './with-proposal.ts';
 
 interface Props {
   /** The layer that is edited as text, or null for a new one. */
@@ -52,10 +53,9 @@ export function SentenceInput({ layer, onDone }: Props) {
     onDone();
   };
   const take = (proposal: Proposal) => {
-    const next = `${text.slice(0, proposal.from)}${proposal.text}`;
-    const spaced = /[\p{L}\p{N}%°)”]$/u.test(next) ? `${next} ` : next;
-    setText(spaced);
-    setCaret(spaced.length);
+    const next = withProposal(text, proposal);
+    setText(next);
+    setCaret(next.length);
     input.current?.focus();
   };
 

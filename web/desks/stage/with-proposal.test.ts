@@ -1,0 +1,14 @@
+import { describe, expect, it } from 'vitest';
+import { withProposal } from './with-proposal.ts';
+
+describe('a proposal that is taken', () => {
+  it.each([
+    ['Contour lines of temperature', 28, 'at', 'Contour lines of temperature at '],
+    ['Contour lines of temp', 17, 'temperature', 'Contour lines of temperature '],
+    ['Section of air at ', 18, 'x =', 'Section of air at x ='],
+    ['Section of air', 14, ', coloured by', 'Section of air, coloured by '],
+    ['', 0, 'Surface of', 'Surface of '],
+  ])('goes on with “%s” from %i by “%s”', (text, from, proposed, next) => {
+    expect(withProposal(text, { from, text: proposed })).toBe(next);
+  });
+});
