@@ -35,7 +35,7 @@ export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: Ru
         value: f.key,
         name: f.location === before.location ? f.name : `${f.name} per ${f.location}`,
       })),
-      likely: likelyField(before, alike)?.key ?? null,
+      likely: likelyField(before, alike, old)?.key ?? null,
     });
   }
   for (const name of parts) {
@@ -55,27 +55,36 @@ export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: Ru
   return out;
 }
 
-/** Of the same name but for its letters, or the only one that means the same for the job. */
-function likelyField(before: RunField, alike: RunField[]): RunField | null {
+/**
+ * Of the same name but for its letters; or of those that are new, as what kept its name is not meant by another, one of
+ * a like name or one that means the same for the job.
+ */
+function likelyField(before: RunField, alike: RunField[], old: RunDescription): RunField | null {
   const near = [...alike].sort(
     (a, b) => Number(b.location === before.location) - Number(a.location === before.location),
   );
+  const same = near.find((f) => plain(f.name) === plain(before.name));
+  if (same) return same;
+  const added = near.filter((f) => old.fields.every((o) => o.key !== f.key));
   const name = likelyName(
     before.name,
-    near.map((f) => f.name),
+    added.map((f) => f.name),
   );
-  const found = near.find((f) => f.name === name);
+  const found = added.find((f) => f.name === name);
   if (found) return found;
-  return before.role === 'other' ? null : (near.find((f) => f.role === before.role) ?? null);
+  return before.role === 'other' ? null : (added.find((f) => f.role === before.role) ?? null);
 }
 
 const plain = (name: string): string => name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '');
 
-/** The same but for case and signs, or the only one that begins or is begun by it. */
+/** The same but for case and signs, or the only one that has it in its name or is had. */
 function likelyName(name: string, others: string[]): string | null {
   const own = plain(name);
   const same = others.find((o) => plain(o) === own);
   if (same) return same;
-  const begun = others.filter((o) => plain(o).startsWith(own) || own.startsWith(plain(o)));
-  return begun.length === 1 && Math.min(own.length, plain(begun[0]).length) > 1 ? begun[0] : null;
+  const like = others.filter((o) => isWithin(plain(o), own) || isWithin(own, plain(o)));
+  return like.length === 1 && Math.min(own.length, plain(like[0]).length) > 1 ? like[0] : null;
 }
+
+/** At the beginning or the end: within a name a few letters mean nothing. */
+const isWithin = (name: string, part: string): boolean => name.startsWith(part) || name.endsWith(part);

@@ -128,3 +128,40 @@ describe('what is likely meant in another run', () => {
     expect(lackingIn([scene], run, other)).toMatchObject([{ kind: 'part', asked: 'oven', likely: 'Oven 1' }]);
   });
 });
+
+describe('what is likely meant by a name that is gone', () => {
+  const field = (name: string, components: number, role: string, location = 'point') =>
+    ({
+      ...run.fields[0],
+      key: `${location}:${name}`,
+      name,
+      components,
+      role,
+      location,
+    }) as (typeof run.fields)[0];
+  const likely = (
+    before: ReturnType<typeof field>[],
+    after: ReturnType<typeof field>[],
+  ): (string | null)[] => {
+    const quantity = (f: (typeof before)[0]) => ({ ...scene.scales[0], quantity: `${f.key}#0` });
+    const layers = before.map((f) => ({
+      ...scene.layers[0],
+      chain: [],
+      colour: { kind: 'field' as const, field: f.key, component: 0 as const, scale: scene.scales[0].id },
+    }));
+    const asking = { ...scene, layers, sets: [], scales: before.map(quantity).slice(0, 1) };
+    return lackingIn([asking], { ...run, fields: before }, { ...run, fields: after }).map((l) => l.likely);
+  };
+  it('is new itself: what kept its name is not meant', () => {
+    const mises = field('mises', 1, 'stress');
+    const perCell = field('mises_cell', 1, 'stress', 'cell');
+    expect(likely([mises, perCell], [field('vonMises', 1, 'stress'), perCell])).toEqual(['point:vonMises']);
+  });
+  it('is never something else for the job, were it the only one', () => {
+    const before = [field('displacement', 3, 'displacement')];
+    expect(likely(before, [field('U', 3, 'velocity')])).toEqual([null]);
+    expect(likely(before, [field('disp', 3, 'displacement'), field('U', 3, 'velocity')])).toEqual([
+      'point:disp',
+    ]);
+  });
+});
