@@ -97,7 +97,7 @@ export function swapRun(id: string, content: string, renames: Renames): Promise<
     const names = back ? inverseOf(other.former!.renames) : renames;
     await tx
       .update(runs)
-      .set({ name: other.name, description: migratedRun(other.description) })
+      .set({ description: { ...migratedRun(other.description), name: own.name } })
       .where(eq(runs.id, id));
     await tx
       .update(runs)
