@@ -1,6 +1,6 @@
-import type { RawShaderMaterial, WebGLRenderTarget } from 'three';
 import { Vector2 } from 'three';
 import { withoutDepth } from './blending.ts';
+import type { Card } from './card.ts';
 import { material } from './marks/material.ts';
 import type { PassSum } from './render-targets.ts';
 import { gatherFragment, relightFragment, shapeFragment, smoothFragment } from './shaders/clean.ts';
@@ -11,9 +11,6 @@ import type { Drawing } from './slices.ts';
 const STEPS = [1, 2, 4, 8];
 /** How far from a pixel smoothing looks. */
 export const CLEAN_REACH = STEPS.reduce((sum, step) => sum + step, 1);
-
-/** Fills a target, row by row. */
-export type Fill = (made: RawShaderMaterial, target: WebGLRenderTarget, kind: string) => Drawing;
 
 /** Smooths the light of a mean of few passes along surfaces; the more passes, the less. */
 export class CleanLight {
@@ -40,36 +37,36 @@ export class CleanLight {
   });
   readonly materials = [this.shape, this.gather, this.smooth, this.relight];
 
-  constructor() {
+  constructor(private readonly card: Card) {
     for (const m of this.materials) withoutDepth(m);
   }
 
   /** Writes `sum.shape`, of the pass that was drawn last. */
-  *keepShape(sum: PassSum, fill: Fill): Drawing {
+  *keepShape(sum: PassSum): Drawing {
     this.shape.uniforms.uUnit.value.set(...sum.depthUnit);
     this.shape.uniforms.uDepth.value = sum.surfaces.depthTexture;
-    yield* fill(this.shape, sum.shape, 'clean rows');
+    yield* this.card.fill(this.shape, sum.shape, 'clean rows');
   }
 
   /** Writes `sum.clean`. */
-  *clean(sum: PassSum, fill: Fill): Drawing {
+  *clean(sum: PassSum): Drawing {
     const [colour, light] = sum.mean.textures;
     let [from, to] = sum.light;
     for (const m of this.materials) m.uniforms.uUnit.value.set(...sum.depthUnit);
     this.gather.uniforms.uLight.value = light;
     this.gather.uniforms.uShape.value = sum.shape.texture;
-    yield* fill(this.gather, from, 'clean rows');
+    yield* this.card.fill(this.gather, from, 'clean rows');
     for (const [i, step] of STEPS.entries()) {
       this.smooth.uniforms.uNew.value = from.texture;
       this.smooth.uniforms.uStep.value = step;
       this.smooth.uniforms.uTolerance.value = tolerance(sum.count) / 2 ** i;
-      yield* fill(this.smooth, to, 'clean rows');
+      yield* this.card.fill(this.smooth, to, 'clean rows');
       [from, to] = [to, from];
     }
     this.relight.uniforms.uNew.value = colour;
     this.relight.uniforms.uLight.value = light;
     this.relight.uniforms.uSmooth.value = from.texture;
-    yield* fill(this.relight, sum.clean, 'clean rows');
+    yield* this.card.fill(this.relight, sum.clean, 'clean rows');
   }
 }
 

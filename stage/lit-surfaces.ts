@@ -1,6 +1,6 @@
 import { type Camera, Vector3, Vector4 } from 'three';
 import { withoutDepth } from './blending.ts';
-import type { Fill } from './clean-light.ts';
+import type { Card } from './card.ts';
 import { material, type Uniforms } from './marks/material.ts';
 import type { PassSum } from './render-targets.ts';
 import { litFragment } from './shaders/lit.ts';
@@ -12,7 +12,10 @@ export class LitSurfaces {
   readonly material;
 
   /** @param shared light and camera of the stage */
-  constructor(shared: Uniforms) {
+  constructor(
+    private readonly card: Card,
+    shared: Uniforms,
+  ) {
     const own = {
       uColour: { value: null },
       uSurface: { value: null },
@@ -25,13 +28,13 @@ export class LitSurfaces {
   }
 
   /** Writes `sum.lit` of `sum.surfaces`, which that camera saw. */
-  *light(sum: PassSum, camera: Camera, fill: Fill): Drawing {
+  *light(sum: PassSum, camera: Camera): Drawing {
     const { uColour, uSurface, uRight, uRise, uLens } = this.material.uniforms;
     [uColour.value, uSurface.value] = sum.surfaces.textures;
     uRight.value.setFromMatrixColumn(camera.matrixWorld, 0);
     uRise.value.setFromMatrixColumn(camera.matrixWorld, 1);
     uLens.value.set(...lensOf(camera.projectionMatrix.elements));
-    yield* fill(this.material, sum.lit, 'lit rows');
+    yield* this.card.fill(this.material, sum.lit, 'lit rows');
   }
 }
 

@@ -1,19 +1,14 @@
 import {
   type Camera,
   CircleGeometry,
-  type DepthTexture,
   Group,
-  LinearSRGBColorSpace,
   Matrix4,
   Mesh,
   NoBlending,
-  OrthographicCamera,
   PlaneGeometry,
   type RawShaderMaterial,
   Vector2,
   Vector3,
-  Vector4,
-  WebGLRenderer,
   WebGLRenderTarget,
 } from 'three';
 import type { MarkKind } from '#core/model/mark.ts';
@@ -29,6 +24,7 @@ import { settleScale } from '#core/scene/settle-scale.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
+import { Card } from './card.ts';
 import { CleanLight } from './clean-light.ts';
 import { keyDirection } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
@@ -50,7 +46,8 @@ import {
   screenVertex,
   smallerFragment,
 } from './shaders/screen.ts';
-import { type Drawing, Slices } from './slices.ts';
+import type { Drawing, Slices } from './slices.ts';
+import { stageUniforms } from './stage-uniforms.ts';
 import { threeCamera } from './three-camera.ts';
 
 /** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
@@ -104,69 +101,23 @@ const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${
 /**
  * Draws a frame of a scene: passes with soft light, shade and sharp edges, or a quick draft, for the screen and for
  * pictures of any size. All of it goes through the same code, so that what is seen is what is exported. Every drawing
- * is cut into pieces; `slices` gives them to the card one after the other, so that the page stays free.
+ * is cut into pieces, which go to the card one after the other, so that the page stays free.
  */
 export class Stage {
-  readonly renderer: WebGLRenderer;
-  readonly slices: Slices;
-  /** Whether a processor draws instead of a graphics card: then fewer passes are worth waiting for. */
-  readonly software: boolean;
+  private readonly card: Card;
   /** In the order in which they are drawn: that of the scene. */
   private shown: ShownPart[] = [];
-  private readonly screenCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   private readonly key = new ShadowMap(KEY_PIXELS);
   private readonly sky = new ShadowMap(SKY_PIXELS, throughTarget);
-  private readonly shared = {
-    uEye: { value: new Vector3() },
-    uTowards: { value: new Vector3() },
-    uParallel: { value: false },
-    uEven: { value: false },
-    uKeyMap: { value: this.key.texture },
-    uKeyMatrix: { value: this.key.matrix },
-    uKeyDirection: { value: new Vector3(0, 0, 1) },
-    uKeyStrength: { value: 0.44 },
-    uKeyTop: { value: 0 },
-    uKeyCone: { value: 0 },
-    uSkyMap: { value: this.sky.texture },
-    uSkyMatrix: { value: this.sky.matrix },
-    uSkyDirection: { value: new Vector3(0, 0, 1) },
-    uSkyStrength: { value: 0.56 },
-    uSkyTop: { value: 0 },
-    uSkyCone: { value: 0 },
-    uSkyRight: { value: new Vector3() },
-    uSkyRise: { value: new Vector3() },
-    uGroundStrength: { value: 0.85 },
-    uContact: { value: 0.7 },
-    uBias: { value: 0.0015 },
-    uShift: { value: 0 },
-    uShadow: { value: true },
-    uSampled: { value: false },
-    uPass: { value: 0 },
-    // The map is as deep as twice its width.
-    uLampSize: { value: 0 },
-    uUp: { value: new Vector3(0, 0, 1) },
-    uPixels: { value: new Vector2(1, 1) },
-    uCorner: { value: new Vector2() },
-    uWidth: { value: 1 },
-    uPull: { value: 2e-5 },
-    uTop: { value: new Vector3() },
-    uFoot: { value: new Vector3() },
-    uTile: { value: new Vector4(0, 0, 1, 1) },
-    uTransparent: { value: false },
-    uCentre: { value: new Vector3() },
-    uReach: { value: 1 },
-    uBefore: { value: null as DepthTexture | null },
-    uUnproject: { value: new Matrix4() },
-  };
+  private readonly shared = stageUniforms(this.key, this.sky);
   private readonly backdrop: Drawn;
   private readonly floor: Drawn;
-  private readonly lighting = new LitSurfaces(this.shared);
-  private readonly cleaner = new CleanLight();
+  private readonly lighting: LitSurfaces;
+  private readonly cleaner: CleanLight;
   private readonly average: RawShaderMaterial;
   private readonly develop: RawShaderMaterial;
   private readonly smaller: RawShaderMaterial;
   private readonly copy: RawShaderMaterial;
-  private readonly screenQuad: Mesh;
   private before: WebGLRenderTarget | null = null;
   private developed: WebGLRenderTarget | null = null;
   /** What the card has its programs for. */
@@ -181,20 +132,10 @@ export class Stage {
   private keyDrawn = '';
 
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({
-      canvas,
-      alpha: true,
-      antialias: false,
-      preserveDrawingBuffer: true,
-      powerPreference: 'high-performance',
-    });
-    this.renderer.autoClear = false;
-    this.software = drawnBySoftware(this.renderer);
-    this.slices = new Slices(this.renderer.getContext() as WebGL2RenderingContext, this.software);
-    this.renderer.outputColorSpace = LinearSRGBColorSpace;
-    this.renderer.setClearColor(0, 0);
-    const quad = new PlaneGeometry(2, 2);
-    const backdrop = new Mesh(quad, material(screenVertex, backdropFragment, this.shared));
+    this.card = new Card(canvas);
+    this.lighting = new LitSurfaces(this.card, this.shared);
+    this.cleaner = new CleanLight(this.card);
+    const backdrop = new Mesh(new PlaneGeometry(2, 2), material(screenVertex, backdropFragment, this.shared));
     backdrop.material.depthWrite = false;
     backdrop.material.blending = NoBlending;
     const floor = new Mesh(new CircleGeometry(1, 64), material(floorVertex, floorFragment, this.shared));
@@ -217,8 +158,25 @@ export class Stage {
     });
     this.copy = material(screenVertex, copyFragment, { uNew: { value: null } });
     for (const m of [this.average, this.develop, this.smaller, this.copy]) withoutDepth(m);
-    this.screenQuad = new Mesh(quad, this.average);
-    this.screenQuad.frustumCulled = false;
+  }
+
+  get slices(): Slices {
+    return this.card.slices;
+  }
+
+  /** Whether a processor draws instead of a graphics card: then fewer passes are worth waiting for. */
+  get software(): boolean {
+    return this.card.software;
+  }
+
+  /** Size of the canvas, in its pixels. */
+  resize(width: number, height: number): void {
+    this.card.renderer.setSize(width, height, false);
+  }
+
+  /** The pixels of a finished picture as they are: linear light, premultiplied, top row first. */
+  linearPixels(source: WebGLRenderTarget): Float32Array {
+    return this.card.linearPixels(source);
   }
 
   /** Takes over shapes and values of a frame, together with the scene and the step they belong to. */
@@ -268,9 +226,10 @@ export class Stage {
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
     const all = new Group();
+    const screen = new PlaneGeometry(2, 2);
     const { average, develop, smaller, copy, lighting, cleaner } = this;
     for (const made of [average, develop, smaller, copy, lighting.material, ...cleaner.materials])
-      all.add(new Mesh(this.screenQuad.geometry, made));
+      all.add(new Mesh(screen, made));
     const seen = this.shown.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object, unlit: bare } of [...seen, this.backdrop, this.floor]) {
       if (this.ready.has(object)) continue;
@@ -278,7 +237,7 @@ export class Stage {
       all.add(object.clone());
       if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
-    await this.renderer.compileAsync(all, this.screenCamera);
+    await this.card.compile(all);
   }
 
   /** A quick picture, while things move. */
@@ -291,20 +250,20 @@ export class Stage {
     yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, sum);
     if (sum.count === 0) {
       sum.depthUnit = this.depthUnit(size, tile);
-      yield* this.cleaner.keepShape(sum, (made, target, kind) => this.fill(made, target, kind));
+      yield* this.cleaner.keepShape(sum);
     }
     const { uNew, uOld, uNewLight, uOldLight, uShare } = this.average.uniforms;
     [uNew.value, uNewLight.value] = sum.lit.textures;
     [uOld.value, uOldLight.value] = sum.mean.textures;
     uShare.value = 1 / (sum.count + 1);
-    yield* this.fill(this.average, sum.spare, 'average rows');
+    yield* this.card.fill(this.average, sum.spare, 'average rows');
     sum.turn();
     this.keyDrawn = '';
   }
 
   /** Makes `sum.clean` the mean of the passes so far, without their grain. */
   *clean(sum: PassSum): Drawing {
-    yield* this.cleaner.clean(sum, (made, target, kind) => this.fill(made, target, kind));
+    yield* this.cleaner.clean(sum);
     sum.cleaned = sum.count;
   }
 
@@ -316,31 +275,16 @@ export class Stage {
       this.developed = new WebGLRenderTarget(width, height, { depthBuffer: false });
     }
     this.develop.uniforms.uNew.value = source.texture;
-    yield* this.fill(this.develop, this.developed, 'develop rows');
+    yield* this.card.fill(this.develop, this.developed, 'develop rows');
     this.copy.uniforms.uNew.value = this.developed.texture;
-    yield* this.fill(this.copy, null, 'copy rows');
+    yield* this.card.fill(this.copy, null, 'copy rows');
   }
 
   /** A linear picture at a smaller size, in another target. */
   *shrink(source: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
     this.smaller.uniforms.uNew.value = source.texture;
     this.smaller.uniforms.uScale.value.set(source.width / target.width, source.height / target.height);
-    yield* this.fill(this.smaller, target, 'average rows');
-  }
-
-  /** The pixels of a finished picture as they are: linear light, premultiplied, top row first. */
-  linearPixels(source: WebGLRenderTarget): Float32Array {
-    const { width, height } = source;
-    const raw = new Float32Array(width * height * 4);
-    this.renderer.readRenderTargetPixels(source, 0, 0, width, height, raw);
-    const row = new Float32Array(width * 4);
-    for (let y = 0; y < height >> 1; y++) {
-      const [top, bottom] = [y * width * 4, (height - 1 - y) * width * 4];
-      row.set(raw.subarray(top, top + row.length));
-      raw.copyWithin(top, bottom, bottom + row.length);
-      raw.set(row, bottom);
-    }
-    return raw;
+    yield* this.card.fill(this.smaller, target, 'average rows');
   }
 
   dispose(): void {
@@ -349,7 +293,7 @@ export class Stage {
     this.sky.dispose();
     this.before?.dispose();
     this.developed?.dispose();
-    this.renderer.dispose();
+    this.card.renderer.dispose();
   }
 
   /** Marks what is taken away so that one looks inside. */
@@ -413,91 +357,30 @@ export class Stage {
       yield* this.drawLit(world, floor ? [this.floor] : [], camera, target);
       return;
     }
-    this.clear(target);
+    this.card.clear(target);
     const around = [...(floor ? [this.floor] : []), ...(transparent ? [] : [this.backdrop])];
-    for (const drawn of inDrawingOrder(world, around)) yield* this.pieces(drawn, camera, target);
+    for (const drawn of inDrawingOrder(world, around)) yield* this.card.pieces(drawn, camera, target);
   }
 
   /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */
   private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, sum: PassSum): Drawing {
-    this.clear(sum.surfaces);
+    this.card.clear(sum.surfaces);
     const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
     for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
-      yield* this.pieces(drawn, camera, sum.surfaces, drawn.unlit);
-    yield* this.lighting.light(sum, camera, (made, target, kind) => this.fill(made, target, kind));
-    for (const drawn of inDrawingOrder(world.filter(waits), [])) yield* this.pieces(drawn, camera, sum.lit);
-  }
-
-  /** An object, piece by piece; in another material where one is given. */
-  private *pieces(
-    drawn: Drawn,
-    camera: Camera,
-    target: WebGLRenderTarget,
-    made: RawShaderMaterial | null = null,
-  ): Drawing {
-    const { renderer } = this;
-    const { object } = drawn;
-    const own = object.material;
-    const kind = made ? `unlit ${drawn.kind}` : drawn.kind;
-    const byRow = drawn.by === 'row';
-    const all = byRow ? target.height : drawn.count;
-    let from = 0;
-    while (from < all) {
-      const n = this.slices.take(kind, all - from, target.width, drawn.by === 'whole');
-      if (n === 0) {
-        yield;
-        continue;
-      }
-      if (byRow) {
-        drawn.narrow(0, drawn.count);
-        target.scissorTest = true;
-        target.scissor.set(0, from, target.width, n);
-      } else drawn.narrow(from, from + n);
-      renderer.setRenderTarget(target);
-      object.material = made ?? own;
-      renderer.render(object, camera);
-      object.material = own;
-      target.scissorTest = false;
-      from += n;
-    }
-  }
-
-  /** A picture made out of others, row by row; on the canvas where there is no target. */
-  private *fill(made: RawShaderMaterial, target: WebGLRenderTarget | null, kind: string): Drawing {
-    const { renderer } = this;
-    const { width, height } = target ?? renderer.domElement;
-    let from = 0;
-    while (from < height) {
-      const n = this.slices.take(kind, height - from, width, target === null);
-      if (n === 0) {
-        yield;
-        continue;
-      }
-      if (target) {
-        target.scissorTest = true;
-        target.scissor.set(0, from, target.width, n);
-      }
-      this.screenQuad.material = made;
-      renderer.setRenderTarget(target);
-      renderer.render(this.screenQuad, this.screenCamera);
-      if (target) target.scissorTest = false;
-      from += n;
-    }
-  }
-
-  private clear(target: WebGLRenderTarget): void {
-    this.renderer.setRenderTarget(target);
-    this.renderer.clear();
+      yield* this.card.pieces(drawn, camera, sum.surfaces, drawn.unlit);
+    yield* this.lighting.light(sum, camera);
+    for (const drawn of inDrawingOrder(world.filter(waits), []))
+      yield* this.card.pieces(drawn, camera, sum.lit);
   }
 
   private *castersInto(target: WebGLRenderTarget, camera: Camera): Drawing {
-    this.clear(target);
+    this.card.clear(target);
     for (const { visible, look, marks } of this.shown)
       for (const mark of visible && !look.isAway ? marks : [])
         for (const caster of mark.casters) {
           // A target without a depth buffer keeps depths in its colours.
           (caster.object.material as RawShaderMaterial).colorWrite = !target.depthBuffer;
-          yield* this.pieces(caster, camera, target);
+          yield* this.card.pieces(caster, camera, target);
         }
   }
 
@@ -639,11 +522,4 @@ const isSeenThrough = ({ object }: Drawn): boolean => (object.material as RawSha
 function drop({ marks, look }: ShownPart): void {
   for (const mark of marks) mark.dispose();
   look.dispose();
-}
-
-function drawnBySoftware(renderer: WebGLRenderer): boolean {
-  const gl = renderer.getContext();
-  const info = gl.getExtension('WEBGL_debug_renderer_info');
-  const name = info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
-  return /swiftshader|llvmpipe|software/i.test(name);
 }

@@ -334,7 +334,7 @@ export class Viewport {
   private fitSize(): void {
     const { width, height } = this.size;
     this.resized = false;
-    this.stage.renderer.setSize(width, height, false);
+    this.stage.resize(width, height);
     this.passTime = Number.POSITIVE_INFINITY;
     this.words.width = width;
     this.words.height = height;

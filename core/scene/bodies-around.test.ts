@@ -33,6 +33,15 @@ describe('bodies around what is put into them', () => {
   ])('become as thin as glass for "%s"', (sentence) => {
     expect(bodiesHiding(said(sentence), scene, run)).toEqual([scene.layers[0].id]);
   });
+  it('do so for what is made of another line or of a set', () => {
+    const rule = { kind: 'parts' as const, parts: ['oven'] };
+    const withSet = { ...scene, sets: [{ name: 'hot', rule }] };
+    for (const [sentence, of] of [
+      ['Section of line 1 at z = 0.5', scene],
+      ['Section of the set “hot” at z = 0.5', withSet],
+    ] as const)
+      expect([sentence, bodiesHiding(said(sentence, of), of, run)]).toEqual([sentence, [scene.layers[0].id]]);
+  });
   it('stay for what lies on them, and where they are see-through, hidden or open already', () => {
     const section = said('Section of oven at z = 0.5');
     expect(bodiesHiding(said('Edges of oven'), scene, run)).toEqual([]);

@@ -1,0 +1,128 @@
+import {
+  type Camera,
+  type Group,
+  LinearSRGBColorSpace,
+  Mesh,
+  OrthographicCamera,
+  PlaneGeometry,
+  type RawShaderMaterial,
+  WebGLRenderer,
+  type WebGLRenderTarget,
+} from 'three';
+import type { Drawn } from './marks/painter.ts';
+import { type Drawing, Slices } from './slices.ts';
+
+/** What draws: objects and pictures made of others, piece by piece into slices of time. */
+export class Card {
+  readonly renderer: WebGLRenderer;
+  readonly slices: Slices;
+  /** Whether it is really a processor. */
+  readonly software: boolean;
+  private readonly screen = new Mesh<PlaneGeometry, RawShaderMaterial>(new PlaneGeometry(2, 2));
+  private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new WebGLRenderer({
+      canvas,
+      alpha: true,
+      antialias: false,
+      preserveDrawingBuffer: true,
+      powerPreference: 'high-performance',
+    });
+    this.renderer.autoClear = false;
+    this.renderer.outputColorSpace = LinearSRGBColorSpace;
+    this.renderer.setClearColor(0, 0);
+    this.software = drawnBySoftware(this.renderer);
+    this.slices = new Slices(this.renderer.getContext() as WebGL2RenderingContext, this.software);
+    this.screen.frustumCulled = false;
+  }
+
+  /** Readies the programs of all materials without keeping the page waiting. */
+  async compile(all: Group): Promise<void> {
+    await this.renderer.compileAsync(all, this.camera);
+  }
+
+  /** An object, piece by piece; in another material where one is given. */
+  *pieces(
+    drawn: Drawn,
+    camera: Camera,
+    target: WebGLRenderTarget,
+    made: RawShaderMaterial | null = null,
+  ): Drawing {
+    const { renderer } = this;
+    const { object } = drawn;
+    const own = object.material;
+    const kind = made ? `unlit ${drawn.kind}` : drawn.kind;
+    const byRow = drawn.by === 'row';
+    const all = byRow ? target.height : drawn.count;
+    let from = 0;
+    while (from < all) {
+      const n = this.slices.take(kind, all - from, target.width, drawn.by === 'whole');
+      if (n === 0) {
+        yield;
+        continue;
+      }
+      if (byRow) {
+        drawn.narrow(0, drawn.count);
+        target.scissorTest = true;
+        target.scissor.set(0, from, target.width, n);
+      } else drawn.narrow(from, from + n);
+      renderer.setRenderTarget(target);
+      object.material = made ?? own;
+      renderer.render(object, camera);
+      object.material = own;
+      target.scissorTest = false;
+      from += n;
+    }
+  }
+
+  /** A picture made out of others, row by row; on the canvas where there is no target. */
+  *fill(made: RawShaderMaterial, target: WebGLRenderTarget | null, kind: string): Drawing {
+    const { renderer } = this;
+    const { width, height } = target ?? renderer.domElement;
+    let from = 0;
+    while (from < height) {
+      const n = this.slices.take(kind, height - from, width, target === null);
+      if (n === 0) {
+        yield;
+        continue;
+      }
+      if (target) {
+        target.scissorTest = true;
+        target.scissor.set(0, from, target.width, n);
+      }
+      this.screen.material = made;
+      renderer.setRenderTarget(target);
+      renderer.render(this.screen, this.camera);
+      if (target) target.scissorTest = false;
+      from += n;
+    }
+  }
+
+  clear(target: WebGLRenderTarget): void {
+    this.renderer.setRenderTarget(target);
+    this.renderer.clear();
+  }
+
+  /** The pixels of a finished picture as they are: linear light, premultiplied, top row first. */
+  linearPixels(source: WebGLRenderTarget): Float32Array {
+    const { width, height } = source;
+    const raw = new Float32Array(width * height * 4);
+    this.renderer.readRenderTargetPixels(source, 0, 0, width, height, raw);
+    const row = new Float32Array(width * 4);
+    for (let y = 0; y < height >> 1; y++) {
+      const [top, bottom] = [y * width * 4, (height - 1 - y) * width * 4];
+      row.set(raw.subarray(top, top + row.length));
+      raw.copyWithin(top, bottom, bottom + row.length);
+      raw.set(row, bottom);
+    }
+    return raw;
+  }
+}
+
+function drawnBySoftware(renderer: WebGLRenderer): boolean {
+  const gl = renderer.getContext();
+  const info = gl.getExtension('WEBGL_debug_renderer_info');
+  const name = info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
+  return /swiftshader|llvmpipe|software/i.test(name);
+}
