@@ -37,8 +37,11 @@ export class Card {
     this.screen.frustumCulled = false;
   }
 
-  /** Readies the programs of all materials without keeping the page waiting. */
-  async compile(all: Group): Promise<void> {
+  /**
+   * Readies the programs of objects, and of what fills pictures, without keeping the page waiting.
+   */
+  async compile(all: Group, filling: readonly RawShaderMaterial[]): Promise<void> {
+    for (const made of filling) all.add(new Mesh(this.screen.geometry, made));
     await this.renderer.compileAsync(all, this.camera);
   }
 

@@ -226,10 +226,7 @@ export class Stage {
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
     const all = new Group();
-    const screen = new PlaneGeometry(2, 2);
     const { average, develop, smaller, copy, lighting, cleaner } = this;
-    for (const made of [average, develop, smaller, copy, lighting.material, ...cleaner.materials])
-      all.add(new Mesh(screen, made));
     const seen = this.shown.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object, unlit: bare } of [...seen, this.backdrop, this.floor]) {
       if (this.ready.has(object)) continue;
@@ -237,7 +234,7 @@ export class Stage {
       all.add(object.clone());
       if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
-    await this.card.compile(all);
+    await this.card.compile(all, [average, develop, smaller, copy, lighting.material, ...cleaner.materials]);
   }
 
   /** A quick picture, while things move. */

@@ -15,7 +15,8 @@ export type Removable = keyof typeof tables;
 export const removables = Object.keys(tables) as [Removable, ...Removable[]];
 
 /**
- * Takes something away, or brings it back as it was. What was taken away long ago goes for good by the way, and whenever the server starts.
+ * Takes something away, or brings it back as it was. What was taken away long ago goes for good by the way, and whenever
+ * the server starts.
  *
  * @throws NotFound when there is no such thing, or it is gone for good
  */
@@ -34,10 +35,9 @@ export async function setRemoved(kind: Removable, id: string, removed: boolean):
   await emptyOut();
 }
 
-const longAgo = (): Date => new Date(Date.now() - KEPT_FOR);
-
-/** Deletes for good what was taken away before a time, and the arrays that only it used. */
-export async function emptyOut(before = longAgo()): Promise<void> {
+/** Deletes for good what was taken away long ago, and the arrays that only it used. */
+export async function emptyOut(): Promise<void> {
+  const before = new Date(Date.now() - KEPT_FOR);
   const db = await database();
   for (const table of [shots, scenes, runs]) {
     const gone = await db

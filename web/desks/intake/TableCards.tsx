@@ -98,13 +98,14 @@ function Curve({ table }: { table: RunTable }) {
         strokeLinejoin="round"
       />
       {isFewRows(table) &&
-        points.map(([x, y]) => <circle key={x} cx={x} cy={y} r={4} className="fill-accent" />)}
+        points.map(([x, y]) => <circle key={`${x} ${y}`} cx={x} cy={y} r={4} className="fill-accent" />)}
     </svg>
   );
 }
 
 async function curveOf(table: RunTable): Promise<Shown | null> {
   const i = await firstColumn(table);
+  if (i === null) return null;
   const values = Array.from(await columnOf(table, i));
   const along =
     table.time === null ? values.map((_, row) => row) : Array.from(await columnOf(table, table.time));

@@ -20,7 +20,7 @@ export function HistoryChart({ table }: { table: RunTable }) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     firstColumn(table)
-      .then((first) => setShown([first]))
+      .then((first) => setShown(first === null ? [] : [first]))
       .catch((error) => setProblem(problemFrom(error).reason));
   }, [table]);
   useEffect(() => {

@@ -14,9 +14,10 @@ export async function columnOf(table: RunTable, i: number): Promise<ArrayLike<nu
 export const drawnColumns = (table: RunTable): number[] =>
   table.columns.flatMap((_, i) => (i === table.time ? [] : [i]));
 
-/** The column a table is shown by at first. */
-export async function firstColumn(table: RunTable): Promise<number> {
+/** The column a table is shown by at first; null where it has only its time. */
+export async function firstColumn(table: RunTable): Promise<number | null> {
   const drawn = drawnColumns(table);
+  if (drawn.length === 0) return null;
   if (drawn.length > MOST.columns || table.rows > MOST.rows) return drawn[0];
   return drawn[tellingColumn(await Promise.all(drawn.map((i) => columnOf(table, i))))];
 }
