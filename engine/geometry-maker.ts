@@ -1,4 +1,5 @@
 import { LRUCache } from 'lru-cache';
+import type { Spread } from '#core/colour/spread.ts';
 import { cellsOfRule } from '#core/fields/part-set.ts';
 import type { FieldNeed } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
@@ -16,6 +17,7 @@ import { operationById } from '#core/ops/registry.ts';
 import type { ArraySource } from './array-source.ts';
 import { fieldKeyOn, type PartSource, PartSources, partsKey } from './part-sources.ts';
 import { arraysOfOrigin } from './quantity-values.ts';
+import { spreadOfMarks } from './spread-of-marks.ts';
 
 /** What one part of one layer needs at one step, or all parts of a layer together. */
 export interface GeometryRequest {
@@ -34,6 +36,10 @@ export interface GeometryRequest {
   colour: { field: string; component: number | 'magnitude' } | null;
   /** Whether the edges of its faces are wanted. */
   edges: boolean;
+  /** What its edges are coloured by, where these show a quantity of their own. */
+  edgeColour: { field: string; component: number | 'magnitude' } | null;
+  /** Whether it is asked how the values are spread over what is shown. */
+  spread: boolean;
   /** Key of the geometry the asker holds already; it is not sent again. */
   have: string | null;
   /** Only begins to load what it needs; the answer is empty. */
@@ -54,6 +60,10 @@ export interface GeometryAnswer {
   shape: Shape | null;
   /** For each mark one value a vertex, or null for a plain colour. */
   values: (Float32Array | null)[];
+  /** The same for edges that show a quantity of their own. */
+  edgeValues: (Float32Array | null)[];
+  /** How the values are spread; null where it was not asked. */
+  spread: Spread | null;
 }
 
 interface Made {
@@ -87,11 +97,13 @@ function prefixKeys(request: GeometryRequest): string[] {
   return keys;
 }
 
+/** Whether something it is coloured by stands on cells. */
+const isPerCell = ({ colour, edgeColour, parts }: GeometryRequest): boolean =>
+  [colour, edgeColour].some((c) => c && parts.some((p) => p.fields[c.field]?.location === 'cell'));
+
 /** The key of a geometry: same key, same triangles. */
 export function geometryKey(request: GeometryRequest): string {
-  const { colour, parts } = request;
-  const location = colour && parts.map((p) => p.fields[colour.field]?.location).find((l) => l);
-  return `${prefixKeys(request).at(-1)}|${location ?? 'point'}${request.edges ? '|edges' : ''}`;
+  return `${prefixKeys(request).at(-1)}|${isPerCell(request) ? 'cell' : 'point'}${request.edges ? '|edges' : ''}`;
 }
 
 /**
@@ -114,11 +126,13 @@ export class GeometryMaker {
       for (const { fields } of request.parts)
         for (const origin of Object.values(fields))
           for (const ref of arraysOfOrigin(origin)) this.arrays.get(ref).catch(() => undefined);
-      return { key, shape: null, values: [] };
+      return { key, shape: null, values: [], edgeValues: [], spread: null };
     }
     const made = this.shapes.get(key) ?? (await this.run(request, key));
-    const values = await this.gather(request, made);
-    return { key, shape: request.have === key ? null : made.shape, values };
+    const values = await this.gather(request, made, request.colour);
+    const edgeValues = await this.gather(request, made, request.edgeColour);
+    const spread = request.spread ? spreadOfMarks(made.shape.marks, values) : null;
+    return { key, shape: request.have === key ? null : made.shape, values, edgeValues, spread };
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {
@@ -134,8 +148,10 @@ export class GeometryMaker {
       piece = made.withContext(context);
     }
     const end = drawn(piece);
-    const colour = request.colour && context.fields.get(request.colour.field);
-    const perCell = colour ? end.route(colour.location).at === 'cell' : false;
+    const perCell = [request.colour, request.edgeColour].some((colour) => {
+      const field = colour && context.fields.get(colour.field);
+      return field ? end.route(field.location).at === 'cell' : false;
+    });
     const made = shapeOf(end, perCell, request.edges);
     this.shapes.set(key, made);
     return made;
@@ -189,8 +205,11 @@ export class GeometryMaker {
     return { origin, part: parts.map((p) => p.part).join(), fields: new Map(read.flat()) };
   }
 
-  private async gather(request: GeometryRequest, { marks }: Made): Promise<GeometryAnswer['values']> {
-    const { colour, parts, origin } = request;
+  private async gather(
+    { parts, origin }: GeometryRequest,
+    { marks }: Made,
+    colour: GeometryRequest['colour'],
+  ): Promise<GeometryAnswer['values']> {
     const field = colour && (await this.sources.values(parts, colour.field, origin));
     if (!colour || !field) return marks.map(() => null);
     const { data, components, axial, location } = field;

@@ -12,7 +12,7 @@ answerJobs(
   self as unknown as WorkerPort,
   (payload) => maker.make(payload as GeometryRequest),
   (value) => {
-    const { values } = (value ?? { values: [] }) as Pick<GeometryAnswer, 'values'>;
-    return values.flatMap((v) => (v ? [v.buffer as ArrayBuffer] : []));
+    const { values, edgeValues } = (value ?? { values: [], edgeValues: [] }) as GeometryAnswer;
+    return [...values, ...edgeValues].flatMap((v) => (v ? [v.buffer as ArrayBuffer] : []));
   },
 );

@@ -14,6 +14,8 @@ import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
+import { scalesOfLayer } from '#core/scene/shown-scales.ts';
+import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import type { GeometryRequest } from './geometry-maker.ts';
 import type { PartSource } from './part-sources.ts';
 import type { RangesNeeded } from './ranges.ts';
@@ -25,12 +27,16 @@ export interface LayerRequests {
   trouble: string | null;
 }
 
+/** What the edges of a layer show, where they are drawn and show a quantity of their own. */
+const edgesShown = ({ edges }: Layer): Layer['edges']['by'] => (edges.shown ? edges.by : null);
+
 /** What a layer must know of its run as a whole, as far as it can be told. */
 export function rangesOfLayer(layer: Layer, scene: Scene, run: RunDescription): RangesNeeded {
   const { colour } = layer;
-  const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
-  const coloured = colour.kind === 'field' ? [colour.field] : [];
-  const spread = scale && scaleNeedsShares(scale) ? [scale.quantity] : [];
+  const edgesBy = edgesShown(layer);
+  const coloured = [...(colour.kind === 'field' ? [colour.field] : []), ...(edgesBy ? [edgesBy.field] : [])];
+  const used = scene.scales.filter((s) => scalesOfLayer(layer).includes(s.id));
+  const spread = used.filter(scaleNeedsShares).map((s) => s.quantity);
   const whole = wholeChain(layer, scene);
   try {
     const setting = settingOf(run, scene, layer);
@@ -96,10 +102,13 @@ export function requestsOfLayer(
   }
   const step = stepOfLayer(layer, shownStep, run.steps.length);
   const { colour } = layer;
+  const edgesBy = edgesShown(layer);
+  const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
   const needs: FieldNeed[] = [
     ...setNeeds,
     ...needsOfChain(chain, run.steps.length),
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
+    ...(edgesBy ? [{ field: edgesBy.field }] : []),
   ];
   const names = {
     fields: run.fields.map(({ key, name, components }) => ({ key, name, components })),
@@ -130,6 +139,11 @@ export function requestsOfLayer(
         ? { field: colour.field, component: colour.component }
         : null,
     edges,
+    edgeColour:
+      edges && edgesBy && of.some((p) => p.fields[edgesBy.field])
+        ? { field: edgesBy.field, component: edgesBy.component }
+        : null,
+    spread: scale !== undefined && needsSpread(scale),
     have: null,
     ahead: false,
   });

@@ -3,6 +3,7 @@ import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { scale } from '#core/scene/things/scale.ts';
 import { importSteps } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';
@@ -34,14 +35,10 @@ async function setUp() {
 }
 
 const scaleOf = (field: string): Scene['scales'][number] => ({
+  ...scale.plain,
   id: 's',
   name: 'size',
   quantity: `${field}#0`,
-  map: 'viridis',
-  reversed: false,
-  bands: null,
-  range: { kind: 'all-steps' },
-  legend: { visible: true, title: null, upright: true, x: 0.9, y: 0.5 },
 });
 
 describe('ranges of quantities that no file states', () => {

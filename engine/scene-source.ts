@@ -1,4 +1,5 @@
 import { LRUCache } from 'lru-cache';
+import type { Spread } from '#core/colour/spread.ts';
 import { isEmptyMark } from '#core/model/mark.ts';
 import { type Bounds, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
@@ -17,6 +18,9 @@ export interface FramePart {
   shape: Shape;
   /** For each mark of the shape; see `GeometryAnswer`. */
   values: (Float32Array | null)[];
+  edgeValues: (Float32Array | null)[];
+  /** How its values are spread over what is shown; null where nobody asked. */
+  spread: Spread | null;
   /** Of a picture part: what is shown on it. */
   picture: ImageBitmap | null;
 }
@@ -102,6 +106,8 @@ export class SceneSource {
             key: answer.key,
             shape: this.shapes.get(answer.key)!,
             values: answer.values,
+            edgeValues: answer.edgeValues,
+            spread: answer.spread,
             picture: await this.picture(part),
           };
         }),

@@ -12,8 +12,11 @@ const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 
 /** What each folder may reach besides itself: folders of ours, and packages from outside by name (`node` is Node's). */
 const rules = {
-  'core/model': { folders: [], packages: ['zod'] },
-  'core/colour': { folders: ['core/model'], packages: ['d3-scale-chromatic', 'd3-scale', 'd3-format'] },
+  'core/model': { folders: [], packages: ['zod', 'mathjs'] },
+  'core/colour': {
+    folders: ['core/model'],
+    packages: ['d3-scale-chromatic', 'd3-scale', 'd3-format', 'culori', 'colormap'],
+  },
   'core/language': { folders: ['core/model'], packages: ['d3-format'] },
   'core/formats': { folders: ['core/model'], packages: ['@gltf-transform/core', 'fflate'] },
   'core/fields': { folders: ['core/model'], packages: ['mathjs'] },

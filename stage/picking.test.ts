@@ -52,6 +52,7 @@ const shown = (
   marks,
   values,
   inside: false,
+  hides: null,
   ...more,
 });
 const at = (camera: Camera, place: Vector) => {
@@ -197,7 +198,16 @@ describe('what can be pointed at', () => {
     const mark = sheet(1, 0);
     const values = [new Float32Array(4)];
     const shape = { marks: [mark], bounds: [0, 1, 0, 1, 0, 0] as Bounds, report: {} };
-    const part = { layer: layer.id, part: 'oven', key: 'k', shape, values, picture: null };
+    const part = {
+      layer: layer.id,
+      part: 'oven',
+      key: 'k',
+      shape,
+      values,
+      edgeValues: [],
+      spread: null,
+      picture: null,
+    };
     const frame: Frame = {
       run,
       step: 0,

@@ -1,7 +1,10 @@
 import { BackSide, DoubleSide, Ray, Vector3 } from 'three';
+import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { DotMark, LineMark, Mark, SphereMark, SurfaceMark } from '#core/model/mark.ts';
 import { add, cameraAxes, dot, rayThrough, subtract, times, type Vector } from '#core/scene/camera.ts';
-import type { Camera, Scene } from '#core/scene/document.ts';
+import type { Camera, Layer, Scene } from '#core/scene/document.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
+import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { searchTree } from './search-tree.ts';
 
@@ -14,6 +17,8 @@ export interface Pickable {
   values: readonly (Float32Array | null)[];
   /** Whether only what turns its back to the camera is shown. */
   inside: boolean;
+  /** What its colour scale does not show; null where it shows everything. */
+  hides: ((value: number) => boolean) | null;
 }
 
 /** What of a frame is on show, with the layers and parts it belongs to. */
@@ -22,14 +27,22 @@ export function pickablesOf(frame: Frame, scene: Scene): Pickable[] {
     const layer = scene.layers.find((l) => l.id === id);
     if (!layer?.visible || layer.opacity === 0) return [];
     const coloured = layer.colour.kind === 'field' && !scene.parts[part]?.colour;
+    const scale = coloured ? settledOf(layer, scene, frame) : null;
     return {
       layer: id,
       part,
       marks: shape.marks,
       values: coloured ? values : values.map(() => null),
       inside: layer.sides === 'inside',
+      hides: scale?.mayHide ? (value) => scale.hides(value) : null,
     };
   });
+}
+
+/** The colour scale of a layer as it is on show. */
+function settledOf({ colour }: Layer, scene: Scene, { run, step, parts }: Frame): CompiledScale | null {
+  const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
+  return scale ? settleScale(scale, run, step, spreadOfScale(scale, scene, parts)) : null;
 }
 
 export interface Picked {
@@ -80,13 +93,14 @@ export async function pick(
   const start = subtract(from, origin);
   const near = new Nearby(camera, origin, at);
   let best: (Hit & { layer: string; part: string }) | null = null;
-  for (const { layer, part, marks, values, inside } of shown)
+  for (const { layer, part, marks, values, inside, hides } of shown)
     for (const [i, mark] of marks.entries()) {
       let hit: Hit | null = null;
-      if (mark.kind === 'surface') hit = await onSurface(mark, values[i], start, along, inside);
-      else if (mark.kind === 'line') hit = near.onLines(mark, values[i], 1.5 * lineWidth + 1);
-      else if (mark.kind === 'dot') hit = near.onDots(mark, values[i], 1.5 * lineWidth + 1);
-      else if (mark.kind === 'sphere') hit = onSpheres(mark, values[i], start, along);
+      const seen: Seen = { values: values[i], hides };
+      if (mark.kind === 'surface') hit = await onSurface(mark, seen, start, along, inside);
+      else if (mark.kind === 'line') hit = near.onLines(mark, seen, 1.5 * lineWidth + 1);
+      else if (mark.kind === 'dot') hit = near.onDots(mark, seen, 1.5 * lineWidth + 1);
+      else if (mark.kind === 'sphere') hit = onSpheres(mark, seen, start, along);
       if (hit && (!best || hit.depth < best.depth)) best = { ...hit, layer, part };
     }
   if (!best) return null;
@@ -95,24 +109,52 @@ export async function pick(
   return { layer, part, place: add(from, times(along, depth)), normal: normal ?? towards, value, cell };
 }
 
+/** The values of a mark, and which of them are not shown. */
+interface Seen {
+  values: Float32Array | null;
+  hides: Pickable['hides'];
+}
+
+const isHidden = ({ values, hides }: Seen, value: number): boolean =>
+  values !== null && hides !== null && hides(value);
+
 async function onSurface(
   mark: SurfaceMark,
-  values: Float32Array | null,
+  seen: Seen,
   from: Vector,
   along: Vector,
   inside: boolean,
 ): Promise<Hit | null> {
   const tree = await searchTree(mark);
   const ray = new Ray(new Vector3(...from), new Vector3(...along));
-  const hit = tree.raycastFirst(ray, inside ? BackSide : DoubleSide);
-  if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
+  const side = inside ? BackSide : DoubleSide;
+  const first = tree.raycastFirst(ray, side);
+  // Only where something may be hidden one has to look at all that lies along the ray.
+  const all =
+    seen.values && seen.hides ? tree.raycast(ray, side).sort((a, b) => a.distance - b.distance) : [first];
+  for (const hit of all) {
+    const found = hit && onFace(mark, seen, hit, along);
+    if (found) return found;
+  }
+  return null;
+}
+
+/** What is met on a face; null where it is hidden there. */
+function onFace(
+  mark: SurfaceMark,
+  seen: Seen,
+  hit: { faceIndex?: number | null; point: Vector3; distance: number },
+  along: Vector,
+): Hit | null {
+  if (hit.faceIndex === undefined || hit.faceIndex === null) return null;
   const corners = mark.triangles.subarray(3 * hit.faceIndex, 3 * hit.faceIndex + 3);
   const weights = sharesOf(mark.positions, corners, hit.point.toArray());
   const mixed = (data: Float32Array, width: number, k: number): number =>
     corners.reduce((sum, v, i) => sum + weights[i] * data[width * v + k], 0);
+  const value = seen.values ? mixed(seen.values, 1, 0) : Number.NaN;
+  if (isHidden(seen, value)) return null;
   const normal = [0, 1, 2].map((k) => mixed(mark.normals, 3, k)) as Vector;
   const length = Math.hypot(...normal) || 1;
-  const value = values ? mixed(values, 1, 0) : Number.NaN;
   return {
     depth: hit.distance,
     normal: times(normal, (dot(normal, along) > 0 ? -1 : 1) / length),
@@ -123,7 +165,7 @@ async function onSurface(
 
 function onSpheres(
   { positions: p, spheres, radius }: SphereMark,
-  values: Float32Array | null,
+  seen: Seen,
   from: Vector,
   along: Vector,
 ): Hit | null {
@@ -134,7 +176,8 @@ function onSpheres(
     const inside = radius ** 2 - (dot(to, to) - way * way);
     const depth = way - Math.sqrt(Math.max(0, inside));
     if (inside < 0 || depth <= 0 || (found && found.depth <= depth)) continue;
-    const value = values ? values[v] : Number.NaN;
+    const value = seen.values ? seen.values[v] : Number.NaN;
+    if (isHidden(seen, value)) continue;
     const normal = times(subtract(times(along, depth), to), 1 / radius);
     found = { depth, normal, value: Number.isFinite(value) ? value : null, cell: null };
   }
@@ -179,7 +222,7 @@ class Nearby {
     this.scale = at.height / (2 * half);
   }
 
-  onLines(mark: LineMark, values: Float32Array | null, reach: number): Hit | null {
+  onLines(mark: LineMark, seen: Seen, reach: number): Hit | null {
     const { segments, positions } = mark;
     let found: Hit | null = null;
     for (let i = 0; i < segments.length; i += 2) {
@@ -193,19 +236,21 @@ class Nearby {
       if (Math.hypot(ax + t * dx - this.x, ay + t * dy - this.y) > reach) continue;
       const depth = ad + t * (this.depth - ad);
       if (found && found.depth <= this.along(depth)) continue;
+      const { values } = seen;
       const [a, b] = values ? [values[segments[i]], values[segments[i + 1]]] : [Number.NaN, Number.NaN];
-      found = this.hit(depth, a + t * (b - a));
+      if (!isHidden(seen, a + t * (b - a))) found = this.hit(depth, a + t * (b - a));
     }
     return found;
   }
 
-  onDots({ dots, positions }: DotMark, values: Float32Array | null, reach: number): Hit | null {
+  onDots({ dots, positions }: DotMark, seen: Seen, reach: number): Hit | null {
     let found: Hit | null = null;
     for (const v of dots) {
       this.look(positions, v);
       if (this.depth <= 0 || Math.hypot(this.px - this.x, this.py - this.y) > reach) continue;
-      if (!found || this.along(this.depth) < found.depth)
-        found = this.hit(this.depth, values ? values[v] : Number.NaN);
+      const value = seen.values ? seen.values[v] : Number.NaN;
+      if (isHidden(seen, value)) continue;
+      if (!found || this.along(this.depth) < found.depth) found = this.hit(this.depth, value);
     }
     return found;
   }

@@ -7,7 +7,7 @@ import { ovenRun } from '../tests/sample-run.ts';
 import { keyDirection } from './key-light.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
 import { axisSample, discSample, pixelSample } from './samples.ts';
-import { legendTitle } from './words.ts';
+import { legendTitle } from './words/paint-words.ts';
 
 describe('the passes', () => {
   it.each([16, 20, 48, 97])('look along %i axes that share the sphere evenly', (of) => {

@@ -17,10 +17,11 @@ import type { RunDescription } from '#core/model/run.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { add, cameraAxes, dot, subtract, times, type Vector } from '#core/scene/camera.ts';
-import type { Scene } from '#core/scene/document.ts';
+import type { Scale, Scene } from '#core/scene/document.ts';
 import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
@@ -124,6 +125,8 @@ export class Stage {
   private readonly ready = new WeakSet<object>();
   private scene: Scene | null = null;
   private run: RunDescription | null = null;
+  /** How values are spread over what is shown. */
+  private spreads: readonly ShownSpread[] = [];
   /** Of what is shown, copies and all. */
   private bounds: Bounds = [0, 1, 0, 1, 0, 1];
   /** The labels that have their places, and in which view. */
@@ -184,13 +187,15 @@ export class Stage {
     this.scene = scene;
     this.run = frame.run;
     this.bounds = frame.bounds;
+    this.spreads = frame.parts;
     const before = new Map(this.shown.map((s) => [idOf(s.frame), s]));
     this.shown = frame.parts.map((part) => {
       const known = before.get(idOf(part));
       if (known?.key === part.key) before.delete(idOf(part));
       const shown = known?.key === part.key ? { ...known, frame: part } : this.shownPart(part);
       shown.look.setPicture(part.picture);
-      for (const [i, mark] of shown.marks.entries()) mark.setValues(part.values[i] ?? null);
+      for (const [i, mark] of shown.marks.entries())
+        mark.setValues(part.values[i] ?? null, part.edgeValues[i] ?? null);
       return shown;
     });
     for (const gone of before.values()) drop(gone);
@@ -209,17 +214,20 @@ export class Stage {
     const { run } = this;
     if (!run) return;
     this.scene = scene;
+    const settled = (scale: Scale | undefined) =>
+      scale ? settleScale(scale, run, step, spreadOfScale(scale, scene, this.spreads)) : null;
     for (const shown of this.shown) {
       const order = scene.layers.findIndex((l) => l.id === shown.layer);
       const layer = scene.layers[order];
       if (!layer) continue;
       const { colour } = layer;
       const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
-      const settled = scale ? settleScale(scale, run, step) : null;
       const part = scene.parts[shown.part];
-      shown.look.update(layer, settled, part?.colour ?? null, order);
+      shown.look.update(layer, settled(scale), scale?.lines ?? null, part?.colour ?? null, order);
       shown.visible = layer.visible && layer.opacity > 0;
-      for (const mark of shown.marks) mark.restyle({ layer, edges: part?.edges ?? layer.edges.shown });
+      const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));
+      const edges = part?.edges ?? layer.edges.shown;
+      for (const mark of shown.marks) mark.restyle({ layer, edges, edgeScale });
     }
   }
 

@@ -8,7 +8,8 @@ import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './pictures/render-pict
 import { PassSum } from './render-targets.ts';
 import type { Drawing } from './slices.ts';
 import { lineWidth, type PictureSize, Stage } from './stage.ts';
-import { paintWords, type WordsBox } from './words.ts';
+import { BEHIND_WIDTH, type Behind } from './words/ground.ts';
+import { paintWords, type WordsBox } from './words/paint-words.ts';
 
 /** Name of the mark on the time line of the page whenever a change has been drawn. */
 export const SHOWN_MARK = 'picture shown';
@@ -54,6 +55,8 @@ export class Viewport {
   private disposed = false;
   private atWork: Promise<void> | null = null;
   private readonly asides: (() => Promise<void>)[] = [];
+  /** What lies behind the words, as it was last looked at. */
+  private behind: Behind | null = null;
   private interrupt: () => void = () => undefined;
   /** What a pass takes the card, in milliseconds; unknown at first. */
   private passTime = Number.POSITIVE_INFINITY;
@@ -162,26 +165,40 @@ export class Viewport {
    * @param width in pixels; the height follows
    */
   async smallPicture(width: number): Promise<HTMLCanvasElement> {
+    const { pixels, height } = await this.shrunk(width, (drawing) => this.aside(drawing));
+    await nextFrame();
+    const canvas = document.createElement('canvas');
+    canvas.width = width;
+    canvas.height = height;
+    // Drawn by the processor: waiting for the card would keep the page waiting.
+    const painter = canvas.getContext('2d', { willReadFrequently: true })!;
+    painter.putImageData(new ImageData(pixels, width, height), 0, 0);
+    return canvas;
+  }
+
+  /** The picture without its words in few pixels. */
+  private async shrunk(width: number, run: (drawing: () => Drawing) => Promise<unknown>): Promise<Behind> {
     const height = Math.max(1, Math.round((width * this.size.height) / Math.max(1, this.size.width)));
     const target = new WebGLRenderTarget(width, height, { type: FloatType, depthBuffer: false });
     try {
-      await this.aside(() => {
+      await run(() => {
         const { sum, draft } = this;
         const source = sum && sum.cleaned > 0 ? sum.clean : (draft ?? sum?.mean);
         return source ? this.stage.shrink(source, target) : nothing();
       });
-      const light = this.stage.linearPixels(target);
-      await nextFrame();
-      const canvas = document.createElement('canvas');
-      canvas.width = width;
-      canvas.height = height;
-      // Drawn by the processor: waiting for the card would keep the page waiting.
-      const painter = canvas.getContext('2d', { willReadFrequently: true })!;
-      painter.putImageData(new ImageData(screenPixels(light), width, height), 0, 0);
-      return canvas;
+      return { width, height, pixels: screenPixels(this.stage.linearPixels(target)) };
     } finally {
       target.dispose();
     }
+  }
+
+  /** Looks at what lies behind the words, and paints them again where that asks for another ground. */
+  private async lookBehind(): Promise<void> {
+    const { scene, frame } = this.shown!;
+    this.behind = await this.shrunk(Math.min(BEHIND_WIDTH, this.size.width), (drawing) =>
+      this.stage.slices.run(drawing()),
+    );
+    this.paintWords(scene, frame);
   }
 
   /** Draws something else between the slices of the picture. */
@@ -275,11 +292,15 @@ export class Viewport {
       return false;
     }
     if (this.isCoarse && !(await this.sharpen())) return true;
+    await this.lookBehind();
     const began = performance.now();
     const whole = await this.stage.slices.run(this.passes(goal, scene, false), () => this.isWanted());
     const made = (this.sum?.count ?? 0) - before;
     if (made > 3) this.passTime = (performance.now() - began) / made;
-    if (whole) this.onSettled(true);
+    if (whole) {
+      await this.lookBehind();
+      this.onSettled(true);
+    }
     return !whole;
   }
 
@@ -356,11 +377,11 @@ export class Viewport {
     });
   }
 
-  private paintWords(scene: Scene, { run, step }: Frame): void {
+  private paintWords(scene: Scene, { run, step, parts }: Frame): void {
     const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
     const before = JSON.stringify(this.boxes);
-    this.boxes = paintWords(painter, scene, run, step, this.size.width, this.size.height);
+    this.boxes = paintWords(painter, { scene, run, step, spreads: parts, behind: this.behind }, this.size);
     if (JSON.stringify(this.boxes) !== before) this.onWords();
   }
 }

@@ -10,6 +10,11 @@ export const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v +
 export const fromLinear = (v: number): number =>
   v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055;
 
+const within = (v: number): number => Math.min(1, Math.max(0, v));
+
+/** The nearest colour a screen can show, channel by channel. */
+export const clipped = (c: Rgb): Rgb => [within(c[0]), within(c[1]), within(c[2])];
+
 /** CIE 15: L*a*b* to XYZ; IEC 61966-2-1: XYZ to sRGB. May leave 0..1 for colours a screen cannot show. */
 export function labToRgb([l, a, b]: Lab): Rgb {
   const fy = (l + 16) / 116;
@@ -23,3 +28,27 @@ export function labToRgb([l, a, b]: Lab): Rgb {
     fromLinear(0.0556434 * x - 0.2040259 * y + 1.0572252 * z),
   ];
 }
+
+/** Relative luminance, Y of CIE XYZ with white 1 (IEC 61966-2-1). */
+export const luminance = ([r, g, b]: Rgb): number =>
+  0.2126729 * toLinear(r) + 0.7151522 * toLinear(g) + 0.072175 * toLinear(b);
+
+/** Lightness L* of CIE L*a*b*, 0..100. */
+export function lightness(c: Rgb): number {
+  const y = luminance(c);
+  return y > (6 / 29) ** 3 ? 116 * Math.cbrt(y) - 16 : (y * 29 ** 3) / 27;
+}
+
+/** `#rrggbb` to a colour. */
+export const hexToRgb = (hex: string): Rgb =>
+  [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255) as Rgb;
+
+/** A colour as `#rrggbb`. */
+export const rgbToHex = (c: Rgb): string =>
+  `#${c
+    .map((v) =>
+      Math.round(255 * within(v))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;

@@ -10,6 +10,8 @@ export interface PhraseSetting {
   /** Of the run's steps, where they are times. */
   timeUnit?: string | null;
   quantities: readonly Quantity[];
+  /** Colour scales of the scene, by what sentences call them. */
+  scales?: readonly Name<string>[];
   /** Of the run, in the coordinates of the files. */
   bounds?: Bounds;
   /** Numbers in full, as a script needs them, instead of rounded for a reader. */

@@ -122,7 +122,7 @@ export class SentenceReader {
   private unit(unit: string): string | null {
     const begin = this.at;
     this.space();
-    for (const other of unitsLike(unit).sort((a, b) => b.length - a.length)) {
+    for (const other of [...unitsLike(unit)].sort((a, b) => b.length - a.length)) {
       if (!this.text.startsWith(other, this.at)) continue;
       const after = this.text[this.at + other.length] ?? ' ';
       if (/[\p{L}\p{N}/]/u.test(after)) continue;

@@ -7,6 +7,7 @@ import { z } from './schema.ts';
  * - `list`: just these
  * - `count`: so many, evenly from `low` to `high`, both among them
  * - `log`: so many, from `low` to `high` with the same ratio from each to the next; the ends lie above zero
+ * - `every`: all whole multiples of a step within the range
  * - `share`: so many that between them, below and above, lie equal shares of all values
  * - `scale`: those of the colour scale of the layer
  *
@@ -15,6 +16,7 @@ import { z } from './schema.ts';
 export type Levels =
   | { kind: 'list'; values: number[] }
   | { kind: 'count' | 'log'; count: number; low: number | null; high: number | null }
+  | { kind: 'every'; step: number }
   | { kind: 'share'; count: number }
   | { kind: 'scale' };
 
@@ -23,25 +25,31 @@ export type LevelKind = Levels['kind'];
 /** More than this many would be a fog, and a burden. */
 export const MOST_LEVELS = 200;
 
+/** Most bands a colour scale may have. */
+export const MOST_BANDS = 256;
+
 const count = wholeNumber().min(1).max(MOST_LEVELS);
 const end = boundedNumber().nullable().default(null);
 
 const list = z.object({ kind: z.literal('list'), values: z.array(boundedNumber()).max(MOST_LEVELS) });
 const even = z.object({ kind: z.enum(['count', 'log']), count, low: end, high: end });
 const share = z.object({ kind: z.literal('share'), count });
+const every = z.object({ kind: z.literal('every'), step: boundedNumber().positive() });
 
 export const levelsSchema: z.ZodType<Levels> = z.union([
   list,
   even,
+  every,
   share,
   z.object({ kind: z.literal('scale') }),
 ]);
 
 /** Of a colour scale, whose ends are its own: `count` bands, or the values at which they meet. */
 export const bandsSchema: z.ZodType<Exclude<Levels, { kind: 'scale' }>> = z.union([
-  list,
-  even.extend({ count: wholeNumber().min(1).max(64) }),
-  share.extend({ count: wholeNumber().min(1).max(64) }),
+  list.extend({ values: z.array(boundedNumber()).max(MOST_BANDS - 1) }),
+  even.extend({ count: wholeNumber().min(1).max(MOST_BANDS) }),
+  every,
+  share.extend({ count: wholeNumber().min(1).max(MOST_BANDS) }),
 ]);
 
 export type Bands = z.infer<typeof bandsSchema>;
@@ -77,6 +85,15 @@ function between(low: number, high: number, count: number, log: boolean): number
   });
 }
 
+/** Whole multiples of a step from `low` to `high`, at most so many, as the numbers one would type. */
+function multiples(step: number, low: number, high: number, most: number): number[] {
+  const first = Math.ceil(low / step - 1e-9);
+  const last = Math.min(Math.floor(high / step + 1e-9), first + most - 1);
+  return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) =>
+    Number(((first + i) * step).toPrecision(12)),
+  );
+}
+
 /** The levels as numbers, lowest first. A single even one lies in the middle. */
 export function levelValues(levels: Levels, range: LevelRange): number[] {
   switch (levels.kind) {
@@ -84,6 +101,8 @@ export function levelValues(levels: Levels, range: LevelRange): number[] {
       return [...levels.values];
     case 'scale':
       return [...range.scale];
+    case 'every':
+      return multiples(levels.step, range.low, range.high, MOST_LEVELS);
     case 'share': {
       const { low, high } = range;
       const shares = range.shares ?? [low, high];
@@ -104,10 +123,14 @@ const innerShares = (bands: number, range: Omit<LevelRange, 'scale'>): number[] 
 /** Where the bands of a scale from `low` to `high` begin and end, its ends among them. */
 export function bandEdges(bands: Bands, range: Omit<LevelRange, 'scale'>): number[] {
   const { low, high } = range;
-  if (bands.kind !== 'list' && bands.kind !== 'share')
+  if (bands.kind === 'count' || bands.kind === 'log')
     return between(low, high, bands.count + 1, bands.kind === 'log');
   const inner =
-    bands.kind === 'list' ? [...bands.values].sort((a, b) => a - b) : innerShares(bands.count, range);
+    bands.kind === 'list'
+      ? [...bands.values].sort((a, b) => a - b)
+      : bands.kind === 'every'
+        ? multiples(bands.step, low, high, MOST_BANDS - 1)
+        : innerShares(bands.count, range);
   return [low, ...inner.filter((v, i) => v > low && v < high && v !== inner[i - 1]), high];
 }
 

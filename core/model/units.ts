@@ -1,61 +1,125 @@
+import { create, type MathJsInstance, unitDependencies } from 'mathjs';
 import { byName } from './by-name.ts';
 
 /**
- * Units that can be typed in place of a run's own: factor to the first of their row, which is the coherent SI unit,
- * and what is added before. Exact by definition (BIPM SI Brochure, 9th edition; inch and foot: international yard
- * agreement of 1959); from memory.
+ * Units that can be typed in place of a run's own and that are offered for numbers on show, those of a row for each
+ * other. What they measure and by what factor comes from mathjs; rows only say what is offered, in which order.
  */
-const tables: Record<string, [factor: number, shift?: number]>[] = [
-  {
-    m: [1],
-    mm: [1e-3],
-    cm: [1e-2],
-    km: [1e3],
-    µm: [1e-6],
-    um: [1e-6],
-    nm: [1e-9],
-    in: [0.0254],
-    ft: [0.3048],
-  },
-  { K: [1], '°C': [1, 273.15], C: [1, 273.15], degC: [1, 273.15], '°F': [5 / 9, 459.67] },
-  {
-    Pa: [1],
-    hPa: [100],
-    kPa: [1e3],
-    MPa: [1e6],
-    GPa: [1e9],
-    bar: [1e5],
-    mbar: [100],
-    'N/mm²': [1e6],
-    'N/mm^2': [1e6],
-  },
-  { 'm/s': [1], 'mm/s': [1e-3], 'cm/s': [1e-2], 'km/h': [1 / 3.6] },
-  { s: [1], ms: [1e-3], µs: [1e-6], min: [60], h: [3600] },
-  { kg: [1], g: [1e-3], t: [1e3] },
-  { N: [1], kN: [1e3], mN: [1e-3] },
-  { W: [1], kW: [1e3], mW: [1e-3], MW: [1e6] },
-  { '°': [1], deg: [1], degrees: [1], rad: [180 / Math.PI] },
-  { '%': [1] },
+const rows: readonly (readonly string[])[] = [
+  ['m', 'mm', 'cm', 'km', 'µm', 'um', 'nm', 'in', 'ft'],
+  ['K', '°C', '°F', 'C', 'degC'],
+  ['Pa', 'hPa', 'kPa', 'MPa', 'GPa', 'bar', 'mbar', 'N/mm²', 'N/mm^2', 'psi', 'atm'],
+  ['m/s', 'mm/s', 'cm/s', 'km/h', 'ft/s'],
+  ['s', 'ms', 'µs', 'min', 'h'],
+  ['kg', 'g', 't'],
+  ['N', 'kN', 'mN', 'lbf'],
+  ['W', 'kW', 'mW', 'MW'],
+  ['°', 'deg', 'degrees', 'rad'],
+  ['%'],
+  ['rad/s', 'rpm', '°/s'],
+  ['m/s²', 'm/s^2', 'mm/s²'],
+  ['Hz', 'kHz', 'MHz', 'GHz'],
+  ['J', 'kJ', 'MJ', 'kWh'],
+  ['W/m²', 'W/m^2', 'kW/m²', 'W/cm²'],
+  ['kg/m³', 'kg/m^3', 'g/cm³'],
+  ['kg/s', 'g/s', 'kg/h'],
+  ['m³/s', 'm^3/s', 'l/min', 'm³/h'],
+  ['Pa s', 'Pa·s', 'Pa*s', 'mPa s'],
+  ['N m', 'N·m', 'N*m', 'kN m'],
+  ['V', 'mV', 'kV'],
+  ['V/m', 'kV/m'],
+  ['A', 'mA', 'kA'],
+  ['T', 'mT', 'µT'],
 ];
-const rows = tables.map(byName);
 
-/** Whether a word is a unit that is known here. */
-export const isUnit = (unit: string): boolean => rows.some((r) => unit in r);
+const rowOf = byName(Object.fromEntries(rows.flatMap((row) => row.map((unit) => [unit, row]))));
+
+/** Other ways to write a unit of the library. */
+const written = byName({
+  C: 'degC',
+  '°C': 'degC',
+  '°F': 'degF',
+  '°': 'deg',
+  degrees: 'deg',
+  t: 'tonne',
+  rpm: 'cycle/min',
+  '°/s': 'deg/s',
+});
+
+const raised = '⁰¹²³⁴⁵⁶⁷⁸⁹';
+
+/** A unit as the library reads it. */
+function inLibrary(unit: string): string {
+  if (unit in written) return written[unit];
+  return unit
+    .replace(/µ|μ/g, 'u')
+    .replace(
+      /⁻?[⁰¹²³⁴⁵⁶⁷⁸⁹]+/g,
+      (said) => `^${[...said].map((c) => (c === '⁻' ? '-' : raised.indexOf(c))).join('')}`,
+    )
+    .replace(/[·.*]/g, ' ');
+}
+
+let math: MathJsInstance | null = null;
+
+/** A number in one unit said in another, unrounded; null when the two do not measure the same. */
+function convertInLibrary(value: number, from: string, to: string): number | null {
+  math ??= create({ unitDependencies }) as MathJsInstance;
+  try {
+    return math.unit(value, inLibrary(from)).toNumber(inLibrary(to));
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a word is a unit that can be typed. */
+export const isUnit = (unit: string): boolean => unit in rowOf;
+
+interface Change {
+  factor: number;
+  /** Added after the factor. */
+  shift: number;
+}
+
+const changes = new Map<string, Change | null>();
+
+/** How numbers in one unit become numbers in another; null when the two do not measure the same. */
+export function unitChange(from: string, to: string): Change | null {
+  if (from === to) return { factor: 1, shift: 0 };
+  const key = `${from}\n${to}`;
+  let change = changes.get(key);
+  if (change === undefined) {
+    const shift = convertInLibrary(0, from, to);
+    const one = convertInLibrary(1, from, to);
+    change =
+      shift === null || one === null
+        ? null
+        : { factor: Number((one - shift).toPrecision(14)), shift: Number(shift.toPrecision(14)) };
+    changes.set(key, change);
+  }
+  return change;
+}
 
 /** A number in one unit said in another; null when the two do not measure the same. */
 export function convertUnit(value: number, from: string, to: string): number | null {
   if (from === to) return value;
-  const row = rows.find((r) => from in r && to in r);
-  if (!row) return null;
-  const [f, a = 0] = row[from];
-  const [g, b = 0] = row[to];
+  const change = unitChange(from, to);
   // Rounded to what double precision holds: 40 cm is 0.4 m, not 0.4000000000000001 m.
-  return Number((((value + a) * f) / g - b).toPrecision(14));
+  return change && Number((value * change.factor + change.shift).toPrecision(14));
 }
 
 /** The units that measure the same as one, for completion. */
-export const unitsLike = (unit: string): string[] =>
-  Object.keys(rows.find((r) => unit in r) ?? { [unit]: 1 });
+export const unitsLike = (unit: string): readonly string[] => rowOf[unit] ?? [unit];
+
+/** The units numbers can be shown in that are stored in another, each way to write it once; the stored one first. */
+export function unitsToShow(stored: string): string[] {
+  const row = rowOf[stored] ?? rows.find((r) => unitChange(stored, r[0]) !== null) ?? [];
+  const seen = new Set<string>();
+  return [stored, ...row].filter((unit) => {
+    const name = inLibrary(unit);
+    return seen.has(name) ? false : seen.add(name);
+  });
+}
 
 /** Seconds in the units of time a stamp can be shown in. */
 export const secondsIn = byName({ ns: 1e-9, µs: 1e-6, ms: 1e-3, s: 1, min: 60, h: 3600 });

@@ -20,7 +20,8 @@ export function inFormOfNow(
   declared: Versioned,
 ): Record<string, unknown> {
   let out = value;
-  for (let version = written; version < versionOf(declared); version++)
-    out = declared.migrations![version](out);
+  // What a damaged document says of its form is no form: then it is taken for the first.
+  const from = Number.isInteger(written) && written >= 1 ? written : 1;
+  for (let version = from; version < versionOf(declared); version++) out = declared.migrations![version](out);
   return out;
 }

@@ -2,7 +2,6 @@ import { sensibleField } from '../fields/default-quantity.ts';
 import { cellTypes } from '../model/cell-types.ts';
 import { quantile } from '../model/levels.ts';
 import { type Component, quantityKey } from '../model/quantity.ts';
-import type { FieldRole } from '../model/roles.ts';
 import {
   isLonePoints,
   partBounds,
@@ -18,6 +17,7 @@ import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
 import { encloses } from './enclosed-parts.ts';
 import { freeLegendPlace } from './legend-places.ts';
+import { mapForQuantity } from './map-for-quantity.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
@@ -25,16 +25,9 @@ import { partLook } from './things/part-look.ts';
 import { eachThing, type SceneThings } from './things/registry.ts';
 import { scale, USUAL_MIDDLE } from './things/scale.ts';
 
-const mapForRole: Partial<Record<FieldRole, string>> = {
-  temperature: 'heat',
-  velocity: 'steam',
-  pressure: 'viridis',
-  stress: 'plasma',
-};
-
 /** A new scale for a quantity, with the map its role suggests. */
 export function newScale(
-  field: Pick<RunField, 'key' | 'role'>,
+  field: Parameters<typeof mapForQuantity>[0] & Pick<RunField, 'key'>,
   component: Component,
   id: string,
   name: string,
@@ -45,7 +38,7 @@ export function newScale(
     id,
     name,
     quantity: quantityKey(field.key, component),
-    map: mapForRole[field.role] ?? scale.plain.map,
+    map: mapForQuantity(field, component),
     legend: { ...legend.plain, x: freeLegendPlace(others) },
   };
 }

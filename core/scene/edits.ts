@@ -2,6 +2,7 @@ import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
 import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
 import { withLegendsSet } from './legend-places.ts';
+import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
 import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
 
@@ -191,10 +192,4 @@ function changeScale(scene: Scene, id: string, change: (scale: Scale) => Scale):
 
 function withScale(scene: Scene, scale: Scale | undefined): Scene {
   return scale ? { ...scene, scales: [...scene.scales, scale] } : scene;
-}
-
-/** A scale no layer uses has no meaning; it goes with its last layer. */
-function withoutUnusedScales(scene: Scene): Scene {
-  const used = new Set(scene.layers.flatMap((l) => (l.colour.kind === 'field' ? [l.colour.scale] : [])));
-  return { ...scene, scales: scene.scales.filter((s) => used.has(s.id)) };
 }

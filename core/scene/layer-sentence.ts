@@ -1,4 +1,4 @@
-import { colourMapById } from '../colour/maps.ts';
+import { nameOfMap } from '../colour/maps/own-map.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { type SentencePiece, sayList, speak, words } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
@@ -149,12 +149,7 @@ function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting
   if (!scale) return out;
   const twins = scene.scales.filter((s) => s.quantity === scale.quantity);
   const which = setting.exact && twins.length > 1 ? ` (scale ${scene.scales.indexOf(scale) + 1})` : '';
-  return [
-    ...out,
-    words(' on '),
-    { text: colourMapById(scale.map).name, control: { kind: 'scale' } },
-    words(which),
-  ];
+  return [...out, words(' on '), { text: nameOfMap(scale.map), control: { kind: 'scale' } }, words(which)];
 }
 
 /** The caption of a picture: the sentences of the visible layers, one after the other, and the time. */

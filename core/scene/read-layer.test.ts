@@ -61,7 +61,7 @@ describe('typed sentences', () => {
       ['Section of kitchen at z = 1', 11, 'oven'],
       ['Section of oven at w = 1', 19, 'x'],
       ['Isosurface of oven where pressure = 1', 25, 'temperature'],
-      ['Surface of oven, coloured by temperature on Rainbow', 44, 'Heat'],
+      ['Surface of oven, coloured by temperature on Ultraviolet', 44, 'Heat'],
     ] as const) {
       const found = read(text);
       expect('at' in found && found.at).toBe(at);
@@ -193,7 +193,7 @@ describe('typed sentences', () => {
             ...freshLayer(run, 'new'),
             ...look,
             ...source,
-            edges: { shown, colour: '#26241f', opacity: 0.45 },
+            edges: { shown, colour: '#26241f', opacity: 0.45, by: null },
             chain: withStepIds(
               chain.map(([operation, options, v, off]) => ({
                 ...newStep(operation, kept(operation, options, v)),

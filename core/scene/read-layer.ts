@@ -1,18 +1,20 @@
-import { colourMaps } from '../colour/maps.ts';
-import { isUsual, ownName } from '../fields/quantity-sources.ts';
-import { quantityNames } from '../language/quantity-names.ts';
 import { type Name, SentenceReader } from '../language/sentence-reader.ts';
-import { type Quantity, quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { type AnyOperation, operations, plainOperation } from '../ops/registry.ts';
-import { newScale } from './default-scene.ts';
 import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
 import { plainReadings } from './plain-words.ts';
+import {
+  type ColourContext,
+  type Coloured,
+  colourOfNew,
+  readClause,
+  readColour,
+  useScale,
+} from './read-colour.ts';
 import { settingOf } from './setting.ts';
-import { shownScales } from './shown-scales.ts';
 import { layerLook } from './things/layer-look.ts';
 
 export type ReadLayer =
@@ -66,10 +68,10 @@ function readInFull(
   const own = reader.first([() => readOwnName(reader)]);
   layer.name = own ?? (before ? null : layer.name);
   const chain = readStart(reader, layer, scene, run, setting, before);
-  let scale: Scale | null = null;
   if (chain) {
-    const context: Suffix = { reader, layer, scene, run, setting, scaleId: `${id}-scale` };
-    let coloured = false;
+    const context: ColourContext = { reader, layer, before, scene, run, setting, scaleId: `${id}-scale` };
+    let scale: Scale | null = null;
+    let coloured: Coloured | null = null;
     for (let more = true; more && !reader.done; ) {
       more = false;
       const begin = reader.at;
@@ -78,11 +80,10 @@ function readInFull(
       else {
         reader.at = begin;
         const colour = readColour(context);
-        if (colour) {
-          scale = colour.scale;
-          coloured = true;
-          more = true;
-        } else {
+        if (colour) coloured = colour;
+        else reader.at = begin;
+        more = colour !== null || (coloured !== null && readClause(context, coloured));
+        if (!more) {
           reader.at = begin;
           more = layerLook.phrase.one(reader, layer, setting);
         }
@@ -93,7 +94,8 @@ function readInFull(
       // Everything of one part was said by its name.
       if (before?.parts === null && run.parts.length === 1 && layer.parts?.length === 1) layer.parts = null;
       layer.chain = isPlainSurface(chain, setting) ? [] : withStepIds(keepingIds(chain, before?.chain ?? []));
-      if (!coloured && !before) scale = colourOfNew(layer, scene, setting, run, `${id}-scale`);
+      if (coloured?.kind === 'field') scale = useScale(context, coloured);
+      else if (!coloured && !before) scale = colourOfNew(layer, scene, setting, run, `${id}-scale`);
       return { layer, scale };
     }
   }
@@ -273,99 +275,4 @@ function readSource(reader: SentenceReader, layer: Layer, scene: Scene, run: Run
   if (!found) return false;
   Object.assign(layer, found);
   return true;
-}
-
-interface Suffix {
-  reader: SentenceReader;
-  layer: Layer;
-  scene: Scene;
-  run: RunDescription;
-  setting: OperationSetting;
-  scaleId: string;
-}
-
-/** The scale a quantity has already, or a new one: layers that show the same share their colours. */
-function scaleOf(
-  { field: key, component }: Pick<Quantity, 'field' | 'component'>,
-  { scene, run, scaleId }: Pick<Suffix, 'scene' | 'run' | 'scaleId'>,
-  map?: string,
-): { id: string; scale: Scale | null } {
-  const same = scene.scales.filter((s) => s.quantity === quantityKey(key, component));
-  const known = map ? same.find((s) => s.map === map) : same[0];
-  if (known) return { id: known.id, scale: null };
-  const field = run.fields.find((f) => f.key === key) ?? {
-    key,
-    name: ownName(key),
-    role: 'other' as const,
-  };
-  const scale = newScale(field, component, scaleId, field.name, shownScales(scene));
-  return { id: scale.id, scale: { ...scale, map: map ?? scale.map } };
-}
-
-function readColour(suffix: Suffix): { scale: Scale | null } | null {
-  const { reader, layer, setting } = suffix;
-  if (!reader.words(',')) return null;
-  const plain = reader.first([
-    () =>
-      reader.words('in')
-        ? reader.name(plainColours.map((c) => ({ text: c.name, value: c.colour })))
-        : undefined,
-    () => (reader.words('in') ? reader.colourCode() : undefined),
-  ]);
-  if (plain) {
-    layer.colour = { kind: 'plain', colour: plain };
-    return { scale: null };
-  }
-  if (!reader.words('coloured by')) return null;
-  const quantity = reader.first<{ field: string; component: number | 'magnitude' }>([
-    () => reader.name(quantityNames(setting, reader.forgiving)),
-    () => {
-      const [, field, c] = /^(.*)#(\w+)$/.exec(reader.quoted() ?? '') ?? [];
-      return field !== undefined
-        ? { field, component: c === 'magnitude' ? ('magnitude' as const) : Number(c) }
-        : undefined;
-    },
-  ]);
-  if (!quantity) return null;
-  let map: string | undefined;
-  const begin = reader.at;
-  if (reader.words('on')) {
-    map = reader.name(colourMaps.map((m) => ({ text: m.name, value: m.id })));
-    if (!map) return null;
-  } else reader.at = begin;
-  const numbered = reader.first([
-    () => {
-      if (!reader.words('(scale')) return undefined;
-      const n = reader.number(null);
-      return n !== undefined && reader.words(')') ? suffix.scene.scales[n - 1] : undefined;
-    },
-  ]);
-  const { id, scale } = numbered ? { id: numbered.id, scale: null } : scaleOf(quantity, suffix, map);
-  layer.colour = { kind: 'field', field: quantity.field, component: quantity.component, scale: id };
-  return { scale };
-}
-
-/** New layers show what a newcomer most likely wants to see; lines on a surface are drawn dark. */
-export function colourOfNew(
-  layer: Layer,
-  scene: Scene,
-  setting: OperationSetting,
-  run: RunDescription,
-  scaleId: string,
-): Scale | null {
-  const last = operations.find((o) => o.id === layer.chain.at(-1)?.op);
-  const lines = last && last.gives(run.dimension) < 2 && !last.traits?.showsValues;
-  // In the colours of the quantity it is a level of, it is all one colour.
-  const own = last?.traits?.levelOf?.(layer.chain.at(-1)!.options);
-  const other = own
-    ? setting.quantities.find((q) => q.field !== own && isUsual(q.field) && q.component === 'magnitude')
-    : null;
-  const wanted = own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred;
-  if (!wanted || lines) {
-    layer.colour = { kind: 'plain', colour: lines ? '#26241f' : own ? '#b4733f' : plainColours[0].colour };
-    return null;
-  }
-  const { id, scale } = scaleOf(wanted, { scene, run, scaleId });
-  layer.colour = { kind: 'field', field: wanted.field, component: wanted.component, scale: id };
-  return scale;
 }

@@ -8,6 +8,7 @@ import { layerSentence } from './layer-sentence.ts';
 import { freeLegendPlace } from './legend-places.ts';
 import { readLayer } from './read-layer.ts';
 import { settingOf } from './setting.ts';
+import { withoutUnusedScales } from './shown-scales.ts';
 import type { Declaration } from './things/declaration.ts';
 import { partLook } from './things/part-look.ts';
 import { sceneThings } from './things/registry.ts';
@@ -69,8 +70,7 @@ export function readScript(script: string, run: RunDescription, before?: Scene):
       );
     scene = done as Scene;
   }
-  const used = new Set(scene.layers.flatMap((l) => (l.colour.kind === 'field' ? [l.colour.scale] : [])));
-  return readScene({ ...scene, scales: scene.scales.filter((s) => used.has(s.id)) });
+  return readScene(withoutUnusedScales(scene));
 }
 
 function readLine(text: string, scene: Scene, run: RunDescription, number: number): Scene {

@@ -73,6 +73,7 @@ export function settingOf(
     timeUnit: run.timeUnit,
     times: run.steps.map((step) => step.time),
     quantities,
+    scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
     fields: run.fields,
     preferred:
       (chosen && of(chosen.field, chosen.component)) ??

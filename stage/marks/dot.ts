@@ -36,7 +36,7 @@ export const dotPainter: Painter<'dot'> = {
       ],
       casters: [],
       setValues: (v) => values.set(v),
-      restyle: ({ layer }) => blend(own, layer.opacity),
+      restyle: ({ layer }) => blend(own, look.throughAt(layer.opacity)),
       fade: () => undefined,
       dispose: () => {
         g.dispose();

@@ -23,7 +23,7 @@ export const linePainter: Painter<'line'> = {
       casters: [],
       setValues: (v) => values.set(v),
       restyle: ({ layer }) => {
-        blend(segments.material, layer.opacity);
+        blend(segments.material, look.throughAt(layer.opacity));
         thick.value = USUAL * layer.lineWidth;
       },
       fade: () => undefined,

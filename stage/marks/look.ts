@@ -1,30 +1,19 @@
-import {
-  DataTexture,
-  FloatType,
-  LinearMipmapLinearFilter,
-  NearestFilter,
-  RGBAFormat,
-  Texture,
-  Vector3,
-} from 'three';
-import { toLinear } from '#core/colour/cielab.ts';
-import { type CompiledScale, MISSING, MOST_BANDS, TABLE_SIZE } from '#core/colour/compiled-scale.ts';
+import { LinearMipmapLinearFilter, Texture, Vector3 } from 'three';
+import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
+import type { LevelLines } from '#core/scene/things/scale.ts';
 import { linearOf } from '../linear-colour.ts';
 import type { Uniforms } from './material.ts';
+import { ScaleUniforms } from './scale-uniforms.ts';
 
 /** How one part of one layer looks, as uniforms all its marks share; changing a map or a range touches nothing else. */
 export class PartLook {
+  private readonly scale = new ScaleUniforms();
   readonly own: Uniforms = {
-    uTable: { value: null },
-    uLow: { value: 0 },
-    uHigh: { value: 1 },
-    uBands: { value: 0 },
-    /** Where each band begins; the first entry is not read. */
-    uEdges: { value: new Float32Array(MOST_BANDS) },
+    ...this.scale.own,
     uHasField: { value: false },
+    uOneColour: { value: false },
     uPlain: { value: new Vector3(0.7, 0.68, 0.64) },
-    uMissing: { value: new Vector3(...MISSING.map(toLinear)) },
     uOpacity: { value: 1 },
     uInside: { value: false },
     uClear: { value: false },
@@ -34,7 +23,8 @@ export class PartLook {
     uHasPicture: { value: false },
     uPicture: { value: null },
   };
-  private table: Float32Array | null = null;
+  private hides = false;
+  private seenThrough = false;
 
   /** Whether it is taken out of the way of what is looked at. */
   get isAway(): boolean {
@@ -44,6 +34,16 @@ export class PartLook {
   /** Whether it is seen only where nothing opaque is. */
   get isClear(): boolean {
     return this.own.uClear.value;
+  }
+
+  /** Whether its colours leave something out. */
+  get mayHide(): boolean {
+    return this.hides;
+  }
+
+  /** An opacity that is below 1 wherever something is seen through: the whole, or some of its colours. */
+  throughAt(opacity: number): number {
+    return this.seenThrough ? Math.min(opacity, 0.999) : opacity;
   }
 
   /** Of a part that stands in the way of what is looked at. */
@@ -63,10 +63,17 @@ export class PartLook {
   }
 
   /**
+   * @param lines of its levels
    * @param colour the part's own colour, which takes the place of the layer's
    * @param order of the layer among the lines of the scene
    */
-  update(layer: Layer, scale: CompiledScale | null, colour: string | null, order: number): void {
+  update(
+    layer: Layer,
+    scale: CompiledScale | null,
+    lines: LevelLines | null,
+    colour: string | null,
+    order: number,
+  ): void {
     const u = this.own;
     u.uOpacity.value = layer.opacity;
     u.uInside.value = layer.sides === 'inside';
@@ -76,19 +83,14 @@ export class PartLook {
     u.uHasField.value = colour === null && layer.colour.kind === 'field' && scale !== null;
     if (colour !== null) u.uPlain.value.set(...linearOf(colour));
     else if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
-    if (!scale) return;
-    u.uLow.value = scale.low;
-    u.uHigh.value = scale.high;
-    u.uBands.value = scale.bandCount;
-    u.uEdges.value.set(scale.edges.slice(0, MOST_BANDS));
-    if (this.table === scale.table) return;
-    this.table = scale.table;
-    u.uTable.value?.dispose();
-    u.uTable.value = tableTexture(scale.table);
+    const coloured = u.uHasField.value && scale !== null;
+    this.hides = coloured && scale!.mayHide;
+    this.seenThrough = coloured && scale!.isSeenThrough;
+    if (scale) this.scale.update(scale, lines);
   }
 
   dispose(): void {
-    this.own.uTable.value?.dispose();
+    this.scale.dispose();
     this.own.uPicture.value?.dispose();
   }
 }
@@ -98,15 +100,6 @@ function pictureTexture(picture: ImageBitmap): Texture {
   texture.flipY = false;
   texture.generateMipmaps = true;
   texture.minFilter = LinearMipmapLinearFilter;
-  texture.needsUpdate = true;
-  return texture;
-}
-
-/** The colours of a scale as a small texture of full precision. */
-function tableTexture(table: Float32Array): DataTexture {
-  const texture = new DataTexture(table, TABLE_SIZE, 1, RGBAFormat, FloatType);
-  texture.minFilter = NearestFilter;
-  texture.magFilter = NearestFilter;
   texture.needsUpdate = true;
   return texture;
 }

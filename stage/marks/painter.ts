@@ -1,4 +1,5 @@
 import type { Matrix4, Mesh, Points, RawShaderMaterial } from 'three';
+import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { Mark, MarkKind } from '#core/model/mark.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { Taken } from './label-layout.ts';
@@ -25,6 +26,8 @@ export interface MarkStyle {
   layer: Layer;
   /** Whether the edges of the cells are drawn. */
   edges: boolean;
+  /** The scale that colours the edges; null where they have one colour. */
+  edgeScale: CompiledScale | null;
 }
 
 /** A whole picture, as what is arranged on it needs to know it. */
@@ -50,8 +53,12 @@ export interface PaintedMark {
    * @param taken where others are already
    */
   arrange?(view: PictureView, taken: Taken): void;
-  /** One value a vertex, or null for a plain colour. */
-  setValues(values: Float32Array | null): void;
+  /**
+   * One value a vertex, or null for a plain colour.
+   *
+   * @param ofEdges those of its edges, where these have a quantity of their own
+   */
+  setValues(values: Float32Array | null, ofEdges: Float32Array | null): void;
   restyle(style: MarkStyle): void;
   /** How strongly it shows in front of what is looked at: 1 as it is. */
   fade(opacity: number): void;

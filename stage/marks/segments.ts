@@ -2,7 +2,11 @@ import { BufferAttribute, InstancedBufferAttribute, InstancedBufferGeometry, Mes
 import { lineFragment, lineVertex } from '../shaders/line.ts';
 import { material, type Uniforms, unlit } from './material.ts';
 import type { Drawn } from './painter.ts';
+import { ScaleUniforms } from './scale-uniforms.ts';
 import type { VertexValues } from './vertex-values.ts';
+
+/** What of the uniforms is of the colour scale. */
+const SCALE_NAMES = ['uHasField', ...Object.keys(new ScaleUniforms().own)];
 
 /** Segments of a chunk: few enough that one of them is no long piece of work. */
 const CHUNK = 12_000;
@@ -45,6 +49,12 @@ export class Segments {
         },
       });
     }
+  }
+
+  /** Colours by the scale of these uniforms from now on. */
+  use(uniforms: Uniforms): void {
+    for (const { uniforms: own } of [this.material, this.bare])
+      for (const name of SCALE_NAMES) own[name] = uniforms[name];
   }
 
   dispose(): void {

@@ -45,10 +45,10 @@ export const spherePainter: Painter<'sphere'> = {
       },
       setValues: (v) => values.set(v),
       restyle: ({ layer }) => {
-        blend(seen, layer.opacity);
+        blend(seen, look.throughAt(layer.opacity));
         all.casters = layer.opacity > 0.6 ? casters : [];
       },
-      fade: (opacity) => blend(seen, opacity),
+      fade: (opacity) => blend(seen, look.throughAt(opacity)),
       dispose: () => {
         for (const { geometry } of chunks) geometry.dispose();
         seen.dispose();

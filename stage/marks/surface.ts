@@ -4,6 +4,7 @@ import { linearOf } from '../linear-colour.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
 import { material, unlit } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
+import { ScaleUniforms } from './scale-uniforms.ts';
 import { Segments } from './segments.ts';
 import { VertexValues } from './vertex-values.ts';
 
@@ -30,7 +31,8 @@ export const surfacePainter: Painter<'surface'> = {
     const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
     const bare = unlit(surfaceVertex, surfaceFragment, uniforms);
     const shadow = material(casterVertex, casterFragment, uniforms);
-    keepGreatest(shadow);
+    const shadowOfShown = material(casterVertex, casterFragment, uniforms, { HIDES: '' });
+    for (const made of [shadow, shadowOfShown]) keepGreatest(made);
     const caster = new Mesh(g, shadow);
     const count = triangles.length / 3;
     const pieces = (object: Mesh, kind: string): Drawn => ({
@@ -44,12 +46,15 @@ export const surfacePainter: Painter<'surface'> = {
       },
     });
     const edgeLook = {
-      uHasField: { value: false },
+      uOneColour: { value: true },
       uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
       uOpacity: { value: 0.45 },
     };
     const thick = { value: 1 };
-    const edges = new Segments(positions, mark.edges, null, {
+    // Edges lie on what is shown: they are hidden by the values of the faces, unless they show their own.
+    const edgeValues = new VertexValues(mark.edges.length > 0 ? positions.length / 3 : 0);
+    const edgeScale = new ScaleUniforms();
+    const edges = new Segments(positions, mark.edges, edgeValues, {
       ...uniforms,
       ...edgeLook,
       uThick: thick,
@@ -68,9 +73,16 @@ export const surfacePainter: Painter<'surface'> = {
       get casters() {
         return all.casters;
       },
-      setValues: (v) => values.set(v),
-      restyle: ({ layer, edges: shown }) => {
-        blend(seen.material, layer.opacity);
+      setValues: (v, ofEdges) => {
+        values.set(v);
+        edgeValues.set(ofEdges ?? v);
+      },
+      restyle: ({ layer, edges: shown, edgeScale: byScale }) => {
+        blend(seen.material, look.throughAt(layer.opacity));
+        caster.material = look.mayHide ? shadowOfShown : shadow;
+        if (byScale) edgeScale.update(byScale, null);
+        edges.use(byScale ? { ...edgeScale.own, uHasField: { value: true } } : uniforms);
+        edgeLook.uOneColour.value = byScale === null;
         face.unlit = layer.sides === 'clear' ? null : bare;
         for (const m of [seen.material, bare]) offsetSurface(m, shown);
         all.drawn = shown ? withEdges : surface;
@@ -79,12 +91,14 @@ export const surfacePainter: Painter<'surface'> = {
         edgeLook.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
         edgeLook.uPlain.value.set(...linearOf(layer.edges.colour));
       },
-      fade: (opacity) => blend(seen.material, opacity),
+      fade: (opacity) => blend(seen.material, look.throughAt(opacity)),
       dispose: () => {
         g.dispose();
         seen.material.dispose();
         bare.dispose();
         shadow.dispose();
+        shadowOfShown.dispose();
+        edgeScale.dispose();
         edges.dispose();
       },
     };

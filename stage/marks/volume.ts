@@ -81,10 +81,12 @@ void main() {
     vec2 seen = texture(uGrid, at).rg;
     if (seen.g < 0.5) continue;
     float value = mix(uValues.x, uValues.y, seen.r / seen.g);
+    if (isHidden(value, 1.0)) continue;
+    vec4 own = ownColour(value, 1.0);
     float place = scaleFraction(value);
-    float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity;
+    float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity * own.a;
     float opacity = 1.0 - pow(1.0 - min(dense, 0.995), share);
-    light += clear * opacity * ownColour(value, 1.0);
+    light += clear * opacity * own.rgb;
     clear *= 1.0 - opacity;
     if (clear < 0.01) break;
   }

@@ -5,7 +5,10 @@ import { CLEAN_REACH } from '../clean-light.ts';
 import { PassSum } from '../render-targets.ts';
 import type { Drawing } from '../slices.ts';
 import type { PictureSize, Stage, Tile } from '../stage.ts';
-import { paintWords, WORDS_FONT } from '../words.ts';
+import type { Behind } from '../words/ground.ts';
+import { SERIF_FONT, WORDS_FONT } from '../words/lettering.ts';
+import { paintWords } from '../words/paint-words.ts';
+import { behindOf } from './behind.ts';
 import type { Picture } from './picture.ts';
 
 export interface PictureOptions extends PictureSize {
@@ -63,7 +66,8 @@ export async function renderPicture(
       sum.dispose();
     }
   }
-  return { ...size, tiles, words: await wordsOn(scene, frame, size) };
+  const behind = options.transparent ? null : behindOf({ ...size, tiles });
+  return { ...size, tiles, words: await wordsOn(scene, frame, size, behind) };
 }
 
 function* passesOf(
@@ -110,11 +114,16 @@ export function tilesOf({ width, height }: PictureSize, largest = LARGEST_TILE):
   return tiles;
 }
 
-async function wordsOn(scene: Scene, { run, step }: Frame, size: PictureSize): Promise<HTMLCanvasElement> {
-  await document.fonts.load(`500 20px ${WORDS_FONT}`);
+async function wordsOn(
+  scene: Scene,
+  { run, step, parts }: Frame,
+  size: PictureSize,
+  behind: Behind | null,
+): Promise<HTMLCanvasElement> {
+  for (const font of [WORDS_FONT, SERIF_FONT]) await document.fonts.load(`500 20px ${font}`);
   const words = document.createElement('canvas');
   words.width = size.width;
   words.height = size.height;
-  paintWords(words.getContext('2d')!, scene, run, step, size.width, size.height);
+  paintWords(words.getContext('2d')!, { scene, run, step, spreads: parts, behind }, size);
   return words;
 }

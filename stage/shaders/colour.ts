@@ -1,4 +1,4 @@
-import { scaleShader } from '#core/colour/compiled-scale.ts';
+import { levelShader, scaleShader } from '#core/colour/scale-shader.ts';
 import { shadowLookup } from './light.ts';
 
 /**
@@ -54,6 +54,20 @@ void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
 #endif
 `;
 
+/** What a scale says and what it hides. */
+export const hiding = /* glsl */ `
+${scaleShader}
+uniform bool uHasField;
+/** With no opacity, what has no value is hidden. */
+uniform vec4 uMissing;
+
+/** Whether something of a value is not shown at all. */
+bool isHidden(float value, float known) {
+  if (!uHasField) return false;
+  return known > 0.999 && scaleKnows(value) ? scaleHides(value) : uMissing.a == 0.0;
+}
+`;
+
 /** Colour of a value, light of a point; shared by surfaces, lines and dots. */
 export const common = /* glsl */ `
 precision highp float;
@@ -61,18 +75,31 @@ precision highp int;
 precision highp sampler2D;
 
 ${outputs}
-${scaleShader}
-uniform bool uHasField;
+${hiding}
+/** One colour in place of the scale's; what the scale hides stays hidden. */
+uniform bool uOneColour;
 uniform vec3 uPlain;
-uniform vec3 uMissing;
 uniform float uOpacity;
 
 vec3 toLinear(vec3 c) {
   return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c));
 }
 
-vec3 ownColour(float value, float known) {
-  if (!uHasField) return uPlain;
-  return known > 0.999 ? scaleColour(value) : uMissing;
+/** Colour and opacity of what is not hidden. */
+vec4 ownColour(float value, float known) {
+  if (!uHasField || uOneColour) return vec4(uPlain, 1.0);
+  return known > 0.999 && scaleKnows(value) ? scaleColour(value) : uMissing;
+}
+`;
+
+/** Lines where the levels of the scale lie on a surface. */
+export const levelLines = /* glsl */ `
+${levelShader}
+uniform vec3 uLevelColour;
+uniform float uLevelWidth;
+uniform float uWidth;
+vec3 withLevels(vec3 colour, float value, float known) {
+  bool drawn = uHasField && known > 0.999 && onLevel(value, uWidth * uLevelWidth);
+  return drawn ? uLevelColour : colour;
 }
 `;

@@ -44,7 +44,8 @@ uniform int uAway;
 in float vValue;
 in float vKnown;
 void main() {
-  if (uAway > 0) discard;
-  put(vec4(ownColour(vValue, vKnown), 1.0) * uOpacity);
+  if (uAway > 0 || isHidden(vValue, vKnown)) discard;
+  vec4 own = ownColour(vValue, vKnown);
+  put(vec4(own.rgb, 1.0) * own.a * uOpacity);
 }
 `;

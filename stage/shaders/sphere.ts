@@ -1,4 +1,4 @@
-import { common, shading } from './colour.ts';
+import { common, hiding, shading } from './colour.ts';
 import { depthOutput } from './light.ts';
 
 /**
@@ -72,10 +72,11 @@ uniform int uAway;
 flat in float vValue;
 flat in float vKnown;
 void main() {
-  if (uAway == 2) discard;
+  if (uAway == 2 || isHidden(vValue, vKnown)) discard;
   vec3 place = meetSphere();
-  vec3 colour = ownColour(vValue, vKnown);
-  float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
+  vec4 own = ownColour(vValue, vKnown);
+  vec3 colour = own.rgb;
+  float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
   if (uEven) {
     put(vec4(colour, 1.0) * opacity);
     return;
@@ -84,13 +85,19 @@ void main() {
 }
 `;
 
-/** Depth, as `throughTarget` keeps it. */
+/** Depth, as `throughTarget` keeps it. What the scale hides casts no shadow. */
 export const sphereCasterFragment = /* glsl */ `
 precision highp float;
+precision highp int;
+precision highp sampler2D;
 ${depthOutput}
 ${viewer}
 ${meet}
+${hiding}
+flat in float vValue;
+flat in float vKnown;
 void main() {
+  if (isHidden(vValue, vKnown)) discard;
   meetSphere();
   outColour = keptDepth(gl_FragDepth);
 }

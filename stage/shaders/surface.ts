@@ -1,4 +1,4 @@
-import { common, shading } from './colour.ts';
+import { common, hiding, levelLines, shading } from './colour.ts';
 import { depthOutput } from './light.ts';
 
 export const surfaceVertex = /* glsl */ `
@@ -30,6 +30,7 @@ void main() {
 
 export const surfaceFragment = /* glsl */ `
 ${common}
+${levelLines}
 ${shading}
 uniform bool uParallel;
 uniform bool uInside;
@@ -51,15 +52,16 @@ void main() {
   float facing = dot(normal, toEye);
   if (uInside && facing > 0.0) discard;
   if (uClear && (facing < 0.0 || texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r < 1.0)) discard;
-  if (uAway == 2) discard;
+  if (uAway == 2 || isHidden(vValue, vKnown)) discard;
   if (uHasPicture) {
     // A picture shows its own colours, whatever the light.
     vec4 seen = texture(uPicture, vUv);
     put(vec4(toLinear(seen.rgb), 1.0) * seen.a * uOpacity);
     return;
   }
-  vec3 colour = ownColour(vValue, vKnown);
-  float opacity = uAway == 1 ? uOpacity * 0.13 : uOpacity;
+  vec4 own = ownColour(vValue, vKnown);
+  vec3 colour = withLevels(own.rgb, vValue, vKnown);
+  float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
   if (uEven) {
     put(vec4(colour, 1.0) * opacity);
     return;
@@ -80,19 +82,42 @@ uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
 out float vFront;
+#ifdef HIDES
+in float value;
+in float known;
+out float vValue;
+out float vKnown;
+#endif
 void main() {
+#ifdef HIDES
+  vValue = value;
+  vKnown = known;
+#endif
   vFront = dot(normal, uParallel ? uTowards : uEye - position);
   gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
 }
 `;
 
-/** Depth, as `throughTarget` keeps it. What is cut open for the camera does not keep the light out either. */
+/**
+ * Depth, as `throughTarget` keeps it. What is cut open for the camera does not keep the light out either; nor, with HIDES,
+ * what the scale hides.
+ */
 export const casterFragment = /* glsl */ `
 precision highp float;
+precision highp int;
+precision highp sampler2D;
 uniform bool uInside;
 in float vFront;
 ${depthOutput}
+#ifdef HIDES
+${hiding}
+in float vValue;
+in float vKnown;
+#endif
 void main() {
+#ifdef HIDES
+  if (isHidden(vValue, vKnown)) discard;
+#endif
   if (uInside && vFront > 0.0) discard;
   outColour = keptDepth(gl_FragCoord.z);
 }

@@ -1,4 +1,4 @@
-import type * as Maps from '#core/colour/maps.ts';
+import type * as Maps from '#core/colour/maps/registry.ts';
 import { evenBands } from '#core/model/levels.ts';
 import type * as Operations from '#core/ops/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { scale } from '#core/scene/things/scale.ts';
 import { hexBlock } from '../vtu-builder.ts';
 import { RenderPage } from './render-page.ts';
 import { importFiles, pictureOnScreen, Site, settled, upload } from './site.ts';
@@ -34,14 +35,10 @@ describe('ranges of quantities that no file states', () => {
     document.step = 0;
     document.scales = [
       {
+        ...scale.plain,
         id: 's',
         name: 'Size',
         quantity: 'mesh:size#0',
-        map: 'viridis',
-        reversed: false,
-        bands: null,
-        range: { kind: 'all-steps' },
-        legend: { visible: true, title: null, upright: true, x: 0.9, y: 0.5 },
       },
     ];
     document.layers[0].colour = { kind: 'field', field: 'mesh:size', component: 0, scale: 's' };

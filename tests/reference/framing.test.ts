@@ -4,6 +4,7 @@ import { marksOfKind } from '#core/model/mark.ts';
 import { cameraAxes, freeRoom, projectPoint, type Vector, viewDirections } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { legend as legendThing } from '#core/scene/things/legend.ts';
 import { type Body, bestDirection, frameBodies } from '#core/scene/view-choice.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { GeometryMaker } from '#engine/geometry-maker.ts';
@@ -84,7 +85,7 @@ describe('the first view', () => {
     'frames made body %i, with and without a legend',
     (seed) => {
       const body = madeBody(seed);
-      const legend = { visible: true, upright: true, title: null, x: 0.925, y: 0.5 };
+      const legend = legendThing.plain;
       for (const scales of [[], [{ legend }]])
         for (const projection of ['perspective', 'parallel'] as const) {
           const room = freeRoom(scales, ASPECT);

@@ -12,22 +12,24 @@ export type LevelsOf = 'values' | 'bands';
 
 /**
  * Levels in a sentence: `100, 150 and 200 °C`, `9 values from 20 to 220 °C`, `5 values from 1 to 10000 by ratio`,
- * `4 values of equal shares`, `the levels of its colours`.
+ * `values every 25 °C`, `4 values of equal shares`, `the levels of its colours`.
  */
 export const levelsPhrase = <O extends object>(
   key: keyof O & string,
   of: LevelsOf = 'values',
+  unitOf: (options: Partial<O>, setting: PhraseSetting) => string | null = fieldUnit,
 ): Phrase<O> => ({
   say(o, s) {
     const levels = (o as Holder)[key] as Levels | null;
     if (!levels) return null;
-    return sayLevels(levels, key, of, of === 'values' ? fieldUnit(o, s) : null, s);
+    return sayLevels(levels, key, of, unitOf(o, s), s);
   },
   read(reader, into, s) {
-    const unit = of === 'values' ? fieldUnit(into, s) : null;
+    const unit = unitOf(into, s);
     const found = reader.first<Levels>([
       () => readScaleLevels(reader, of),
       () => readCounted(reader, of, unit),
+      () => readEvery(reader, of, unit),
       () => readList(reader, of, unit),
     ]);
     if (!found) return false;
@@ -50,6 +52,8 @@ function sayLevels(
       return [{ text: 'the levels of its colours', control }];
     case 'share':
       return [{ text: `${levels.count} ${of} of equal shares`, control }];
+    case 'every':
+      return [{ text: `${of} every ${sayValue(levels.step, unit, s)}`, control }];
     case 'list': {
       const said = levels.values.map(say);
       const all =
@@ -98,6 +102,11 @@ function readCounted(reader: SentenceReader, of: LevelsOf, unit: string | null):
   if (inside && ends.low !== null && kind === 'count')
     return { kind, count, ...innerEnds(count, ends.low, ends.high) };
   return { kind, count, ...ends };
+}
+
+function readEvery(reader: SentenceReader, of: LevelsOf, unit: string | null): Levels | undefined {
+  const step = reader.words(`${of} every`) ? reader.number(unit, 'a number', true) : undefined;
+  return step !== undefined && step > 0 ? { kind: 'every', step } : undefined;
 }
 
 /** Ends of `count` even levels that part a range in one more, none of them at its ends. */

@@ -127,6 +127,18 @@ export type OptionControl<O> = {
   /** Where a colour scale begins and ends. */
   | { kind: 'range' }
   | { kind: 'map' }
+  /** How values are spaced along a colour scale. */
+  | { kind: 'spacing' }
+  /** Lines where the bands of a colour scale meet. */
+  | { kind: 'level lines' }
+  /** What a colour scale shows of what lies beyond it, and of what has no value. */
+  | { kind: 'beyond' }
+  /** Names of values. */
+  | { kind: 'categories' }
+  /** Unit and digits of the numbers of a colour scale. */
+  | { kind: 'unit' }
+  /** How opaque a colour scale is along itself. */
+  | { kind: 'scale opacity' }
   /** Edges of cells: whether, in which colour and how strong. */
   | { kind: 'edges' }
   /** Which step a layer shows. */

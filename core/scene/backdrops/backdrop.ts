@@ -8,4 +8,6 @@ export interface Backdrop {
   /** Colour of words on it, and of the thin halo that keeps them legible over the model. */
   ink: string;
   halo: string;
+  /** Colour of a plate behind words, `#rrggbb`. */
+  plate: string;
 }

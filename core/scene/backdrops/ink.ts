@@ -8,4 +8,5 @@ export const ink: Backdrop = {
   foot: '#17181b',
   ink: '#f1ece4',
   halo: 'rgb(23 24 27 / 0.7)',
+  plate: '#17181b',
 };

@@ -8,4 +8,5 @@ export const mist: Backdrop = {
   foot: '#c8d1d7',
   ink: '#20262b',
   halo: 'rgb(233 238 241 / 0.75)',
+  plate: '#e9eef1',
 };

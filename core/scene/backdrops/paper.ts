@@ -8,4 +8,5 @@ export const paper: Backdrop = {
   foot: '#ddd6cb',
   ink: '#2a2622',
   halo: 'rgb(243 239 232 / 0.75)',
+  plate: '#f3efe8',
 };

@@ -8,4 +8,5 @@ export const white: Backdrop = {
   foot: '#ffffff',
   ink: '#1d1b19',
   halo: 'rgb(255 255 255 / 0.8)',
+  plate: '#ffffff',
 };

@@ -1,6 +1,8 @@
-import { phrasesOf, type Suffixes } from '../../language/phrase.ts';
-import { words } from '../../language/sentence.ts';
+import { type PhraseSetting, phrasesOf, quantity, type Suffixes } from '../../language/phrase.ts';
+import { type SentencePiece, words } from '../../language/sentence.ts';
+import type { SentenceReader } from '../../language/sentence-reader.ts';
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
+import type { Component } from '../../model/quantity.ts';
 import { z } from '../../model/schema.ts';
 import { colourSchema } from './colour-code.ts';
 import type { Declaration } from './declaration.ts';
@@ -9,7 +11,13 @@ import type { Declaration } from './declaration.ts';
 export interface LayerLook {
   opacity: number;
   /** The edges of its cells, drawn over it. */
-  edges: { shown: boolean; colour: string; opacity: number };
+  edges: {
+    shown: boolean;
+    colour: string;
+    opacity: number;
+    /** A quantity on a colour scale, in place of the one colour. */
+    by: { field: string; component: Component; scale: string } | null;
+  };
   /** Width of its lines, as a multiple of the usual one. */
   lineWidth: number;
   /**
@@ -23,7 +31,28 @@ export interface LayerLook {
 }
 
 /** Edges as they are drawn unless something else is asked for. */
-export const plainEdges = { shown: false, colour: '#26241f', opacity: 0.45 };
+export const plainEdges: LayerLook['edges'] = { shown: false, colour: '#26241f', opacity: 0.45, by: null };
+
+type EdgeColour = NonNullable<LayerLook['edges']['by']>;
+
+const edgeQuantity = quantity<EdgeColour>('field', 'component');
+
+/** ` by pressure on scale 2`. */
+const sayEdgeColour = (by: EdgeColour, s: PhraseSetting): SentencePiece[] => {
+  const scale = s.scales?.find((named) => named.value === by.scale)?.text ?? 'a scale that is gone';
+  return [
+    words(' by '),
+    ...(edgeQuantity.say(by, s) ?? []).map((piece) => words(piece.text)),
+    words(` on ${scale}`),
+  ];
+};
+
+function readEdgeColour(reader: SentenceReader, s: PhraseSetting): EdgeColour | undefined {
+  const found: Partial<EdgeColour> = {};
+  if (!reader.words('by') || !edgeQuantity.read(reader, found, s) || !reader.words('on')) return undefined;
+  const scale = reader.name(s.scales ?? []);
+  return scale === undefined ? undefined : ({ ...found, scale } as EdgeColour);
+}
 
 const p = phrasesOf<LayerLook>();
 const percent = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
@@ -31,9 +60,22 @@ const percent = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
 export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> } = {
   id: 'look',
   name: 'the look of a line',
+  version: 2,
+  migrations: { 1: (old) => ({ ...old, edges: { ...plainEdges, ...(old.edges as object) } }) },
   schema: z.object({
     opacity: boundedNumber().min(0).max(1),
-    edges: z.object({ shown: z.boolean(), colour: colourSchema, opacity: boundedNumber().min(0).max(1) }),
+    edges: z.object({
+      shown: z.boolean(),
+      colour: colourSchema,
+      opacity: boundedNumber().min(0).max(1),
+      by: z
+        .object({
+          field: z.string(),
+          component: z.union([wholeNumber().min(0), z.literal('magnitude')]),
+          scale: z.string(),
+        })
+        .nullable(),
+    }),
     lineWidth: boundedNumber().min(0.1).max(20).default(1),
     sides: z.enum(['both', 'inside', 'clear']),
     time: z.discriminatedUnion('kind', [
@@ -61,18 +103,20 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     {
       usual: { edges: plainEdges },
       phrase: {
-        say: ({ edges: { shown, colour, opacity } }) => [
+        say: ({ edges: { shown, colour, opacity, by } }, s) => [
           words('with '),
           { text: shown ? 'edges' : 'edges hidden', control: { kind: 'edges' } },
+          ...(by ? sayEdgeColour(by, s) : []),
           words(
             colour !== plainEdges.colour || opacity !== plainEdges.opacity
               ? ` in ${colour} at ${percent(opacity)}`
               : '',
           ),
         ],
-        read(reader, into) {
+        read(reader, into, s) {
           if (!reader.words('with edges')) return false;
           const shown = !reader.first([() => reader.words('hidden')]);
+          const by = reader.first([() => readEdgeColour(reader, s)]) ?? null;
           const own = reader.first([
             () => {
               const colour = reader.words('in') ? reader.colourCode() : undefined;
@@ -80,7 +124,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
               return value === undefined ? undefined : { colour: colour!, opacity: value / 100 };
             },
           ]);
-          into.edges = { ...plainEdges, ...own, shown };
+          into.edges = { ...plainEdges, ...own, by, shown };
           return true;
         },
       },

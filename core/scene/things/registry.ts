@@ -1,6 +1,7 @@
 import type { z } from '../../model/schema.ts';
 import { backdrop } from './backdrop.ts';
 import type { SceneThing } from './declaration.ts';
+import { legends } from './legends.ts';
 import { lens } from './lens.ts';
 import { light } from './light.ts';
 import { lookInside } from './look-inside.ts';
@@ -9,7 +10,7 @@ import { stamp } from './stamp.ts';
 import { upright } from './upright.ts';
 
 /** What a scene has one of, in the order in which a script says it. A new one is a file beside this and a line here. */
-const declared = [light, backdrop, lens, upright, stamp, pictureShape, lookInside] as const;
+const declared = [light, backdrop, lens, upright, stamp, legends, pictureShape, lookInside] as const;
 
 type Declared = (typeof declared)[number];
 

@@ -112,19 +112,24 @@ describe('things in documents', () => {
     expect(inFormOfNow({ first: 1, second: 5 }, 2, grown)).toEqual({ second: 5, third: 1 });
     expect(inFormOfNow({ third: 3 }, 3, grown)).toEqual({ third: 3 });
     expect(inFormOfNow({ fourth: 4 }, 4, grown)).toEqual({ fourth: 4 });
+    for (const damaged of [0, -3, 1.5, Number.NaN])
+      expect(inFormOfNow({ first: 1 }, damaged, grown)).toEqual({ second: 2, third: 1 });
   });
   it('of every kind come in the form of now, whatever form they were written in', () => {
     const scene = JSON.parse(JSON.stringify(defaultScene(run)));
     const declared = [sceneThing('light'), scale, legend, layerLook, partLook];
     const kept = declared.map((d) => ({ version: d.version, migrations: d.migrations }));
     try {
-      for (const d of declared)
+      for (const [i, d] of declared.entries()) {
+        const now = kept[i].version ?? 1;
         Object.assign(d, {
-          version: 2,
+          version: now + 1,
           migrations: {
-            1: ({ old, ...rest }: Record<string, unknown>) => ({ ...rest, ...(old as object) }),
+            ...kept[i].migrations,
+            [now]: ({ old, ...rest }: Record<string, unknown>) => ({ ...rest, ...(old as object) }),
           },
         });
+      }
       // As a version before would have written them: one entry of each under another name.
       scene.light = { ...scene.light, contact: undefined, old: { contact: 0.25 } };
       scene.layers[0] = { ...scene.layers[0], opacity: undefined, old: { opacity: 0.5 } };
@@ -136,7 +141,7 @@ describe('things in documents', () => {
       expect(read.layers[0].opacity).toBe(0.5);
       expect(read.scales[0]).toMatchObject({ map: 'plasma', legend: { title: 'Crust' } });
       expect(read.parts.oven.colour).toBe('#112233');
-      expect(read.forms).toEqual({ light: 2, scales: 2, legend: 2, look: 2, parts: 2 });
+      expect(read.forms).toEqual(Object.fromEntries(declared.map((d) => [d.id, d.version])));
       // Read again, nothing is changed any more; and a scene made now says what it is.
       const fresh = defaultScene(run);
       expect(readScene(JSON.parse(JSON.stringify(fresh)))).toEqual(fresh);

@@ -6,6 +6,7 @@ import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
@@ -14,7 +15,7 @@ import { developScene } from './darkroom.ts';
 import { type FilmFormat, filmFormats } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { fileName, saveFile, useWork } from './work-state.ts';
+import { useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;

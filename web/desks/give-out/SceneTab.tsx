@@ -5,8 +5,8 @@ import { readScene } from '#core/scene/document.ts';
 import { readScript, writeScript } from '#core/scene/scene-script.ts';
 import { problemFrom } from '#engine/server-requests.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { edit, goToStep, useRun, useScene } from '#web/desks/stage/desk-store.ts';
-import { fileName, saveFile } from './work-state.ts';
 
 /** The scene as one file: for another run, another installation, or the command line. */
 export function SceneTab() {

@@ -3,6 +3,7 @@ import { pictureWriters } from '#stage/pictures/registry.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useDesk, useScene } from '#web/desks/stage/desk-store.ts';
@@ -11,7 +12,7 @@ import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PictureZip } from './picture-zip.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { fileName, saveFile, useWork } from './work-state.ts';
+import { useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;

@@ -1,9 +1,9 @@
 import { expect, it } from 'vitest';
 import type { RunDescription } from '#core/model/run.ts';
+import { fileName } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { ovenRun } from '../../../tests/sample-run.ts';
 import { pageDocument } from './page-document.ts';
-import { fileName } from './work-state.ts';
 
 it('a page holds its words as text, its figures in itself, and the facts of the run', async () => {
   const run = { ...(await ovenRun()), name: '<b>oven</b>', warnings: ['a & b'] };

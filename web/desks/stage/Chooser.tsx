@@ -25,7 +25,7 @@ export function Chooser({ word, label, children, wide = false, look = 'word' }: 
           align="start"
           sideOffset={12}
           collisionPadding={12}
-          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[344px]' : 'w-64'}`}
+          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[400px]' : 'w-64'}`}
         >
           {children}
         </Popover.Content>

@@ -16,23 +16,22 @@ import { fieldUnit } from '#core/language/phrase.ts';
 import type { SentencePiece } from '#core/language/sentence.ts';
 import { sayReport } from '#core/ops/chain/report.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import type { Layer } from '#core/scene/document.ts';
+import type { Layer, Scale } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import { settleScale } from '#core/scene/settle-scale.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';
-import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, freshId, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FieldChoices } from './FieldChoices.tsx';
 import { LookChoices } from './LookChoices.tsx';
 import { addGhost, followLayer } from './layer-edits.ts';
 import { OptionWord } from './OptionWord.tsx';
 import { PartChoices } from './PartChoices.tsx';
 import { PlainChoices } from './PlainChoices.tsx';
-import { Ramp } from './Ramp.tsx';
-import { ScaleChoices } from './ScaleChoices.tsx';
 import { SentenceInput } from './SentenceInput.tsx';
+import { Ramp } from './scale/Ramp.tsx';
+import { ScaleChoices } from './scale/ScaleChoices.tsx';
 
 /** One line of the scene: its sentence, whose emphasised words edit it, and its fine settings beneath. */
 export function LayerLine({ layer }: { layer: Layer }) {
@@ -112,7 +111,6 @@ export function LayerLine({ layer }: { layer: Layer }) {
 
 function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
   const scene = useScene();
-  const run = useRun();
   const { control, text } = piece;
   if (!control) return <span>{text}</span>;
   switch (control.kind) {
@@ -142,7 +140,7 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
           word={
             <>
               {text}
-              <Ramp scale={settleScale(scale, run, scene.step)} />
+              <ScaleRamp scale={scale} />
             </>
           }
         >
@@ -165,6 +163,10 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
     case 'option':
       return <OptionWord layer={layer} step={control.step} option={control.key} text={text} />;
   }
+}
+
+function ScaleRamp({ scale }: { scale: Scale }) {
+  return <Ramp scale={useSettled(scale)} />;
 }
 
 function Swatch({ colour }: { colour: string }) {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Viewport } from '#stage/viewport.ts';
-import type { WordsBox } from '#stage/words.ts';
+import type { WordsBox } from '#stage/words/paint-words.ts';
 import { arrowKeys } from '#web/desks/shared/arrow-keys.ts';
 import { edit, freshId, sceneNow, useRun, useScene } from './desk-store.ts';
 

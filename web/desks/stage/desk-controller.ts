@@ -8,6 +8,8 @@ import { understood } from '#core/ops/chain/understood.ts';
 import type { ChainStep, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
+import { scalesOfLayer } from '#core/scene/shown-scales.ts';
+import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
@@ -26,6 +28,8 @@ const followsScale = (step: ChainStep): boolean =>
 
 /** What decides about shapes and values; everything else only restyles. */
 function geometrySignature(scene: Scene): string {
+  // Scales that must know how what is shown is spread.
+  const spreadOf = new Set(scene.scales.flatMap((s) => (needsSpread(s) ? [s.id] : [])));
   const layers = scene.layers.map((l) => [
     l.id,
     l.visible && l.opacity > 0,
@@ -34,13 +38,16 @@ function geometrySignature(scene: Scene): string {
     l.from,
     l.chain,
     l.time,
-    l.edges.shown,
+    l.edges.shown && [l.edges.by?.field, l.edges.by?.component],
     l.colour.kind === 'field' ? [l.colour.field, l.colour.component] : null,
+    scalesOfLayer(l).filter((id) => spreadOf.has(id)),
   ]);
   const follow = scene.layers.some((l) => l.chain.some(followsScale));
   // Bands of equal shares and middles of ranges wait for what is known of all values.
   const shares = scene.scales.flatMap((s) => (scaleNeedsShares(s) ? [s.quantity] : []));
-  const scales = follow ? scene.scales.map((s) => [s.id, s.range, s.bands]) : null;
+  const scales = follow
+    ? scene.scales.map((s) => [s.id, s.range, s.bands, s.spacing, s.symmetric, s.tidy, s.unit])
+    : null;
   const hidden = Object.entries(scene.parts).flatMap(([name, look]) =>
     look.hidden || look.edges !== null ? [[name, look.hidden, look.edges]] : [],
   );
@@ -58,7 +65,7 @@ function withDraft(scene: Scene): Scene {
     ...freshLayer(run, 'draft-set'),
     set: draft.name,
     colour: { kind: 'plain' as const, colour: '#e8590c' },
-    edges: { shown: true, colour: '#7a2c00', opacity: 0.6 },
+    edges: { shown: true, colour: '#7a2c00', opacity: 0.6, by: null },
   };
   return { ...scene, layers: [...scene.layers, layer], sets: [...scene.sets, draft] };
 }
@@ -183,7 +190,9 @@ export class DeskController {
     const { run } = frame;
     const flat = isFlat(frame.bounds);
     const { becomesBody } = useDesk.getState();
-    useDesk.setState({ run, news: frame.news, grids, shown: frame.bounds, flat, becomesBody: null });
+    const spreads = frame.parts.map(({ layer, part, spread }) => ({ layer, part, spread }));
+    const { news, bounds: shown } = frame;
+    useDesk.setState({ run, news, grids, spreads, shown, flat, becomesBody: null });
     if (becomesBody && !flat) showAsBody(becomesBody);
   }
 

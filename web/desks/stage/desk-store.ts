@@ -1,11 +1,15 @@
 import { create } from 'zustand';
+import type { CompiledScale } from '#core/colour/compiled-scale.ts';
+import type { Spread } from '#core/colour/spread.ts';
 import { allBounded } from '#core/model/bounded-number.ts';
 import { type Bounds, isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
-import type { Camera, Scene, SceneSet } from '#core/scene/document.ts';
+import type { Camera, Scale, Scene, SceneSet } from '#core/scene/document.ts';
 import type { Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
+import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
@@ -38,6 +42,8 @@ interface DeskState {
   news: Record<string, LayerNews>;
   /** How often values occur in the clouds of a line. */
   grids: Record<string, ValueGrid[]>;
+  /** How values are spread over what is shown, as far as somebody must know. */
+  spreads: readonly ShownSpread[];
   /** Of everything on show, in the coordinates of the files. */
   shown: Bounds;
   /** What is shown has no thickness. */
@@ -86,6 +92,7 @@ export function openDesk(
     settled: false,
     news: {},
     grids: {},
+    spreads: [],
     shown: runBounds(rest.run),
     flat: isFlat(runBounds(rest.run)),
     becomesBody: null,
@@ -99,6 +106,22 @@ export function openDesk(
 /** The scene as it stands. */
 export const useScene = (): Scene => useDesk((s) => s.history.scene);
 export const useRun = (): RunDescription => useDesk((s) => s.run);
+
+/** How the values of what uses a scale are spread over what is shown; null while that is not known. */
+export const useSpread = (scale: Scale): Spread | null => {
+  const scene = useScene();
+  return spreadOfScale(
+    scale,
+    scene,
+    useDesk((s) => s.spreads),
+  );
+};
+
+/** A scale as it is on show. */
+export function useSettled(scale: Scale): CompiledScale {
+  const { step } = useScene();
+  return settleScale(scale, useRun(), step, useSpread(scale));
+}
 
 export const sceneNow = (): Scene => useDesk.getState().history.scene;
 

@@ -1,7 +1,9 @@
+import { roundTicks } from '#core/colour/ticks.ts';
 import { fieldUnit, quantityOf } from '#core/language/phrase.ts';
-import { type LevelKind, type Levels, levelValues } from '#core/model/levels.ts';
+import { type LevelKind, type Levels, levelValues, MOST_BANDS, MOST_LEVELS } from '#core/model/levels.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { roundTo } from '../round-to.ts';
+import { useScaleNumbers } from '../scale/shown-unit.ts';
 import type { ControlProps } from './control-props.ts';
 import { SlidingNumber } from './NumberControls.tsx';
 import { Row } from './VectorControls.tsx';
@@ -9,19 +11,24 @@ import { Row } from './VectorControls.tsx';
 const kinds: { kind: LevelKind | null; label: string; of: ('values' | 'bands')[] }[] = [
   { kind: null, label: 'none', of: ['bands'] },
   { kind: 'count', label: 'even', of: ['values', 'bands'] },
+  { kind: 'every', label: 'every …', of: ['values', 'bands'] },
   { kind: 'log', label: 'by ratio', of: ['values', 'bands'] },
   { kind: 'share', label: 'equal shares', of: ['values', 'bands'] },
   { kind: 'list', label: 'chosen', of: ['values', 'bands'] },
   { kind: 'scale', label: 'as its colours', of: ['values'] },
 ];
 
+const same = (v: number): number => v;
+
 /** How levels are chosen: values of an isosurface or contour lines, or the bands of a colour scale. */
-export function LevelsControl({ control, options, setting, set }: ControlProps<'levels'>) {
+export function LevelsControl({ control, options, setting, scale, set }: ControlProps<'levels'>) {
   const { key, label, of } = control;
   const levels = options[key] as Levels | null;
   const q = of === 'values' ? quantityOf(options, setting) : undefined;
   const unit = of === 'values' ? fieldUnit(options, setting) : null;
-  const range: [number, number] | null = q && q.high > q.low ? [q.low, q.high] : null;
+  const ofScale = useScaleNumbers(scale);
+  const unitOfNumbers = ofScale?.number ?? { ...asStored, unit };
+  const range: [number, number] | null = q && q.high > q.low ? [q.low, q.high] : (ofScale?.range ?? null);
   const put = (next: Levels | null, sliding: string | null = null) => set({ [key]: next }, sliding);
   const turnTo = (kind: LevelKind | null): void => {
     if (kind !== (levels?.kind ?? null)) put(kind && fresh(kind, levels, of, range));
@@ -45,11 +52,11 @@ export function LevelsControl({ control, options, setting, set }: ControlProps<'
           slider={of === 'bands' ? 'Number of bands' : 'How many levels'}
           value={levels.count}
           unit={null}
-          range={of === 'bands' ? [1, 64] : [1, 30]}
+          range={of === 'bands' ? [1, 40] : [1, 30]}
           whole
           onChange={(v, sliding) =>
             put(
-              { ...levels, count: Math.min(of === 'bands' ? 64 : 200, Math.max(1, v)) },
+              { ...levels, count: Math.min(of === 'bands' ? MOST_BANDS : MOST_LEVELS, Math.max(1, v)) },
               sliding ? `slide-${key}` : null,
             )
           }
@@ -75,16 +82,35 @@ export function LevelsControl({ control, options, setting, set }: ControlProps<'
           ))}
         </>
       )}
+      {levels?.kind === 'every' && (
+        <SlidingNumber
+          label="Every"
+          value={unitOfNumbers.shownStep(levels.step)}
+          unit={unitOfNumbers.unit}
+          range={null}
+          onChange={(v) => v > 0 && put({ kind: 'every', step: unitOfNumbers.backStep(v) })}
+        />
+      )}
       {levels?.kind === 'list' && (
         <ListRow
-          values={levels.values}
-          range={range}
-          onChange={(values, sliding) => put({ kind: 'list', values }, sliding ? `slide-${key}` : null)}
+          values={levels.values.map(unitOfNumbers.shown)}
+          range={range && [unitOfNumbers.shown(range[0]), unitOfNumbers.shown(range[1])]}
+          onChange={(values, sliding) =>
+            put({ kind: 'list', values: values.map(unitOfNumbers.back) }, sliding ? `slide-${key}` : null)
+          }
         />
       )}
     </div>
   );
 }
+
+const asStored = { shown: same, back: same, shownStep: same, backStep: same };
+
+/** A step of 1, 2 or 5 times a power of ten, near one. */
+const niceStep = (near: number): number => {
+  const ticks = roundTicks(0, near > 0 ? 10 * near : 10, 10);
+  return Number((ticks[1] - ticks[0]).toPrecision(6));
+};
 
 /** Levels of another kind, as near to those before as it can be. */
 function fresh(
@@ -102,6 +128,8 @@ function fresh(
       return { kind };
     case 'share':
       return { kind, count };
+    case 'every':
+      return { kind, step: niceStep((high - low) / usual) };
     case 'list':
       return {
         kind,

@@ -1,4 +1,8 @@
 import type { ComponentType } from 'react';
+import { BeyondControl, LevelLinesControl, ScaleOpacityControl } from '../scale/BeyondControl.tsx';
+import { MapControl } from '../scale/MapControl.tsx';
+import { CategoriesControl, UnitControl } from '../scale/NumbersControl.tsx';
+import { RangeControl, SpacingControl } from '../scale/RangeControl.tsx';
 import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
@@ -15,7 +19,6 @@ import {
   WordsControl,
 } from './PlainControls.tsx';
 import { ConditionControl, QuantityControl } from './QuantityControls.tsx';
-import { MapControl, RangeControl } from './ScaleControls.tsx';
 
 /** What edits each kind of option. */
 const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = {
@@ -37,6 +40,12 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   curve: CurveControl,
   range: RangeControl,
   map: MapControl,
+  spacing: SpacingControl,
+  'level lines': LevelLinesControl,
+  beyond: BeyondControl,
+  categories: CategoriesControl,
+  unit: UnitControl,
+  'scale opacity': ScaleOpacityControl,
   edges: EdgesControl,
   'layer time': LayerTimeControl,
 };

@@ -4,8 +4,8 @@ import type { RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
-import { ovenRun } from '../tests/sample-run.ts';
-import { legendTitle, paintWords, type WordsBox } from './words.ts';
+import { ovenRun } from '../../tests/sample-run.ts';
+import { legendTitle, paintWords, type Worded, type WordsBox } from './paint-words.ts';
 
 interface Written {
   text: string;
@@ -35,6 +35,26 @@ class PretendedPainter {
   readonly halos: string[] = [];
   readonly fills: Filled[] = [];
   readonly frames: Filled[] = [];
+  globalAlpha = 1;
+  /** Everything with corners: filled or outlined, in which colour. */
+  readonly shapes: { corners: [number, number][]; fill: string | null }[] = [];
+  private corners: [number, number][] = [];
+  beginPath(): void {
+    this.corners = [];
+  }
+  moveTo(x: number, y: number): void {
+    this.corners.push([x, y]);
+  }
+  lineTo(x: number, y: number): void {
+    this.corners.push([x, y]);
+  }
+  closePath(): void {}
+  fill(): void {
+    this.shapes.push({ corners: this.corners, fill: this.fillStyle });
+  }
+  stroke(): void {
+    this.shapes.push({ corners: this.corners, fill: null });
+  }
 
   private get size(): number {
     return Number(/([\d.]+)px/.exec(this.font)![1]);
@@ -70,9 +90,19 @@ const withLegend = (change: Partial<Legend>, more: Partial<Scene> = {}): Scene =
   scales: scene.scales.map((s) => ({ ...s, legend: { ...s.legend, ...change } })),
 });
 
-function painted(of: Scene, width = 900, height = 600, step = 1) {
+function painted(
+  of: Scene,
+  width = 900,
+  height = 600,
+  step = 1,
+  { spreads = [], behind = null }: Partial<Worded> = {},
+) {
   const painter = new PretendedPainter();
-  const boxes = paintWords(painter as unknown as CanvasRenderingContext2D, of, run, step, width, height);
+  const boxes = paintWords(
+    painter as unknown as CanvasRenderingContext2D,
+    { scene: of, run, step, spreads, behind },
+    { width, height },
+  );
   const box = (kind: WordsBox['kind']): WordsBox => boxes.find((b) => b.kind === kind)!;
   return { painter, boxes, box };
 }

@@ -1,0 +1,106 @@
+import { parseQuantity, quantityName, quantityStatistics } from '#core/model/quantity.ts';
+import { fieldByKey, type RunDescription } from '#core/model/run.ts';
+import { sayStep } from '#core/motion/step-text.ts';
+import { backdropById } from '#core/scene/backdrops/registry.ts';
+import type { Scale, Scene } from '#core/scene/document.ts';
+import { saidInPicture } from '#core/scene/said-in-picture.ts';
+import { settleScale, unitsOfScale } from '#core/scene/settle-scale.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
+import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import type { Behind } from './ground.ts';
+import { paintLegend } from './legend.ts';
+import type { LegendFacts, LegendLayout } from './legend-layout.ts';
+import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
+
+/** Where something lies on the picture, in its pixels, and what it is: for handling it on the stage. */
+export interface WordsBox extends Box {
+  kind: 'legend' | 'stamp';
+  /** Id of the scale, for a legend. */
+  id: string;
+  /** Of a legend, where its bar lies and where its title is written. */
+  bar: Box | null;
+  title: Box | null;
+}
+
+/** What words on a picture are about. */
+export interface Worded {
+  scene: Scene;
+  run: RunDescription;
+  step: number;
+  /** How values are spread over what is shown. */
+  spreads: readonly ShownSpread[];
+  /** What lies behind the words; null where it is not known yet. */
+  behind: Behind | null;
+}
+
+/** A word begins with a capital letter; a symbol, as `p` or `k x`, stays what it is. */
+const asTitle = (said: string): string =>
+  /^\p{L}{3,}/u.test(said) ? said.charAt(0).toUpperCase() + said.slice(1) : said;
+
+/** Title of a legend, its own or the quantity, with the unit its numbers are shown in. */
+export function legendTitle(scale: Scale, run: RunDescription): { title: string; unit: string | null } {
+  const { field: key, component } = parseQuantity(scale.quantity);
+  const field = fieldByKey(run, key);
+  const title = scale.legend.title ?? (field ? quantityName(field, component) : scale.name);
+  return { title: asTitle(title), unit: unitsOfScale(scale, run).shown };
+}
+
+function factsOf(scale: Scale, { scene, run, step, spreads }: Worded): LegendFacts {
+  const { field: key, component } = parseQuantity(scale.quantity);
+  const field = fieldByKey(run, key);
+  const ends = (at: number | null): [number, number] | null => {
+    const stats = field && quantityStatistics(field, component, at);
+    return stats && Number.isFinite(stats.min) ? [stats.min, stats.max] : null;
+  };
+  return {
+    ...legendTitle(scale, run),
+    spread: spreadOfScale(scale, scene, spreads),
+    ofStep: ends(step),
+    ofAll: run.steps.length > 1 ? ends(null) : null,
+  };
+}
+
+/**
+ * Paints legends and the time on a picture of `width` by `height`. Sizes go with the height of the picture, so that
+ * every size shows the same composition.
+ */
+export function paintWords(
+  painter: WordsPainter,
+  worded: Worded,
+  size: { width: number; height: number },
+): WordsBox[] {
+  const { scene, run, step, spreads, behind } = worded;
+  const tone = backdropById(scene.backdrop.kind);
+  const boxes: WordsBox[] = [];
+  for (const scale of scene.legends.shown ? shownScales(scene) : []) {
+    // Colours that nothing has need no legend.
+    if (!scale.legend.visible || !fieldByKey(run, parseQuantity(scale.quantity).field)) continue;
+    const colours = settleScale(scale, run, step, spreadOfScale(scale, scene, spreads));
+    const layout = paintLegend(painter, scale, colours, factsOf(scale, worded), tone, behind, size);
+    boxes.push({ kind: 'legend', id: scale.id, ...layout.box, bar: layout.bar, title: titleBox(layout) });
+  }
+  if (scene.stamp.visible && run.steps.length > 0) boxes.push(paintStamp(painter, worded, size));
+  return boxes;
+}
+
+function titleBox({ box, bar }: LegendLayout): Box {
+  return { x: box.x, y: box.y, width: box.width, height: Math.min(bar.y - box.y, box.height / 3) };
+}
+
+function paintStamp(
+  painter: WordsPainter,
+  { scene, run, step }: Worded,
+  { width, height }: { width: number; height: number },
+): WordsBox {
+  const u = height / 100;
+  const time = sayStep(run.steps[Math.min(step, run.steps.length - 1)], run.timeUnit, scene.stamp);
+  const notes = saidInPicture(scene, run);
+  const text = [...(run.steps.length > 1 || notes.length === 0 ? [time] : []), ...notes].join(' · ');
+  const box = { width: measured(painter, text, 3 * u, 500, WORDS_FONT), height: 3.8 * u };
+  const x = clampTo(scene.stamp.x * width, 2 * u, width - box.width - 2 * u);
+  const y = clampTo(scene.stamp.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
+  const { ink, halo } = backdropById(scene.backdrop.kind);
+  const look = { font: WORDS_FONT, ink, halo };
+  write(painter, { text, x, y: y + box.height / 2, size: 3 * u, weight: 500, align: 'left' }, look);
+  return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null };
+}
