@@ -61,6 +61,18 @@ const at = (camera: Camera, place: Vector) => {
 };
 
 describe('pointing at the picture', () => {
+  it('looks through what the colours hide', async () => {
+    const near = shown([sheet(1, 1)], [new Float32Array([90, 90, 90, 90])], {
+      layer: 'near',
+      hides: (v) => v > 50,
+    });
+    const far = shown([sheet(1, 0)], [new Float32Array([10, 10, 10, 10])], { layer: 'far' });
+    const place: Vector = [0.5, 0.5, 0];
+    const found = (some: Pickable[]) => pick(some, above, [0, 0, 0], at(above, place), 1);
+    expect(await found([near, far])).toMatchObject({ layer: 'far', value: 10 });
+    expect(await found([near])).toBeNull();
+    expect(await found([{ ...near, hides: (v) => v > 95 }, far])).toMatchObject({ layer: 'near', value: 90 });
+  });
   it('a ray through a place of the picture runs through every point that is seen there', () => {
     const number = fc.double({ min: -3, max: 3, noNaN: true });
     fc.assert(

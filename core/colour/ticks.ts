@@ -37,7 +37,7 @@ export function roundTicks(low: number, high: number, wanted = 5): number[] {
 
 /** Ends of a range that are round numbers, none of it left out. */
 export function tidyEnds(low: number, high: number): [number, number] {
-  return high > low ? (scaleLinear([low, high], [0, 1]).nice(5).domain() as [number, number]) : [low, high];
+  return high > low ? (scaleLinear([low, high], [0, 1]).nice(10).domain() as [number, number]) : [low, high];
 }
 
 /** Of powers of ten, only those; where there are few, 2 and 5 of each, or round numbers as on an even scale. */

@@ -17,7 +17,7 @@ import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
 import { encloses } from './enclosed-parts.ts';
 import { freeLegendPlace } from './legend-places.ts';
-import { mapForQuantity } from './map-for-quantity.ts';
+import { mapForQuantity, namesOfValues } from './map-for-quantity.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
@@ -39,6 +39,7 @@ export function newScale(
     name,
     quantity: quantityKey(field.key, component),
     map: mapForQuantity(field, component),
+    categories: namesOfValues(field, component),
     legend: { ...legend.plain, x: freeLegendPlace(others) },
   };
 }

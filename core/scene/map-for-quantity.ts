@@ -3,6 +3,7 @@ import { mapsFor } from '../colour/maps/registry.ts';
 import { type Component, quantityStatistics } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import type { RunField } from '../model/run.ts';
+import type { Scale } from './things/scale.ts';
 
 type Named = Pick<RunField, 'name' | 'role'> &
   Partial<Pick<RunField, 'pair' | 'overall' | 'perStep' | 'components'>>;
@@ -52,9 +53,26 @@ function isSigned(field: Named, component: Component): boolean {
   return large < BALANCED * small;
 }
 
+/** More than these would not be told apart by their colours. */
+const MOST_NAMES = 24;
+
+/** Numbers that stand for something, each by itself; null where a quantity is measured, or has too many of them. */
+export function namesOfValues(field: Named, component: Component): Scale['categories'] {
+  if (field.role !== 'identifier' || !field.overall || !field.perStep) return null;
+  const stats = quantityStatistics(field as RunField, component, null);
+  if (!stats || !Number.isInteger(stats.min) || !Number.isInteger(stats.max)) return null;
+  const count = stats.max - stats.min + 1;
+  if (!(count >= 1 && count <= MOST_NAMES)) return null;
+  return Array.from({ length: count }, (_, i) => {
+    const value = stats.min + i;
+    return { value, name: String(value), colour: null };
+  });
+}
+
 /** The map a new scale of a quantity begins with. */
 export function mapForQuantity(field: Named, component: Component): string {
   const role = roleOfMap(field, component);
-  if (role === 'pressure') return 'viridis';
+  // Too many numbers to tell them apart by colours of their own.
+  if (role === 'pressure' || (role === 'id' && !namesOfValues(field, component))) return 'viridis';
   return (role && mapsFor(role)[0]?.id) ?? 'viridis';
 }

@@ -30,11 +30,12 @@ export function spreadOfScale(
 }
 
 /** Whether a scale must know how what is shown is spread: for its range, its legend, or what it leaves out. */
-export const needsSpread = ({ range, legend, shownFrom, shownTo, symmetric }: Scale): boolean =>
+export const needsSpread = ({ range, spacing, legend, shownFrom, shownTo, symmetric }: Scale): boolean =>
   range.kind === 'shown' ||
   range.kind === 'fixed' ||
   range.kind === 'middle' ||
   symmetric !== null ||
+  spacing.kind === 'log' ||
   shownFrom !== null ||
   shownTo !== null ||
   (legend.visible && (legend.histogram || legend.extremes));

@@ -1,7 +1,7 @@
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import { raised } from '#core/colour/number-style.ts';
 import { type Spread, sharesBeyond, weightBelow } from '#core/colour/spread.ts';
-import { labelsWithRoom, textsInStyle } from '#core/colour/ticks.ts';
+import { labelsWithRoom, textsInStyle, tickTexts } from '#core/colour/ticks.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { USUAL_MISSING } from '#core/scene/things/scale.ts';
 import { type Box, clampTo, type Writing } from './lettering.ts';
@@ -49,6 +49,9 @@ export interface LegendSizes {
 
 /** Less than this of what is shown is not worth a word. */
 const WORTH_SAYING = 0.0005;
+
+/** Of more bands than this the single levels say nothing; round numbers are named. */
+const MOST_NAMED = 40;
 
 const LABEL = 2.25;
 const HEADING = 2.5;
@@ -197,13 +200,28 @@ function labelsOf({ legend, numbers }: Scale, colours: CompiledScale): { all: La
     }));
     return { all, power };
   }
-  const values = legend.compact
+  const chosen = legend.compact
     ? [low, high]
-    : n > 0 && legend.ticks === 'levels'
+    : n > 0 && n <= MOST_NAMED && legend.ticks === 'levels'
       ? [...colours.edges]
-      : colours.tidyTicks();
+      : colours.tidyTicks(n > MOST_NAMED ? 9 : 5);
+  // Chosen levels are named as they are; an end of the range that is less round than they are stays unnamed.
+  const own = colours.colours.bands?.kind;
+  const values = own === 'list' || own === 'every' ? withoutRaggedEnds(chosen, inShown) : chosen;
   const { texts, power } = textsInStyle(inShown(values), numbers);
   return { all: values.map((v, i) => ({ text: texts[i], along: colours.fraction(v), tick: true })), power };
+}
+
+function withoutRaggedEnds(edges: number[], inShown: (values: readonly number[]) => number[]): number[] {
+  const inner = edges.slice(1, -1);
+  if (inner.length < 2) return edges;
+  const { texts, power } = tickTexts(inShown(inner));
+  const decimals = texts[0].split('.')[1]?.length ?? 0;
+  const round = (end: number): boolean => {
+    const v = inShown([end])[0] / 10 ** power;
+    return Math.abs(v - Number(v.toFixed(decimals))) < 1e-6 * 10 ** -decimals;
+  };
+  return edges.filter((v, i) => (i > 0 && i < edges.length - 1) || round(v));
 }
 
 interface Beyond {

@@ -45,7 +45,7 @@ export function paintLegend(
       Math.abs(x1 - x0) || layout.line,
       Math.abs(y1 - y0) || layout.line,
     );
-  painter.globalAlpha = 0.55;
+  painter.globalAlpha = 0.38;
   for (const { x, y, width, height } of layout.columns) painter.fillRect(x, y, width, height);
   painter.globalAlpha = 1;
   for (const { corners, filled } of layout.marks) {

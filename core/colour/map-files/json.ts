@@ -16,7 +16,7 @@ export const jsonMaps: MapFormat = {
       throw new Error(`This is no JSON: ${(error as Error).message}. Save the map again.`);
     }
     return (Array.isArray(found) ? found : [found]).map((one, i): OwnMap => {
-      const read = ownMapSchema.safeParse({ name, ...(one as object) });
+      const read = ownMapSchema.safeParse({ name, space: 'oklab', ...(one as object) });
       if (read.success) return sorted(read.data);
       const [issue] = read.error.issues;
       throw new Error(

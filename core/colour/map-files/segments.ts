@@ -3,13 +3,13 @@ import type { OwnMap } from '../maps/own-map.ts';
 import { asRgb, channels255, type MapFormat, mapOfPlaced, type Placed, wrongLine } from './map-file.ts';
 
 /** Each line a stretch with a colour at its beginning and at its end: `z0 r g b z1 r g b`, or `z0 r/g/b z1 r/g/b`. */
-const stretch =
-  /^\s*(-?[\d.]+(?:e[-+]?\d+)?)\s+(\S+(?:\s+[\d.]+\s+[\d.]+)?)\s+(-?[\d.]+(?:e[-+]?\d+)?)\s+(\S+(?:\s+[\d.]+\s+[\d.]+)?)\s*(?:[;LUB].*)?$/i;
+const NUMBER = '(-?[\\d.]+(?:e[-+]?\\d+)?)';
+const COLOUR = '(#[0-9a-f]{6}|[\\d.]+/[\\d.]+/[\\d.]+|[\\d.]+\\s+[\\d.]+\\s+[\\d.]+)';
+const stretch = new RegExp(`^\\s*${NUMBER}\\s+${COLOUR}\\s+${NUMBER}\\s+${COLOUR}\\s*(?:[;LUB].*)?$`, 'i');
 
 function colourOf(text: string, line: number): Rgb {
   if (/^#[0-9a-f]{6}$/i.test(text)) return hexToRgb(text);
   const numbers = text.split(/[\s/]+/).map(Number);
-  if (numbers.length === 1) numbers.push(numbers[0], numbers[0]);
   if (numbers.length !== 3 || numbers.some((v) => !(v >= 0 && v <= 255)))
     throw wrongLine(line, `“${text}” is no colour of three numbers from 0 to 255.`);
   return asRgb(numbers, true);

@@ -108,8 +108,8 @@ export type OptionControl<O> = {
   | { kind: 'word'; words(): string[]; usual(s: OperationSetting): string }
   /** Any words, or null. */
   | { kind: 'words'; hint: string }
-  /** A colour, or null where the schema takes it. */
-  | { kind: 'colour' }
+  /** A colour; `none` is what null is called where the schema takes it. */
+  | { kind: 'colour'; none?: string }
   /** A plane: the key is its normal, `offset` its distance. */
   | { kind: 'plane'; offset: keyof O & string }
   | { kind: 'place' }

@@ -39,7 +39,7 @@ const p = phrasesOf<Legend>();
 
 /** Where legends stand that nobody has moved. */
 export const UPRIGHT_PLACE = { x: 0.925, y: 0.5 };
-export const LYING_PLACE = { x: 0.5, y: 0.08 };
+export const LYING_PLACE = { x: 0.5, y: 0.9 };
 
 const plain: Legend = {
   visible: true,
@@ -159,7 +159,7 @@ export const legend: Declaration<Legend> = {
       choices: legendGrounds.map((value) => ({ value, label: value })),
     },
     { kind: 'number', key: 'size', label: 'Size', range: () => [0.5, 2] },
-    { kind: 'colour', key: 'ink', label: 'Words in' },
+    { kind: 'colour', key: 'ink', label: 'Words in', none: 'as the backdrop asks' },
     { kind: 'tick', key: 'serif', label: 'Serif letters' },
     ...placeControls<Legend>(),
   ],

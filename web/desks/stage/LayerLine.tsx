@@ -17,6 +17,7 @@ import type { SentencePiece } from '#core/language/sentence.ts';
 import { sayReport } from '#core/ops/chain/report.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
+import { layerLabel } from '#core/scene/layer-chain.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
@@ -25,7 +26,7 @@ import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FieldChoices } from './FieldChoices.tsx';
 import { LookChoices } from './LookChoices.tsx';
-import { addGhost, followLayer } from './layer-edits.ts';
+import { addGhost, followLayer, takeLook } from './layer-edits.ts';
 import { OptionWord } from './OptionWord.tsx';
 import { PartChoices } from './PartChoices.tsx';
 import { PlainChoices } from './PlainChoices.tsx';
@@ -213,6 +214,7 @@ function FineSettings({ layer }: { layer: Layer }) {
       {typing && <SentenceInput layer={layer} onDone={() => setTyping(false)} />}
       <ChainEditor layer={layer} />
       <LookChoices layer={layer} wanted={(key) => key === 'opacity'} />
+      <TakeLook layer={layer} />
       <details>
         <summary className="cursor-pointer text-sm text-soft hover:text-ink">
           {sayMore(run.dimension, run.steps.length)}
@@ -256,6 +258,34 @@ function FineSettings({ layer }: { layer: Layer }) {
         </Deed>
       </div>
     </div>
+  );
+}
+
+/** Colours, opacity, edges and sides of another line, taken over at once. */
+function TakeLook({ layer }: { layer: Layer }) {
+  const scene = useScene();
+  const others = scene.layers.filter((l) => l.id !== layer.id);
+  if (others.length === 0) return null;
+  return (
+    <label className="flex items-center gap-3">
+      <span className="w-20 shrink-0 text-soft">Look as</span>
+      <select
+        className="field h-7 min-w-0 flex-1"
+        aria-label="Take the look of another line"
+        value=""
+        onChange={(e) => {
+          const from = others.find((l) => l.id === e.target.value);
+          if (from) takeLook(layer, from);
+        }}
+      >
+        <option value="">another line …</option>
+        {others.map((l) => (
+          <option key={l.id} value={l.id}>
+            {layerLabel(l, scene)}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

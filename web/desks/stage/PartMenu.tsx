@@ -1,10 +1,13 @@
 import { Eye, EyeOff, Focus, Grid3x3, MousePointer2 } from 'lucide-react';
 import { type RefObject, useEffect, useState } from 'react';
+import type { Scale } from '#core/scene/document.ts';
 import { plainColours } from '#core/scene/layer-sentence.ts';
+import { levelAt } from '#core/scene/scale-levels.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
-import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
+import { useSaidValue, ValueActs } from './scale/ValueMenu.tsx';
 
 interface At {
   x: number;
@@ -13,6 +16,8 @@ interface At {
   layer: string;
   /** Null on lines and dots. */
   cell: number | null;
+  /** What it is coloured by there, or null. */
+  value: number | null;
 }
 
 /** A pointer that moves less than this between down and up has clicked. */
@@ -35,7 +40,10 @@ export function usePartMenu(
     if (!picked) return;
     if (useDesk.getState().peeling)
       edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
-    else setAt({ ...place, part: picked.part, layer: picked.layer, cell: picked.cell });
+    else {
+      const { part, layer, cell, value } = picked;
+      setAt({ ...place, part, layer, cell, value });
+    }
   };
   /** What a click does, for who points with the keyboard. */
   const point = async (place: { x: number; y: number }) => {
@@ -84,6 +92,7 @@ export function PartMenu({
   part,
   layer,
   cell,
+  value,
   width,
   height,
   onClose,
@@ -139,8 +148,32 @@ export function PartMenu({
         <MousePointer2 size={15} />
       </MenuLine>
       <Regions part={part} layer={layer} cell={cell} act={act} />
+      {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
       <p className="head px-2 pt-1.5">Colour</p>
       <PartColours part={part} onChosen={onClose} />
+    </div>
+  );
+}
+
+/** What can be done with the colours at the value there. */
+function ValueHere({ layer: id, value, onDone }: { layer: string; value: number; onDone(): void }) {
+  const { layers, scales } = useScene();
+  const colour = layers.find((l) => l.id === id)?.colour;
+  const scale = colour?.kind === 'field' ? scales.find((s) => s.id === colour.scale) : undefined;
+  return scale ? <ScaleHere scale={scale} value={value} onDone={onDone} /> : null;
+}
+
+function ScaleHere({ scale, value, onDone }: { scale: Scale; value: number; onDone(): void }) {
+  const settled = useSettled(scale);
+  const near = levelAt(settled, settled.fraction(value));
+  const here = value >= settled.low && value <= settled.high ? near : Number(value.toPrecision(4));
+  const said = useSaidValue(scale, here);
+  return (
+    <div className="mt-1 border-t border-rule/70 pt-1">
+      <p className="truncate px-2 text-xs font-medium text-soft tabular-nums">
+        {scale.name} {said}
+      </p>
+      <ValueActs scale={scale} value={here} level={null} onDone={onDone} />
     </div>
   );
 }

@@ -3,6 +3,8 @@ import { sayNumber, sayQuantity } from '#core/language/sentence.ts';
 import { boundsDiagonal } from '#core/model/mesh.ts';
 import { quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, runBounds } from '#core/model/run.ts';
+import { unitChange } from '#core/model/units.ts';
+import { unitsOfScale } from '#core/scene/settle-scale.ts';
 import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
 import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
@@ -12,6 +14,7 @@ import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { PartMenu, usePartMenu } from './PartMenu.tsx';
 import { usePictureKeys } from './picture-keys.ts';
 import { usePointing } from './pointing.ts';
+import { Remarks } from './Remarks.tsx';
 import { StageHandles } from './StageHandles.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
@@ -128,6 +131,7 @@ export function StageView({ controller, onViewport }: Props) {
         {menu.at && <PartMenu {...menu.at} width={size.width} height={size.height} onClose={menu.close} />}
       </div>
       <ViewButtons />
+      <Remarks />
       {pointing && (
         <p role="status" className="card absolute top-4 left-1/2 -translate-x-1/2 px-4 py-2 font-medium">
           {pointing.says}
@@ -227,6 +231,15 @@ function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
   const layer = sceneNow().layers.find((l) => l.id === picked.layer);
   const colour = layer?.colour;
   const field = colour?.kind === 'field' ? fieldByKey(run, colour.field) : null;
+  const scale = colour?.kind === 'field' ? sceneNow().scales.find((s) => s.id === colour.scale) : undefined;
+  const units = scale
+    ? unitsOfScale(scale, run)
+    : { stored: field?.unit ?? null, shown: field?.unit ?? null };
+  // In the unit of the legend.
+  const said = (value: number): string => {
+    const change = units.stored && units.shown ? unitChange(units.stored, units.shown) : null;
+    return sayQuantity(change ? value * change.factor + change.shift : value, units.shown, 5);
+  };
   const detail = boundsDiagonal(runBounds(run)) * 1e-4;
   const place = picked.place.map((v) => sayNumber(Math.abs(v) < detail ? 0 : v, 4)).join(', ');
   return (
@@ -242,7 +255,7 @@ function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
       {field && colour?.kind === 'field' && (
         <p className="text-sm font-semibold tabular-nums">
           {quantityName(field, colour.component)}{' '}
-          {picked.value === null ? 'has no value here' : sayQuantity(picked.value, field.unit, 5)}
+          {picked.value === null ? 'has no value here' : said(picked.value)}
         </p>
       )}
       {run.parts.length > 1 && <p className="font-medium">{picked.part}</p>}

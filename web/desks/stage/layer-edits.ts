@@ -47,6 +47,12 @@ export function colourBy(layer: string, field: RunField, component: Component): 
   });
 }
 
+/** Gives a layer the colours, the opacity, the edges, the lines and the sides of another. */
+export function takeLook(layer: Layer, from: Layer): void {
+  const { colour, opacity, edges, lineWidth, sides } = from;
+  edit({ type: 'layer.change', id: layer.id, change: { colour, opacity, edges, lineWidth, sides } });
+}
+
 /** Gives a layer a scale of its own, alike to the one it shared. */
 export function ownScale(layer: Layer, scale: Scale): void {
   if (layer.colour.kind !== 'field') return;

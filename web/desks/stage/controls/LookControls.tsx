@@ -1,6 +1,8 @@
+import { parseQuantity } from '#core/model/quantity.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '../Chooser.tsx';
+import { useScene } from '../desk-store.ts';
 import type { ControlProps } from './control-props.ts';
 import { Row } from './VectorControls.tsx';
 
@@ -14,13 +16,16 @@ export function EdgesControl({ control, options, set }: ControlProps<'edges'>) {
       <Tick label={control.label} checked={edges.shown} onChange={(shown) => change({ shown })} />
       {edges.shown && (
         <>
-          <input
-            type="color"
-            aria-label="Colour of the edges"
-            className="h-6 w-8"
-            value={edges.colour}
-            onChange={(e) => change({ colour: e.target.value }, 'edges')}
-          />
+          {edges.by === null && (
+            <input
+              type="color"
+              aria-label="Colour of the edges"
+              className="h-6 w-8"
+              value={edges.colour}
+              onChange={(e) => change({ colour: e.target.value }, 'edges')}
+            />
+          )}
+          <EdgeScale edges={edges} onChange={(by) => change({ by })} />
           <input
             type="range"
             aria-label="Opacity of the edges"
@@ -34,6 +39,30 @@ export function EdgesControl({ control, options, set }: ControlProps<'edges'>) {
         </>
       )}
     </div>
+  );
+}
+
+/** One colour, or a quantity on a colour scale of the scene. */
+function EdgeScale({ edges, onChange }: { edges: Layer['edges']; onChange(by: Layer['edges']['by']): void }) {
+  const { scales } = useScene();
+  if (scales.length === 0) return null;
+  return (
+    <select
+      aria-label="What the edges are coloured by"
+      className="field h-7 max-w-36"
+      value={edges.by?.scale ?? ''}
+      onChange={(e) => {
+        const scale = scales.find((s) => s.id === e.target.value);
+        onChange(scale ? { ...parseQuantity(scale.quantity), scale: scale.id } : null);
+      }}
+    >
+      <option value="">one colour</option>
+      {scales.map((s) => (
+        <option key={s.id} value={s.id}>
+          by {s.name}
+        </option>
+      ))}
+    </select>
   );
 }
 

@@ -124,6 +124,11 @@ export function ColourControl({ control, options, set }: ControlProps<'colour'>)
         value={(options[key] as string | null) ?? '#d8d2c8'}
         onChange={(e) => set({ [key]: e.target.value }, `colour-${key}`)}
       />
+      {control.none && (
+        <Pill on={options[key] === null} onClick={() => set({ [key]: null })}>
+          {control.none}
+        </Pill>
+      )}
     </Row>
   );
 }

@@ -195,7 +195,9 @@ export function ScaleOpacityControl({ control, options, set }: ControlProps<'sca
                 put(next, `slide-opacity-${end}`);
               }}
             />
-            <span className="w-12 text-right tabular-nums">{Math.round(100 * at(end))} %</span>
+            <span className="w-12 text-right whitespace-nowrap tabular-nums">
+              {Math.round(100 * at(end))} %
+            </span>
           </div>
         ))}
     </section>

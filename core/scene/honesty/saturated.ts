@@ -1,0 +1,40 @@
+import { sharesBeyond } from '../../colour/spread.ts';
+import type { HonestyRule } from './rule.ts';
+
+/** Less than this of what is shown is hardly seen. */
+const WORTH_SAYING = 0.005;
+
+const percent = (share: number): string => `${Number((100 * share).toPrecision(2))} %`;
+
+/** Colours that stand for more than one value: those at the ends, where something lies beyond them. */
+export const saturated: HonestyRule = {
+  id: 'saturated',
+  remarks: ({ scales }) =>
+    scales.flatMap(({ scale, settled, spread }) => {
+      if (!spread || settled.categories) return [];
+      const { below, above } = sharesBeyond(spread, settled.low, settled.high);
+      const { shownFrom = null, shownTo = null } = settled.colours;
+      const sides = [
+        // What has a colour of its own, or is not shown, is not taken for something else.
+        {
+          share: below,
+          side: 'below',
+          told: scale.below !== null || (shownFrom !== null && shownFrom >= settled.low),
+        },
+        {
+          share: above,
+          side: 'above',
+          told: scale.above !== null || (shownTo !== null && shownTo <= settled.high),
+        },
+      ].filter((s) => s.share > WORTH_SAYING && !s.told);
+      if (sides.length === 0) return [];
+      const said = sides.map((s) => `${percent(s.share)} ${s.side}`).join(' and ');
+      const what =
+        spread.by === 'area' ? 'of the area' : spread.by === 'length' ? 'of the length' : 'of the points';
+      return {
+        says: `${scale.name}: ${said} the range, ${what}, has the colour of its end.`,
+        remedy: 'Widen the range, or give what lies beyond a colour of its own.',
+        scale: scale.id,
+      };
+    }),
+};
