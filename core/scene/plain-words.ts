@@ -1,3 +1,4 @@
+import { colourMaps } from '../colour/maps/registry.ts';
 import { quantityNames } from '../language/quantity-names.ts';
 import { joinBounds } from '../model/mesh.ts';
 import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
@@ -61,6 +62,7 @@ const rewrites: Rewrite[] = [
   partAlone,
   placed,
   colouring,
+  scaleWords,
   looks,
   nested,
   onlyWhere,
@@ -101,6 +103,38 @@ function colouring(t: string, { setting }: Around): string {
         ),
         ', coloured by $1',
       );
+}
+
+/** Everyday ways to say how a scale is: "log scale", "with 10 levels", "between 20 and 80", "flipped", "using viridis". */
+function scaleWords(t: string): string {
+  if (!/, coloured by /i.test(t)) return t;
+  const maps = bySize(colourMaps.map((m) => m.name));
+  return t
+    .replace(
+      /,?\s*(?:on|with|in|using)?\s*(?:a\s+)?log(?:arithmic)?(?:\s+colour)?\s+scale\b/i,
+      ' by logarithm',
+    )
+    .replace(/\bbetween (-?[\d.]+) and (-?[\d.]+)/i, 'from $1 to $2')
+    .replace(/,?\s*(?:with|using|in) (\d+) (?:levels|colours|steps|bands)\b/i, ' in $1 bands')
+    .replace(
+      /,?\s*(?:with )?(?:the )?(?:map |colour map |colours )?(?:flipped|inverted|backwards)\b/i,
+      ', reversed',
+    )
+    .replace(
+      /,?\s*(?:and )?(?:hide|hiding|without) (?:values |everything |what is )?(above|below)\b/i,
+      ', hidden $1',
+    )
+    .replace(
+      /,?\s*(?:without|ignoring|leaving out) (?:the )?(?:extremes|outliers)\b/i,
+      ' over the middle 98 %',
+    )
+    .replace(
+      new RegExp(
+        `,?\\s*(?:using|with|in) (?:the )?(?:colour map |map )?(${maps})(?: map| colours| colour map)?(?=,|$| )`,
+        'i',
+      ),
+      ' on $1',
+    );
 }
 
 /** "temperature on a slice of jet", "pressure of jet": what is shown stands first. */

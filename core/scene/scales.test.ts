@@ -418,3 +418,20 @@ describe('what is dragged on a picture', () => {
     expect(snapWords(box, [other], picture, 12, 2)).toEqual({ dx: 0, dy: 0, across: null, down: null });
   });
 });
+
+describe('everyday words for a scale', () => {
+  const begin = 'section at z = 0.5, coloured by temperature';
+  it.each([
+    [
+      `${begin} between 20 and 40 with 8 levels`,
+      { range: { kind: 'fixed', low: 20, high: 40 }, bands: { count: 8 } },
+    ],
+    [`${begin} on a log scale`, { spacing: { kind: 'log' } }],
+    [`${begin} using the viridis colour map, flipped`, { map: 'viridis', reversed: true }],
+    [`${begin}, hide values above 40`, { shownTo: 40 }],
+    [`${begin} without the outliers`, { range: { kind: 'middle', share: 0.98 } }],
+  ])('is understood: %s', (text, expected) => {
+    const found = readLayer(text, scene, run, null, 'new');
+    expect(found).toMatchObject({ scale: expected });
+  });
+});

@@ -92,6 +92,7 @@ it('in studio light only the lightness of a colour changes, its hue stays', asyn
   await importFiles(page, mesh);
   // One band: one colour on the whole body, whatever the light.
   await page.getByRole('button', { name: 'The colour scale' }).click();
+  await page.getByRole('tab', { name: 'Bands' }).click();
   await page.getByRole('button', { name: 'even', exact: true }).click();
   await page.getByLabel('Number of bands').fill('1');
   await page.keyboard.press('Escape');

@@ -126,6 +126,7 @@ describe('the way from files to what is given out', () => {
   it('make it banded, and the shared scale changes for both lines', async () => {
     await page.getByRole('button', { name: 'The colour scale' }).last().click();
     await page.getByText('Shared by 2 lines').waitFor();
+    await page.getByRole('tab', { name: 'Bands' }).click();
     await page.getByRole('button', { name: 'even', exact: true }).click();
     await page.getByLabel('Number of bands').fill('6');
     await page.keyboard.press('Escape');

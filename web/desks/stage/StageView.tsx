@@ -4,6 +4,7 @@ import { boundsDiagonal } from '#core/model/mesh.ts';
 import { quantityName } from '#core/model/quantity.ts';
 import { fieldByKey, runBounds } from '#core/model/run.ts';
 import { unitChange } from '#core/model/units.ts';
+import { projectPoint } from '#core/scene/camera.ts';
 import { unitsOfScale } from '#core/scene/settle-scale.ts';
 import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
@@ -121,6 +122,7 @@ export function StageView({ controller, onViewport }: Props) {
         {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
         {viewport && <StageHandles width={size.width} height={size.height} />}
         {keys.cross && <KeyCross {...keys.cross} />}
+        <PointedOut width={size.width} height={size.height} />
         {rectangle && (
           <div
             className="pointer-events-none absolute border-2 border-accent bg-accent/10"
@@ -151,6 +153,29 @@ export function StageView({ controller, onViewport }: Props) {
         </p>
       )}
     </main>
+  );
+}
+
+/** How long a place is pointed out, in milliseconds. */
+const POINTED = 6000;
+
+/** A ring around a place, seen through whatever stands before it. */
+function PointedOut({ width, height }: { width: number; height: number }) {
+  const place = useDesk((s) => s.pointedOut);
+  const { camera } = useScene();
+  useEffect(() => {
+    if (!place) return;
+    const timer = setTimeout(() => useDesk.setState({ pointedOut: null }), POINTED);
+    return () => clearTimeout(timer);
+  }, [place]);
+  if (!place) return null;
+  const { x, y } = projectPoint(camera, place, width / height);
+  return (
+    <span
+      className="pointer-events-none absolute size-9 -translate-1/2 rounded-full border-[3px] border-accent outline-2 outline-sheet"
+      style={{ left: x * width, top: y * height }}
+      data-testid="pointed-out"
+    />
   );
 }
 

@@ -44,6 +44,8 @@ interface DeskState {
   grids: Record<string, ValueGrid[]>;
   /** How values are spread over what is shown, as far as somebody must know. */
   spreads: readonly ShownSpread[];
+  /** A place that is pointed out on the picture, in the coordinates of the files. */
+  pointedOut: [number, number, number] | null;
   /** Of everything on show, in the coordinates of the files. */
   shown: Bounds;
   /** What is shown has no thickness. */
@@ -93,6 +95,7 @@ export function openDesk(
     news: {},
     grids: {},
     spreads: [],
+    pointedOut: null,
     shown: runBounds(rest.run),
     flat: isFlat(runBounds(rest.run)),
     becomesBody: null,

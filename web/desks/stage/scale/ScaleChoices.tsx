@@ -32,6 +32,19 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
     controls.filter((c) => keys.includes(c.key) || (last && !named.has(c.key)));
   return (
     <div className="flex flex-col gap-3">
+      <input
+        key={scale.name}
+        aria-label="Name of the colour scale"
+        title="Name of the colour scale"
+        className="-mx-1 -mb-1.5 rounded-md border border-transparent px-1 font-semibold hover:border-rule focus:border-rule"
+        defaultValue={scale.name}
+        onBlur={(e) => {
+          const name = e.target.value.trim();
+          if (name && name !== scale.name) edit({ type: 'scale.change', id: scale.id, change: { name } });
+          else e.target.value = scale.name;
+        }}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      />
       <Sharing scale={scale} layer={layer} sharing={sharing} />
       <Tabs.Root defaultValue={pages[0].name}>
         <Tabs.List aria-label="The colour scale" className="mb-3 flex gap-3.5 border-b border-rule text-sm">
