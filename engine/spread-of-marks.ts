@@ -34,7 +34,7 @@ export function spreadOfMarks(
           return [spreadOfPoints(mark.positions, mark.dots, own)];
         case 'sphere':
           return [spreadOfPoints(mark.positions, mark.spheres, own)];
-        case 'text':
+        default:
           return [];
       }
     }),

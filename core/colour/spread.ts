@@ -205,6 +205,29 @@ export const sharesBeyond = (spread: Spread, low: number, high: number): { below
       }
     : { below: 0, above: 0 };
 
+/** Shares beyond the colours of a scale that are on show, and shares that are hidden, below and above. */
+export function sharesOnShow(
+  spread: Spread,
+  {
+    low,
+    high,
+    shownFrom = null,
+    shownTo = null,
+  }: { low: number; high: number; shownFrom?: number | null; shownTo?: number | null },
+): Record<'below' | 'above', { shown: number; hidden: number }> {
+  const beyond = sharesBeyond(spread, low, high);
+  const hidden = sharesBeyond(
+    spread,
+    shownFrom ?? Number.NEGATIVE_INFINITY,
+    shownTo ?? Number.POSITIVE_INFINITY,
+  );
+  const side = (of: 'below' | 'above') => ({
+    shown: Math.max(0, beyond[of] - hidden[of]),
+    hidden: hidden[of],
+  });
+  return { below: side('below'), above: side('above') };
+}
+
 /** All that has the highest value lies at it, not above. */
 const shareAt = ({ low, high, weight, bins }: Spread, value: number): number =>
   value === high && !(high > low) ? bins[0] / weight : 0;

@@ -50,7 +50,7 @@ describe('labels with room', () => {
 
 describe('numbers in a style', () => {
   it('have so many decimals, digits, or a power of ten', () => {
-    expect(writtenNumber(3.14159, { kind: 'decimals', count: 2 })).toBe('3.14');
+    expect(writtenNumber(4.27159, { kind: 'decimals', count: 2 })).toBe('4.27');
     expect(writtenNumber(-0.001, { kind: 'decimals', count: 1 })).toBe('0.0');
     expect(writtenNumber(12345, { kind: 'digits', count: 3 })).toBe('12300');
     expect(writtenNumber(0.012345, { kind: 'digits', count: 2 })).toBe('0.012');

@@ -116,7 +116,12 @@ export class SentenceReader {
 
   private anyUnit(): void {
     const [said, word] = /^\s*([°\p{L}][\p{L}/²³^\d]*)/u.exec(this.text.slice(this.at)) ?? [];
-    if (said && isUnit(word)) this.at += said.length;
+    if (said && isUnit(word) && this.isUnitAt(word, this.at + said.length)) this.at += said.length;
+  }
+
+  /** Whether a word is meant as a unit: "in 18 bands" and "in stone" go on, "2 in" and "2 in to 3 in" do not. */
+  private isUnitAt(word: string, behind: number): boolean {
+    return word !== 'in' || /^\s*(?:$|[,;)]|to\b|and\b|by\b)/.test(this.text.slice(behind));
   }
 
   private unit(unit: string): string | null {
@@ -125,7 +130,7 @@ export class SentenceReader {
     for (const other of [...unitsLike(unit)].sort((a, b) => b.length - a.length)) {
       if (!this.text.startsWith(other, this.at)) continue;
       const after = this.text[this.at + other.length] ?? ' ';
-      if (/[\p{L}\p{N}/]/u.test(after)) continue;
+      if (/[\p{L}\p{N}/]/u.test(after) || !this.isUnitAt(other, this.at + other.length)) continue;
       this.at += other.length;
       return other;
     }

@@ -167,6 +167,17 @@ describe('a scale in the sentence of a line', () => {
     const found = readLayer(`${begin} in 4 bands`, before, run, scene.layers[0], 'x');
     expect(found).toMatchObject({ scale: { reversed: true, bands: { count: 4 } } });
   });
+  it('takes “in” for inches only where it is a unit', () => {
+    const bare = { ...run, fields: run.fields.map((f) => ({ ...f, unit: null })) };
+    for (const at of [bare, { ...run, fields: run.fields.map((f) => ({ ...f, unit: 'm' })) }])
+      expect(readLayer(`${begin} from 0 to 2 in 18 bands`, scene, at, null, 'n')).toMatchObject({
+        scale: { range: { low: 0, high: 2 }, bands: { count: 18 } },
+      });
+    const metres = { ...run, fields: run.fields.map((f) => ({ ...f, unit: 'm' })) };
+    expect(readLayer(`${begin} from 0 in to 2 in`, scene, metres, null, 'n')).toMatchObject({
+      scale: { range: { low: 0, high: 0.0508 } },
+    });
+  });
   it('says where it is not understood', () => {
     const found = read(`${begin} from 20 to lunch`);
     expect('at' in found && found.expected.join()).toMatch(/number/);

@@ -19,9 +19,18 @@ interface Asked {
   scale?: Partial<Scale>;
   legend?: Partial<Scale['legend']>;
   facts?: Partial<LegendFacts>;
+  shownTo?: number;
 }
 
-function laidOut({ low = 0, high = 100, bands = null, scale = {}, legend = {}, facts: more = {} }: Asked) {
+function laidOut({
+  low = 0,
+  high = 100,
+  bands = null,
+  scale = {},
+  legend = {},
+  facts: more = {},
+  shownTo,
+}: Asked) {
   const made: Scale = {
     ...scaleThing.plain,
     ...scale,
@@ -29,7 +38,7 @@ function laidOut({ low = 0, high = 100, bands = null, scale = {}, legend = {}, f
     legend: { ...legendThing.plain, x: 0.5, ...legend },
   };
   const { map, reversed, below, above, categories } = made;
-  const colours = CompiledScale.of({ map, reversed, bands, low, high, below, above, categories });
+  const colours = CompiledScale.of({ map, reversed, bands, low, high, below, above, categories, shownTo });
   return { layout: layoutLegend(made, colours, { ...facts, ...more }, size), colours };
 }
 const numbers = ({ texts }: LegendLayout): string[] => texts.slice(1).map((t) => t.text);
@@ -96,9 +105,15 @@ describe('the numbers of a legend', () => {
 describe('a legend', () => {
   it('says how much lies beyond, with a pointed end for it', () => {
     const { layout } = laidOut({ low: 10, high: 80, facts: { spread: rising } });
-    expect(numbers(layout).slice(-2)).toEqual(['20 % of the area above', '10 % of the area below']);
+    expect(numbers(layout).slice(-2)).toEqual(['above: 20 % of area', 'below: 10 % of area']);
     expect(layout.ends).toHaveLength(2);
     expect(laidOut({ facts: { spread: rising } }).layout.ends).toEqual([]);
+    const cut = laidOut({ low: 10, high: 60, shownTo: 75, facts: { spread: rising } });
+    expect(numbers(cut.layout).slice(-3)).toEqual([
+      'above: 15 % of area',
+      'hidden above: 25 % of area',
+      'below: 10 % of area',
+    ]);
     expect(laidOut({ scale: { above: '#112233' } }).layout.ends).toHaveLength(1);
   });
   it('draws how much has which value as long as it is', () => {

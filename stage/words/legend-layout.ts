@@ -1,6 +1,6 @@
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import { raised } from '#core/colour/number-style.ts';
-import { type Spread, sharesBeyond, weightBelow } from '#core/colour/spread.ts';
+import { type Spread, sharesOnShow, weightBelow } from '#core/colour/spread.ts';
 import { labelsWithRoom, textsInStyle, tickTexts } from '#core/colour/ticks.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { USUAL_MISSING } from '#core/scene/things/scale.ts';
@@ -232,13 +232,12 @@ interface Beyond {
 /** Whether something lies beyond the range and is shown: it has colours of its own, or those of the ends. */
 function beyondOf({ below, above }: Scale, colours: CompiledScale, spread: Spread | null): Beyond {
   if (colours.categories) return { below: false, above: false };
-  const shares = spread ? sharesBeyond(spread, colours.low, colours.high) : { below: 0, above: 0 };
+  const shares = spread && sharesOnShow(spread, { ...colours.colours, low: colours.low, high: colours.high });
   const { shownFrom = null, shownTo = null } = colours.colours;
-  return {
-    below:
-      (below !== null || shares.below > WORTH_SAYING) && !(shownFrom !== null && shownFrom >= colours.low),
-    above: (above !== null || shares.above > WORTH_SAYING) && !(shownTo !== null && shownTo <= colours.high),
-  };
+  const seen = { below: (shownFrom ?? -1e300) < colours.low, above: (shownTo ?? 1e300) > colours.high };
+  const has = (side: 'below' | 'above', own: string | null): boolean =>
+    seen[side] && (own !== null || (shares?.[side].shown ?? 0) > WORTH_SAYING);
+  return { below: has('below', below), above: has('above', above) };
 }
 
 function endsOf(
@@ -296,17 +295,7 @@ interface Note {
 /** What a legend has to say beside its numbers: what lies beyond them, what is missing, and the extremes. */
 function notesOf(scale: Scale, colours: CompiledScale, { spread, ofStep, ofAll }: LegendFacts): Note[] {
   const notes: Note[] = [];
-  const { below, above } = spread ? sharesBeyond(spread, colours.low, colours.high) : { below: 0, above: 0 };
-  if (!colours.categories) {
-    const { shownFrom = null, shownTo = null } = colours.colours;
-    const what = spread?.by === 'area' ? ' of the area' : '';
-    for (const [share, side, hidden] of [
-      [above, 'above', shownTo !== null && shownTo <= colours.high],
-      [below, 'below', shownFrom !== null && shownFrom >= colours.low],
-    ] as const)
-      if (share > WORTH_SAYING)
-        notes.push({ text: `${sayShare(share)}${what} ${hidden ? 'hidden ' : ''}${side}` });
-  }
+  if (spread && !colours.categories) notes.push(...beyondNotes(colours, spread));
   if (spread && spread.missing > 0 && scale.missing !== 'hidden')
     notes.push({ text: 'no value', swatch: scale.missing || USUAL_MISSING });
   if (!spread && !(colours.high > colours.low) && !colours.categories) notes.push({ text: 'one value' });
@@ -320,6 +309,21 @@ function notesOf(scale: Scale, colours: CompiledScale, { spread, ofStep, ofAll }
     if (ofAll) notes.push({ text: `all steps ${say(ofAll)}` });
   }
   return notes;
+}
+
+const ofWhat: Record<Spread['by'], string> = { area: ' of area', length: ' of length', number: '' };
+
+/** How much is hidden, and how much of the rest has the colour of an end or one for what lies beyond. */
+function beyondNotes(colours: CompiledScale, spread: Spread): Note[] {
+  const shares = sharesOnShow(spread, { ...colours.colours, low: colours.low, high: colours.high });
+  return (['above', 'below'] as const).flatMap((side) =>
+    [
+      { what: side, share: shares[side].shown },
+      { what: `hidden ${side}`, share: shares[side].hidden },
+    ]
+      .filter(({ share }) => share > WORTH_SAYING)
+      .map(({ what, share }) => ({ text: `${what}: ${sayShare(share)}${ofWhat[spread.by]}` })),
+  );
 }
 
 /** How much of what is shown lies in each stretch of the bar. */

@@ -1,4 +1,4 @@
-import { sharesBeyond } from '../../colour/spread.ts';
+import { sharesOnShow } from '../../colour/spread.ts';
 import type { HonestyRule } from './rule.ts';
 
 /** Less than this of what is shown is hardly seen. */
@@ -12,21 +12,11 @@ export const saturated: HonestyRule = {
   remarks: ({ scales }) =>
     scales.flatMap(({ scale, settled, spread }) => {
       if (!spread || settled.categories) return [];
-      const { below, above } = sharesBeyond(spread, settled.low, settled.high);
-      const { shownFrom = null, shownTo = null } = settled.colours;
-      const sides = [
-        // What has a colour of its own, or is not shown, is not taken for something else.
-        {
-          share: below,
-          side: 'below',
-          told: scale.below !== null || (shownFrom !== null && shownFrom >= settled.low),
-        },
-        {
-          share: above,
-          side: 'above',
-          told: scale.above !== null || (shownTo !== null && shownTo <= settled.high),
-        },
-      ].filter((s) => s.share > WORTH_SAYING && !s.told);
+      const shares = sharesOnShow(spread, { ...settled.colours, low: settled.low, high: settled.high });
+      // What has a colour of its own, or is not shown, is not taken for something else.
+      const sides = (['below', 'above'] as const)
+        .filter((side) => scale[side] === null && shares[side].shown > WORTH_SAYING)
+        .map((side) => ({ side, share: shares[side].shown }));
       if (sides.length === 0) return [];
       const said = sides.map((s) => `${percent(s.share)} ${s.side}`).join(' and ');
       const what =
