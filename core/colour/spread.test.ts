@@ -92,6 +92,27 @@ describe('several together', () => {
     expect(weightBelow(both, 75)).toBeCloseTo(1, 2);
     expect(both.bins.reduce((a, b) => a + b, 0)).toBeCloseTo(2, 6);
   });
+  it('lie where they lay alone, whatever their ranges', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: -50, max: 50 }), fc.integer({ min: 0, max: 60 })), {
+          minLength: 2,
+          maxLength: 6,
+        }),
+        fc.integer({ min: -60, max: 120 }),
+        (ranges, value) => {
+          const alone = ranges.map(([from, width]) => rising(from, from + width));
+          const together = joinSpreads(alone)!;
+          const bin = (together.high - together.low) / 512;
+          const at = (of: readonly Spread[], v: number) => of.reduce((sum, s) => sum + weightBelow(s, v), 0);
+          // Within a bin of the whole nothing is known.
+          const below = weightBelow(together, value);
+          expect(below).toBeGreaterThanOrEqual(at(alone, value - bin) - 1e-6);
+          expect(below).toBeLessThanOrEqual(at(alone, value + bin) + 1e-6);
+        },
+      ),
+    );
+  });
   it('do not count points beside areas', () => {
     const both = joinSpreads([rising(0, 1), spreadOfPoints([0, 0, 0], [0], [99])])!;
     expect([both.by, both.high]).toEqual(['area', 1]);

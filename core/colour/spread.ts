@@ -173,14 +173,29 @@ export function joinSpreads(spreads: readonly Spread[]): Spread | null {
   Object.assign(out, { low: lowest.low, lowAt: lowest.lowAt, high: highest.high, highAt: highest.highAt });
   for (const s of valued) {
     out.weight += s.weight;
+    const belowEdge = runningTotal(s.bins);
+    const scale = s.high > s.low ? SPREAD_BINS / (s.high - s.low) : 0;
     let before = 0;
     for (let bin = 0; bin < SPREAD_BINS; bin++) {
       const end = out.low + ((bin + 1) / SPREAD_BINS) * (out.high - out.low);
-      const below = bin === SPREAD_BINS - 1 ? s.weight : weightBelow(s, end);
+      // The same as `weightBelow`, for many values at once.
+      let below = s.weight;
+      if (bin < SPREAD_BINS - 1 && end <= s.high) {
+        const at = Math.max(0, (end - s.low) * scale);
+        const own = Math.min(SPREAD_BINS - 1, Math.floor(at));
+        below = end > s.low ? belowEdge[own] + (at - own) * s.bins[own] : 0;
+      }
       out.bins[bin] += below - before;
       before = below;
     }
   }
+  return out;
+}
+
+/** What lies below the beginning of each bin. */
+function runningTotal(bins: Float64Array): Float64Array {
+  const out = new Float64Array(bins.length);
+  for (let i = 1; i < bins.length; i++) out[i] = out[i - 1] + bins[i - 1];
   return out;
 }
 

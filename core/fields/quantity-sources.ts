@@ -3,6 +3,7 @@ import { complexPart } from './sources/complex-part.ts';
 import { formula } from './sources/formula.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
 import { operator } from './sources/operator.ts';
+import { partNumber } from './sources/part-number.ts';
 import { partSet } from './sources/part-set.ts';
 import type {
   FieldNeed,
@@ -15,7 +16,15 @@ import type {
 import { stored } from './sources/stored.ts';
 
 /** Where quantities come from. A new kind is a file of its own and a line here. */
-const sources: readonly QuantitySource[] = [stored, partSet, meshMeasure, complexPart, operator, formula];
+const sources: readonly QuantitySource[] = [
+  stored,
+  partSet,
+  partNumber,
+  meshMeasure,
+  complexPart,
+  operator,
+  formula,
+];
 
 interface Named {
   source: QuantitySource | null;

@@ -67,6 +67,8 @@ export interface RunField {
   /** Its six components are xx yy zz xy yz xz of a symmetric tensor, as the file says. */
   tensor?: boolean;
   role: FieldRole;
+  /** What its values stand for, where they are numbers of something. */
+  names?: readonly { value: number; name: string }[];
   /** The other half of a complex quantity. */
   pair: FieldPair | null;
   /** Over all parts: of each step, and of all steps together. */

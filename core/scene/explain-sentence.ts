@@ -35,7 +35,7 @@ export function inFull(
   { layer, scale }: Extract<ReadLayer, { layer: Layer }>,
   scene: Scene,
   run: RunDescription,
-  style: SentenceStyle = 'exact',
+  style: SentenceStyle = 'told',
 ): string {
   const scales = scale ? [...scene.scales, scale] : scene.scales;
   return speak(layerSentence(layer, { ...scene, scales }, run, style));

@@ -1,5 +1,6 @@
 import { nameOfMap } from '../colour/maps/own-map.ts';
 import { ownName } from '../fields/quantity-sources.ts';
+import { suffixes } from '../language/phrase.ts';
 import { type SentencePiece, sayList, speak, words } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
@@ -9,6 +10,8 @@ import type { Layer, Scene } from './document.ts';
 import { layerLabel } from './layer-chain.ts';
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
+import { scale as scaleThing } from './things/scale.ts';
+import { scaleClauses } from './things/scale-phrases.ts';
 
 /**
  * How the parts of a layer are called in its sentence; in full every one of them, and in a script so that it holds for
@@ -67,9 +70,9 @@ const hasFaces = (layer: Layer, run: RunDescription): boolean =>
 
 /**
  * How sentences are written: for reading, or in full so that they can be read back to the same layer: with all digits, or
- * with as many as one would type.
+ * with as many as one would type. `told` and `typed` stand alone: they say of the colour scale what is not as usual.
  */
-export type SentenceStyle = 'reader' | 'exact' | 'typed';
+export type SentenceStyle = 'reader' | 'exact' | 'told' | 'typed';
 
 /** More digits than a field of single precision holds are no help to who edits a sentence. */
 const TYPED_DIGITS = 7;
@@ -98,7 +101,7 @@ export function layerSentence(
   const source = scene.layers.find((l) => l.id === layer.from);
   const said =
     layer.from === null
-      ? sayParts(layer, run, exact && (style === 'exact' ? 'script' : 'typed'))
+      ? sayParts(layer, run, exact && (style === 'typed' ? 'typed' : 'script'))
       : source
         ? layerLabel(source, scene)
         : 'a line that is gone';
@@ -117,7 +120,7 @@ export function layerSentence(
     pieces.push(...optionPieces(operation.phrase.say(options, setting) ?? [], step.id));
     if (step.off) pieces.push(words(' (off)'));
   }
-  pieces.push(...colourPieces(layer, scene, setting), ...(layerLook.phrase.say(layer, setting) ?? []));
+  pieces.push(...colourPieces(layer, scene, setting, style), ...(layerLook.phrase.say(layer, setting) ?? []));
   return pieces;
 }
 
@@ -132,7 +135,15 @@ function whenOf(rule: SetRule | undefined): 'each step' | number | null {
 const optionPieces = (pieces: SentencePiece[], step: string): SentencePiece[] =>
   pieces.map((p) => (p.control?.kind === 'option' ? { ...p, control: { ...p.control, step } } : p));
 
-function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting): SentencePiece[] {
+/** Everything of a scale that is not as usual. */
+const ofScale = suffixes(...scaleClauses(scaleThing.plain));
+
+function colourPieces(
+  { colour }: Layer,
+  scene: Scene,
+  setting: OperationSetting,
+  style: SentenceStyle,
+): SentencePiece[] {
   if (colour.kind === 'plain')
     return [words(', in '), { text: plainName(colour.colour), control: { kind: 'plain' } }];
   const quantity = setting.quantities.find(
@@ -148,8 +159,16 @@ function colourPieces({ colour }: Layer, scene: Scene, setting: OperationSetting
   ];
   if (!scale) return out;
   const twins = scene.scales.filter((s) => s.quantity === scale.quantity);
-  const which = setting.exact && twins.length > 1 ? ` (scale ${scene.scales.indexOf(scale) + 1})` : '';
-  return [...out, words(' on '), { text: nameOfMap(scale.map), control: { kind: 'scale' } }, words(which)];
+  const numbered = twins.length > 1 && (style === 'exact' || style === 'typed');
+  const which = numbered ? ` (scale ${scene.scales.indexOf(scale) + 1})` : '';
+  const alone = style === 'told' || style === 'typed';
+  return [
+    ...out,
+    words(' on '),
+    { text: nameOfMap(scale.map), control: { kind: 'scale' } },
+    words(which),
+    ...(alone ? (ofScale.say(scale, setting) ?? []) : []),
+  ];
 }
 
 /** The caption of a picture: the sentences of the visible layers, one after the other, and the time. */

@@ -21,7 +21,7 @@ export function freeLegendPlace(others: readonly WithLegend[]): number {
 }
 
 /** Whether a legend stands where it was put by itself. */
-const isUnmoved = ({ legend: { upright, x, y } }: WithLegend): boolean =>
+export const isUnmoved = ({ legend: { upright, x, y } }: WithLegend): boolean =>
   upright && y === HEIGHT && PLACES.includes(x);
 
 /**

@@ -3,10 +3,10 @@ import { mapsFor } from '../colour/maps/registry.ts';
 import { type Component, quantityStatistics } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import type { RunField } from '../model/run.ts';
-import type { Scale } from './things/scale.ts';
+import { MOST_CATEGORIES, type Scale } from './things/scale.ts';
 
 type Named = Pick<RunField, 'name' | 'role'> &
-  Partial<Pick<RunField, 'pair' | 'overall' | 'perStep' | 'components'>>;
+  Partial<Pick<RunField, 'names' | 'pair' | 'overall' | 'perStep' | 'components'>>;
 
 const byRole: Partial<Record<FieldRole, MapRole>> = {
   temperature: 'temperature',
@@ -58,6 +58,8 @@ const MOST_NAMES = 24;
 
 /** Numbers that stand for something, each by itself; null where a quantity is measured, or has too many of them. */
 export function namesOfValues(field: Named, component: Component): Scale['categories'] {
+  if (field.names)
+    return field.names.slice(0, MOST_CATEGORIES).map(({ value, name }) => ({ value, name, colour: null }));
   if (field.role !== 'identifier' || !field.overall || !field.perStep) return null;
   const stats = quantityStatistics(field as RunField, component, null);
   if (!stats || !Number.isInteger(stats.min) || !Number.isInteger(stats.max)) return null;

@@ -114,6 +114,7 @@ function scaleWords(t: string): string {
       /,?\s*(?:on|with|in|using)?\s*(?:a\s+)?log(?:arithmic)?(?:\s+colour)?\s+scale\b/i,
       ' by logarithm',
     )
+    .replace(/, coloured by (?:the )?parts?(?: names?)?(?=,| |$)/i, ', coloured by part number')
     .replace(/\bbetween (-?[\d.]+) and (-?[\d.]+)/i, 'from $1 to $2')
     .replace(/,?\s*(?:with|using|in) (\d+) (?:levels|colours|steps|bands)\b/i, ' in $1 bands')
     .replace(

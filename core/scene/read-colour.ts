@@ -8,7 +8,7 @@ import { operations } from '../ops/registry.ts';
 import { newScale } from './default-scene.ts';
 import type { Layer, Scale, Scene } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
-import { shownScales } from './shown-scales.ts';
+import { scalesOfLayer, shownScales } from './shown-scales.ts';
 import { scale as scaleThing } from './things/scale.ts';
 import { clausesOfLine } from './things/scale-phrases.ts';
 
@@ -84,7 +84,10 @@ export function useScale(suffix: ColourContext, said: Extract<Coloured, { kind: 
   // What is not said stays as the line had it.
   const fresh = freshScale(said, suffix);
   const base = numbered ?? same.find((s) => s.id === had);
-  const scale = { ...fresh, ...(base && { ...base, id: fresh.id, legend: fresh.legend }), ...own };
+  // A scale that takes the place of one that no other line uses stands where that one stood.
+  const shared = base && scene.layers.filter((l) => scalesOfLayer(l).includes(base.id)).length > 1;
+  const kept = base && { ...base, id: fresh.id, legend: shared ? fresh.legend : base.legend };
+  const scale = { ...fresh, ...kept, ...own };
   use(scale.id);
   return scale;
 }

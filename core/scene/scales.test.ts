@@ -10,6 +10,7 @@ import type { RunDescription, RunField } from '../model/run.ts';
 import { defaultScene, newScale } from './default-scene.ts';
 import type { Scale, Scene } from './document.ts';
 import { readScene } from './document.ts';
+import { explainSentence } from './explain-sentence.ts';
 import { remarksOn } from './honesty/registry.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { mapForQuantity, roleOfMap } from './map-for-quantity.ts';
@@ -177,6 +178,23 @@ describe('a scale in the sentence of a line', () => {
     expect(readLayer(`${begin} from 0 in to 2 in`, scene, metres, null, 'n')).toMatchObject({
       scale: { range: { low: 0, high: 0.0508 } },
     });
+  });
+  it('is told in full where a line stands alone, and read back so', () => {
+    const { understood, ...told } = explainSentence(
+      `${begin} from 20 to 40 in 6 bands on Steam, hidden above 35`,
+      scene,
+      run,
+    );
+    expect(understood).toBe(true);
+    const { sentence } = told as { sentence: string };
+    expect(sentence).toMatch(/on Steam, from 20 to 40 °C, in 6 bands, hidden above 35 °C$/);
+    expect(scaleIn(sentence)).toMatchObject({ map: 'steam', bands: { count: 6 }, shownTo: 35 });
+    // A script says its scales on lines of their own.
+    const [layer] = scene.layers;
+    const fixed: Scene = { ...scene, scales: [{ ...scale, range: { kind: 'fixed', low: 1, high: 9 } }] };
+    expect(speak(layerSentence(layer, fixed, run, 'exact'))).not.toContain('from 1');
+    expect(speak(layerSentence(layer, fixed, run, 'typed'))).toContain('from 1 to 9 °C');
+    expect(speak(layerSentence(layer, fixed, run))).not.toContain('from 1');
   });
   it('says where it is not understood', () => {
     const found = read(`${begin} from 20 to lunch`);

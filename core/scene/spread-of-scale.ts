@@ -30,7 +30,15 @@ export function spreadOfScale(
 }
 
 /** Whether a scale must know how what is shown is spread: for its range, its legend, or what it leaves out. */
-export const needsSpread = ({ range, spacing, legend, shownFrom, shownTo, symmetric }: Scale): boolean =>
+export const needsSpread = ({
+  range,
+  spacing,
+  legend,
+  shownFrom,
+  shownTo,
+  symmetric,
+  opacity,
+}: Scale): boolean =>
   range.kind === 'shown' ||
   range.kind === 'fixed' ||
   range.kind === 'middle' ||
@@ -38,4 +46,5 @@ export const needsSpread = ({ range, spacing, legend, shownFrom, shownTo, symmet
   spacing.kind === 'log' ||
   shownFrom !== null ||
   shownTo !== null ||
+  opacity !== null ||
   (legend.visible && (legend.histogram || legend.extremes));

@@ -6,23 +6,42 @@ import { type Behind, groundFor, paintGround } from './ground.ts';
 import { type LegendFacts, type LegendLayout, layoutLegend } from './legend-layout.ts';
 import { type Lettering, measured, SERIF_FONT, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
 
+/** What a legend needs to be laid out and painted. */
+export interface LegendOf {
+  scale: Scale;
+  colours: CompiledScale;
+  facts: LegendFacts;
+}
+
+interface Size {
+  width: number;
+  height: number;
+}
+
+const fontOf = ({ legend }: Scale): string => (legend.serif ? SERIF_FONT : WORDS_FONT);
+
+/** Lays out a legend by the letters of a painter. */
+export const laidOutLegend = (
+  painter: WordsPainter,
+  { scale, colours, facts }: LegendOf,
+  size: Size,
+): LegendLayout =>
+  layoutLegend(scale, colours, facts, {
+    ...size,
+    measure: (text, letters, weight) => measured(painter, text, letters, weight, fontOf(scale)),
+  });
+
 /** Paints a legend; its colours come pixel row by pixel row from the same function as the model's. */
 export function paintLegend(
   painter: WordsPainter,
-  scale: Scale,
-  colours: CompiledScale,
-  facts: LegendFacts,
+  { scale, colours }: LegendOf,
+  layout: LegendLayout,
   tone: Backdrop,
   behind: Behind | null,
-  size: { width: number; height: number },
-): LegendLayout {
+  size: Size,
+): void {
   const { legend } = scale;
-  const font = legend.serif ? SERIF_FONT : WORDS_FONT;
-  const look: Lettering = { font, ink: legend.ink ?? tone.ink, halo: tone.halo };
-  const layout = layoutLegend(scale, colours, facts, {
-    ...size,
-    measure: (text, letters, weight) => measured(painter, text, letters, weight, font),
-  });
+  const look: Lettering = { font: fontOf(scale), ink: legend.ink ?? tone.ink, halo: tone.halo };
   const { plate } = tone;
   const ground = groundFor(legend.ground, look.ink, plate, behind, layout.box, size);
   paintGround(painter, ground, plate, layout.box, 0.014 * size.height * legend.size, behind, size);
@@ -60,7 +79,6 @@ export function paintLegend(
     painter.strokeRect(box.x, box.y, box.width, box.height);
   }
   for (const text of layout.texts) write(painter, text, look);
-  return layout;
 }
 
 function polygon(painter: WordsPainter, corners: readonly (readonly [number, number])[]): void {

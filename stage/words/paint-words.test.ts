@@ -175,6 +175,25 @@ describe('the legend', () => {
       expect(large.painter.texts[i]).toMatchObject({ text: t.text, size: expect.closeTo(4 * t.size, 6) });
   });
 
+  it('stands beside others, however long their titles are', () => {
+    const [layer] = scene.layers;
+    const titles = ['Heat', 'Temperature of the chamber air', 'How warm the crust is'];
+    const scales = titles.map((title, i) => ({
+      ...scene.scales[0],
+      id: `s${i}`,
+      legend: { ...scene.scales[0].legend, title, x: [0.925, 0.075, 0.785][i] },
+    }));
+    const layers = scales.map((s) => ({
+      ...layer,
+      id: s.id,
+      colour: { ...layer.colour, scale: s.id } as typeof layer.colour,
+    }));
+    const boxes = painted({ ...scene, layers, scales }).boxes.filter((b) => b.kind === 'legend');
+    expect(boxes).toHaveLength(3);
+    for (const [i, a] of boxes.entries())
+      for (const b of boxes.slice(i + 1)) expect(a.x + a.width <= b.x || b.x + b.width <= a.x).toBe(true);
+  });
+
   it('is called by its own title, or by its quantity with the unit', () => {
     expect(legendTitle(scene.scales[0], run)).toEqual({ title: 'Temperature', unit: '°C' });
     const own = withLegend({ title: 'how hot' });

@@ -3,12 +3,14 @@ import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
+import { isUnmoved } from '#core/scene/legend-places.ts';
 import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import { settleScale, unitsOfScale } from '#core/scene/settle-scale.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import { asideBy } from './free-place.ts';
 import type { Behind } from './ground.ts';
-import { paintLegend } from './legend.ts';
+import { laidOutLegend, paintLegend } from './legend.ts';
 import type { LegendFacts, LegendLayout } from './legend-layout.ts';
 import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
 
@@ -76,7 +78,15 @@ export function paintWords(
     // Colours that nothing has need no legend.
     if (!scale.legend.visible || !fieldByKey(run, parseQuantity(scale.quantity).field)) continue;
     const colours = settleScale(scale, run, step, spreadOfScale(scale, scene, spreads));
-    const layout = paintLegend(painter, scale, colours, factsOf(scale, worded), tone, behind, size);
+    const own = { scale, colours, facts: factsOf(scale, worded) };
+    let layout = laidOutLegend(painter, own, size);
+    // Legends that nobody moved stand beside the others, however wide these are.
+    const aside = isUnmoved(scale) ? asideBy(layout.box, boxes, size.width, 0.02 * size.height) : 0;
+    if (aside !== 0) {
+      const x = (layout.box.x + aside + layout.box.width / 2) / size.width;
+      layout = laidOutLegend(painter, { ...own, scale: { ...scale, legend: { ...scale.legend, x } } }, size);
+    }
+    paintLegend(painter, own, layout, tone, behind, size);
     boxes.push({ kind: 'legend', id: scale.id, ...layout.box, bar: layout.bar, title: titleBox(layout) });
   }
   if (scene.stamp.visible && run.steps.length > 0) boxes.push(paintStamp(painter, worded, size));

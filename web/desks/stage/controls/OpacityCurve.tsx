@@ -24,20 +24,47 @@ interface Props {
   onChange(curve: [number, number][], key: string): void;
 }
 
-/** How dense a cloud is at each value: points to drag above the histogram; a click adds one, a double click removes it. */
+/** How dense a cloud is at each value, above how often it occurs. */
 function OpacityCurve({ layer, curve, onChange }: Props) {
   const run = useRun();
   const scene = useScene();
   const grids = useDesk((s) => s.grids[layer.id]);
-  const box = useRef<SVGSVGElement>(null);
-  const drag = useRef<{ index: number; key: string } | null>(null);
   const scale =
     layer.colour.kind === 'field'
       ? scene.scales.find((s) => s.id === (layer.colour as { scale: string }).scale)
       : undefined;
   const colours = scale ? settleScale(scale, run, scene.step) : null;
   const counts = grids ? histogramOver(grids, colours ?? { low: grids[0].low, high: grids[0].high }) : [];
-  const most = Math.max(1, ...counts.map((c) => Math.log1p(c)));
+  const fill = (at: number): string => (colours ? cssColour(colours.colour(colours.value(at))) : '#bbb');
+  return (
+    <div>
+      <p className="text-soft">Opacity over the values</p>
+      <CurveBox
+        label="Opacity over the values, above how often they occur"
+        curve={curve}
+        heights={counts.map((c) => Math.log1p(c))}
+        fill={fill}
+        onChange={onChange}
+      />
+    </div>
+  );
+}
+
+interface BoxProps {
+  label: string;
+  curve: [number, number][];
+  /** Of the histogram behind it, in any unit. */
+  heights: number[];
+  /** Colour at a place, 0..1. */
+  fill(at: number): string;
+  onChange(curve: [number, number][], key: string): void;
+}
+
+/** A curve of points to drag above a histogram; a click adds one, a double click removes it. */
+export function CurveBox({ label, curve, heights, fill, onChange }: BoxProps) {
+  const box = useRef<SVGSVGElement>(null);
+  const drag = useRef<{ index: number; key: string } | null>(null);
+  const most = Math.max(1e-12, ...heights);
   const place = (event: React.PointerEvent | React.MouseEvent): [number, number] => {
     const r = box.current!.getBoundingClientRect();
     const fit = (v: number): number => Math.round(1000 * Math.min(1, Math.max(0, v))) / 1000;
@@ -45,14 +72,13 @@ function OpacityCurve({ layer, curve, onChange }: Props) {
   };
   const path = curve.map(([at, o]) => `${at * WIDTH},${(1 - o) * HEIGHT}`).join(' ');
   return (
-    <div>
-      <p className="text-soft">Opacity over the values</p>
+    <>
       <svg
         ref={box}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="mt-1 w-full touch-none rounded-md border border-rule bg-sheet"
         role="img"
-        aria-label="Opacity over the values, above how often they occur"
+        aria-label={label}
         onPointerDown={(e) => {
           const [at, o] = place(e);
           const near = curve.findIndex(([p, q]) => Math.hypot((p - at) * WIDTH, (q - o) * HEIGHT) < 9);
@@ -89,18 +115,16 @@ function OpacityCurve({ layer, curve, onChange }: Props) {
             );
         }}
       >
-        {counts.map((c, i) => {
-          const h = (Math.log1p(c) / most) * (HEIGHT - 6);
-          const at = (i + 0.5) / counts.length;
-          const fill = colours ? cssColour(colours.colour(colours.value(at))) : '#bbb';
+        {heights.map((of, i) => {
+          const h = (of / most) * (HEIGHT - 6);
           return (
             <rect
               key={i}
-              x={(i * WIDTH) / counts.length}
+              x={(i * WIDTH) / heights.length}
               y={HEIGHT - h}
-              width={WIDTH / counts.length}
+              width={WIDTH / heights.length}
               height={h}
-              fill={fill}
+              fill={fill((i + 0.5) / heights.length)}
               opacity={0.55}
             />
           );
@@ -118,7 +142,7 @@ function OpacityCurve({ layer, curve, onChange }: Props) {
         ))}
       </svg>
       <p className="mt-0.5 text-xs text-soft">Click to add a point, drag it, double-click to remove it.</p>
-    </div>
+    </>
   );
 }
 

@@ -1,11 +1,14 @@
+import { cssColour } from '#core/colour/compiled-scale.ts';
+import { weightBelow } from '#core/colour/spread.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { type LevelLines, type ShownEnd, USUAL_MISSING } from '#core/scene/things/scale.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '../Chooser.tsx';
 import type { ControlProps } from '../controls/control-props.ts';
+import { CurveBox } from '../controls/OpacityCurve.tsx';
 import { Row } from '../controls/VectorControls.tsx';
-import { freshId, useSettled } from '../desk-store.ts';
+import { useSettled, useSpread } from '../desk-store.ts';
 import { useShownUnit } from './shown-unit.ts';
 
 const BELOW = '#2b3a67';
@@ -157,49 +160,53 @@ export function LevelLinesControl({ control, options, set }: ControlProps<'level
 }
 
 /** How opaque a scale is along itself. */
-export function ScaleOpacityControl({ control, options, set }: ControlProps<'scale opacity'>) {
-  const curve = options[control.key] as Scale['opacity'];
-  const put = (next: Scale['opacity'], key = freshId('opacity')): void => set({ [control.key]: next }, key);
-  const at = (end: 0 | 1): number => curve?.[end === 0 ? 0 : curve.length - 1][1] ?? 1;
+export function ScaleOpacityControl({ control, scale, set }: ControlProps<'scale opacity'>) {
+  return scale ? <OpacityOf scale={scale} label={control.label} field={control.key} set={set} /> : null;
+}
+
+const BINS = 64;
+
+function OpacityOf({
+  scale,
+  label,
+  field,
+  set,
+}: {
+  scale: Scale;
+  label: string;
+  field: string;
+  set: ControlProps['set'];
+}) {
+  const settled = useSettled(scale);
+  const spread = useSpread(scale);
+  const curve = scale.opacity;
+  const below = (i: number): number => (spread ? weightBelow(spread, settled.value(i / BINS)) : 0);
+  const heights = spread ? Array.from({ length: BINS }, (_, i) => below(i + 1) - below(i)) : [];
   return (
-    <section aria-label={control.label} className="flex flex-col gap-1.5">
+    <section aria-label={label} className="flex flex-col gap-1.5">
       <Tick
-        label={control.label}
+        label={label}
         checked={curve !== null}
         onChange={(on) =>
-          put(
-            on
+          set({
+            [field]: on
               ? [
                   [0, 0.05],
                   [1, 1],
                 ]
               : null,
-          )
+          })
         }
       />
-      {curve &&
-        ([0, 1] as const).map((end) => (
-          <div key={end} className="flex items-center gap-2">
-            <span className="w-20 shrink-0 text-soft">{end === 0 ? 'Low end' : 'High end'}</span>
-            <input
-              type="range"
-              aria-label={end === 0 ? 'Opacity of the low end' : 'Opacity of the high end'}
-              className="min-w-0 flex-1"
-              min={0}
-              max={1}
-              step={0.01}
-              value={at(end)}
-              onChange={(e) => {
-                const next = curve.map((p) => [...p] as [number, number]);
-                next[end === 0 ? 0 : next.length - 1][1] = Number(e.target.value);
-                put(next, `slide-opacity-${end}`);
-              }}
-            />
-            <span className="w-12 text-right whitespace-nowrap tabular-nums">
-              {Math.round(100 * at(end))} %
-            </span>
-          </div>
-        ))}
+      {curve && (
+        <CurveBox
+          label={`${label}, above how much of what is shown has which value`}
+          curve={curve}
+          heights={heights}
+          fill={(at) => cssColour(settled.colour(settled.value(at)))}
+          onChange={(next, key) => set({ [field]: next }, key)}
+        />
+      )}
     </section>
   );
 }
