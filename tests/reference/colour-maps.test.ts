@@ -144,7 +144,7 @@ describe('maps that are said to be even', () => {
     magma: 0.66,
     plasma: 0.53,
     'frost-fire': 0.21,
-    'moss-plum': 0.11,
+    'moss-plum': 0.14,
     'teal-rust': 0.18,
     dial: 0.05,
     'day-night': 0.05,

@@ -132,7 +132,7 @@ function Handle({ box, others, width, height, drag, setDrag, onTitle }: HandlePr
     <div
       role="button"
       tabIndex={0}
-      aria-label={`${name}: arrows move it${isLegend ? ', Enter edits its title, T turns it' : ''}`}
+      aria-label={`${name}: arrows move it${isLegend ? ', Enter renames it, T turns it' : ''}`}
       onKeyDown={(e) => {
         const by = arrowKeys[e.key];
         if (by) {
