@@ -11,6 +11,7 @@ import {
   Vector3,
   WebGLRenderTarget,
 } from 'three';
+import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -214,8 +215,15 @@ export class Stage {
     const { run } = this;
     if (!run) return;
     this.scene = scene;
-    const settled = (scale: Scale | undefined) =>
-      scale ? settleScale(scale, run, step, spreadOfScale(scale, scene, this.spreads)) : null;
+    // Once for each scale, however many parts use it.
+    const known = new Map<string, CompiledScale>();
+    const settled = (scale: Scale | undefined): CompiledScale | null => {
+      if (!scale) return null;
+      const found =
+        known.get(scale.id) ?? settleScale(scale, run, step, spreadOfScale(scale, scene, this.spreads));
+      known.set(scale.id, found);
+      return found;
+    };
     for (const shown of this.shown) {
       const order = scene.layers.findIndex((l) => l.id === shown.layer);
       const layer = scene.layers[order];

@@ -1,4 +1,4 @@
-import { clipped, fromLinear, type Rgb, toLinear } from './cielab.ts';
+import { clipped, fromLinear, luminance, type Rgb, toLinear } from './cielab.ts';
 
 /** Ways in which eyes differ: without the long, the middle or the short waves, or without any colour. */
 export const visions = ['protan', 'deutan', 'tritan', 'grey'] as const;
@@ -18,7 +18,7 @@ const matrices: Record<Exclude<Vision, 'grey'>, readonly number[]> = {
 export function seenBy(colour: Rgb, vision: Vision): Rgb {
   const [r, g, b] = colour.map(toLinear);
   if (vision === 'grey') {
-    const y = fromLinear(0.2126729 * r + 0.7151522 * g + 0.072175 * b);
+    const y = fromLinear(luminance(colour));
     return clipped([y, y, y]);
   }
   const m = matrices[vision];

@@ -29,8 +29,8 @@ function luminancesIn(behind: Behind | null, box: Box, size: { width: number; he
   for (let y = top; y < bottom; y++)
     for (let x = left; x < right; x++) {
       const at = 4 * (y * behind.width + x);
-      const [r, g, b] = [0, 1, 2].map((k) => toLinear(behind.pixels[at + k] / 255));
-      out.push(0.2126729 * r + 0.7151522 * g + 0.072175 * b);
+      const [r, g, b] = behind.pixels.subarray(at, at + 3);
+      out.push(luminance([r / 255, g / 255, b / 255]));
     }
   return out.sort((a, b) => a - b);
 }
