@@ -14,7 +14,10 @@ import { joinReports } from '#core/ops/chain/report.ts';
 import { type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiece.ts';
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { operationById } from '#core/ops/registry.ts';
+import type { Attachment } from '#core/scene/annotations/attachment.ts';
+import type { Vector } from '#core/scene/camera.ts';
 import type { ArraySource } from './array-source.ts';
+import { type AttachedIn, type FoundInPart, findAttached, type Nearest, nearestDrawn } from './attached.ts';
 import { fieldKeyOn, type PartSource, PartSources, partsKey } from './part-sources.ts';
 import { arraysOfOrigin } from './quantity-values.ts';
 import { spreadOfMarks } from './spread-of-marks.ts';
@@ -40,6 +43,10 @@ export interface GeometryRequest {
   edgeColour: { field: string; component: number | 'magnitude' } | null;
   /** Whether it is asked how the values are spread over what is shown. */
   spread: boolean;
+  /** What words hang on, as far as it may be in these parts. */
+  attached: Attachment[];
+  /** A place, relative to the origin, for which the nearest point and cell are wanted; mostly null. */
+  near: Vector | null;
   /** Key of the geometry the asker holds already; it is not sent again. */
   have: string | null;
   /** Only begins to load what it needs; the answer is empty. */
@@ -64,6 +71,9 @@ export interface GeometryAnswer {
   edgeValues: (Float32Array | null)[];
   /** How the values are spread; null where it was not asked. */
   spread: Spread | null;
+  /** What each attachment of the request leads to here. */
+  attached: (FoundInPart | null)[];
+  near: Nearest | null;
 }
 
 interface Made {
@@ -126,13 +136,34 @@ export class GeometryMaker {
       for (const { fields } of request.parts)
         for (const origin of Object.values(fields))
           for (const ref of arraysOfOrigin(origin)) this.arrays.get(ref).catch(() => undefined);
-      return { key, shape: null, values: [], edgeValues: [], spread: null };
+      return { key, shape: null, values: [], edgeValues: [], spread: null, attached: [], near: null };
     }
     const made = this.shapes.get(key) ?? (await this.run(request, key));
     const values = await this.gather(request, made, request.colour);
     const edgeValues = await this.gather(request, made, request.edgeColour);
     const spread = request.spread ? spreadOfMarks(made.shape.marks, values) : null;
-    return { key, shape: request.have === key ? null : made.shape, values, edgeValues, spread };
+    const shape = request.have === key ? null : made.shape;
+    return { key, shape, values, edgeValues, spread, ...(await this.attached(request, made)) };
+  }
+
+  /** What words hang on. */
+  private async attached(
+    request: GeometryRequest,
+    made: Made,
+  ): Promise<Pick<GeometryAnswer, 'attached' | 'near'>> {
+    const { attached, near, parts, origin } = request;
+    if (attached.length === 0 && !near) return { attached: [], near: null };
+    const within: AttachedIn = {
+      parts: parts.map(({ part, mesh }) => ({ part, points: mesh.pointCount, cells: mesh.cellCount })),
+      origin,
+      marks: made.marks,
+      mesh: () => this.sources.mesh(parts),
+      values: (field) => this.sources.values(parts, field, origin),
+    };
+    return {
+      attached: await Promise.all(attached.map((a) => findAttached(a, within))),
+      near: near && nearestDrawn(near, within),
+    };
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {

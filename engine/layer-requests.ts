@@ -10,6 +10,8 @@ import { settledStep } from '#core/ops/chain/settled-step.ts';
 import { understoodSteps } from '#core/ops/chain/understood.ts';
 import { needName } from '#core/ops/chain/workpiece.ts';
 import { operationById } from '#core/ops/registry.ts';
+import type { Attachment } from '#core/scene/annotations/attachment.ts';
+import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
@@ -78,6 +80,12 @@ const needsOfChain = (chain: ChainStep[], steps: number): FieldNeed[] =>
       : own.flatMap(({ field }) => Array.from({ length: steps }, (_, step) => ({ field, step })));
   });
 
+/** What words that hang on a part, or on any, tell of it. */
+const needsOfAttached = (attached: readonly Attachment[], part: string): FieldNeed[] =>
+  attached.flatMap((a) =>
+    'values' in a && (!('part' in a) || a.part === part) ? a.values.map(({ field }) => ({ field })) : [],
+  );
+
 /** What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step. */
 export function requestsOfLayer(
   layer: Layer,
@@ -110,6 +118,7 @@ export function requestsOfLayer(
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
     ...(edgesBy ? [{ field: edgesBy.field }] : []),
   ];
+  const { attachments: attached } = needsOfAnnotations(scene, run);
   const names = {
     fields: run.fields.map(({ key, name, components }) => ({ key, name, components })),
     sets: [...setting.sets],
@@ -121,7 +130,7 @@ export function requestsOfLayer(
       const state = part.steps[step];
       if (!state) return [];
       const fields: Record<string, FieldOrigin> = {};
-      for (const need of needs) {
+      for (const need of [...needs, ...needsOfAttached(attached, part.name)]) {
         const origin = originOf(need, { run, part, shown: state });
         if (origin) fields[needName(need)] = origin;
       }
@@ -144,6 +153,8 @@ export function requestsOfLayer(
         ? { field: edgesBy.field, component: edgesBy.component }
         : null,
     spread: scale !== undefined && needsSpread(scale),
+    attached: attached.filter((a) => !('part' in a) || of.some((p) => p.part === a.part)),
+    near: null,
     have: null,
     ahead: false,
   });

@@ -1,11 +1,15 @@
 import { LRUCache } from 'lru-cache';
 import type { Spread } from '#core/colour/spread.ts';
 import { isEmptyMark } from '#core/model/mark.ts';
-import { type Bounds, joinBounds } from '#core/model/mesh.ts';
+import { type Bounds, boundsCentre, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
 import type { OperationReport } from '#core/ops/chain/operation.ts';
 import { joinReports } from '#core/ops/chain/report.ts';
+import { type Attachment, attachmentKey, type Found } from '#core/scene/annotations/attachment.ts';
+import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
+import type { Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { betterFound, type FoundInPart, type Nearest } from './attached.ts';
 import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
 import { type LayerRequests, rangesOfLayer, requestsOfLayer } from './layer-requests.ts';
 import { type AskRange, Ranges } from './ranges.ts';
@@ -44,6 +48,8 @@ export interface Frame {
   bounds: Bounds;
   /** By layer. */
   news: Record<string, LayerNews>;
+  /** What words hang on, by `attachmentKey`. */
+  attached: Record<string, Found | null>;
 }
 
 /** Where geometry is made: a worker pool in the browser, or directly in tests. */
@@ -87,6 +93,7 @@ export class SceneSource {
     const layers = scene.layers
       .filter((l) => l.visible && l.opacity > 0)
       .map((l) => requestsOfLayer(l, scene, run, step));
+    const { attachments } = needsOfAnnotations(scene, run);
     const wanted = layers.flatMap(({ layer, requests }) =>
       requests.map(({ part, request }) => {
         const key = geometryKey(request);
@@ -109,12 +116,14 @@ export class SceneSource {
             edgeValues: answer.edgeValues,
             spread: answer.spread,
             picture: await this.picture(part),
+            attached: new Map(request.attached.map((a, i) => [attachmentKey(a), answer.attached[i]])),
           };
         }),
       );
       this.rest(new Set(parts.map((p) => p.key)));
       const bounds = parts.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(run));
-      return { run, step, parts, bounds, news: newsOf(layers, parts) };
+      const attached = attachedIn(attachments, parts);
+      return { run, step, parts, bounds, news: newsOf(layers, parts), attached };
     } finally {
       for (const key of held) this.pinned.set(key, this.pinned.get(key)! - 1);
     }
@@ -135,12 +144,32 @@ export class SceneSource {
     }
   }
 
+  /**
+   * The point and cell of what is drawn of a part that are nearest to a place; null where nothing is drawn.
+   *
+   * @param place in the coordinates of the files
+   */
+  async nearest(
+    scene: Scene,
+    step: number,
+    shown: { layer: string; part: string; place: Vector },
+  ): Promise<Nearest | null> {
+    const layer = scene.layers.find((l) => l.id === shown.layer);
+    const { requests } = layer ? requestsOfLayer(layer, scene, this.run, step) : { requests: [] };
+    const found = requests.find((r) => r.part === shown.part);
+    if (!found) return null;
+    const { origin } = this.run;
+    const near = shown.place.map((v, k) => v - origin[k]) as Vector;
+    const request = { ...found.request, near, have: geometryKey(found.request) };
+    return (await this.make(request, `near/${shown.layer}/${shown.part}`)).near;
+  }
+
   /** The run with the ranges a scene needs: pictures never depend on what was seen. */
   private async withRanges(scene: Scene): Promise<RunDescription> {
     const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);
     const needed = shown.map((l) => rangesOfLayer(l, scene, this.run));
     const whole = {
-      ranges: needed.flatMap((n) => n.ranges),
+      ranges: [...needed.flatMap((n) => n.ranges), ...needsOfAnnotations(scene, this.run).ranges],
       shares: needed.flatMap((n) => n.shares),
     };
     await this.ranges.know(whole, this.signal());
@@ -173,6 +202,27 @@ export class SceneSource {
       this.idle.set(key, shape);
     }
   }
+}
+
+/** What attachments lead to in all parts together; of a part, the middle of what is shown of it. */
+function attachedIn(
+  attachments: readonly Attachment[],
+  parts: readonly (FramePart & { attached: ReadonlyMap<string, FoundInPart | null> })[],
+): Frame['attached'] {
+  return Object.fromEntries(
+    attachments.map((attachment) => {
+      const key = attachmentKey(attachment);
+      if (attachment.kind === 'part') {
+        const bounds = parts
+          .filter((p) => p.part === attachment.part && !isEmpty(p.shape))
+          .map((p) => p.shape.bounds);
+        const place = bounds.length > 0 ? boundsCentre(bounds.reduce(joinBounds)) : null;
+        return [key, place && { place, part: attachment.part, index: null, values: [] }];
+      }
+      const each = parts.map((p) => p.attached.get(key) ?? null);
+      return [key, each.reduce((a, b) => betterFound(attachment, a, b), null)];
+    }),
+  );
 }
 
 const isEmpty = ({ marks }: Shape): boolean => marks.every(isEmptyMark);

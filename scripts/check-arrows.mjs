@@ -31,7 +31,7 @@ const rules = {
   },
   'core/motion': { folders: ['core/model', 'core/language', 'core/scene'], packages: [] },
   engine: { folders: ['core'], packages: ['lru-cache'] },
-  stage: { folders: ['core', 'engine'], packages: ['three', 'three-mesh-bvh'] },
+  stage: { folders: ['core', 'engine'], packages: ['three', 'three-mesh-bvh', 'lru-cache'] },
   web: { folders: ['core', 'engine', 'stage'], packages: null },
   cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'node'] },
   demo: { folders: ['core'], packages: ['node'] },

@@ -226,6 +226,7 @@ describe('what can be pointed at', () => {
       parts: [part, { ...part, layer: 'gone' }],
       bounds: shape.bounds,
       news: {},
+      attached: {},
     };
     expect(pickablesOf(frame, scene)).toMatchObject([
       { layer: layer.id, part: 'oven', values, inside: false },

@@ -16,6 +16,7 @@ import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
+import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { add, cameraAxes, dot, subtract, times, type Vector } from '#core/scene/camera.ts';
 import type { Scale, Scene } from '#core/scene/document.ts';
@@ -50,7 +51,9 @@ import {
 } from './shaders/screen.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
+import { type StandingParts, standingParts } from './standing.ts';
 import { threeCamera } from './three-camera.ts';
+import { imageOf, loadImages } from './words/images.ts';
 
 /** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
 const KEY_PIXELS = 1024;
@@ -124,7 +127,11 @@ export class Stage {
   private developed: WebGLRenderTarget | null = null;
   /** What the card has its programs for. */
   private readonly ready = new WeakSet<object>();
+  /** What is drawn, with what of its annotations stands in it; and as it was given. */
   private scene: Scene | null = null;
+  private plain: Scene | null = null;
+  private frame: Frame | null = null;
+  private standing: StandingParts | null = null;
   private run: RunDescription | null = null;
   /** How values are spread over what is shown. */
   private spreads: readonly ShownSpread[] = [];
@@ -185,12 +192,18 @@ export class Stage {
 
   /** Takes over shapes and values of a frame, together with the scene and the step they belong to. */
   show(frame: Frame, scene: Scene): void {
-    this.scene = scene;
+    this.frame = frame;
     this.run = frame.run;
     this.bounds = frame.bounds;
     this.spreads = frame.parts;
+    this.standing = standingParts(scene, frame);
+    this.take([...frame.parts, ...this.standing.parts]);
+    this.restyle(scene, frame.step);
+  }
+
+  private take(parts: readonly FramePart[]): void {
     const before = new Map(this.shown.map((s) => [idOf(s.frame), s]));
-    this.shown = frame.parts.map((part) => {
+    this.shown = parts.map((part) => {
       const known = before.get(idOf(part));
       if (known?.key === part.key) before.delete(idOf(part));
       const shown = known?.key === part.key ? { ...known, frame: part } : this.shownPart(part);
@@ -200,7 +213,6 @@ export class Stage {
       return shown;
     });
     for (const gone of before.values()) drop(gone);
-    this.restyle(scene, frame.step);
   }
 
   private shownPart(frame: FramePart): ShownPart {
@@ -211,9 +223,14 @@ export class Stage {
   }
 
   /** Applies what changes without new geometry: colours, light, camera, opacity. */
-  restyle(scene: Scene, step: number): void {
-    const { run } = this;
-    if (!run) return;
+  restyle(plain: Scene, step: number): void {
+    const { run, frame } = this;
+    if (!run || !frame) return;
+    const standing = standingParts(plain, frame);
+    if (standing.key !== this.standing?.key) this.take([...frame.parts, ...standing.parts]);
+    this.standing = standing;
+    this.plain = plain;
+    const scene: Scene = { ...plain, layers: [...plain.layers, ...standing.layers] };
     this.scene = scene;
     // Once for each scale, however many parts use it.
     const known = new Map<string, CompiledScale>();
@@ -241,6 +258,7 @@ export class Stage {
 
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
+    await this.loadPictures();
     const all = new Group();
     const { average, develop, smaller, copy, lighting, cleaner } = this;
     const seen = this.shown.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
@@ -251,6 +269,15 @@ export class Stage {
       if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
     await this.card.compile(all, [average, develop, smaller, copy, lighting.material, ...cleaner.materials]);
+  }
+
+  /** Pictures that go with the scene, before anything is painted with them. */
+  private async loadPictures(): Promise<void> {
+    const { plain, frame } = this;
+    const sources = plain ? picturesOf(plain) : [];
+    if (sources.every((source) => imageOf(source))) return;
+    await loadImages(sources);
+    if (this.plain === plain && plain && frame) this.restyle(plain, frame.step);
   }
 
   /** A quick picture, while things move. */

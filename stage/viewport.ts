@@ -377,11 +377,13 @@ export class Viewport {
     });
   }
 
-  private paintWords(scene: Scene, { run, step, parts }: Frame): void {
+  private paintWords(scene: Scene, { run, step, parts, bounds, attached }: Frame): void {
     const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
     const before = JSON.stringify(this.boxes);
-    this.boxes = paintWords(painter, { scene, run, step, spreads: parts, behind: this.behind }, this.size);
+    const { behind } = this;
+    const worded = { scene, run, step, spreads: parts, behind, bounds, attached };
+    this.boxes = paintWords(painter, worded, this.size);
     if (JSON.stringify(this.boxes) !== before) this.onWords();
   }
 }

@@ -1,7 +1,7 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { Quantity } from '../model/quantity.ts';
 import { quantityNames } from './quantity-names.ts';
-import { type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
+import { quote, type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
 import type { Name, SentenceReader } from './sentence-reader.ts';
 
 /** What a phrase may know while it speaks or reads. */
@@ -176,7 +176,7 @@ export const share = <O>(key: Key<O>): Phrase<O> => ({
 
 /** Any text between quotation marks. */
 export const quoted = <O>(key: Key<O>): Phrase<O> => ({
-  say: (o) => [words(`"${o[key]}"`)],
+  say: (o) => [words(quote(String(o[key])))],
   read(r, into) {
     const said = r.quoted();
     if (said === null) return r.miss('“a text”');

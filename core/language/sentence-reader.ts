@@ -72,13 +72,13 @@ export class SentenceReader {
     return undefined;
   }
 
-  /** What stands between quotation marks, or null. */
+  /** What stands between quotation marks, or null; see `quote`. */
   quoted(): string | null {
     this.space();
-    const match = /^["“]([^"”]*)["”]/.exec(this.text.slice(this.at));
+    const match = /^["“]((?:\\["”\\n]|[^"”])*)["”]/.exec(this.text.slice(this.at));
     if (!match) return null;
     this.at += match[0].length;
-    return match[1];
+    return match[1].replace(/\\(["”\\n])/g, (_, c: string) => (c === 'n' ? '\n' : c));
   }
 
   /**

@@ -71,6 +71,9 @@ export function sayQuantity(value: number, unit: string | null, digits = 4): str
   return unit ? `${sayNumber(value, digits)} ${unit}` : sayNumber(value, digits);
 }
 
+/** A text between quotation marks, as readers of sentences take it: `\\"`, `\\\\` and `\\n` stand for what cannot. */
+export const quote = (text: string): string => `"${text.replace(/[\\"”]/g, '\\$&').replaceAll('\n', '\\n')}"`;
+
 /** `a`, `a and b`, `a, b and c`. */
 export function sayList(names: string[]): string {
   if (names.length < 2) return names[0] ?? '';

@@ -1,7 +1,9 @@
 import type { OptionControl } from '../ops/chain/operation.ts';
 import { understood } from '../ops/chain/understood.ts';
+import { annotationKind } from './annotations/registry.ts';
 import { type Blend, blended, blendOf } from './blending.ts';
 import type { ChainStep, Layer, Scene } from './document.ts';
+import { keyedLists } from './keyed-lists.ts';
 import { layerLabel } from './layer-chain.ts';
 import type { Declaration } from './things/declaration.ts';
 import { layerLook } from './things/layer-look.ts';
@@ -31,7 +33,7 @@ type Holder = Record<string, unknown>;
 type AnyControl = OptionControl<Holder>;
 
 /** Key of a list by which its elements are known, in the document and within a layer. */
-const keyOfList: Record<string, string> = { layers: 'id', scales: 'id', sets: 'name', chain: 'id' };
+const keyOfList: Record<string, string> = { ...keyedLists, chain: 'id' };
 
 /** Every value of a scene that can change over time, in the order in which the scene is read. */
 export function keyable(scene: Scene): Keyable[] {
@@ -42,6 +44,12 @@ export function keyable(scene: Scene): Keyable[] {
   for (const s of scene.scales) {
     out.push(...keyableOf(scale, s, ['scales', s.id], `the scale ${s.name}`));
     out.push(...keyableOf(legend, s.legend, ['scales', s.id, 'legend'], `the legend of ${s.name}`));
+  }
+  for (const [i, one] of scene.annotations.entries()) {
+    const kind = annotationKind(one.kind);
+    const name = `${kind.name} ${i + 1}`;
+    out.push(...keyableOf(kind, one, ['annotations', one.id], name));
+    out.push(valueAt(['annotations', one.id, 'visible'], `${name} shown`, one.visible, 'hold'));
   }
   for (const thing of sceneThings) out.push(...keyableOf(thing, scene[thing.id], [thing.id], thing.name));
   return out;

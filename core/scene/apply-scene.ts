@@ -4,6 +4,7 @@ import type { FieldNeed } from '../fields/sources/quantity-source.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import { understood, whyNotUnderstood } from '../ops/chain/understood.ts';
+import { annotationKind } from './annotations/registry.ts';
 import type { Layer, Scene } from './document.ts';
 import { ruleOfSet, wholeChain } from './layer-chain.ts';
 import { sayParts } from './layer-sentence.ts';
@@ -31,6 +32,10 @@ function askedBy(scene: Scene, found: Mismatches): Mismatches {
   for (const one of scene.scales)
     for (const field of scale.needs?.(one) ?? [])
       found.need({ field }, `the scale “${one.name}” is made for it`);
+  for (const one of scene.annotations) {
+    const kind = annotationKind(one.kind);
+    for (const field of kind.needs?.(one) ?? []) found.need({ field }, `${kind.name} tells of it`);
+  }
   for (const thing of sceneThings)
     for (const field of thing.needs?.(scene[thing.id]) ?? [])
       found.need({ field }, `${thing.name} is made for it`);

@@ -23,6 +23,7 @@ export function blendOf(control: OptionControl<Record<string, unknown>>): Blend 
     case 'span':
       return 'number';
     case 'place':
+    case 'places':
     case 'curve':
       return 'numbers';
     case 'direction':

@@ -76,6 +76,7 @@ export function defaultScene(run: RunDescription, aspect = OPENING_ASPECT): Scen
     parts: partColours(layers, run),
     layers,
     scales,
+    annotations: [],
     // What went on for some time is shown as it ended, modes from the lowest on.
     step: run.steps[0]?.kind === 'mode' ? 0 : run.steps.length - 1,
     ...things,

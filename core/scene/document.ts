@@ -4,6 +4,7 @@ import { z } from '../model/schema.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 import { inFormOfNow, type Versioned, versionOf } from '../model/versioned.ts';
 import { currentStep, withStepIds } from '../ops/chain/step.ts';
+import { annotationKinds, annotationSchema } from './annotations/registry.ts';
 import { colourSchema } from './things/colour-code.ts';
 import { layerLook, plainEdges } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
@@ -11,6 +12,7 @@ import { partLook } from './things/part-look.ts';
 import { eachThing, type SceneThings, sceneThings, type ThingId } from './things/registry.ts';
 import { scale } from './things/scale.ts';
 
+export type { Annotation } from './annotations/registry.ts';
 export type { Legend } from './things/legend.ts';
 export type { Camera } from './things/lens.ts';
 export type { PartLook } from './things/part-look.ts';
@@ -68,6 +70,8 @@ export const sceneSchema = z.object({
   /** Part sets made for this scene, beside those of the run. */
   sets: z.array(partSetSchema).max(500),
   scales: z.array(scale.schema).max(500),
+  /** Words and marks on the picture, in the order in which they are painted. */
+  annotations: z.array(annotationSchema).max(500),
   ...thingSchemas,
   /** Forms the things were written in, by their id; absent for the first. */
   forms: z.record(z.string(), wholeNumber().min(1)).optional(),
@@ -177,6 +181,14 @@ export function formsOfNow(): Pick<Scene, 'forms'> {
   return later.length > 0 ? { forms: Object.fromEntries(later.map((d) => [d.id, versionOf(d)])) } : {};
 }
 
+/** Options of words and marks carry the form they were written in themselves: they are of many kinds. */
+function annotationOfNow({ version, ...options }: Loose): Loose {
+  const kind = annotationKinds.find((k) => k.id === options.kind);
+  if (!kind) return { version, ...options };
+  const now = inFormOfNow(options, (version as number | undefined) ?? 1, kind);
+  return versionOf(kind) > 1 ? { ...now, version: versionOf(kind) } : now;
+}
+
 /** Everything that is declared, in the form this version writes it in; `forms` says in which it was written. */
 function withThingsOfNow({ forms, ...document }: Loose): Loose {
   const written = (forms ?? {}) as Record<string, number>;
@@ -192,6 +204,8 @@ function withThingsOfNow({ forms, ...document }: Loose): Loose {
     const made = ofNow(scale, one) as Loose;
     return { ...made, legend: ofNow(legend, made.legend) };
   });
+  // Scenes of before had none.
+  document.annotations = eachOf(document.annotations ?? [], annotationOfNow);
   const { parts } = document;
   if (parts && typeof parts === 'object' && !Array.isArray(parts))
     document.parts = Object.fromEntries(

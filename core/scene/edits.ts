@@ -1,6 +1,6 @@
 import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
-import type { ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
+import type { Annotation, ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
 import { withLegendsSet } from './legend-places.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
@@ -30,6 +30,10 @@ export type Edit =
   | { type: 'set.remove'; name: string }
   | { type: 'scale.change'; id: string; change: Partial<Omit<Scale, 'id' | 'legend'>> }
   | { type: 'legend.change'; id: string; change: Partial<Legend> }
+  | { type: 'annotation.add'; annotation: Annotation }
+  | { type: 'annotation.change'; id: string; change: Record<string, unknown> }
+  | { type: 'annotation.remove'; id: string }
+  | { type: 'annotation.move'; id: string; to: number }
   | { type: 'parts.change'; parts: string[]; change: Partial<PartLook> }
   | { type: 'parts.alone'; shown: string[]; all: string[] }
   | SettingEdit
@@ -57,6 +61,10 @@ const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   'set.remove': 'delete a part set',
   'scale.change': 'change a colour scale',
   'legend.change': 'change a legend',
+  'annotation.add': 'add words',
+  'annotation.change': 'change words',
+  'annotation.remove': 'delete words',
+  'annotation.move': 'move words in order',
   'parts.change': 'hide, show or colour a part',
   'parts.alone': 'show a part alone',
   'scene.rename': 'rename the scene',
@@ -95,13 +103,8 @@ function edited(scene: Scene, edit: Edit): Scene {
           edit.scale,
         ),
       );
-    case 'layer.move': {
-      const layers = scene.layers.filter((l) => l.id !== edit.id);
-      const moved = scene.layers.find((l) => l.id === edit.id);
-      if (!moved) return scene;
-      layers.splice(edit.to, 0, moved);
-      return { ...scene, layers };
-    }
+    case 'layer.move':
+      return changeLayers(scene, movedTo(scene.layers, edit.id, edit.to));
     case 'layer.duplicate': {
       const at = scene.layers.findIndex((l) => l.id === edit.id);
       if (at < 0) return scene;
@@ -127,13 +130,7 @@ function edited(scene: Scene, edit: Edit): Scene {
     case 'chain.remove':
       return changeLayer(scene, edit.id, (l) => ({ ...l, chain: l.chain.filter((s) => s.id !== edit.step) }));
     case 'chain.move':
-      return changeLayer(scene, edit.id, (l) => {
-        const moved = l.chain.find((s) => s.id === edit.step);
-        if (!moved) return l;
-        const chain = l.chain.filter((s) => s !== moved);
-        chain.splice(edit.to, 0, moved);
-        return { ...l, chain };
-      });
+      return changeLayer(scene, edit.id, (l) => ({ ...l, chain: movedTo(l.chain, edit.step, edit.to) }));
     case 'chain.switch':
       return changeLayer(scene, edit.id, (l) => ({
         ...l,
@@ -147,6 +144,17 @@ function edited(scene: Scene, edit: Edit): Scene {
       return changeScale(scene, edit.id, (s) => ({ ...s, ...edit.change }));
     case 'legend.change':
       return changeScale(scene, edit.id, (s) => ({ ...s, legend: { ...s.legend, ...edit.change } }));
+    case 'annotation.add':
+      return { ...scene, annotations: [...scene.annotations, edit.annotation] };
+    case 'annotation.change':
+      return {
+        ...scene,
+        annotations: scene.annotations.map((a) => (a.id === edit.id ? { ...a, ...edit.change } : a)),
+      };
+    case 'annotation.remove':
+      return { ...scene, annotations: scene.annotations.filter((a) => a.id !== edit.id) };
+    case 'annotation.move':
+      return { ...scene, annotations: movedTo(scene.annotations, edit.id, edit.to) };
     case 'parts.change': {
       const parts = { ...scene.parts };
       for (const name of edit.parts) {
@@ -181,6 +189,15 @@ function changeThing(scene: Scene, thing: AnySceneThing, change: object): Scene 
 }
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+/** A list with one of its elements at another place. */
+function movedTo<E extends { id: string }>(list: E[], id: string, to: number): E[] {
+  const moved = list.find((e) => e.id === id);
+  return moved ? list.filter((e) => e !== moved).toSpliced(to, 0, moved) : list;
+}
+
+const changeLayers = (scene: Scene, layers: Layer[]): Scene =>
+  layers === scene.layers ? scene : { ...scene, layers };
 
 function changeLayer(scene: Scene, id: string, change: (layer: Layer) => Layer): Scene {
   return { ...scene, layers: scene.layers.map((l) => (l.id === id ? change(l) : l)) };

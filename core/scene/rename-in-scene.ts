@@ -68,6 +68,10 @@ export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
         layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
     })) as Scene['layers'],
     scales: scene.scales.map((s) => ({ ...s, quantity: key(s.quantity), name: condition(s.name) })),
+    annotations: scene.annotations.map((a) => {
+      const renamed = options(a) as Scene['annotations'][number];
+      return { ...renamed, id: a.id, ...('part' in a ? { part: part(String(a.part)) } : {}) };
+    }),
     sets: scene.sets.map((s) => ({ ...s, rule: rule(s.rule) })),
     parts: byPart(scene.parts),
   };

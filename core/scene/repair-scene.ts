@@ -1,5 +1,7 @@
 import type { SchemaIssue } from '../model/schema.ts';
+import { annotationKinds } from './annotations/registry.ts';
 import { CURRENT_VERSION, type Layer, migrated, type Scene, sceneSchema } from './document.ts';
+import { keyedLists, type ListName } from './keyed-lists.ts';
 import { layerLook } from './things/layer-look.ts';
 import { partLook } from './things/part-look.ts';
 import { eachThing } from './things/registry.ts';
@@ -34,6 +36,7 @@ const plainScene = {
   parts: {},
   sets: [],
   scales: [],
+  annotations: [],
   step: 0,
   ...eachThing((thing) => thing.plain),
 };
@@ -50,9 +53,10 @@ export function repairScene(document: unknown): RepairedScene {
   for (let round = 0; round < MOST_REPAIRS; round++) {
     const result = sceneSchema.safeParse(current);
     if (result.success) {
-      renameTwins(result.data.layers, 'id', 'layer', repairs);
-      renameTwins(result.data.scales, 'id', 'scale', repairs);
-      renameTwins(result.data.sets, 'name', 'part set', repairs);
+      for (const list of Object.keys(keyedLists) as ListName[]) {
+        const elements = result.data[list] as unknown as Record<string, string>[];
+        renameTwins(elements, keyedLists[list], twinNames[list], repairs);
+      }
       return { scene: result.data, repairs };
     }
     repairs.push(repair(current, result.error.issues[0]));
@@ -69,7 +73,7 @@ function repair(document: Record<string, unknown>, issue: SchemaIssue): string {
   const { path } = issue;
   const where = path.join(' / ');
   const value = at(document, path);
-  const bounded = withinBounds(value, issue);
+  const bounded = withinBounds(value, issue, document);
   if (bounded !== undefined) {
     put(document, path, bounded);
     return `${where} was ${show(value)} and is now ${show(bounded)}`;
@@ -77,7 +81,7 @@ function repair(document: Record<string, unknown>, issue: SchemaIssue): string {
   // The nearest place upward that has a plain value to stand in.
   for (let length = path.length; length > 0; length--) {
     const place = path.slice(0, length);
-    const plain = plainValue(place);
+    const plain = plainValue(place, document);
     if (plain === undefined) {
       const parent = at(document, place.slice(0, -1));
       if (!Array.isArray(parent)) continue;
@@ -91,12 +95,12 @@ function repair(document: Record<string, unknown>, issue: SchemaIssue): string {
   throw new Error(`The scene is damaged at "${where}". Bring back an earlier state of it.`);
 }
 
-function withinBounds(value: unknown, issue: SchemaIssue): unknown {
+function withinBounds(value: unknown, issue: SchemaIssue, document: Record<string, unknown>): unknown {
   const big = issue.code === 'too_big';
   if (!big && issue.code !== 'too_small') return undefined;
   const bound = Number(big ? issue.maximum : issue.minimum);
   if (typeof value === 'number') {
-    const plain = plainValue(issue.path);
+    const plain = plainValue(issue.path, document);
     return near(value, bound) || plain === undefined ? bound : plain;
   }
   if (big && typeof value === 'string') return value.slice(0, bound);
@@ -109,8 +113,13 @@ const near = (value: number, bound: number): boolean =>
   bound === 0 ? Math.abs(value) <= 1 : value / bound >= 0.1 && value / bound <= 10;
 
 /** A plain value for a place; undefined where only leaving out helps. */
-function plainValue(path: Path): unknown {
+function plainValue(path: Path, document: Record<string, unknown>): unknown {
   const [first, , ...rest] = path;
+  if (first === 'annotations' && path.length > 1) {
+    const kind = at(document, [...path.slice(0, 2), 'kind']);
+    const known = annotationKinds.find((k) => k.id === kind);
+    return known && path.length > 2 ? at({ ...known.plain, visible: true }, rest) : undefined;
+  }
   if (first === 'layers' && path.length > 2)
     return rest[0] === 'chain' && rest.length > 1 ? undefined : at(plainLayer, rest);
   if (first === 'scales' && path.length > 2) return at(scale.plain, rest);
@@ -135,20 +144,22 @@ function put(of: Record<string, unknown>, path: Path, value: unknown): void {
   parent[path[path.length - 1]] = value;
 }
 
+const twinNames: Record<ListName, string> = {
+  layers: 'layer',
+  scales: 'scale',
+  annotations: 'words',
+  sets: 'part set',
+};
+
 /** Two of the same name cannot be told apart when they are edited. */
-function renameTwins<K extends string>(
-  list: { [key in K]: string }[],
-  key: K,
-  kind: string,
-  repairs: string[],
-): void {
+function renameTwins(list: Record<string, string>[], key: string, kind: string, repairs: string[]): void {
   const seen = new Set<string>();
   for (const [i, element] of list.entries()) {
     const given = element[key];
     let name: string = given;
     for (let n = 2; seen.has(name); n++) name = `${given.slice(0, 90)}-${n}`;
     if (name !== given) repairs.push(`${kind} ${i + 1} had the name of another and is now called ${name}`);
-    (element as Record<string, string>)[key] = name;
+    element[key] = name;
     seen.add(name);
   }
 }

@@ -1,4 +1,6 @@
+import { annotationKind } from './annotations/registry.ts';
 import type { Scene } from './document.ts';
+import { isList, keyedLists, type ListName } from './keyed-lists.ts';
 import { isThing, sceneThing } from './things/registry.ts';
 
 /**
@@ -13,18 +15,14 @@ export interface SceneChange {
   after?: string | null;
 }
 
-/** Lists whose elements are known by a key; they are compared element by element, and each by its entries. */
-const keyed = { layers: 'id', scales: 'id', sets: 'name' } as const;
 /** Whether a place of the document is a record that is compared entry by entry. A lens moves as a whole. */
 const isRecord = (name: string): boolean => name === 'parts' || (isThing(name) && !sceneThing(name).blend);
 const ORDER = '*order';
 
-type ListName = keyof typeof keyed;
 type Element = Record<string, unknown>;
 type Document = Record<string, unknown>;
 
-const isList = (name: string): name is ListName => Object.hasOwn(keyed, name);
-const keyOf = (name: ListName, element: Element): string => String(element[keyed[name]]);
+const keyOf = (name: ListName, element: Element): string => String(element[keyedLists[name]]);
 const listOf = (scene: Document, name: string): Element[] => (scene[name] ?? []) as Element[];
 
 /** Whether two plain values say the same, whatever the order of their entries. */
@@ -173,5 +171,9 @@ export function sayPlace({ at: [name, key] }: SceneChange, scene: Scene): string
   if (name === 'scales')
     return `the colour scale ${scene.scales.find((s) => s.id === key)?.name ?? ''}`.trim();
   if (name === 'sets') return `the part set ${key}`;
+  if (name === 'annotations') {
+    const found = scene.annotations.find((a) => a.id === key);
+    return found ? annotationKind(found.kind).name : 'words that are gone';
+  }
   return isThing(name) ? sceneThing(name).name : (places[name] ?? name);
 }

@@ -2,6 +2,7 @@ import { speak, words } from '../language/sentence.ts';
 import { SentenceReader } from '../language/sentence-reader.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
+import { annotationKind, annotationKinds } from './annotations/registry.ts';
 import { defaultScene } from './default-scene.ts';
 import { type Layer, readScene, type Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
@@ -32,6 +33,7 @@ export function writeScript(scene: Scene, run: RunDescription): string {
     ...scene.scales.map((s) => said(scale, s)),
     ...scene.sets.map((s) => `Set "${s.name}" is ${JSON.stringify(s.rule)}`),
     ...scene.layers.map((l) => speak(layerSentence(l, scene, run, 'exact'))),
+    ...scene.annotations.map((a) => `${said(annotationKind(a.kind), a)}${a.visible ? '' : HIDDEN}`),
     ...Object.entries(scene.parts).map(
       ([name, look]) => `Part "${name}"${speak(partLook.phrase.say(look, setting) ?? [])}`,
     ),
@@ -86,6 +88,9 @@ function readLine(text: string, scene: Scene, run: RunDescription, number: numbe
   };
 }
 
+/** Behind words and marks that are not shown. */
+const HIDDEN = ', hidden';
+
 interface Statement {
   /** Words it begins with. */
   opening: string;
@@ -113,6 +118,19 @@ function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): S
 }
 
 const statements: Statement[] = [
+  // Before the scales: "Scale bar at" is no scale.
+  ...annotationKinds.map(
+    (kind): Statement => ({
+      opening: kind.opening,
+      read(reader, scene, run) {
+        const value = readThing(kind, reader, scene, run);
+        if (!value) return false;
+        const visible = !reader.words(HIDDEN);
+        const id = `words-${scene.annotations.length + 1}`;
+        return { ...scene, annotations: [...scene.annotations, { ...value, id, kind: kind.id, visible }] };
+      },
+    }),
+  ),
   {
     opening: 'Scene',
     read(reader, scene) {

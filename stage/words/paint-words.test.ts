@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { CompiledScale } from '#core/colour/compiled-scale.ts';
-import type { RunDescription } from '#core/model/run.ts';
+import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
@@ -100,7 +100,7 @@ function painted(
   const painter = new PretendedPainter();
   const boxes = paintWords(
     painter as unknown as CanvasRenderingContext2D,
-    { scene: of, run, step, spreads, behind },
+    { scene: of, run, step, spreads, behind, bounds: runBounds(run), attached: {} },
     { width, height },
   );
   const box = (kind: WordsBox['kind']): WordsBox => boxes.find((b) => b.kind === kind)!;

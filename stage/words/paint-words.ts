@@ -2,12 +2,13 @@ import { parseQuantity, quantityName, quantityStatistics } from '#core/model/qua
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
-import type { Scale, Scene } from '#core/scene/document.ts';
+import type { Scale } from '#core/scene/document.ts';
 import { isUnmoved } from '#core/scene/legend-places.ts';
 import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import { settleScale, unitsOfScale } from '#core/scene/settle-scale.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import { type Annotated, paintAnnotations } from './annotations.ts';
 import { asideBy } from './free-place.ts';
 import type { Behind } from './ground.ts';
 import { laidOutLegend, paintLegend } from './legend.ts';
@@ -16,19 +17,18 @@ import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } fro
 
 /** Where something lies on the picture, in its pixels, and what it is: for handling it on the stage. */
 export interface WordsBox extends Box {
-  kind: 'legend' | 'stamp';
-  /** Id of the scale, for a legend. */
+  kind: 'legend' | 'stamp' | 'annotation';
+  /** Id of the scale, for a legend; of an annotation its own. */
   id: string;
   /** Of a legend, where its bar lies and where its title is written. */
   bar: Box | null;
   title: Box | null;
+  /** Of words that hang, where. */
+  anchor: { x: number; y: number } | null;
 }
 
 /** What words on a picture are about. */
-export interface Worded {
-  scene: Scene;
-  run: RunDescription;
-  step: number;
+export interface Worded extends Annotated {
   /** How values are spread over what is shown. */
   spreads: readonly ShownSpread[];
   /** What lies behind the words; null where it is not known yet. */
@@ -87,10 +87,21 @@ export function paintWords(
       layout = laidOutLegend(painter, { ...own, scale: { ...scale, legend: { ...scale.legend, x } } }, size);
     }
     paintLegend(painter, own, layout, tone, behind, size);
-    boxes.push({ kind: 'legend', id: scale.id, ...layout.box, bar: layout.bar, title: titleBox(layout) });
+    boxes.push({
+      kind: 'legend',
+      id: scale.id,
+      ...layout.box,
+      bar: layout.bar,
+      title: titleBox(layout),
+      anchor: null,
+    });
   }
   if (scene.stamp.visible && run.steps.length > 0) boxes.push(paintStamp(painter, worded, size));
-  return boxes;
+  const annotations = paintAnnotations(painter, worded, { tone, behind, size }, boxes);
+  return [
+    ...boxes,
+    ...annotations.map((box): WordsBox => ({ kind: 'annotation', bar: null, title: null, ...box })),
+  ];
 }
 
 function titleBox({ box, bar }: LegendLayout): Box {
@@ -112,5 +123,5 @@ function paintStamp(
   const { ink, halo } = backdropById(scene.backdrop.kind);
   const look = { font: WORDS_FONT, ink, halo };
   write(painter, { text, x, y: y + box.height / 2, size: 3 * u, weight: 500, align: 'left' }, look);
-  return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null };
+  return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null, anchor: null };
 }

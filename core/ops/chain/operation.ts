@@ -99,15 +99,25 @@ export type OptionControl<O> = {
       unit?: 'length' | 'angle' | 'percent' | 'field';
       range?(o: O, s: OperationSetting): [number, number];
       whole?: boolean;
+      /** What null is called where the schema takes it. */
+      none?: string;
     }
   /** A number from 0 to 1, shown in percent. */
   | { kind: 'share' }
   | { kind: 'choice'; choices: Choice[] }
   | { kind: 'tick' }
   /** One of some words; null shows the usual one. */
-  | { kind: 'word'; words(): string[]; usual(s: OperationSetting): string }
+  | { kind: 'word'; words(s: OperationSetting): string[]; usual(s: OperationSetting): string }
   /** Any words, or null. */
   | { kind: 'words'; hint: string }
+  /** Words with values in braces; `lines` where there may be several. */
+  | { kind: 'template'; lines?: boolean }
+  /** A picture that goes with the document; `placed` where it lies in coordinates. */
+  | { kind: 'image'; placed?: boolean }
+  /** What words hang on; the options are a hook. */
+  | { kind: 'hook' }
+  /** So many places of the model, each with a name. */
+  | { kind: 'places'; names: string[] }
   /** A colour; `none` is what null is called where the schema takes it. */
   | { kind: 'colour'; none?: string }
   /** A plane: the key is its normal, `offset` its distance. */

@@ -10,12 +10,15 @@ interface Props {
   wide?: boolean;
   /** Class of the word, when it is no word of a sentence. */
   look?: string;
+  /** Whether it is open, where somebody else may open it too. */
+  open?: boolean;
+  onOpen?(open: boolean): void;
 }
 
 /** An emphasised word of a sentence; its choices open beside it and apply at once. */
-export function Chooser({ word, label, children, wide = false, look = 'word' }: Props) {
+export function Chooser({ word, label, children, wide = false, look = 'word', open, onOpen }: Props) {
   return (
-    <Popover.Root>
+    <Popover.Root open={open} onOpenChange={onOpen}>
       <Popover.Trigger className={look} aria-label={label} title={label}>
         {word}
       </Popover.Trigger>

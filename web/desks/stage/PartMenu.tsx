@@ -1,13 +1,17 @@
-import { Eye, EyeOff, Focus, Grid3x3, MousePointer2 } from 'lucide-react';
-import { type RefObject, useEffect, useState } from 'react';
+import { Eye, EyeOff, Focus, Grid3x3, Hash, MousePointer2, Tag, Type } from 'lucide-react';
+import { type RefObject, use, useEffect, useState } from 'react';
+import type { Hook } from '#core/scene/annotations/attachment.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import { levelAt } from '#core/scene/scale-levels.ts';
+import type { Picked } from '#stage/picking.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 import { useSaidValue, ValueActs } from './scale/ValueMenu.tsx';
+import { NearestContext } from './words/nearest-context.ts';
+import { addWordsAt } from './words/word-edits.ts';
 
 interface At {
   x: number;
@@ -18,6 +22,7 @@ interface At {
   cell: number | null;
   /** What it is coloured by there, or null. */
   value: number | null;
+  picked: Picked;
 }
 
 /** A pointer that moves less than this between down and up has clicked. */
@@ -42,7 +47,7 @@ export function usePartMenu(
       edit({ type: 'parts.change', parts: [picked.part], change: { hidden: true } });
     else {
       const { part, layer, cell, value } = picked;
-      setAt({ ...place, part, layer, cell, value });
+      setAt({ ...place, part, layer, cell, value, picked });
     }
   };
   /** What a click does, for who points with the keyboard. */
@@ -93,6 +98,7 @@ export function PartMenu({
   layer,
   cell,
   value,
+  picked,
   width,
   height,
   onClose,
@@ -147,6 +153,7 @@ export function PartMenu({
       <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
         <MousePointer2 size={15} />
       </MenuLine>
+      <WordsHere picked={picked} act={act} />
       <Regions part={part} layer={layer} cell={cell} act={act} />
       {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
       <p className="head px-2 pt-1.5">Colour</p>
@@ -174,6 +181,29 @@ function ScaleHere({ scale, value, onDone }: { scale: Scale; value: number; onDo
         {scale.name} {said}
       </p>
       <ValueActs scale={scale} value={here} level={null} onDone={onDone} />
+    </div>
+  );
+}
+
+/** Words that hang on what was pointed at. */
+function WordsHere({ picked, act }: { picked: Picked; act(done: () => void): () => void }) {
+  const nearest = use(NearestContext);
+  const add = (kind: 'label' | 'callout', on: Hook['on'], text: (unit: string) => string) =>
+    act(() => void addWordsAt(kind, on, picked, nearest, text));
+  return (
+    <div className="mt-1 border-t border-rule/70 pt-1">
+      <MenuLine label="Label with its value" onClick={add('label', 'node', (unit) => `{value}${unit}`)}>
+        <Tag size={15} />
+      </MenuLine>
+      <MenuLine label="Label with its name" onClick={add('label', 'part', () => '{part}')}>
+        <Type size={15} />
+      </MenuLine>
+      <MenuLine
+        label="Numbered callout here"
+        onClick={add('callout', 'place', () => 'what is to be seen here')}
+      >
+        <Hash size={15} />
+      </MenuLine>
     </div>
   );
 }

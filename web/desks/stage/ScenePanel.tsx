@@ -17,6 +17,7 @@ import { LayerLine } from './LayerLine.tsx';
 import { PartList } from './PartList.tsx';
 import { PartSets } from './PartSets.tsx';
 import { SettingLines } from './SettingLines.tsx';
+import { WordsSection } from './words/WordsSection.tsx';
 
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
 export function ScenePanel() {
@@ -65,6 +66,7 @@ export function ScenePanel() {
         <AddLine />
         <PartList />
         <PartSets />
+        <WordsSection />
       </div>
       <div
         ref={settings}

@@ -19,6 +19,7 @@ import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import type { Shot } from './shot-edits.ts';
 import { TimeStrip } from './TimeStrip.tsx';
+import { NearestContext } from './words/nearest-context.ts';
 
 interface Props {
   id: string;
@@ -63,31 +64,33 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   const giveOut = useDesk((s) => s.giveOut);
   useDeskKeys();
   return (
-    <div className="flex h-screen flex-col overflow-hidden">
-      <SkipLinks to={regions} />
-      <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
-        <EarlierStates id={id} />
-        <RunNews />
-        <UndoRedo />
-        <KeyHelp groups={deskKeys} />
-        <button
-          type="button"
-          className="act"
-          onClick={() => useDesk.setState({ giveOut: !giveOut })}
-          aria-expanded={giveOut}
-        >
-          <Send size={15} /> Give out
-        </button>
-      </TopBar>
-      <SaveNotice saver={controller.saver} />
-      <div className="flex min-h-0 flex-1">
-        {giveOut && viewport ? <GiveOut controller={controller} viewport={viewport} /> : <ScenePanel />}
-        <div className="flex min-w-0 flex-1 flex-col">
-          <StageView controller={controller} onViewport={onViewport} />
-          <TimeStrip controller={controller} viewport={viewport} />
+    <NearestContext value={controller.nearest}>
+      <div className="flex h-screen flex-col overflow-hidden">
+        <SkipLinks to={regions} />
+        <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
+          <EarlierStates id={id} />
+          <RunNews />
+          <UndoRedo />
+          <KeyHelp groups={deskKeys} />
+          <button
+            type="button"
+            className="act"
+            onClick={() => useDesk.setState({ giveOut: !giveOut })}
+            aria-expanded={giveOut}
+          >
+            <Send size={15} /> Give out
+          </button>
+        </TopBar>
+        <SaveNotice saver={controller.saver} />
+        <div className="flex min-h-0 flex-1">
+          {giveOut && viewport ? <GiveOut controller={controller} viewport={viewport} /> : <ScenePanel />}
+          <div className="flex min-w-0 flex-1 flex-col">
+            <StageView controller={controller} onViewport={onViewport} />
+            <TimeStrip controller={controller} viewport={viewport} />
+          </div>
         </div>
       </div>
-    </div>
+    </NearestContext>
   );
 }
 

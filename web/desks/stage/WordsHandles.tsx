@@ -1,12 +1,16 @@
 import { useEffect, useState } from 'react';
-import type { Scale, Scene } from '#core/scene/document.ts';
-import { type Snapped, snapWords } from '#core/scene/snap-words.ts';
+import type { MoveSetting } from '#core/scene/annotations/annotation.ts';
+import { annotationKind } from '#core/scene/annotations/registry.ts';
+import { projectPoint } from '#core/scene/camera.ts';
+import type { Annotation, Scale } from '#core/scene/document.ts';
+import { nextLine, type Snapped, snapWords } from '#core/scene/snap-words.ts';
 import { LYING_PLACE, UPRIGHT_PLACE } from '#core/scene/things/legend.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { legendTitle, type WordsBox } from '#stage/words/paint-words.ts';
 import { arrowKeys } from '#web/desks/shared/arrow-keys.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { LegendBar } from './scale/LegendBar.tsx';
+import { TemplateField } from './words/TemplateField.tsx';
 
 interface Props {
   viewport: Viewport;
@@ -17,9 +21,11 @@ interface Props {
 interface Drag {
   id: string;
   key: string;
-  /** From the pointer to the middle of what is dragged, in pixels. */
-  dx: number;
-  dy: number;
+  /** Where the pointer went down, in pixels of the page. */
+  from: { x: number; y: number };
+  /** What is dragged, as it was then. */
+  box: WordsBox;
+  annotation: Annotation | null;
   guides: Snapped | null;
 }
 
@@ -27,20 +33,27 @@ interface Drag {
 const STILL = 3;
 /** So near to a line, in pixels, things snap to it. */
 const REACH = 7;
+/** How far an arrow key moves something, as a share of the picture. */
+const NUDGE = 0.01;
+/** Room between things and the edge of the picture, as a share of its height. */
+const MARGIN = 0.02;
 
-/** Legends and the time, made movable: a frame appears under the cursor and can be dragged; titles are edited in place. */
+/**
+ * Legends, words, marks and the time, made movable: a frame appears under the cursor and can be dragged; titles and words
+ * are edited in place.
+ */
 export function WordsHandles({ viewport, width, height }: Props) {
   const scene = useScene();
   const run = useRun();
   const [drag, setDrag] = useState<Drag | null>(null);
-  const [titled, setTitled] = useState<string | null>(null);
+  const [edited, setEdited] = useState<string | null>(null);
   const scale = (viewport.pixelWidth || width) / Math.max(1, width);
-  const shown = new Set(
-    scene.legends.shown ? scene.scales.filter((s) => s.legend.visible).map((s) => s.id) : [],
-  );
-  const boxes = viewport.boxes
-    .filter((b) => (b.kind === 'legend' ? shown.has(b.id) : scene.stamp.visible && run.steps.length > 0))
-    .map((b) => inPage(b, scale));
+  const shown = new Set([
+    ...(scene.legends.shown ? scene.scales.filter((s) => s.legend.visible).map((s) => s.id) : []),
+    ...(scene.stamp.visible && run.steps.length > 0 ? ['stamp'] : []),
+    ...scene.annotations.filter((a) => a.visible).map((a) => a.id),
+  ]);
+  const boxes = viewport.boxes.filter((b) => shown.has(b.id)).map((b) => inPage(b, scale));
   return (
     <>
       {boxes.map((box) => (
@@ -52,7 +65,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
           height={height}
           drag={drag?.id === box.id ? drag : null}
           setDrag={setDrag}
-          onTitle={() => setTitled(box.id)}
+          onEdit={() => editWords(box, () => setEdited(box.id))}
         />
       ))}
       {boxes.map((box) => {
@@ -62,10 +75,12 @@ export function WordsHandles({ viewport, width, height }: Props) {
         ) : null;
       })}
       {boxes.map((box) => {
+        if (box.id !== edited) return null;
         const of = scene.scales.find((s) => s.id === box.id);
-        return of && box.id === titled ? (
-          <TitleInput key={`${box.id} title`} scale={of} box={box} onDone={() => setTitled(null)} />
-        ) : null;
+        const annotation = scene.annotations.find((a) => a.id === box.id);
+        const onDone = () => setEdited(null);
+        if (annotation) return <WordsInput key={box.id} {...{ annotation, box, width, height, onDone }} />;
+        return of ? <TitleInput key={box.id} scale={of} box={box} onDone={onDone} /> : null;
       })}
       {drag?.guides?.across != null && (
         <div
@@ -92,18 +107,58 @@ function inPage(box: WordsBox, scale: number): WordsBox {
     width: b.width / scale,
     height: b.height / scale,
   });
-  return { ...smaller(box), bar: box.bar && smaller(box.bar), title: box.title && smaller(box.title) };
+  const { anchor, bar, title } = box;
+  return {
+    ...smaller(box),
+    bar: bar && smaller(bar),
+    title: title && smaller(title),
+    anchor: anchor && { x: anchor.x / scale, y: anchor.y / scale },
+  };
 }
 
-const move = (box: WordsBox, x: number, y: number, key: string): void => {
+/** Words are edited where they stand, what has none in its settings. */
+function editWords({ kind, id }: WordsBox, inPlace: () => void): void {
+  const annotation = sceneNow().annotations.find((a) => a.id === id);
+  if (kind === 'legend' || (annotation && annotationKind(annotation.kind).text)) inPlace();
+  else if (annotation) useDesk.setState({ openWords: id });
+}
+
+/**
+ * Moves what is on the picture.
+ *
+ * @param from the box it had when the move began, and for words and marks all that was said of them then
+ * @param by in pixels of the page
+ */
+function move(
+  { box, annotation }: { box: WordsBox; annotation: Annotation | null },
+  by: { x: number; y: number },
+  size: { width: number; height: number },
+  key: string,
+): void {
   const within = (v: number): number => Math.min(1, Math.max(0, v));
-  const change = { x: within(x), y: within(y) };
+  if (annotation) {
+    const { camera } = sceneNow();
+    const setting: MoveSetting = {
+      ...size,
+      box,
+      anchor: box.anchor,
+      project: (place) => {
+        const { x, y, depth } = projectPoint(camera, place, size.width / size.height);
+        return { x: x * size.width, y: y * size.height, depth };
+      },
+    };
+    const change = annotationKind(annotation.kind).moved?.(annotation, by, setting);
+    if (change) edit({ type: 'annotation.change', id: annotation.id, change }, key);
+    return;
+  }
+  const left = box.kind === 'legend' ? box.width / 2 : 0;
+  const change = {
+    x: within((box.x + by.x + left) / size.width),
+    y: within((box.y + by.y + box.height / 2) / size.height),
+  };
   if (box.kind === 'legend') edit({ type: 'legend.change', id: box.id, change }, key);
   else edit({ type: 'setting.change', thing: 'stamp', change }, key);
-};
-
-const anchorOf = (box: WordsBox, scene: Scene): { x: number; y: number } =>
-  box.kind === 'stamp' ? scene.stamp : scene.scales.find((s) => s.id === box.id)!.legend;
+}
 
 function turn(box: WordsBox): void {
   const legend = sceneNow().scales.find((s) => s.id === box.id)?.legend;
@@ -119,67 +174,124 @@ interface HandleProps {
   height: number;
   drag: Drag | null;
   setDrag(drag: Drag | null): void;
-  onTitle(): void;
+  onEdit(): void;
 }
 
-function Handle({ box, others, width, height, drag, setDrag, onTitle }: HandleProps) {
+/** What it is called, and what the keys do with it. */
+function nameOf(box: WordsBox): { name: string; keys: string; hint: string } {
+  const scene = sceneNow();
+  if (box.kind === 'stamp') return { name: 'Time', keys: '', hint: 'Drag to move' };
+  if (box.kind === 'legend')
+    return {
+      name: `Legend of ${scene.scales.find((s) => s.id === box.id)?.name ?? ''}`,
+      keys: ', Enter renames it, T turns it',
+      hint: 'Drag to move, double-click to edit the title',
+    };
+  const kind = annotationKind(scene.annotations.find((a) => a.id === box.id)!.kind);
+  return {
+    name: kind.offered,
+    keys: `, Enter ${kind.text ? 'edits its words' : 'opens its settings'}, Delete deletes it`,
+    hint: `Drag to move, double-click to ${kind.text ? 'edit the words' : 'change it'}`,
+  };
+}
+
+function Handle({ box, others, width, height, drag, setDrag, onEdit }: HandleProps) {
   const scene = useScene();
-  const isLegend = box.kind === 'legend';
-  const of = isLegend ? ` of ${scene.scales.find((s) => s.id === box.id)?.name ?? ''}` : '';
-  const name = `${isLegend ? 'Legend' : 'Time'}${of}`;
+  const annotation = scene.annotations.find((a) => a.id === box.id) ?? null;
+  if (box.kind === 'annotation' && !annotation) return null;
+  const { name, keys, hint } = nameOf(box);
+  const size = { width, height };
+  const margin = MARGIN * height;
   return (
     // biome-ignore lint/a11y/useSemanticElements: it is moved by dragging, which a button would take for a press
     <div
       role="button"
       tabIndex={0}
-      aria-label={`${name}: arrows move it${isLegend ? ', Enter renames it, T turns it' : ''}`}
+      aria-label={`${name}: arrows move it${keys}`}
       onKeyDown={(e) => {
-        const by = arrowKeys[e.key];
-        if (by) {
-          const at = anchorOf(box, sceneNow());
-          move(box, at.x + by[0] * 0.01, at.y + by[1] * 0.01, `keys-${box.id}`);
-        } else if (e.key === 'Enter' && isLegend) onTitle();
-        else if (e.key.toLowerCase() === 't' && isLegend) turn(box);
+        const to = arrowKeys[e.key];
+        if (to) {
+          const by = e.shiftKey
+            ? nextLine(box, others, size, margin, to)
+            : { x: to[0] * NUDGE * width, y: to[1] * NUDGE * height };
+          move({ box, annotation }, by, size, `keys-${box.id}`);
+        } else if (e.key === 'Enter' && box.kind !== 'stamp') onEdit();
+        else if (e.key.toLowerCase() === 't' && box.kind === 'legend') turn(box);
+        else if ((e.key === 'Delete' || e.key === 'Backspace') && annotation)
+          edit({ type: 'annotation.remove', id: annotation.id });
         else return;
         e.preventDefault();
         e.stopPropagation();
       }}
       data-handle={box.kind}
-      title={isLegend ? 'Drag to move, double-click to edit the title' : 'Drag to move'}
+      data-words={annotation?.kind}
+      title={hint}
       className="absolute cursor-move rounded-md border border-transparent hover:border-accent/60"
       style={{ left: box.x - 5, top: box.y - 5, width: box.width + 10, height: box.height + 10 }}
       onPointerDown={(e) => {
-        if (e.button !== 0) return;
+        if (e.button !== 0 || useDesk.getState().pointing) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        const frame = e.currentTarget.parentElement!.getBoundingClientRect();
-        const middle = { x: box.x + (isLegend ? box.width / 2 : 0), y: box.y + box.height / 2 };
-        setDrag({
-          id: box.id,
-          key: freshId('words'),
-          dx: middle.x - (e.clientX - frame.left),
-          dy: middle.y - (e.clientY - frame.top),
-          guides: null,
-        });
+        const from = { x: e.clientX, y: e.clientY };
+        setDrag({ id: box.id, key: freshId('words'), from, box, annotation, guides: null });
       }}
       onPointerMove={(e) => {
         if (!drag) return;
-        const frame = e.currentTarget.parentElement!.getBoundingClientRect();
-        const x = e.clientX - frame.left + drag.dx;
-        const y = e.clientY - frame.top + drag.dy;
-        const left = isLegend ? x - box.width / 2 : x;
-        if (drag.guides === null && Math.hypot(left - box.x, y - box.height / 2 - box.y) < STILL) return;
-        const asked = { x: left, y: y - box.height / 2, width: box.width, height: box.height };
-        const free = e.altKey;
-        const snap = free
+        const by = { x: e.clientX - drag.from.x, y: e.clientY - drag.from.y };
+        if (drag.guides === null && Math.hypot(by.x, by.y) < STILL) return;
+        const asked = { ...drag.box, x: drag.box.x + by.x, y: drag.box.y + by.y };
+        const snap = e.altKey
           ? { dx: 0, dy: 0, across: null, down: null }
-          : snapWords(asked, others, { width, height }, 0.02 * height, REACH);
+          : snapWords(asked, others, size, margin, REACH);
         setDrag({ ...drag, guides: snap });
-        move(box, (x + snap.dx) / width, (y + snap.dy) / height, drag.key);
+        move(drag, { x: by.x + snap.dx, y: by.y + snap.dy }, size, drag.key);
       }}
       onPointerUp={() => setDrag(null)}
       onPointerCancel={() => setDrag(null)}
-      onDoubleClick={() => isLegend && onTitle()}
+      onDoubleClick={onEdit}
     />
+  );
+}
+
+interface WordsInputProps {
+  annotation: Annotation;
+  box: WordsBox;
+  width: number;
+  height: number;
+  onDone(): void;
+}
+
+/** Words edited where they stand. */
+function WordsInput({ annotation, box, width, height, onDone }: WordsInputProps) {
+  const run = useRun();
+  const kind = annotationKind(annotation.kind);
+  const key = kind.text!;
+  const [editing] = useState(() => freshId('words'));
+  const wide = Math.max(220, Math.min(box.width + 24, width - 16));
+  return (
+    <div
+      data-handle
+      ref={(element) => {
+        const field = element?.querySelector('textarea');
+        if (field && document.activeElement !== field) field.select();
+      }}
+      className="absolute z-20"
+      style={{
+        left: Math.max(4, Math.min(box.x - 8, width - wide - 8)),
+        top: Math.min(box.y - 4, height - 48),
+        width: wide,
+      }}
+    >
+      <TemplateField
+        label={`Words of ${kind.name}`}
+        lines={kind.controls.some((c) => c.kind === 'template' && c.key === key && c.lines === true)}
+        value={String(annotation[key])}
+        here={kind.here?.(annotation, run) ?? null}
+        onChange={(text) =>
+          edit({ type: 'annotation.change', id: annotation.id, change: { [key]: text } }, editing)
+        }
+        onDone={onDone}
+      />
+    </div>
   );
 }
 

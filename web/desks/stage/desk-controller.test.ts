@@ -30,7 +30,7 @@ vi.mock('./geometry-pool.ts', () => ({
       readAhead: ahead,
       frame: (scene: Scene, step: number) =>
         new Promise<Frame>((resolve, fail) => {
-          const plain: Frame = { run, step, parts: [], bounds: [0, 1, 0, 1, 0, 1], news: {} };
+          const plain: Frame = { run, step, parts: [], bounds: [0, 1, 0, 1, 0, 1], news: {}, attached: {} };
           asked.push({ scene, step, fail, answer: (change = {}) => resolve({ ...plain, ...change }) });
         }),
     };

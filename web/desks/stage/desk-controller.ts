@@ -5,6 +5,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { dueStep } from '#core/motion/play-clock.ts';
 import { understood } from '#core/ops/chain/understood.ts';
+import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { ChainStep, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
@@ -19,6 +20,7 @@ import { goToStep, sceneNow, useDesk } from './desk-store.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
 import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
+import type { FindNearest } from './words/nearest-context.ts';
 
 /** Whether an operation takes its levels from the colour scale of its layer. */
 const followsScale = (step: ChainStep): boolean =>
@@ -51,7 +53,9 @@ function geometrySignature(scene: Scene): string {
   const hidden = Object.entries(scene.parts).flatMap(([name, look]) =>
     look.hidden || look.edges !== null ? [[name, look.hidden, look.edges]] : [],
   );
-  return JSON.stringify([scene.step, layers, hidden, scene.sets, scales, shares]);
+  // What words hang on or tell is found with the shapes.
+  const words = needsOfAnnotations(scene, useDesk.getState().run);
+  return JSON.stringify([scene.step, layers, hidden, scene.sets, scales, shares, words]);
 }
 
 /** Work that takes longer than this, in milliseconds, is said and can be cancelled. */
@@ -136,6 +140,12 @@ export class DeskController {
     removeEventListener('pagehide', this.leavePage);
     removeEventListener('focus', this.lookAround);
   }
+
+  /** The point and cell that are nearest to what was pointed at. */
+  nearest: FindNearest = ({ layer, part, place }) => {
+    const scene = sceneNow();
+    return this.source.nearest(scene, scene.step, { layer, part, place });
+  };
 
   /** Stops what is being computed; the picture stays as it was. */
   cancel = (): void => {

@@ -43,10 +43,13 @@ export const deskKeys: readonly KeyGroup[] = [
     ],
   },
   {
-    name: 'Legends and the time on the picture',
+    name: 'Legends, words and the time on the picture',
     keys: [
       ['arrows', 'move'],
-      ['Enter', 'turn a legend'],
+      ['Shift arrows', 'to the next edge or middle of the picture or of something else'],
+      ['Enter', 'edit the title or the words'],
+      ['T', 'turn a legend'],
+      ['Delete', 'delete words or marks'],
     ],
   },
 ];

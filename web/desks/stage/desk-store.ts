@@ -31,6 +31,8 @@ interface DeskState {
   trouble: string | null;
   /** Layer whose line is open for fine settings. */
   openLayer: string | null;
+  /** Words or marks of which the settings are open. */
+  openWords: string | null;
   giveOut: boolean;
   /** Width over height of the stage when the picture fills it. */
   stageAspect: number;
@@ -88,6 +90,7 @@ export function openDesk(
     save: { kind: 'saved' },
     trouble: null,
     openLayer: null,
+    openWords: null,
     giveOut: false,
     stageAspect: 1.5,
     peeling: false,

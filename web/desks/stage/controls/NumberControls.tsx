@@ -1,4 +1,5 @@
 import { fieldUnit, quantityOf } from '#core/language/phrase.ts';
+import { Pill } from '#web/desks/shared/Pill.tsx';
 import { NumberField } from '../Chooser.tsx';
 import { roundTo } from '../round-to.ts';
 import type { ControlProps } from './control-props.ts';
@@ -45,16 +46,26 @@ export function SlidingNumber({ label, slider = label, value, unit, range, whole
 
 export function NumberControl({ control, options, setting, set }: ControlProps<'number'>) {
   const { key, label, unit, whole, range } = control;
+  const value = options[key] as number | null;
   const units = { length: setting.lengthUnit, angle: '°', percent: '%', field: fieldUnit(options, setting) };
-  return (
+  const number = (
     <SlidingNumber
       label={label}
-      value={options[key] as number}
+      value={value ?? 1}
       unit={unit ? units[unit] : null}
       range={range?.(options, setting) ?? null}
       whole={whole}
       onChange={(v, sliding) => set({ [key]: v }, sliding ? `slide-${key}` : null)}
     />
+  );
+  if (!control.none) return number;
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {value === null ? <span className="w-20 text-soft">{label}</span> : number}
+      <Pill on={value === null} onClick={() => set({ [key]: value === null ? 1 : null })}>
+        {control.none}
+      </Pill>
+    </div>
   );
 }
 

@@ -19,6 +19,7 @@ import {
   WordsControl,
 } from './PlainControls.tsx';
 import { ConditionControl, QuantityControl } from './QuantityControls.tsx';
+import { HookControl, ImageControl, PlacesControl, TemplateControl } from './WordsControls.tsx';
 
 /** What edits each kind of option. */
 const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = {
@@ -48,6 +49,10 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   'scale opacity': ScaleOpacityControl,
   edges: EdgesControl,
   'layer time': LayerTimeControl,
+  template: TemplateControl,
+  image: ImageControl,
+  hook: HookControl,
+  places: PlacesControl,
 };
 
 /** One thing that can be told to an operation or to a thing of the scene; changes apply at once. */

@@ -90,7 +90,7 @@ export function WordControl({ control, options, setting, set }: ControlProps<'wo
         value={(options[key] as string | null) ?? control.usual(setting)}
         onChange={(e) => set({ [key]: e.target.value })}
       >
-        {control.words().map((word) => (
+        {control.words(setting).map((word) => (
           <option key={word}>{word}</option>
         ))}
       </select>

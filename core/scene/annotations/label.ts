@@ -1,0 +1,80 @@
+import { phrasesOf } from '../../language/phrase.ts';
+import { words } from '../../language/sentence.ts';
+import { z } from '../../model/schema.ts';
+import type { AnnotationKind } from './annotation.ts';
+import { type Hook, hookSchema, plainHook } from './attachment.ts';
+import {
+  hereOfHook,
+  hookControls,
+  hung,
+  movedAside,
+  needsOfHook,
+  sayHook,
+  sayWhere,
+  usualHook,
+} from './hook-options.ts';
+import {
+  type Lettering,
+  letteringControls,
+  letteringSchema,
+  letteringSuffixes,
+  plainLettering,
+  textBlock,
+} from './lettering-options.ts';
+
+export interface Label extends Lettering, Hook {
+  text: string;
+}
+
+const p = phrasesOf<Label>();
+const lettering: Lettering = { ...plainLettering, size: 2.4, ground: 'plate' };
+const plain: Label = { text: 'Label', ...plainHook, ...lettering };
+
+/** Words with a line to what they tell of: a place, a part, a point or cell, the lowest or highest value. */
+export const label: AnnotationKind<Label, 'label'> = {
+  id: 'label',
+  name: 'the label',
+  offered: 'Label',
+  purpose: 'words that point at a place, a part, a node, a cell, the lowest or highest value',
+  schema: z.object({ text: z.string().max(2000), ...hookSchema, ...letteringSchema }),
+  plain,
+  defaults(setting) {
+    const hook = usualHook(setting);
+    const { preferred } = setting;
+    const text = preferred
+      ? `highest ${preferred.name} {value:.3~r}${preferred.unit ? ` ${preferred.unit}` : ''}`
+      : plain.text;
+    return { ...plain, ...hook, text };
+  },
+  opening: 'Label ',
+  phrase: p.styled(
+    (o, s) => [words(`“${o.text.replaceAll('\n', ' / ')}” at ${sayWhere(o, s)}`)],
+    p.row(
+      p.quoted('text'),
+      p.text(' on '),
+      sayHook<Label>(),
+      p.suffixes(...letteringSuffixes<Label>(lettering)),
+    ),
+  ),
+  controls: [
+    { kind: 'template', key: 'text', label: 'Text', lines: true },
+    ...hookControls<Label>(),
+    ...letteringControls<Label>(),
+  ],
+  text: 'text',
+  needs: ({ on, field }) => (on === 'place' || on === 'part' || field === '' ? [] : [field]),
+  here: (o, run) => hereOfHook(o, run),
+  knows: (o, run, scene) => needsOfHook(o.text, o, run, scene),
+  hang(o, s) {
+    const at = hung(o.text, o, s);
+    if (!at) return null;
+    return {
+      anchor: at.anchor,
+      block: textBlock(at.text, o, s, 'center'),
+      offset: o.aside,
+      ink: o.ink,
+      lineWidth: 0.22 * s.unit,
+    };
+  },
+  moved: (_, by, s) => movedAside(by, s),
+};

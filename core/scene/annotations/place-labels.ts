@@ -1,0 +1,179 @@
+import type { WordsRect } from '../snap-words.ts';
+import { overlaps } from './drawing.ts';
+
+/** Words that hang on a place of the picture, in its pixels. */
+export interface LabelToPlace {
+  anchor: { x: number; y: number };
+  width: number;
+  height: number;
+  /** Where their middle stands, when that is stated. */
+  fixed: { x: number; y: number } | null;
+}
+
+interface Point {
+  x: number;
+  y: number;
+}
+
+/** Ways out from the anchor to the words that are tried, in hundredths of the picture's height, and so many directions. */
+const WAYS = [6, 10, 15, 22, 30];
+const DIRECTIONS = 16;
+/** Rounds in which each looks for a better place among the others. */
+const ROUNDS = 4;
+
+/** What makes a place worse, in hundredths of the picture's height of line. */
+const COST = { covers: 400, crosses: 120, throughWords: 150, coversAnchor: 60, inwards: 4 };
+
+/**
+ * Places for words that hang on the picture: near to where they hang, away from the middle of all, none over another nor
+ * over what stands there already, their lines neither crossing each other nor running through words. Each takes the
+ * best of a ring of places in turn, a few rounds long; then pairs of which the lines still cross change places, which
+ * shortens both. It depends on nothing but what is given, so that films do not jump.
+ *
+ * @param taken what stands on the picture already
+ * @returns the middle of each
+ */
+export function placeLabels(
+  labels: readonly LabelToPlace[],
+  taken: readonly WordsRect[],
+  size: { width: number; height: number },
+): Point[] {
+  const unit = size.height / 100;
+  const centre: Point = {
+    x: mean(labels.map((l) => l.anchor.x)),
+    y: mean(labels.map((l) => l.anchor.y)),
+  };
+  const places: (Point | null)[] = labels.map((l) => l.fixed);
+  const round = (): void => {
+    for (const [i, label] of labels.entries()) {
+      if (label.fixed) continue;
+      const others = labels.flatMap((other, k) => {
+        const at = places[k];
+        return k === i || !at ? [] : [{ label: other, at, box: boxAt(at, other) }];
+      });
+      let best: { at: Point; cost: number } | null = null;
+      for (const at of candidates(label, size, unit)) {
+        const cost = costOf(at, label, others, labels, taken, centre, unit);
+        if (!best || cost < best.cost - 1e-9) best = { at, cost };
+      }
+      places[i] = best!.at;
+    }
+  };
+  for (let i = 0; i < ROUNDS; i++) round();
+  uncross(labels, places as Point[], size);
+  return places as Point[];
+}
+
+const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / (list.length || 1);
+
+export const boxAt = ({ x, y }: Point, { width, height }: { width: number; height: number }): WordsRect => ({
+  x: x - width / 2,
+  y: y - height / 2,
+  width,
+  height,
+});
+
+function* candidates(
+  { anchor, width, height }: LabelToPlace,
+  size: { width: number; height: number },
+  unit: number,
+): Generator<Point> {
+  const margin = 1.5 * unit;
+  for (const way of WAYS)
+    for (let d = 0; d < DIRECTIONS; d++) {
+      // The first is to the upper right, where one looks first.
+      const turn = Math.PI / 4 - (2 * Math.PI * d) / DIRECTIONS;
+      const at = {
+        x: anchor.x + Math.cos(turn) * (way * unit + width / 2),
+        y: anchor.y - Math.sin(turn) * (way * unit + height / 2),
+      };
+      yield {
+        x: clamped(at.x, width / 2 + margin, size.width - width / 2 - margin),
+        y: clamped(at.y, height / 2 + margin, size.height - height / 2 - margin),
+      };
+    }
+}
+
+const clamped = (v: number, low: number, high: number): number =>
+  Math.max(low, Math.min(v, Math.max(low, high)));
+
+function costOf(
+  at: Point,
+  label: LabelToPlace,
+  others: readonly { label: LabelToPlace; at: Point; box: WordsRect }[],
+  all: readonly LabelToPlace[],
+  taken: readonly WordsRect[],
+  centre: Point,
+  unit: number,
+): number {
+  const box = boxAt(at, label);
+  const wide = {
+    x: box.x - unit,
+    y: box.y - unit,
+    width: box.width + 2 * unit,
+    height: box.height + 2 * unit,
+  };
+  const end = leaderEnd(label.anchor, box);
+  let cost = Math.hypot(end.x - label.anchor.x, end.y - label.anchor.y) / unit;
+  for (const t of taken) if (overlaps(wide, t)) cost += COST.covers;
+  for (const l of all) if (inside(l.anchor, wide)) cost += COST.coversAnchor;
+  for (const other of others) {
+    if (overlaps(wide, other.box)) cost += COST.covers;
+    const theirs = leaderEnd(other.label.anchor, other.box);
+    if (crossing(label.anchor, end, other.label.anchor, theirs)) cost += COST.crosses;
+    if (runsThrough(label.anchor, end, other.box) || runsThrough(other.label.anchor, theirs, wide))
+      cost += COST.throughWords;
+  }
+  const out = { x: label.anchor.x - centre.x, y: label.anchor.y - centre.y };
+  const to = { x: at.x - label.anchor.x, y: at.y - label.anchor.y };
+  const both = Math.hypot(out.x, out.y) * Math.hypot(to.x, to.y);
+  if (both > 0) cost += COST.inwards * (1 - (out.x * to.x + out.y * to.y) / both);
+  return cost;
+}
+
+const inside = ({ x, y }: Point, b: WordsRect): boolean =>
+  x > b.x && x < b.x + b.width && y > b.y && y < b.y + b.height;
+
+/** Where the line from an anchor meets the words: the nearest place of their edge. */
+export const leaderEnd = ({ x, y }: Point, b: WordsRect): Point => ({
+  x: clamped(x, b.x, b.x + b.width),
+  y: clamped(y, b.y, b.y + b.height),
+});
+
+const side = (a: Point, b: Point, c: Point): number => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+
+/** Whether two pieces of line have a place in common, their ends aside. */
+export const crossing = (a: Point, b: Point, c: Point, d: Point): boolean =>
+  side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
+
+function runsThrough(a: Point, b: Point, box: WordsRect): boolean {
+  const corners: Point[] = [
+    { x: box.x, y: box.y },
+    { x: box.x + box.width, y: box.y + box.height },
+    { x: box.x + box.width, y: box.y },
+    { x: box.x, y: box.y + box.height },
+  ];
+  return crossing(a, b, corners[0], corners[1]) || crossing(a, b, corners[2], corners[3]);
+}
+
+/** Two lines that cross become two that do not, and shorter together, when their ends change places. */
+function uncross(
+  labels: readonly LabelToPlace[],
+  places: Point[],
+  size: { width: number; height: number },
+): void {
+  const ends = (i: number): [Point, Point] => [
+    labels[i].anchor,
+    leaderEnd(labels[i].anchor, boxAt(places[i], labels[i])),
+  ];
+  const fits = (i: number, { x, y }: Point): boolean => {
+    const b = boxAt({ x, y }, labels[i]);
+    return b.x >= 0 && b.y >= 0 && b.x + b.width <= size.width && b.y + b.height <= size.height;
+  };
+  for (let i = 0; i < labels.length; i++)
+    for (let k = i + 1; k < labels.length; k++) {
+      if (labels[i].fixed || labels[k].fixed || !crossing(...ends(i), ...ends(k))) continue;
+      if (!fits(i, places[k]) || !fits(k, places[i])) continue;
+      [places[i], places[k]] = [places[k], places[i]];
+    }
+}

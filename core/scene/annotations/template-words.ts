@@ -1,0 +1,155 @@
+import { parseQuantity, quantityStatistics } from '../../model/quantity.ts';
+import { fieldByKey, type RunDescription } from '../../model/run.ts';
+import type { Vector } from '../camera.ts';
+import type { Scene } from '../document.ts';
+import { quantitiesOf } from '../setting.ts';
+import { shownScales } from '../shown-scales.ts';
+import type { WantedValue } from './attachment.ts';
+
+/** What a place says of itself to the words that hang on it. */
+export interface Here {
+  place: Vector | null;
+  part: string | null;
+  /** Of the point or cell, as the files count from 0. */
+  index: number | null;
+  /** Its number among those that are counted. */
+  number: number | null;
+  /** What `value` stands for; null where there is no such thing. */
+  value: { says: string; unit: string | null; wanted: WantedValue | null; read(): number } | null;
+  /** Not a number where it is not known. */
+  tell(wanted: WantedValue): number;
+}
+
+/** What the words of a template are about. */
+export interface TemplateSetting {
+  scene: Scene;
+  run: RunDescription;
+  step: number;
+  /** For words that hang on a place; null for all others. */
+  here: Here | null;
+}
+
+/** A value that can stand in a text. */
+export interface TemplateWord {
+  name: string;
+  /** What it is, for whoever chooses. */
+  says: string;
+  unit: string | null;
+  /** Null where there is none. */
+  value(): number | string | null;
+  /** The key of the quantity whose range it tells. */
+  range?: string;
+  /** The quantity it tells at the place where the words hang. */
+  here?: WantedValue;
+}
+
+type WordSource = (setting: TemplateSetting) => TemplateWord[];
+
+const plainWord = (name: string, says: string, value: () => number | string | null): TemplateWord => ({
+  name,
+  says,
+  unit: null,
+  value,
+});
+
+const ofStep: WordSource = ({ run, step, scene }) => [
+  {
+    name: 'time',
+    says: 'of the step on show',
+    unit: run.timeUnit,
+    value: () => run.steps[step]?.time ?? null,
+  },
+  plainWord('step', 'number of the step, from 1', () => step + 1),
+  plainWord('steps', 'how many steps there are', () => run.steps.length),
+  plainWord('run', 'name of the run', () => run.name),
+  plainWord('scene', 'name of the scene', () => scene.name),
+];
+
+/** Inputs and results of the run; a name that has a meaning of its own here is said with the word before it. */
+const ofRun: WordSource = (setting) =>
+  Object.entries(setting.run.parameters).map(([name, value]) => {
+    const taken = ofStep(setting).some((w) => w.name === name.toLowerCase());
+    return plainWord(taken ? `parameter ${name}` : name, 'a parameter of the run', () => value);
+  });
+
+const extremes = [
+  { name: 'min', says: 'lowest', of: (s: { min: number; max: number; mean: number }) => s.min },
+  { name: 'max', says: 'highest', of: (s: { min: number; max: number; mean: number }) => s.max },
+  { name: 'mean', says: 'mean of all', of: (s: { min: number; max: number; mean: number }) => s.mean },
+] as const;
+
+/** Lowest, highest and mean value of each quantity at the step on show; without a name those of the first scale. */
+const ofQuantities: WordSource = ({ run, scene, step }) => {
+  const word = (
+    { name, says, of }: (typeof extremes)[number],
+    named: string,
+    { field: key, component }: WantedValue,
+    what: string,
+  ): TemplateWord => ({
+    name: named === '' ? name : `${name} ${named}`,
+    says: `${says} ${what}, at this step`,
+    unit: fieldByKey(run, key)?.unit ?? null,
+    range: key,
+    value: () => {
+      const field = fieldByKey(run, key);
+      const s = field && quantityStatistics(field, component, step);
+      if (!s || !Number.isFinite(s.min)) return null;
+      return of({ min: s.min, max: s.max, mean: s.count > 0 ? s.sum / s.count : Number.NaN });
+    },
+  });
+  const [first] = shownScales(scene);
+  return extremes.flatMap((e) => [
+    ...(first ? [word(e, '', parseQuantity(first.quantity), 'value of the first colour scale')] : []),
+    ...quantitiesOf(run).map((q) => word(e, q.name, q, q.name)),
+  ]);
+};
+
+/** What can be told of the place where words hang: its value, every other quantity there, and where it is. */
+const ofPlace: WordSource = ({ run, here }) => {
+  if (!here) return [];
+  const { value, place, part, index, number } = here;
+  const told = (wanted: WantedValue) => (): number => here.tell(wanted);
+  return [
+    ...(value
+      ? [
+          {
+            name: 'value',
+            says: value.says,
+            unit: value.unit,
+            ...(value.wanted ? { here: value.wanted } : {}),
+            value: value.read,
+          },
+        ]
+      : []),
+    ...(number !== null ? [plainWord('number', 'its number', () => number)] : []),
+    plainWord('part', 'name of the part', () => part),
+    plainWord('index', 'of the point or cell, from 0', () => index),
+    ...(['x', 'y', 'z'] as const).map((name, k) => ({
+      name,
+      says: 'coordinate',
+      unit: run.lengthUnit,
+      value: () => place?.[k] ?? null,
+    })),
+    ...quantitiesOf(run).map((q) => ({
+      name: q.name,
+      says: 'there',
+      unit: q.unit,
+      here: { field: q.field, component: q.component },
+      value: told(q),
+    })),
+  ];
+};
+
+/** Where words of templates come from, those that win first. A new source is one more entry. */
+const sources: readonly WordSource[] = [ofStep, ofPlace, ofRun, ofQuantities];
+
+/** Every value that can stand in a text, each name once. */
+export function templateWords(setting: TemplateSetting): TemplateWord[] {
+  const seen = new Set<string>();
+  return sources
+    .flatMap((source) => source(setting))
+    .filter(({ name }) => {
+      const known = name.toLowerCase();
+      return seen.has(known) ? false : seen.add(known);
+    });
+}
