@@ -4,7 +4,7 @@ import { cellsOfRule } from '#core/fields/part-set.ts';
 import type { FieldNeed } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { boundsOfMark, type Mark } from '#core/model/mark.ts';
-import { type Bounds, emptyBounds, joinBounds } from '#core/model/mesh.ts';
+import { type Bounds, boundsInFiles, emptyBounds, joinBounds } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
@@ -252,11 +252,13 @@ export class GeometryMaker {
 
 function shapeOf(end: Workpiece, perCell: boolean, edges: boolean): Made {
   const marks = marksOf(end, perCell, edges);
-  const inFiles = (b: Bounds): Bounds => b.map((v, i) => v + end.origin[i >> 1]) as Bounds;
   return {
     shape: {
       marks: marks.map((m) => m.mark),
-      bounds: inFiles(marks.map((m) => boundsOfMark(m.mark)).reduce(joinBounds, emptyBounds())),
+      bounds: boundsInFiles(
+        marks.map((m) => boundsOfMark(m.mark)).reduce(joinBounds, emptyBounds()),
+        end.origin,
+      ),
       report: joinReports([...end.reports()]),
     },
     marks,

@@ -13,7 +13,7 @@ import {
 } from 'three';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { MarkKind } from '#core/model/mark.ts';
-import { type Bounds, boundsCentre, boundsDiagonal, isFlat } from '#core/model/mesh.ts';
+import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
@@ -137,6 +137,8 @@ export class Stage {
   private spreads: readonly ShownSpread[] = [];
   /** Of what is shown, copies and all. */
   private bounds: Bounds = [0, 1, 0, 1, 0, 1];
+  /** The same with pictures that stand in the scene: what the floor lies under and the camera must reach. */
+  private around: Bounds = [0, 1, 0, 1, 0, 1];
   /** The labels that have their places, and in which view. */
   private arranged: { view: string; labels: PaintedMark[] } = { view: '', labels: [] };
   /** What the shadow of the lamp was last drawn from, for drafts. */
@@ -229,6 +231,7 @@ export class Stage {
     const standing = standingParts(plain, frame);
     if (standing.key !== this.standing?.key) this.take([...frame.parts, ...standing.parts]);
     this.standing = standing;
+    this.around = joinBounds(frame.bounds, standing.bounds);
     this.plain = plain;
     const scene: Scene = { ...plain, layers: [...plain.layers, ...standing.layers] };
     this.scene = scene;
@@ -376,7 +379,7 @@ export class Stage {
     if (key) yield* this.shineLights(key, scene, centre, radius, pass);
     const up = upOf(scene.upright);
     shared.uUp.value.set(...up);
-    this.layFloor(centre, radius, planeRange(bounds, up)[0] - dot(up, run.origin), up);
+    this.layFloor(centre, radius, planeRange(this.around, up)[0] - dot(up, run.origin), up);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
     shared.uPixels.value.set(tile.width, tile.height);
@@ -523,7 +526,7 @@ export class Stage {
   }
 
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {
-    const { bounds } = this;
+    const bounds = this.around;
     const centre = subtract(boundsCentre(bounds), run.origin);
     const reach = (boundsDiagonal(bounds) || 1) * (scene.light.floor ? 2.6 : 0.75);
     const camera = threeCamera(scene.camera, run.origin, size.width / size.height, centre, reach);

@@ -1,4 +1,5 @@
-import type { Bounds } from '#core/model/mesh.ts';
+import { boundsOfMark } from '#core/model/mark.ts';
+import { type Bounds, boundsInFiles, emptyBounds, joinBounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Standing } from '#core/scene/annotations/annotation.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
@@ -12,8 +13,8 @@ import { imageOf } from './words/images.ts';
 export interface StandingParts {
   layers: Layer[];
   parts: FramePart[];
-  /** Data addresses of the pictures they show. */
-  pictures: string[];
+  /** Of the pictures among them, in the coordinates of the files; empty where there are none. */
+  bounds: Bounds;
   /** Changes when their shapes or pictures do. */
   key: string;
 }
@@ -42,7 +43,10 @@ export function standingParts(
       colour: { kind: 'plain', colour: standing.colour },
     })),
     parts,
-    pictures: found.flatMap(({ standing }) => standing.picture ?? []),
+    bounds: found
+      .filter(({ standing }) => standing.picture !== null)
+      .flatMap(({ standing }) => standing.marks.map((mark) => boundsInFiles(boundsOfMark(mark), run.origin)))
+      .reduce(joinBounds, emptyBounds()),
     key: JSON.stringify(parts.map((p) => [p.key, p.picture !== null])),
   };
 }

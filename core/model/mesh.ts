@@ -50,6 +50,10 @@ export function joinBounds(a: Bounds, b: Bounds): Bounds {
   return a.map((v, i) => (i % 2 === 0 ? Math.min(v, b[i]) : Math.max(v, b[i]))) as Bounds;
 }
 
+/** Bounds relative to the origin of a run, in the coordinates of the files. */
+export const boundsInFiles = (b: Bounds, origin: readonly number[]): Bounds =>
+  b.map((v, i) => v + origin[i >> 1]) as Bounds;
+
 export const boundsCentre = (b: Bounds): [number, number, number] => [
   (b[0] + b[1]) / 2,
   (b[2] + b[3]) / 2,

@@ -1,12 +1,25 @@
+import { sayList } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import { settledStep } from '../ops/chain/settled-step.ts';
 import { operationById } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
-import { activeSteps } from './layer-chain.ts';
+import { activeSteps, wholeChain } from './layer-chain.ts';
 import { settingOf } from './setting.ts';
 
-/** What a picture of a scene must say of its operations to be understood, such as by how much a shape is exaggerated. */
-export function saidInPicture(scene: Scene, run: RunDescription): string[] {
+/** More hidden parts than this are counted instead of named. */
+const NAMED = 3;
+
+/**
+ * What a picture of a scene must say to be understood: of its operations, such as by how much a shape is exaggerated, and
+ * which parts are left out.
+ *
+ * @param away parts that are taken away because they stand before what is looked at
+ */
+export function saidInPicture(
+  scene: Scene,
+  run: RunDescription,
+  away: ReadonlySet<string> = new Set(),
+): string[] {
   const said = new Set<string>();
   for (const layer of scene.layers) {
     if (!layer.visible || layer.opacity === 0) continue;
@@ -17,5 +30,17 @@ export function saidInPicture(scene: Scene, run: RunDescription): string[] {
       if (text) said.add(text);
     }
   }
+  const left = hiddenParts(scene, run, away);
+  if (left.length > 0)
+    said.add(left.length > NAMED ? `without ${left.length} parts` : `without ${sayList(left)}`);
   return [...said];
+}
+
+/** Parts that a line on show would show, had they not been hidden. */
+function hiddenParts(scene: Scene, run: RunDescription, away: ReadonlySet<string>): string[] {
+  const lines = scene.layers.filter((l) => l.visible && l.opacity > 0).map((l) => wholeChain(l, scene).parts);
+  return run.parts
+    .map((p) => p.name)
+    .filter((name) => scene.parts[name]?.hidden || away.has(name))
+    .filter((name) => lines.some((parts) => parts === null || parts.includes(name)));
 }

@@ -43,6 +43,7 @@ export function annotationSetting(
     width,
     height,
     unit: height / 100,
+    room: roomOf(scene, { width, height }),
     tone: backdropById(scene.backdrop.kind),
     measure: (text, size, weight, kind) => measured(painter, text, size, weight, letters(kind)),
     project: (place) => {
@@ -54,6 +55,18 @@ export function annotationSetting(
     found: (attachment) => attached[attachmentKey(attachment)] ?? null,
     shapeOf: (source) => imageOf(source)?.shape ?? null,
   };
+}
+
+/** What bars along the edges leave of a picture. */
+export function roomOf(scene: Scene, { width, height }: { width: number; height: number }): Box {
+  let [top, bottom] = [0, 0];
+  for (const annotation of scene.annotations) {
+    if (!annotation.visible) continue;
+    const taken = annotationKind(annotation.kind).takesRoom?.(annotation, { unit: height / 100 });
+    top = Math.max(top, taken?.top ?? 0);
+    bottom = Math.max(bottom, taken?.bottom ?? 0);
+  }
+  return { x: 0, y: top, width, height: height - top - bottom };
 }
 
 /** The annotations on show, each with its number among those that are counted. */

@@ -8,7 +8,8 @@ import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import { settleScale, unitsOfScale } from '#core/scene/settle-scale.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
-import { type Annotated, paintAnnotations } from './annotations.ts';
+import { partsInFront } from '../look-inside.ts';
+import { type Annotated, paintAnnotations, roomOf } from './annotations.ts';
 import { asideBy } from './free-place.ts';
 import type { Behind } from './ground.ts';
 import { laidOutLegend, paintLegend } from './legend.ts';
@@ -96,7 +97,8 @@ export function paintWords(
       anchor: null,
     });
   }
-  if (scene.stamp.visible && run.steps.length > 0) boxes.push(paintStamp(painter, worded, size));
+  const stamp = paintStamp(painter, worded, size);
+  if (stamp) boxes.push(stamp);
   const annotations = paintAnnotations(painter, worded, { tone, behind, size }, boxes);
   return [
     ...boxes,
@@ -110,16 +112,21 @@ function titleBox({ box, bar }: LegendLayout): Box {
 
 function paintStamp(
   painter: WordsPainter,
-  { scene, run, step }: Worded,
+  { scene, run, step, bounds }: Worded,
   { width, height }: { width: number; height: number },
-): WordsBox {
+): WordsBox | null {
   const u = height / 100;
-  const time = sayStep(run.steps[Math.min(step, run.steps.length - 1)], run.timeUnit, scene.stamp);
-  const notes = saidInPicture(scene, run);
-  const text = [...(run.steps.length > 1 || notes.length === 0 ? [time] : []), ...notes].join(' · ');
+  const away = scene.lookInside.front === 'removed' ? partsInFront(scene, run, bounds) : undefined;
+  const notes = scene.stamp.notes ? saidInPicture(scene, run, away) : [];
+  const shown = run.steps[Math.min(step, run.steps.length - 1)];
+  const timed = scene.stamp.visible && shown && (run.steps.length > 1 || notes.length === 0);
+  const text = [...(timed ? [sayStep(shown, run.timeUnit, scene.stamp)] : []), ...notes].join(' · ');
+  if (text === '') return null;
   const box = { width: measured(painter, text, 3 * u, 500, WORDS_FONT), height: 3.8 * u };
   const x = clampTo(scene.stamp.x * width, 2 * u, width - box.width - 2 * u);
-  const y = clampTo(scene.stamp.y * height - box.height / 2, 2 * u, height - box.height - 2 * u);
+  const room = roomOf(scene, { width, height });
+  const foot = room.y + room.height - box.height - 2 * u;
+  const y = clampTo(scene.stamp.y * height - box.height / 2, room.y + 2 * u, foot);
   const { ink, halo } = backdropById(scene.backdrop.kind);
   const look = { font: WORDS_FONT, ink, halo };
   write(painter, { text, x, y: y + box.height / 2, size: 3 * u, weight: 500, align: 'left' }, look);

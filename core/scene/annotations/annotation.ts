@@ -5,6 +5,7 @@ import type { OperationSetting } from '../../ops/chain/operation.ts';
 import type { Backdrop } from '../backdrops/backdrop.ts';
 import type { Vector } from '../camera.ts';
 import type { Scene } from '../document.ts';
+import type { WordsRect } from '../snap-words.ts';
 import type { Declaration } from '../things/declaration.ts';
 import type { Attachment, Found } from './attachment.ts';
 import type { AnnotationDrawing, Letters, Shape } from './drawing.ts';
@@ -19,6 +20,8 @@ export interface AnnotationSetting {
   /** Of the picture, in its pixels. */
   width: number;
   height: number;
+  /** What is left of the picture beside bars along its edges, in its pixels. */
+  room: WordsRect;
   /** A hundredth of the height: what sizes are measured in, so that every size shows the same composition. */
   unit: number;
   /** Of everything on show, in the coordinates of the files. */
@@ -84,6 +87,8 @@ export interface AnnotationKind<O extends object = object, Id extends string = s
   knows?(options: O, run: RunDescription, scene: Scene): AnnotationNeeds;
   /** Data addresses of pictures it shows. */
   pictures?(options: O): string[];
+  /** How much of the top and the bottom of the picture it takes for itself, in pixels. */
+  takesRoom?(options: O, setting: Pick<AnnotationSetting, 'unit'>): { top: number; bottom: number };
   /** Painted on the picture, where it says so by itself. */
   layout?(options: O, setting: AnnotationSetting): AnnotationDrawing | null;
   /** Hangs on a place of the model. */

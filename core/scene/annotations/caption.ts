@@ -38,6 +38,10 @@ const plain: Caption = {
   ink: '#f6f2ea',
 };
 
+/** Of the bar, in pixels: its lines with some room around them. */
+const heightOf = ({ text, size }: Caption, unit: number): number =>
+  (text.split('\n').length * LINE + 0.9) * size * unit;
+
 /** A bar along an edge of the picture with words on it. */
 export const caption: AnnotationKind<Caption, 'caption'> = {
   id: 'caption',
@@ -114,9 +118,8 @@ export const caption: AnnotationKind<Caption, 'caption'> = {
   }),
   layout(o, s) {
     const text = filledIn(o.text, { ...s, here: null });
-    const size = o.size * s.unit;
     const block = textBlock(text, o, s, o.align);
-    const height = block.height + (2.2 - LINE) * size;
+    const height = heightOf(o, s.unit);
     const box = { x: 0, y: o.edge === 'top' ? 0 : s.height - height, width: s.width, height };
     const margin = 3 * s.unit;
     const x = { left: margin, center: (s.width - block.width) / 2, right: s.width - margin - block.width }[
@@ -134,6 +137,10 @@ export const caption: AnnotationKind<Caption, 'caption'> = {
       ],
       box,
     };
+  },
+  takesRoom(o, { unit }) {
+    const height = heightOf(o, unit);
+    return o.edge === 'top' ? { top: height, bottom: 0 } : { top: 0, bottom: height };
   },
   moved: (_, by, { box, height }) => ({
     edge: box.y + box.height / 2 + by.y < height / 2 ? 'top' : 'bottom',

@@ -1,5 +1,6 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
+import { boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
 import { add, times, type Vector } from '../camera.ts';
 import type { AnnotationKind } from './annotation.ts';
@@ -19,6 +20,7 @@ import {
   letteringSuffixes,
 } from './lettering-options.ts';
 import { placesSchema, sayPlaces, usualPlaces } from './measured-places.ts';
+import { usualFormat } from './template.ts';
 
 export interface Diameter extends Lettering {
   text: string;
@@ -28,7 +30,7 @@ export interface Diameter extends Lettering {
 
 const p = phrasesOf<Diameter>();
 const plain: Diameter = {
-  text: '⌀ {value:.3~r}',
+  text: '⌀ {value}',
   places: [
     [1, 0, 0],
     [0, 1, 0],
@@ -47,7 +49,7 @@ export const diameter: AnnotationKind<Diameter, 'diameter'> = {
   plain,
   defaults: ({ bounds, lengthUnit }) => ({
     ...plain,
-    text: `⌀ {value:.3~r}${lengthUnit ? ` ${lengthUnit}` : ''}`,
+    text: `⌀ {value:${usualFormat(boundsDiagonal(bounds))}}${lengthUnit ? ` ${lengthUnit}` : ''}`,
     places: usualPlaces(bounds, 3),
   }),
   opening: 'Diameter ',

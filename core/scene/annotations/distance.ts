@@ -1,6 +1,7 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
+import { boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
 import { lengthOf, subtract, type Vector } from '../camera.ts';
 import type { AnnotationKind } from './annotation.ts';
@@ -13,6 +14,7 @@ import {
   letteringSuffixes,
 } from './lettering-options.ts';
 import { placesSchema, sayPlaces, usualPlaces } from './measured-places.ts';
+import { usualFormat } from './template.ts';
 
 export interface Distance extends Lettering {
   text: string;
@@ -24,7 +26,7 @@ export interface Distance extends Lettering {
 
 const p = phrasesOf<Distance>();
 const plain: Distance = {
-  text: '{value:.3~r}',
+  text: '{value}',
   places: [
     [0, 0, 0],
     [1, 0, 0],
@@ -50,7 +52,7 @@ export const distance: AnnotationKind<Distance, 'distance'> = {
   plain,
   defaults: (s) => ({
     ...plain,
-    text: `{value:.3~r}${s.lengthUnit ? ` ${s.lengthUnit}` : ''}`,
+    text: `{value:${usualFormat(boundsDiagonal(s.bounds))}}${s.lengthUnit ? ` ${s.lengthUnit}` : ''}`,
     places: usualPlaces(s.bounds, 2),
   }),
   opening: 'Distance ',

@@ -95,7 +95,7 @@ export const hookControls = <O extends Hook>(): OptionControl<O>[] =>
     {
       kind: 'choice',
       key: 'among',
-      label: 'Looked for',
+      label: 'Where',
       choices: [
         { value: 'all', label: 'anywhere, inside too' },
         { value: 'shown', label: 'on what is drawn' },

@@ -1,15 +1,19 @@
 import type { WordsRect } from '../snap-words.ts';
-import type { MoveSetting } from './annotation.ts';
+import type { AnnotationSetting, MoveSetting } from './annotation.ts';
 
-/** A rectangle moved so that all of it is within a picture, with a margin. */
+/** A rectangle moved so that all of it is within what is left of a picture, with a margin. */
 export function keptInside(
   box: WordsRect,
-  { width, height }: { width: number; height: number },
+  { room }: Pick<AnnotationSetting, 'room'>,
   margin: number,
 ): WordsRect {
-  const within = (at: number, size: number, whole: number): number =>
-    Math.max(margin, Math.min(at, Math.max(margin, whole - margin - size)));
-  return { ...box, x: within(box.x, box.width, width), y: within(box.y, box.height, height) };
+  const within = (at: number, size: number, from: number, whole: number): number =>
+    Math.max(from + margin, Math.min(at, Math.max(from + margin, from + whole - margin - size)));
+  return {
+    ...box,
+    x: within(box.x, box.width, room.x, room.width),
+    y: within(box.y, box.height, room.y, room.height),
+  };
 }
 
 /** Share of a box that lies before the place it is set by: at its left, in its middle, at its right. */

@@ -21,6 +21,7 @@ import {
   plainLettering,
   textBlock,
 } from './lettering-options.ts';
+import { usualFormat } from './template.ts';
 
 export interface Label extends Lettering, Hook {
   text: string;
@@ -42,7 +43,7 @@ export const label: AnnotationKind<Label, 'label'> = {
     const hook = usualHook(setting);
     const { preferred } = setting;
     const text = preferred
-      ? `highest ${preferred.name} {value:.3~r}${preferred.unit ? ` ${preferred.unit}` : ''}`
+      ? `highest ${preferred.name} {value:${usualFormat(Math.max(-preferred.low, preferred.high))}}${preferred.unit ? ` ${preferred.unit}` : ''}`
       : plain.text;
     return { ...plain, ...hook, text };
   },

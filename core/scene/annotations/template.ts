@@ -92,6 +92,14 @@ export function filledIn(text: string, setting: TemplateSetting): string {
     .join('');
 }
 
+/** How numbers of a size are usually written in a text: three digits or so, none that change nothing. */
+export function usualFormat(largest: number): string {
+  const size = Math.abs(largest);
+  if (!(size > 0)) return '.1f';
+  if (size >= 1e6 || size < 1e-4) return '.2e';
+  return `.${Math.min(6, Math.max(0, 2 - Math.floor(Math.log10(size))))}f`;
+}
+
 /** What in a text is not understood, with what to do about it. */
 export const templateTroubles = (text: string, setting: TemplateSetting): string[] =>
   pieces(text, setting).flatMap((p) => (p.kind === 'trouble' ? [p.trouble] : []));

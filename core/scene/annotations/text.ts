@@ -23,7 +23,7 @@ export interface TextNote extends Lettering, PlaceInPicture {
 }
 
 const p = phrasesOf<TextNote>();
-const plain: TextNote = { text: 'Text', x: 0.5, y: 0.06, align: 'center', ...plainLettering };
+const plain: TextNote = { text: 'Text', x: 0.03, y: 0.06, align: 'left', ...plainLettering };
 
 /** Words anywhere on the picture. */
 export const textNote: AnnotationKind<TextNote, 'text'> = {

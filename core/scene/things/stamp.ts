@@ -6,9 +6,11 @@ import type { OperationSetting } from '../../ops/chain/operation.ts';
 import type { SceneThing } from './declaration.ts';
 import { placeControls, placeInPicture, sayPlace } from './place-in-picture.ts';
 
-/** The time written on the picture. */
+/** The time written on the picture, and what else a picture has to say to be understood. */
 export interface Stamp {
   visible: boolean;
+  /** Whether it says by how much shapes are exaggerated and which parts are left out. */
+  notes: boolean;
   style: 'decimals' | 'clock';
   decimals: number;
   /** Unit shown; null for the unit of the run. */
@@ -27,18 +29,23 @@ export const stamp: SceneThing<Stamp, 'stamp'> = {
   id: 'stamp',
   name: 'the time on the picture',
   line: 'words',
+  version: 2,
+  // Where it was switched off it said nothing at all.
+  migrations: { 1: (old) => ({ notes: old.visible !== false, ...old }) },
   schema: z.object({
     visible: z.boolean(),
+    notes: z.boolean(),
     style: z.enum(['decimals', 'clock']),
     decimals: wholeNumber().min(0).max(6),
     unit: z.string().max(40).nullable(),
     x: placeInPicture(),
     y: placeInPicture(),
   }),
-  plain: { visible: true, style: 'decimals', decimals: 2, unit: null, x: 0.03, y: 0.95 },
+  plain: { visible: true, notes: true, style: 'decimals', decimals: 2, unit: null, x: 0.03, y: 0.95 },
   // What a picture has to say of its shape stands with the time.
   defaults: ({ times, displacement }) => ({
     visible: times.length > 1 || (displacement !== null && displacement.high > 0),
+    notes: true,
     style: 'decimals',
     decimals: stampDecimals(times),
     unit: null,
@@ -69,11 +76,13 @@ export const stamp: SceneThing<Stamp, 'stamp'> = {
         { usual: {}, phrase: p.row(p.number('decimals'), p.text(' decimals')) },
         { usual: { unit: null }, phrase: p.row(p.text('unit '), p.quoted('unit')) },
         { usual: { visible: true }, phrase: p.row(p.text('hidden'), p.fixed('visible', false)) },
+        { usual: { notes: true }, phrase: p.row(p.text('without notes'), p.fixed('notes', false)) },
       ),
     ),
   ),
   controls: [
     { kind: 'tick', key: 'visible', label: 'Shown' },
+    { kind: 'tick', key: 'notes', label: 'Say exaggeration and hidden parts' },
     {
       kind: 'choice',
       key: 'style',

@@ -44,13 +44,12 @@ const MARGIN = 0.02;
  */
 export function WordsHandles({ viewport, width, height }: Props) {
   const scene = useScene();
-  const run = useRun();
   const [drag, setDrag] = useState<Drag | null>(null);
   const [edited, setEdited] = useState<string | null>(null);
   const scale = (viewport.pixelWidth || width) / Math.max(1, width);
   const shown = new Set([
     ...(scene.legends.shown ? scene.scales.filter((s) => s.legend.visible).map((s) => s.id) : []),
-    ...(scene.stamp.visible && run.steps.length > 0 ? ['stamp'] : []),
+    ...(scene.stamp.visible || scene.stamp.notes ? ['stamp'] : []),
     ...scene.annotations.filter((a) => a.visible).map((a) => a.id),
   ]);
   const boxes = viewport.boxes.filter((b) => shown.has(b.id)).map((b) => inPage(b, scale));
