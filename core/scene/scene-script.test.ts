@@ -54,6 +54,18 @@ it('a scene as sentences is read back to the same scene', async () => {
   expect(ids(back)).toEqual(ids(scene));
 });
 
+it('words alone are added to the lines a run opens with', async () => {
+  const { run } = await busyScene();
+  const plain = defaultScene(run);
+  const made = readScript('Text "t = {time:.1f} s" at 50 % 6 %\nAxes at 7 % 86 %', run);
+  expect(made.layers).toEqual(plain.layers);
+  expect(made.scales).toEqual(plain.scales);
+  expect(made.annotations.map((a) => a.kind)).toEqual(['text', 'axes']);
+  const alone = readScript('Surface of everything\nAxes at 7 % 86 %', run);
+  expect(alone.layers).toHaveLength(1);
+  expect(alone.layers[0].id).not.toBe(plain.layers[0].id);
+});
+
 it('some sentences alone make a scene, and a wrong one is named with what would be', async () => {
   const { run, scene } = await busyScene();
   const made = readScript('# two lines\nSection at z = 0.5 m\n\nisosurface of temperature at 22 °C', run);

@@ -46,14 +46,16 @@ export function writeScript(scene: Scene, run: RunDescription): string {
 }
 
 /**
- * Reads a script, or just some sentences of lines, for a run. What it does not mention is as a run opens; sentences of
- * lines replace the lines a run opens with.
+ * Reads a script, or just some sentences, for a run. What it does not mention is as a run opens; sentences of lines
+ * replace the lines a run opens with, and so does a whole script, which names its scene.
  *
  * @param before a scene to which the lines are added, instead
  * @throws ScriptError naming the line, the place in it and what would be understood
  */
 export function readScript(script: string, run: RunDescription, before?: Scene): Scene {
-  let scene: Scene = before ?? { ...defaultScene(run), scales: [], layers: [] };
+  const opening = defaultScene(run);
+  let scene: Scene = before ?? { ...opening, scales: [], layers: [] };
+  let whole = before !== undefined;
   const lines = script
     .split(/\r?\n/)
     .flatMap((text, i) => asSaidNow(text.trim()).map((said) => ({ text: said, number: i + 1 })));
@@ -64,6 +66,7 @@ export function readScript(script: string, run: RunDescription, before?: Scene):
       reader.at = 0;
       return reader.words(s.opening);
     });
+    whole ||= !read || read.opening === SCENE || read.opening === scale.opening;
     const done = read ? read.read(reader, scene, run) : readLine(text, scene, run, number);
     if (read && done && !reader.done) reader.miss('the end');
     if (!done || (read && !reader.done))
@@ -72,7 +75,9 @@ export function readScript(script: string, run: RunDescription, before?: Scene):
       );
     scene = done as Scene;
   }
-  return readScene(withoutUnusedScales(scene));
+  // Words alone are added to what a run opens with.
+  const opened = whole ? {} : { layers: opening.layers, scales: opening.scales };
+  return readScene(withoutUnusedScales({ ...scene, ...opened }));
 }
 
 function readLine(text: string, scene: Scene, run: RunDescription, number: number): Scene {
@@ -117,6 +122,8 @@ function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): S
   return { ...scene, scales: [...scene.scales, { ...said, id: `scale-${scene.scales.length + 1}` }] };
 }
 
+const SCENE = 'Scene';
+
 const statements: Statement[] = [
   // Before the scales: "Scale bar at" is no scale.
   ...annotationKinds.map(
@@ -132,7 +139,7 @@ const statements: Statement[] = [
     }),
   ),
   {
-    opening: 'Scene',
+    opening: SCENE,
     read(reader, scene) {
       const name = reader.quoted();
       return name ? { ...scene, name } : reader.miss('“a name”');

@@ -17,7 +17,7 @@ export function Remarks() {
   return (
     <Popover.Root>
       <Popover.Trigger
-        className="card absolute right-4 bottom-4 flex h-8 items-center gap-1.5 rounded-full px-3 text-sm text-warn"
+        className="flex h-7 items-center gap-1.5 rounded-full px-2.5 text-sm whitespace-nowrap text-warn hover:bg-sunk"
         data-testid="remarks"
       >
         <CircleAlert size={15} />
@@ -25,7 +25,8 @@ export function Remarks() {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          side="top"
+          side="bottom"
+          align="end"
           sideOffset={8}
           collisionPadding={12}
           aria-label="Things to know about the picture"

@@ -97,61 +97,65 @@ export function StageView({ controller, onViewport }: Props) {
   const probe = useProbe(menu.at ? null : viewport, picture);
 
   return (
-    <main
-      ref={frame}
-      aria-label="Stage"
-      className="relative flex min-h-0 min-w-0 flex-1 items-center justify-center overflow-hidden bg-sunk"
-    >
-      <div
-        ref={picture}
-        id="picture"
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is turned and pointed at by keys
-        tabIndex={0}
-        role="application"
-        aria-roledescription="picture"
-        aria-label="The picture. Arrows turn it, with Shift they move it, plus and minus come nearer, Enter points."
-        onKeyDown={keys.onKeyDown}
-        onBlur={keys.onBlur}
-        className="relative touch-none select-none focus-visible:outline-offset-[-3px]"
-        style={{ width: size.width, height: size.height }}
-        data-testid="picture"
-        data-settled={settled}
-      >
-        <canvas ref={canvas} className="absolute inset-0 size-full" aria-label="The picture" />
-        <canvas ref={words} className="pointer-events-none absolute inset-0 size-full" />
-        {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
-        {viewport && <StageHandles width={size.width} height={size.height} />}
-        {keys.cross && <KeyCross {...keys.cross} />}
-        <PointedOut width={size.width} height={size.height} />
-        {rectangle && (
-          <div
-            className="pointer-events-none absolute border-2 border-accent bg-accent/10"
-            style={rectangle}
-          />
-        )}
-        {probe && <ProbeNote {...probe} width={size.width} />}
-        {menu.at && <PartMenu {...menu.at} width={size.width} height={size.height} onClose={menu.close} />}
+    <main aria-label="Stage" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      {/* Nothing covers the picture: titles stand at its top. */}
+      <div className="flex h-9 shrink-0 items-center justify-between border-b border-rule bg-paper px-2.5">
+        <ViewButtons />
+        <Remarks />
       </div>
-      <ViewButtons />
-      <Remarks />
-      {pointing && (
-        <p role="status" className="card absolute top-4 left-1/2 -translate-x-1/2 px-4 py-2 font-medium">
-          {pointing.says}
-        </p>
-      )}
-      {busy && (
-        <p role="status" className="card absolute right-4 bottom-14 flex items-center gap-3 px-3 py-1.5">
-          Working …
-          <button type="button" className="quiet h-7" onClick={controller.cancel}>
-            Cancel
-          </button>
-        </p>
-      )}
-      {trouble && (
-        <p role="alert" className="card absolute top-4 left-4 max-w-md px-4 py-3">
-          {trouble}
-        </p>
-      )}
+      <div
+        ref={frame}
+        className="relative flex min-h-0 min-w-0 flex-1 items-center justify-center overflow-hidden bg-sunk"
+      >
+        <div
+          ref={picture}
+          id="picture"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it is turned and pointed at by keys
+          tabIndex={0}
+          role="application"
+          aria-roledescription="picture"
+          aria-label="The picture. Arrows turn it, with Shift they move it, plus and minus come nearer, Enter points."
+          onKeyDown={keys.onKeyDown}
+          onBlur={keys.onBlur}
+          className="relative touch-none select-none focus-visible:outline-offset-[-3px]"
+          style={{ width: size.width, height: size.height }}
+          data-testid="picture"
+          data-settled={settled}
+        >
+          <canvas ref={canvas} className="absolute inset-0 size-full" aria-label="The picture" />
+          <canvas ref={words} className="pointer-events-none absolute inset-0 size-full" />
+          {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
+          {viewport && <StageHandles width={size.width} height={size.height} />}
+          {keys.cross && <KeyCross {...keys.cross} />}
+          <PointedOut width={size.width} height={size.height} />
+          {rectangle && (
+            <div
+              className="pointer-events-none absolute border-2 border-accent bg-accent/10"
+              style={rectangle}
+            />
+          )}
+          {probe && <ProbeNote {...probe} width={size.width} />}
+          {menu.at && <PartMenu {...menu.at} width={size.width} height={size.height} onClose={menu.close} />}
+        </div>
+        {pointing && (
+          <p role="status" className="card absolute top-4 left-1/2 -translate-x-1/2 px-4 py-2 font-medium">
+            {pointing.says}
+          </p>
+        )}
+        {busy && (
+          <p role="status" className="card absolute right-4 bottom-14 flex items-center gap-3 px-3 py-1.5">
+            Working …
+            <button type="button" className="quiet h-7" onClick={controller.cancel}>
+              Cancel
+            </button>
+          </p>
+        )}
+        {trouble && (
+          <p role="alert" className="card absolute top-4 left-4 max-w-md px-4 py-3">
+            {trouble}
+          </p>
+        )}
+      </div>
     </main>
   );
 }

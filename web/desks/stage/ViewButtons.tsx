@@ -38,12 +38,7 @@ export function ViewButtons() {
     look({ from: back, up: Math.abs(dot(back, camera.up)) > 0.98 ? up : camera.up });
   };
   return (
-    <div
-      ref={bar}
-      role="toolbar"
-      aria-label="Views"
-      className="absolute top-3 left-1/2 flex w-max -translate-x-1/2 items-center whitespace-nowrap rounded-full border border-rule bg-sheet/92 px-1.5 py-0.5 shadow-sm backdrop-blur"
-    >
+    <div ref={bar} role="toolbar" aria-label="Views" className="flex items-center whitespace-nowrap">
       <button
         type="button"
         className="mark"
