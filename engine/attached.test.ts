@@ -154,6 +154,18 @@ describe('what words hang on', () => {
   });
 });
 
+it('what is looked for beside words is found on what is shown', async () => {
+  const highest: Attachment = { kind: 'highest', among: 'all', values: wanted };
+  const scene = {
+    ...plain,
+    layers: [{ ...plain.layers[0], chain: [step('section', { normal: [0, 0, 1], offset: 0.4 })] }],
+  };
+  const found = (await source.find(scene, 1, highest))!;
+  near(found.place, [1, 1, 1]);
+  expect(found.values[0]).toBeCloseTo(36, 5);
+  expect(await source.find({ ...scene, layers: [] }, 1, highest)).toBeNull();
+});
+
 describe('what is nearest to a place that was pointed at', () => {
   const at = (scene: Scene, place: [number, number, number]) =>
     source.nearest(scene, 0, { layer: scene.layers[0].id, part: 'tin', place });

@@ -86,12 +86,17 @@ const needsOfAttached = (attached: readonly Attachment[], part: string): FieldNe
     'values' in a && (!('part' in a) || a.part === part) ? a.values.map(({ field }) => ({ field })) : [],
   );
 
-/** What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step. */
+/**
+ * What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step.
+ *
+ * @param more what is looked for beside what words hang on
+ */
 export function requestsOfLayer(
   layer: Layer,
   scene: Scene,
   run: RunDescription,
   shownStep: number,
+  more: readonly Attachment[] = [],
 ): LayerRequests {
   const whole = wholeChain(layer, scene);
   const nothing = (trouble: string): LayerRequests => ({ layer: layer.id, requests: [], trouble });
@@ -118,7 +123,7 @@ export function requestsOfLayer(
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
     ...(edgesBy ? [{ field: edgesBy.field }] : []),
   ];
-  const { attachments: attached } = needsOfAnnotations(scene, run);
+  const attached = [...needsOfAnnotations(scene, run).attachments, ...more];
   const names = {
     fields: run.fields.map(({ key, name, components }) => ({ key, name, components })),
     sets: [...setting.sets],

@@ -164,6 +164,22 @@ export class SceneSource {
     return (await this.make(request, `near/${shown.layer}/${shown.part}`)).near;
   }
 
+  /** What something leads to on what a scene shows at a step. */
+  async find(scene: Scene, step: number, attachment: Attachment): Promise<Found | null> {
+    const layers = scene.layers.filter((l) => l.visible && l.opacity > 0);
+    const each = await Promise.all(
+      layers.flatMap((layer) =>
+        requestsOfLayer(layer, scene, this.run, step, [attachment]).requests.map(
+          async ({ part, request }): Promise<FoundInPart | null> => {
+            const asked = { ...request, attached: [attachment], have: geometryKey(request) };
+            return (await this.make(asked, `find/${layer.id}/${part}`)).attached[0];
+          },
+        ),
+      ),
+    );
+    return each.reduce((a, b) => betterFound(attachment, a, b), null);
+  }
+
   /** The run with the ranges a scene needs: pictures never depend on what was seen. */
   private async withRanges(scene: Scene): Promise<RunDescription> {
     const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);

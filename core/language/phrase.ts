@@ -276,6 +276,7 @@ export const vector = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
       v.push(x);
     }
     if (u) r.words(u);
+    else if (unit !== null) r.passOverUnit();
     into[key] = v as O[Key<O>];
     return true;
   },

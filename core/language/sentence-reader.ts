@@ -107,14 +107,15 @@ export class SentenceReader {
       : 0;
     const value = Number(`${match[1].replace('−', '-')}${power ? `e${power}` : ''}`);
     if (!unit) {
-      if (measured) this.anyUnit();
+      if (measured) this.passOverUnit();
       return value;
     }
     const typed = this.unit(unit);
     return typed === null ? value : (convertUnit(value, typed, unit) ?? undefined);
   }
 
-  private anyUnit(): void {
+  /** A unit that is typed where none is known means nothing. */
+  passOverUnit(): void {
     const [said, word] = /^\s*([°\p{L}][\p{L}/²³^\d]*)/u.exec(this.text.slice(this.at)) ?? [];
     if (said && isUnit(word) && this.isUnitAt(word, this.at + said.length)) this.at += said.length;
   }

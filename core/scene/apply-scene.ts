@@ -35,6 +35,7 @@ function askedBy(scene: Scene, found: Mismatches): Mismatches {
   for (const one of scene.annotations) {
     const kind = annotationKind(one.kind);
     for (const field of kind.needs?.(one) ?? []) found.need({ field }, `${kind.name} tells of it`);
+    for (const part of kind.parts?.(one) ?? []) found.part(part, `${kind.name} hangs on it`);
   }
   for (const thing of sceneThings)
     for (const field of thing.needs?.(scene[thing.id]) ?? [])

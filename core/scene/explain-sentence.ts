@@ -1,12 +1,14 @@
 import { sayList, speak } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
-import type { Layer, Scene } from './document.ts';
+import type { Annotation, Layer, Scene } from './document.ts';
 import { layerSentence, type SentenceStyle } from './layer-sentence.ts';
 import { type ReadLayer, readLayer } from './read-layer.ts';
+import { readWordsSentence, wordsSentence } from './scene-script.ts';
 
 /** What becomes of a typed line. */
 export type Explained =
   | { text: string; understood: true; sentence: string; layer: Layer }
+  | { text: string; understood: true; sentence: string; annotation: Annotation }
   | {
       text: string;
       understood: false;
@@ -20,7 +22,12 @@ export type Explained =
 
 /** Says how a typed line is understood, in full, or why it is not and what is nearest to it. */
 export function explainSentence(text: string, scene: Scene, run: RunDescription): Explained {
-  const read = readLayer(text, scene, run, null, 'said');
+  const said = readWordsSentence(text, scene, run, 'said');
+  if (said && 'annotation' in said) {
+    const { annotation } = said;
+    return { text, understood: true, sentence: wordsSentence(annotation, scene, run), annotation };
+  }
+  const read = said ?? readLayer(text, scene, run, null, 'said');
   if ('layer' in read)
     return { text, understood: true, sentence: inFull(read, scene, run), layer: read.layer };
   const { at, expected } = read;

@@ -2,7 +2,13 @@ import { speak, words } from '../language/sentence.ts';
 import { SentenceReader } from '../language/sentence-reader.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
-import { annotationKind, annotationKinds } from './annotations/registry.ts';
+import {
+  type Annotation,
+  type AnyAnnotationKind,
+  annotationKind,
+  annotationKinds,
+  annotationSchema,
+} from './annotations/registry.ts';
 import { defaultScene } from './default-scene.ts';
 import { type Layer, readScene, type Scene } from './document.ts';
 import { layerSentence } from './layer-sentence.ts';
@@ -26,14 +32,14 @@ export class ScriptError extends Error {
  */
 export function writeScript(scene: Scene, run: RunDescription): string {
   const setting = { ...settingOf(run, scene), exact: true };
-  const said = <T extends object>({ opening, phrase }: Declaration<T>, value: T): string =>
-    speak([words(opening), ...(phrase.say(value, setting) ?? [])]);
+  const said = <T extends object>(declared: Declaration<T>, value: T): string =>
+    saidInFull(declared, value, run, scene);
   return `${[
     `Scene "${scene.name}"`,
     ...scene.scales.map((s) => said(scale, s)),
     ...scene.sets.map((s) => `Set "${s.name}" is ${JSON.stringify(s.rule)}`),
     ...scene.layers.map((l) => speak(layerSentence(l, scene, run, 'exact'))),
-    ...scene.annotations.map((a) => `${said(annotationKind(a.kind), a)}${a.visible ? '' : HIDDEN}`),
+    ...scene.annotations.map((a) => wordsSentence(a, scene, run)),
     ...Object.entries(scene.parts).map(
       ([name, look]) => `Part "${name}"${speak(partLook.phrase.say(look, setting) ?? [])}`,
     ),
@@ -122,6 +128,55 @@ function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): S
   return { ...scene, scales: [...scene.scales, { ...said, id: `scale-${scene.scales.length + 1}` }] };
 }
 
+/** What stands behind the opening of words or marks. */
+function readAnnotation(
+  kind: AnyAnnotationKind,
+  reader: SentenceReader,
+  scene: Scene,
+  run: RunDescription,
+  id: string,
+): Annotation | false {
+  const value = readThing(kind, reader, scene, run);
+  return value && { ...value, id, kind: kind.id, visible: !reader.words(HIDDEN) };
+}
+
+/**
+ * Reads the sentence of words or marks.
+ *
+ * @returns null when it does not begin as one
+ */
+export function readWordsSentence(
+  text: string,
+  scene: Scene,
+  run: RunDescription,
+  id: string,
+): { annotation: Annotation } | { at: number; expected: string[] } | null {
+  const reader = new SentenceReader(text);
+  const kind = annotationKinds.find((k) => {
+    reader.at = 0;
+    return reader.words(k.opening);
+  });
+  if (!kind) return null;
+  const annotation = readAnnotation(kind, reader, scene, run, id);
+  if (annotation && !reader.done) reader.miss('the end');
+  if (!annotation || !reader.done) return { at: reader.furthest, expected: reader.expected };
+  const checked = annotationSchema.safeParse(annotation);
+  return checked.success ? { annotation } : { at: 0, expected: [checked.error.issues[0].message] };
+}
+
+/** The sentence of words or marks, in full. */
+export const wordsSentence = (annotation: Annotation, scene: Scene, run: RunDescription): string =>
+  `${saidInFull(annotationKind(annotation.kind), annotation, run, scene)}${annotation.visible ? '' : HIDDEN}`;
+
+function saidInFull<T extends object>(
+  { opening, phrase }: Declaration<T>,
+  value: T,
+  run: RunDescription,
+  scene: Scene,
+): string {
+  return speak([words(opening), ...(phrase.say(value, { ...settingOf(run, scene), exact: true }) ?? [])]);
+}
+
 const SCENE = 'Scene';
 
 const statements: Statement[] = [
@@ -130,11 +185,9 @@ const statements: Statement[] = [
     (kind): Statement => ({
       opening: kind.opening,
       read(reader, scene, run) {
-        const value = readThing(kind, reader, scene, run);
-        if (!value) return false;
-        const visible = !reader.words(HIDDEN);
         const id = `words-${scene.annotations.length + 1}`;
-        return { ...scene, annotations: [...scene.annotations, { ...value, id, kind: kind.id, visible }] };
+        const made = readAnnotation(kind, reader, scene, run, id);
+        return made && { ...scene, annotations: [...scene.annotations, made] };
       },
     }),
   ),

@@ -195,6 +195,29 @@ describe('marks on the picture', () => {
     expect(painted([one('scale-bar')]).painter.texts.some((t) => t.text.startsWith('≈ '))).toBe(true);
   });
 
+  it('claim no unit where the run states none', () => {
+    const bare = { ...run, lengthUnit: null };
+    const painter = new PretendedPainter();
+    const annotations = [one('scale-bar', { unit: 'mm', length: 0.4 }), one('ruler', { unit: 'mm' })];
+    paintWords(
+      painter as unknown as CanvasRenderingContext2D,
+      {
+        scene: { ...plain, ...parallel(), annotations },
+        run: bare,
+        step: 0,
+        spreads: [],
+        behind: null,
+        bounds: runBounds(run),
+        attached: {},
+      },
+      { width: 1000, height: 500 },
+    );
+    const said = painter.texts.map((t) => t.text);
+    expect(said).toContain('0.4');
+    expect(said).toContain('x');
+    expect(said.some((t) => t.includes('mm'))).toBe(false);
+  });
+
   it('axes point where the coordinates do', () => {
     const { painter, box, said } = painted([one('axes')], { change: parallel() });
     const middle = { x: box('axes').x + box('axes').width / 2, y: box('axes').y + box('axes').height / 2 };

@@ -84,6 +84,8 @@ export interface AnnotationKind<O extends object = object, Id extends string = s
   defaults(setting: OperationSetting, scene: Scene): O;
   /** Whether it is counted among others of its kind. */
   counted?: boolean;
+  /** Names of parts it hangs on. */
+  parts?(options: O): string[];
   knows?(options: O, run: RunDescription, scene: Scene): AnnotationNeeds;
   /** Data addresses of pictures it shows. */
   pictures?(options: O): string[];

@@ -19,7 +19,7 @@ export interface Axes extends PlaceInPicture {
 }
 
 const p = phrasesOf<Axes>();
-const plain: Axes = { size: 7, names: 'x y z', ink: null, x: 0.07, y: 0.86 };
+const plain: Axes = { size: 7, names: 'x y z', ink: null, x: 0.07, y: 0.82 };
 
 const directions: readonly Vector[] = [
   [1, 0, 0],

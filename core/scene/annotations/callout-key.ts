@@ -21,7 +21,7 @@ export interface CalloutKey extends Lettering, PlaceInPicture {}
 
 const p = phrasesOf<CalloutKey>();
 const lettering: Lettering = { ...plainLettering, size: 2.2 };
-const plain: CalloutKey = { x: 0.12, y: 0.14, ...lettering };
+const plain: CalloutKey = { x: 0.12, y: 0.18, ...lettering };
 
 /** What each numbered callout stands for. */
 export const calloutKey: AnnotationKind<CalloutKey, 'callout-key'> = {

@@ -5,11 +5,13 @@ import type { AnnotationKind } from './annotation.ts';
 import { type Hook, hookSchema, plainHook } from './attachment.ts';
 import type { Shape } from './drawing.ts';
 import {
+  fieldsOfHook,
   hereOfHook,
   hookControls,
   hung,
   movedAside,
   needsOfHook,
+  partsOfHook,
   sayHook,
   sayWhere,
   usualHook,
@@ -59,7 +61,8 @@ export const callout: AnnotationKind<Callout, 'callout'> = {
     ...letteringControls<Callout>(),
   ],
   text: 'text',
-  needs: ({ on, field }) => (on === 'place' || on === 'part' || field === '' ? [] : [field]),
+  needs: fieldsOfHook,
+  parts: partsOfHook,
   here: (o, run) => hereOfHook(o, run, true),
   knows: (o, run, scene) => needsOfHook(o.text, o, run, scene),
   hang(o, s) {

@@ -105,6 +105,12 @@ export const hookControls = <O extends Hook>(): OptionControl<O>[] =>
     { kind: 'place', key: 'place', label: 'Place', when: ({ on }: Hook) => on === 'place' },
   ] as OptionControl<O>[];
 
+/** Keys of the fields, and names of the parts, that words on a hook ask a run for. */
+export const fieldsOfHook = ({ on, field }: Hook): string[] =>
+  on === 'place' || on === 'part' || field === '' ? [] : [field];
+export const partsOfHook = ({ on, part }: Hook): string[] =>
+  on === 'part' || on === 'node' || on === 'cell' ? [part] : [];
+
 /** What a hook of this run leads to by itself. */
 const wantedOf = (hook: Hook): WantedValue | null =>
   hook.on === 'place' || hook.on === 'part' || hook.field === ''

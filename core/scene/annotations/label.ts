@@ -4,11 +4,13 @@ import { z } from '../../model/schema.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { type Hook, hookSchema, plainHook } from './attachment.ts';
 import {
+  fieldsOfHook,
   hereOfHook,
   hookControls,
   hung,
   movedAside,
   needsOfHook,
+  partsOfHook,
   sayHook,
   sayWhere,
   usualHook,
@@ -63,7 +65,8 @@ export const label: AnnotationKind<Label, 'label'> = {
     ...letteringControls<Label>(),
   ],
   text: 'text',
-  needs: ({ on, field }) => (on === 'place' || on === 'part' || field === '' ? [] : [field]),
+  needs: fieldsOfHook,
+  parts: partsOfHook,
   here: (o, run) => hereOfHook(o, run),
   knows: (o, run, scene) => needsOfHook(o.text, o, run, scene),
   hang(o, s) {

@@ -18,7 +18,7 @@ export interface North extends PlaceInPicture {
 }
 
 const p = phrasesOf<North>();
-const plain: North = { direction: [0, 1, 0], letter: 'N', size: 9, ink: null, x: 0.94, y: 0.88 };
+const plain: North = { direction: [0, 1, 0], letter: 'N', size: 9, ink: null, x: 0.94, y: 0.175 };
 
 /** Which way north is. */
 export const north: AnnotationKind<North, 'north'> = {

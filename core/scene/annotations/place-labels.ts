@@ -44,24 +44,61 @@ export function placeLabels(
     y: mean(labels.map((l) => l.anchor.y)),
   };
   const places: (Point | null)[] = labels.map((l) => l.fixed);
-  const round = (): void => {
+  const standing: (Standing | null)[] = labels.map((l) => l.fixed && standingAt(l, l.fixed, unit));
+  /** @returns whether anything moved */
+  const round = (): boolean => {
+    let moved = false;
     for (const [i, label] of labels.entries()) {
       if (label.fixed) continue;
-      const others = labels.flatMap((other, k) => {
-        const at = places[k];
-        return k === i || !at ? [] : [{ label: other, at, box: boxAt(at, other) }];
-      });
       let best: { at: Point; cost: number } | null = null;
-      for (const at of candidates(label, size, unit)) {
-        const cost = costOf(at, label, others, labels, taken, centre, unit);
-        if (!best || cost < best.cost - 1e-9) best = { at, cost };
+      for (const way of WAYS) {
+        // A line costs its length at least: further out nothing is better.
+        if (best && best.cost <= way) break;
+        for (const at of ringAround(label, way, size, unit)) {
+          const least: number = best?.cost ?? Number.POSITIVE_INFINITY;
+          const cost = costOf(standingAt(label, at, unit), i, standing, labels, taken, centre, unit, least);
+          if (cost < least - 1e-9) best = { at, cost };
+        }
       }
+      const before = places[i];
+      if (before?.x === best!.at.x && before.y === best!.at.y) continue;
       places[i] = best!.at;
+      standing[i] = standingAt(label, best!.at, unit);
+      moved = true;
     }
+    return moved;
   };
-  for (let i = 0; i < ROUNDS; i++) round();
+  for (let i = 0; i < ROUNDS && round(); i++);
   uncross(labels, places as Point[], size);
   return places as Point[];
+}
+
+/** Words at a place: with some room around them, with their line, and with what both take up together. */
+interface Standing {
+  anchor: Point;
+  middle: Point;
+  end: Point;
+  wide: WordsRect;
+  whole: WordsRect;
+}
+
+function standingAt(label: LabelToPlace, middle: Point, unit: number): Standing {
+  const { anchor } = label;
+  const box = boxAt(middle, label);
+  const wide = {
+    x: box.x - unit / 2,
+    y: box.y - unit / 2,
+    width: box.width + unit,
+    height: box.height + unit,
+  };
+  const [x, y] = [Math.min(wide.x, anchor.x), Math.min(wide.y, anchor.y)];
+  const whole = {
+    x,
+    y,
+    width: Math.max(wide.x + wide.width, anchor.x) - x,
+    height: Math.max(wide.y + wide.height, anchor.y) - y,
+  };
+  return { anchor, middle, end: leaderEnd(anchor, box), wide, whole };
 }
 
 const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / (list.length || 1);
@@ -73,61 +110,58 @@ export const boxAt = ({ x, y }: Point, { width, height }: { width: number; heigh
   height,
 });
 
-function* candidates(
+/** Middles of words around their anchor, so far from it. */
+function* ringAround(
   { anchor, width, height }: LabelToPlace,
+  way: number,
   size: { width: number; height: number },
   unit: number,
 ): Generator<Point> {
   const margin = 1.5 * unit;
-  for (const way of WAYS)
-    for (let d = 0; d < DIRECTIONS; d++) {
-      // The first is to the upper right, where one looks first.
-      const turn = Math.PI / 4 - (2 * Math.PI * d) / DIRECTIONS;
-      const at = {
-        x: anchor.x + Math.cos(turn) * (way * unit + width / 2),
-        y: anchor.y - Math.sin(turn) * (way * unit + height / 2),
-      };
-      yield {
-        x: clamped(at.x, width / 2 + margin, size.width - width / 2 - margin),
-        y: clamped(at.y, height / 2 + margin, size.height - height / 2 - margin),
-      };
-    }
+  for (let d = 0; d < DIRECTIONS; d++) {
+    // The first is to the upper right, where one looks first.
+    const turn = Math.PI / 4 - (2 * Math.PI * d) / DIRECTIONS;
+    const at = {
+      x: anchor.x + Math.cos(turn) * (way * unit + width / 2),
+      y: anchor.y - Math.sin(turn) * (way * unit + height / 2),
+    };
+    yield {
+      x: clamped(at.x, width / 2 + margin, size.width - width / 2 - margin),
+      y: clamped(at.y, height / 2 + margin, size.height - height / 2 - margin),
+    };
+  }
 }
 
 const clamped = (v: number, low: number, high: number): number =>
   Math.max(low, Math.min(v, Math.max(low, high)));
 
+/** @param enough costs above this need not be known */
 function costOf(
-  at: Point,
-  label: LabelToPlace,
-  others: readonly { label: LabelToPlace; at: Point; box: WordsRect }[],
+  own: Standing,
+  index: number,
+  standing: readonly (Standing | null)[],
   all: readonly LabelToPlace[],
   taken: readonly WordsRect[],
   centre: Point,
   unit: number,
+  enough: number,
 ): number {
-  const box = boxAt(at, label);
-  const wide = {
-    x: box.x - unit,
-    y: box.y - unit,
-    width: box.width + 2 * unit,
-    height: box.height + 2 * unit,
-  };
-  const end = leaderEnd(label.anchor, box);
-  let cost = Math.hypot(end.x - label.anchor.x, end.y - label.anchor.y) / unit;
-  for (const t of taken) if (overlaps(wide, t)) cost += COST.covers;
-  for (const l of all) if (inside(l.anchor, wide)) cost += COST.coversAnchor;
-  for (const other of others) {
-    if (overlaps(wide, other.box)) cost += COST.covers;
-    const theirs = leaderEnd(other.label.anchor, other.box);
-    if (crossing(label.anchor, end, other.label.anchor, theirs)) cost += COST.crosses;
-    if (runsThrough(label.anchor, end, other.box) || runsThrough(other.label.anchor, theirs, wide))
-      cost += COST.throughWords;
-  }
-  const out = { x: label.anchor.x - centre.x, y: label.anchor.y - centre.y };
-  const to = { x: at.x - label.anchor.x, y: at.y - label.anchor.y };
+  const { anchor, middle, end, wide, whole } = own;
+  let cost = Math.hypot(end.x - anchor.x, end.y - anchor.y) / unit;
+  const out = { x: anchor.x - centre.x, y: anchor.y - centre.y };
+  const to = { x: middle.x - anchor.x, y: middle.y - anchor.y };
   const both = Math.hypot(out.x, out.y) * Math.hypot(to.x, to.y);
   if (both > 0) cost += COST.inwards * (1 - (out.x * to.x + out.y * to.y) / both);
+  for (const t of taken) if (overlaps(wide, t)) cost += COST.covers;
+  for (let k = 0; k < all.length && cost < enough; k++) {
+    if (inside(all[k].anchor, wide)) cost += COST.coversAnchor;
+    const other = k === index ? null : standing[k];
+    if (!other || !overlaps(whole, other.whole)) continue;
+    if (overlaps(wide, other.wide)) cost += COST.covers;
+    if (crossing(anchor, end, other.anchor, other.end)) cost += COST.crosses;
+    if (runsThrough(anchor, end, other.wide) || runsThrough(other.anchor, other.end, wide))
+      cost += COST.throughWords;
+  }
   return cost;
 }
 

@@ -202,7 +202,8 @@ export const ruler: AnnotationKind<Ruler, 'ruler'> = {
     const behind = behindOf(s.scene.camera, bounds);
     const ticks = rulerTicks(bounds, o, s.run.lengthUnit);
     const names = o.names.trim().split(/\s+/);
-    const unit = o.unit ?? s.run.lengthUnit;
+    // Where the run states no unit, none is claimed.
+    const unit = s.run.lengthUnit && (o.unit ?? s.run.lengthUnit);
     const size = o.size * s.unit;
     const look = { weight: weightOf(o), letters: lettersOf(o), ink: o.ink, halo: true } as const;
     const middle = s.project([0, 1, 2].map((k) => (bounds[2 * k] + bounds[2 * k + 1]) / 2) as Vector);

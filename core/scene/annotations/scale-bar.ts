@@ -28,7 +28,7 @@ export interface ScaleBar extends Lettering, PlaceInPicture {
 
 const p = phrasesOf<ScaleBar>();
 const lettering: Lettering = { ...plainLettering, size: 2.4 };
-const plain: ScaleBar = { length: null, unit: null, x: 0.16, y: 0.95, ...lettering };
+const plain: ScaleBar = { length: null, unit: null, x: 0.5, y: 0.95, ...lettering };
 /** Share of the width of the picture that a bar of its own choice comes near to. */
 const SHARE = 0.2;
 
@@ -93,7 +93,8 @@ export const scaleBar: AnnotationKind<ScaleBar, 'scale-bar'> = {
     const length = o.length ?? roundLength((factor * SHARE * s.width) / perLength) / factor;
     const width = length * perLength;
     if (!(width > 1) || width > 4 * s.width) return null;
-    const shown = o.unit ?? stored;
+    // Where the run states no unit, none is claimed.
+    const shown = stored && (o.unit ?? stored);
     const near = camera.projection === 'perspective' ? '≈ ' : '';
     const text = `${near}${sayNumber(length * factor)}${shown ? ` ${shown}` : ''}`;
     const block = textBlock(text, { ...o, ground: 'none' }, s, 'center');

@@ -40,7 +40,9 @@ export const textNote: AnnotationKind<TextNote, 'text'> = {
   }),
   plain,
   defaults: ({ times, timeUnit }) =>
-    times.length > 1 ? { ...plain, text: `t = {time:.2f}${timeUnit ? ` ${timeUnit}` : ''}` } : plain,
+    times.length < 2
+      ? plain
+      : { ...plain, text: timeUnit ? `t = {time:.2f} ${timeUnit}` : 'step {step} of {steps}' },
   opening: 'Text ',
   phrase: p.styled(
     ({ text }) => [words(`“${text.replaceAll('\n', ' / ')}”`)],

@@ -59,10 +59,11 @@ export const titleBlock: AnnotationKind<TitleBlock, 'title-block'> = {
   plain,
   defaults: ({ times, timeUnit }) => ({
     ...plain,
-    rows:
-      times.length > 1
-        ? `Run: {run}\nStep: {step} of {steps}\nTime: {time:.2f}${timeUnit ? ` ${timeUnit}` : ''}`
-        : 'Run: {run}',
+    rows: [
+      'Run: {run}',
+      ...(times.length > 1 ? ['Step: {step} of {steps}'] : []),
+      ...(times.length > 1 && timeUnit ? [`Time: {time:.2f} ${timeUnit}`] : []),
+    ].join('\n'),
   }),
   opening: 'Title block ',
   phrase: p.styled(

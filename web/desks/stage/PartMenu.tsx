@@ -8,9 +8,9 @@ import type { Picked } from '#stage/picking.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
+import { FindingContext } from './finding-context.ts';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 import { useSaidValue, ValueActs } from './scale/ValueMenu.tsx';
-import { NearestContext } from './words/nearest-context.ts';
 import { addWordsAt } from './words/word-edits.ts';
 
 interface At {
@@ -187,7 +187,7 @@ function ScaleHere({ scale, value, onDone }: { scale: Scale; value: number; onDo
 
 /** Words that hang on what was pointed at. */
 function WordsHere({ picked, act }: { picked: Picked; act(done: () => void): () => void }) {
-  const nearest = use(NearestContext);
+  const { nearest } = use(FindingContext);
   const add = (kind: 'label' | 'callout', on: Hook['on'], text: (unit: string) => string) =>
     act(() => void addWordsAt(kind, on, picked, nearest, text));
   return (
@@ -198,10 +198,7 @@ function WordsHere({ picked, act }: { picked: Picked; act(done: () => void): () 
       <MenuLine label="Label with its name" onClick={add('label', 'part', () => '{part}')}>
         <Type size={15} />
       </MenuLine>
-      <MenuLine
-        label="Numbered callout here"
-        onClick={add('callout', 'place', () => 'what is to be seen here')}
-      >
+      <MenuLine label="Callout here" onClick={add('callout', 'place', () => 'what is to be seen here')}>
         <Hash size={15} />
       </MenuLine>
     </div>

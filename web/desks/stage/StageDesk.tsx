@@ -13,13 +13,13 @@ import { DeskController } from './desk-controller.ts';
 import { deskKeys, regions, useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, undo, useDesk, useScene } from './desk-store.ts';
 import { EarlierStates } from './EarlierStates.tsx';
+import { FindingContext } from './finding-context.ts';
 import { RunNews } from './RunNews.tsx';
 import { SaveNotice } from './SaveNotice.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import type { Shot } from './shot-edits.ts';
 import { TimeStrip } from './TimeStrip.tsx';
-import { NearestContext } from './words/nearest-context.ts';
 
 interface Props {
   id: string;
@@ -64,7 +64,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   const giveOut = useDesk((s) => s.giveOut);
   useDeskKeys();
   return (
-    <NearestContext value={controller.nearest}>
+    <FindingContext value={controller.finding}>
       <div className="flex h-screen flex-col overflow-hidden">
         <SkipLinks to={regions} />
         <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
@@ -90,7 +90,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
           </div>
         </div>
       </div>
-    </NearestContext>
+    </FindingContext>
   );
 }
 

@@ -17,10 +17,10 @@ import { ask } from '#engine/server-requests.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { goToStep, sceneNow, useDesk } from './desk-store.ts';
+import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
 import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
-import type { FindNearest } from './words/nearest-context.ts';
 
 /** Whether an operation takes its levels from the colour scale of its layer. */
 const followsScale = (step: ChainStep): boolean =>
@@ -141,10 +141,12 @@ export class DeskController {
     removeEventListener('focus', this.lookAround);
   }
 
-  /** The point and cell that are nearest to what was pointed at. */
-  nearest: FindNearest = ({ layer, part, place }) => {
-    const scene = sceneNow();
-    return this.source.nearest(scene, scene.step, { layer, part, place });
+  readonly finding: Finding = {
+    nearest: ({ layer, part, place }) => {
+      const scene = sceneNow();
+      return this.source.nearest(scene, scene.step, { layer, part, place });
+    },
+    extreme: (kind, of, step) => this.source.find(sceneNow(), step, { kind, among: 'all', values: [of] }),
   };
 
   /** Stops what is being computed; the picture stays as it was. */

@@ -8,7 +8,7 @@ import type { Vector } from '#core/scene/camera.ts';
 import { readPictureFile } from '#web/desks/shared/picture-file.ts';
 import { NumberField } from '../Chooser.tsx';
 import { useDesk, useRun } from '../desk-store.ts';
-import { NearestContext } from '../words/nearest-context.ts';
+import { FindingContext } from '../finding-context.ts';
 import { TemplateField } from '../words/TemplateField.tsx';
 import { hookTo, pointAtHook } from '../words/word-edits.ts';
 import type { ControlProps } from './control-props.ts';
@@ -109,7 +109,7 @@ const hooks: { on: Hook['on']; says: string }[] = [
 /** What words hang on: chosen by its kind, pointed at, or by part and number. */
 export function HookControl({ control, options, set }: ControlProps<'hook'>) {
   const run = useRun();
-  const nearest = use(NearestContext);
+  const { nearest } = use(FindingContext);
   const hook = options as unknown as Hook;
   const point = (on: Hook['on']): void =>
     pointAtHook(on, nearest, (change) => set({ ...change, aside: null }));

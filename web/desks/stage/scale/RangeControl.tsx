@@ -8,9 +8,9 @@ import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '../Chooser.tsx';
 import type { ControlProps } from '../controls/control-props.ts';
 import { Row } from '../controls/VectorControls.tsx';
-import { useDesk, useRun, useSettled, useSpread } from '../desk-store.ts';
+import { useRun, useSettled, useSpread } from '../desk-store.ts';
+import { ExtremesTable } from './ExtremesTable.tsx';
 import { useShownUnit } from './shown-unit.ts';
-import { useSaidValue } from './ValueMenu.tsx';
 
 const ranges = [
   { kind: 'all-steps', label: 'all steps', title: 'The lowest and highest of all steps' },
@@ -98,7 +98,7 @@ function Range({ scale, field, set }: { scale: Scale; field: string; set: Contro
           />
         )}
       </div>
-      {spread && spread.weight > 0 && <Extremes spread={spread} scale={scale} />}
+      <ExtremesTable scale={scale} spread={spread} />
       {spread && spread.weight > 0 && (
         <Beyond
           spread={spread}
@@ -111,40 +111,6 @@ function Range({ scale, field, set }: { scale: Scale; field: string; set: Contro
         />
       )}
     </section>
-  );
-}
-
-/** The lowest and highest of what is shown, and where they are met. */
-function Extremes({ spread, scale }: { spread: Spread; scale: Scale }) {
-  const { origin } = useRun();
-  const ends = [
-    { word: 'Lowest', value: useSaidValue(scale, spread.low), at: spread.lowAt },
-    { word: 'highest', value: useSaidValue(scale, spread.high), at: spread.highAt },
-  ];
-  return (
-    <p className="text-xs text-soft">
-      {ends.map(({ word, value, at }, i) => (
-        <span key={word}>
-          {i > 0 && ', '}
-          {word} of what is shown {value}{' '}
-          {at && (
-            <button
-              type="button"
-              className="text-accent hover:underline"
-              aria-label={`Show where it is ${word.toLowerCase()}`}
-              onClick={() =>
-                useDesk.setState({
-                  pointedOut: [at[0] + origin[0], at[1] + origin[1], at[2] + origin[2]],
-                })
-              }
-            >
-              show where
-            </button>
-          )}
-        </span>
-      ))}
-      .
-    </p>
   );
 }
 

@@ -54,7 +54,7 @@ export function TemplateField({ label, value, lines, here, onChange, onDone }: P
         aria-label={label}
         aria-invalid={troubles.length > 0}
         aria-controls={offered.length > 0 ? list : undefined}
-        className="field block w-full resize-none py-1 leading-snug"
+        className="field block h-auto w-full resize-none py-1 leading-snug"
         rows={Math.max(1, value.split('\n').length)}
         spellCheck={false}
         value={value}

@@ -1,6 +1,6 @@
 import { ChevronRight, Copy, Eye, EyeOff, Layers, Plus, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { speak } from '#core/language/sentence.ts';
 import { type Annotation, annotationKind, annotationKinds } from '#core/scene/annotations/registry.ts';
 import { settingOf } from '#core/scene/setting.ts';
@@ -15,23 +15,23 @@ export function WordsSection() {
   const { annotations } = useScene();
   const [open, setOpen] = useState(false);
   const opened = useDesk((s) => s.openWords);
-  const shown = open || (opened !== null && annotations.some((a) => a.id === opened));
+  // What is added elsewhere unfolds them, and they stay so.
+  useEffect(() => {
+    if (opened !== null) setOpen(true);
+  }, [opened]);
   return (
     <section aria-label="Words and marks" className="border-t border-rule/70 px-3 py-2">
       <button
         type="button"
         className="flex w-full items-center gap-1.5 rounded-md px-2 py-1 text-left font-medium hover:bg-sunk"
-        aria-expanded={shown}
-        onClick={() => {
-          setOpen(!shown);
-          useDesk.setState({ openWords: null });
-        }}
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
       >
-        <ChevronRight size={15} className={`transition ${shown ? 'rotate-90' : ''}`} />
+        <ChevronRight size={15} className={`transition ${open ? 'rotate-90' : ''}`} />
         Words and marks
         <span className="font-normal text-soft">{annotations.length > 0 && annotations.length}</span>
       </button>
-      {shown && (
+      {open && (
         <div className="mt-1 pl-1">
           <ul>
             {annotations.map((annotation) => (

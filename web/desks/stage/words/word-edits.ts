@@ -5,10 +5,14 @@ import { type AnyAnnotationKind, annotationKind } from '#core/scene/annotations/
 import { settingOf } from '#core/scene/setting.ts';
 import type { Picked } from '#stage/picking.ts';
 import { edit, freshId, sceneNow, useDesk } from '../desk-store.ts';
-import type { FindNearest } from './nearest-context.ts';
+import type { FindNearest } from '../finding-context.ts';
 
-/** Adds words or marks of a kind, and opens their settings. */
-export function addWords(kind: AnyAnnotationKind, change: Record<string, unknown> = {}): string {
+/**
+ * Adds words or marks of a kind.
+ *
+ * @param open whether their settings open
+ */
+export function addWords(kind: AnyAnnotationKind, change: Record<string, unknown> = {}, open = true): void {
   const { run } = useDesk.getState();
   const scene = sceneNow();
   const layer = scene.layers.find((l) => l.visible && l.colour.kind === 'field');
@@ -18,8 +22,7 @@ export function addWords(kind: AnyAnnotationKind, change: Record<string, unknown
     type: 'annotation.add',
     annotation: { ...options, ...change, id, kind: kind.id, visible: true },
   });
-  useDesk.setState({ openWords: id });
-  return id;
+  if (open) useDesk.setState({ openWords: id });
 }
 
 /** The quantity a line is coloured by, or one that a newcomer would look at. */
@@ -90,7 +93,7 @@ export async function addWordsAt(
   try {
     const hook = await hookAt(on, picked, nearest);
     const unit = fieldByKey(useDesk.getState().run, hook.field ?? '')?.unit;
-    addWords(annotationKind(kind), { ...hook, text: text(unit ? ` ${unit}` : '') });
+    addWords(annotationKind(kind), { ...hook, text: text(unit ? ` ${unit}` : '') }, false);
   } catch (error) {
     useDesk.setState({ trouble: (error as Error).message });
   }
