@@ -1,4 +1,8 @@
 import type { Rgb } from '#core/colour/cielab.ts';
+import type { Writing } from '#core/scene/annotations/drawing.ts';
+import type { WordsRect } from '#core/scene/snap-words.ts';
+
+export type { Writing };
 
 export const WORDS_FONT = "'Inter Variable', system-ui, sans-serif";
 export const SERIF_FONT = "'Newsreader Variable', Georgia, serif";
@@ -6,28 +10,13 @@ export const SERIF_FONT = "'Newsreader Variable', Georgia, serif";
 export type WordsPainter = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** A rectangle on a picture, in its pixels from the top left. */
-export interface Box {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
+export type Box = WordsRect;
 
 /** How words look: their letters, their colour and that of the thin halo that keeps them legible. */
 export interface Lettering {
   font: string;
   ink: string;
   halo: string;
-}
-
-/** Something written: its place is that of its left end, middle or right end, and of the middle of its height. */
-export interface Writing {
-  text: string;
-  x: number;
-  y: number;
-  size: number;
-  weight: number;
-  align: 'left' | 'center' | 'right';
 }
 
 export const fontOf = (size: number, weight: number, font: string): string => `${weight} ${size}px ${font}`;

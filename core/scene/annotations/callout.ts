@@ -4,23 +4,11 @@ import { z } from '../../model/schema.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { type Hook, hookSchema, plainHook } from './attachment.ts';
 import type { Shape } from './drawing.ts';
-import {
-  fieldsOfHook,
-  hereOfHook,
-  hookControls,
-  hung,
-  movedAside,
-  needsOfHook,
-  partsOfHook,
-  sayHook,
-  sayWhere,
-  usualHook,
-} from './hook-options.ts';
+import { hereOfHook, hookControls, hooked, hung, sayHooked, sayWhere, usualHook } from './hook-options.ts';
 import {
   type Lettering,
   letteringControls,
   letteringSchema,
-  letteringSuffixes,
   lettersOf,
   plainLettering,
   weightOf,
@@ -48,23 +36,15 @@ export const callout: AnnotationKind<Callout, 'callout'> = {
   opening: 'Callout ',
   phrase: p.styled(
     (o, s) => [words(`Callout at ${sayWhere(o, s)}${o.text ? `: “${o.text}”` : ''}`)],
-    p.row(
-      p.quoted('text'),
-      p.text(' on '),
-      sayHook<Callout>(),
-      p.suffixes(...letteringSuffixes<Callout>(lettering)),
-    ),
+    sayHooked<Callout>(lettering),
   ),
   controls: [
     { kind: 'template', key: 'text', label: 'In the key' },
     ...hookControls<Callout>(),
     ...letteringControls<Callout>(),
   ],
-  text: 'text',
-  needs: fieldsOfHook,
-  parts: partsOfHook,
+  ...hooked,
   here: (o, run) => hereOfHook(o, run, true),
-  knows: (o, run, scene) => needsOfHook(o.text, o, run, scene),
   hang(o, s) {
     const at = hung('', o, s);
     if (!at) return null;
@@ -79,7 +59,6 @@ export const callout: AnnotationKind<Callout, 'callout'> = {
       lineWidth: 0.22 * s.unit,
     };
   },
-  moved: (_, by, s) => movedAside(by, s),
 };
 
 /** A number in a ring, about the top left of the ring. */

@@ -7,23 +7,21 @@ export type Spot = readonly [number, number];
 /** Letters of an annotation: `book` has serifs. */
 export type Letters = 'plain' | 'book';
 
+/** Something written: its place is that of its left end, middle or right end, and of the middle of its height. */
+export interface Writing {
+  text: string;
+  x: number;
+  y: number;
+  /** Height of its letters, in pixels. */
+  size: number;
+  weight: number;
+  align: 'left' | 'center' | 'right';
+}
+
 /** One thing that is painted on a picture, in its pixels. Without a colour of its own it has that of the words. */
 export type Shape =
-  /** Its place is its left end, middle or right end, and the middle of its height; turned about that, in degrees. */
-  | {
-      kind: 'text';
-      text: string;
-      x: number;
-      y: number;
-      size: number;
-      weight: number;
-      align: 'left' | 'center' | 'right';
-      letters: Letters;
-      ink: string | null;
-      /** Whether a thin halo keeps it legible on whatever lies beneath. */
-      halo: boolean;
-      turned?: number;
-    }
+  /** Whether a thin halo keeps it legible on whatever lies beneath. */
+  | (Writing & { kind: 'text'; letters: Letters; ink: string | null; halo: boolean })
   | { kind: 'line'; spots: readonly Spot[]; width: number; ink: string | null; halo: boolean }
   | {
       kind: 'area';

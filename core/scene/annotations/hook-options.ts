@@ -4,15 +4,16 @@ import { boundsCentre } from '../../model/mesh.ts';
 import { quantityName } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
 import type { OperationSetting, OptionControl } from '../../ops/chain/operation.ts';
-import type { AnnotationNeeds, AnnotationSetting } from './annotation.ts';
+import type { AnnotationNeeds, AnnotationSetting, MoveSetting } from './annotation.ts';
 import { attachmentOf, type Found, type Hook, plainHook, type WantedValue } from './attachment.ts';
+import { type Lettering, letteringSuffixes } from './lettering-options.ts';
 import { filledIn, templateNeeds } from './template.ts';
 import type { Here } from './template-words.ts';
 
 const p = phrasesOf<Hook>();
 
 /** `node 12 of "tin"`, `highest temperature, on what is shown`. */
-export const sayHook = <O extends Hook>(): Phrase<O> => {
+const sayHook = <O extends Hook>(): Phrase<O> => {
   const counted = (on: 'node' | 'cell'): Phrase<Hook> =>
     p.row(
       p.text(`${on} `),
@@ -106,9 +107,9 @@ export const hookControls = <O extends Hook>(): OptionControl<O>[] =>
   ] as OptionControl<O>[];
 
 /** Keys of the fields, and names of the parts, that words on a hook ask a run for. */
-export const fieldsOfHook = ({ on, field }: Hook): string[] =>
+const fieldsOfHook = ({ on, field }: Hook): string[] =>
   on === 'place' || on === 'part' || field === '' ? [] : [field];
-export const partsOfHook = ({ on, part }: Hook): string[] =>
+const partsOfHook = ({ on, part }: Hook): string[] =>
   on === 'part' || on === 'node' || on === 'cell' ? [part] : [];
 
 /** What a hook of this run leads to by itself. */
@@ -132,7 +133,7 @@ function valuesAsked(
 }
 
 /** What words on a hook must know. */
-export function needsOfHook(
+function needsOfHook(
   text: string,
   hook: Hook,
   run: RunDescription,
@@ -180,6 +181,30 @@ function hereAt(
 export const hereOfHook = (hook: Hook, run: RunDescription, counted = false): Here =>
   hereAt(hook, null, [], run, counted ? 1 : null);
 
+/** What all words on a hook have in common. */
+export const hooked = {
+  text: 'text',
+  needs: fieldsOfHook,
+  parts: partsOfHook,
+  knows: (
+    o: Hook & { text: string },
+    run: RunDescription,
+    scene: AnnotationSetting['scene'],
+  ): AnnotationNeeds => needsOfHook(o.text, o, run, scene),
+  moved: (_: Hook, by: { x: number; y: number }, s: MoveSetting): Pick<Hook, 'aside'> => movedAside(by, s),
+} as const;
+
+/** Words, what they hang on, and their letters, said in full. */
+export const sayHooked = <O extends Hook & Lettering & { text: string }>(usual: Lettering): Phrase<O> => {
+  const own = phrasesOf<O>();
+  return own.row(
+    own.quoted('text'),
+    own.text(' on '),
+    sayHook<O>(),
+    own.suffixes(...letteringSuffixes<O>(usual)),
+  );
+};
+
 /** Where a hook is on the picture now, and its words with their values; null where it is nowhere. */
 export function hung(
   text: string,
@@ -198,18 +223,7 @@ export function hung(
 }
 
 /** The words moved: where they stand is stated from now on. */
-export function movedAside(
-  by: { x: number; y: number },
-  {
-    box,
-    anchor,
-    height,
-  }: {
-    box: { x: number; y: number; width: number; height: number };
-    anchor: { x: number; y: number } | null;
-    height: number;
-  },
-): Pick<Hook, 'aside'> {
+function movedAside(by: { x: number; y: number }, { box, anchor, height }: MoveSetting): Pick<Hook, 'aside'> {
   if (!anchor) return { aside: null };
   return {
     aside: [

@@ -3,23 +3,11 @@ import { words } from '../../language/sentence.ts';
 import { z } from '../../model/schema.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { type Hook, hookSchema, plainHook } from './attachment.ts';
-import {
-  fieldsOfHook,
-  hereOfHook,
-  hookControls,
-  hung,
-  movedAside,
-  needsOfHook,
-  partsOfHook,
-  sayHook,
-  sayWhere,
-  usualHook,
-} from './hook-options.ts';
+import { hereOfHook, hookControls, hooked, hung, sayHooked, sayWhere, usualHook } from './hook-options.ts';
 import {
   type Lettering,
   letteringControls,
   letteringSchema,
-  letteringSuffixes,
   plainLettering,
   textBlock,
 } from './lettering-options.ts';
@@ -52,23 +40,15 @@ export const label: AnnotationKind<Label, 'label'> = {
   opening: 'Label ',
   phrase: p.styled(
     (o, s) => [words(`“${o.text.replaceAll('\n', ' / ')}” at ${sayWhere(o, s)}`)],
-    p.row(
-      p.quoted('text'),
-      p.text(' on '),
-      sayHook<Label>(),
-      p.suffixes(...letteringSuffixes<Label>(lettering)),
-    ),
+    sayHooked<Label>(lettering),
   ),
   controls: [
     { kind: 'template', key: 'text', label: 'Text', lines: true },
     ...hookControls<Label>(),
     ...letteringControls<Label>(),
   ],
-  text: 'text',
-  needs: fieldsOfHook,
-  parts: partsOfHook,
+  ...hooked,
   here: (o, run) => hereOfHook(o, run),
-  knows: (o, run, scene) => needsOfHook(o.text, o, run, scene),
   hang(o, s) {
     const at = hung(o.text, o, s);
     if (!at) return null;
@@ -80,5 +60,4 @@ export const label: AnnotationKind<Label, 'label'> = {
       lineWidth: 0.22 * s.unit,
     };
   },
-  moved: (_, by, s) => movedAside(by, s),
 };

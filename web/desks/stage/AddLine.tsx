@@ -5,6 +5,7 @@ import { operations } from '#core/ops/registry.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { useRun, useScene } from './desk-store.ts';
 import { addLayer } from './layer-edits.ts';
+import { OfferedKinds } from './OfferedKinds.tsx';
 import { SentenceInput } from './SentenceInput.tsx';
 
 /** A new line of the scene: typed as a sentence, or begun with an operation. */
@@ -29,22 +30,13 @@ export function AddLine() {
         >
           <SentenceInput layer={null} onDone={() => setOpen(false)} />
           <p className="head mt-3 mb-1">or begin with</p>
-          <div className="grid grid-cols-2 items-start gap-x-1 gap-y-0.5">
-            {fitting.map((operation) => (
-              <button
-                key={operation.id}
-                type="button"
-                className="rounded-md px-2 py-1 text-left hover:bg-sunk"
-                onClick={() => {
-                  addLayer(operation);
-                  setOpen(false);
-                }}
-              >
-                <span className="block font-medium">{operation.name}</span>
-                <span className="block text-xs leading-tight text-soft">{operation.purpose}</span>
-              </button>
-            ))}
-          </div>
+          <OfferedKinds
+            kinds={fitting}
+            onChoose={(operation) => {
+              addLayer(operation);
+              setOpen(false);
+            }}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -1,4 +1,4 @@
-import { ChevronRight, Plus, Trash2 } from 'lucide-react';
+import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { sayRule } from '#core/fields/part-set.ts';
 import { boundsCentre } from '#core/model/mesh.ts';
@@ -10,6 +10,7 @@ import { freshLayer } from '#core/scene/read-layer.ts';
 import { quantitiesOf, settingOf } from '#core/scene/setting.ts';
 import { NumberField } from './Chooser.tsx';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { FoldedSection } from './FoldedSection.tsx';
 import { roundTo } from './round-to.ts';
 
 const nameOf =
@@ -28,67 +29,58 @@ export function PartSets() {
     ...run.sets.map((s) => ({ name: s.name, says: 'from the files', own: false })),
   ];
   return (
-    <section aria-label="Part sets" className="border-t border-rule/70 px-3 py-2">
-      <button
-        type="button"
-        className="flex w-full items-center gap-1.5 rounded-md px-2 py-1 text-left font-medium hover:bg-sunk"
-        aria-expanded={open || draft !== null}
-        onClick={() => setOpen(!open)}
-      >
-        <ChevronRight size={15} className={`transition ${open || draft ? 'rotate-90' : ''}`} />
-        Part sets
-        <span className="font-normal text-soft">{all.length > 0 && all.length}</span>
-      </button>
-      {(open || draft) && (
-        <div className="mt-1 pl-2">
-          <ul>
-            {all.map(({ name, says, own }) => (
-              <li
-                key={name}
-                className="group/set flex items-start gap-2 rounded-md px-1 py-0.5 hover:bg-sunk"
+    <FoldedSection
+      label="Part sets"
+      title="Part sets"
+      aside={all.length > 0 && all.length}
+      open={open || draft !== null}
+      onOpen={setOpen}
+    >
+      <div className="mt-1 pl-2">
+        <ul>
+          {all.map(({ name, says, own }) => (
+            <li key={name} className="group/set flex items-start gap-2 rounded-md px-1 py-0.5 hover:bg-sunk">
+              <div className="min-w-0 flex-1">
+                <p className="truncate font-medium">{name}</p>
+                <p className="text-xs text-soft">{says}</p>
+              </div>
+              <button
+                type="button"
+                className="mark size-7"
+                aria-label={`New line of ${name}`}
+                title="Show it in a line of its own"
+                onClick={() => addSetLayer(name, run)}
               >
-                <div className="min-w-0 flex-1">
-                  <p className="truncate font-medium">{name}</p>
-                  <p className="text-xs text-soft">{says}</p>
-                </div>
+                <Plus size={15} />
+              </button>
+              {own && (
                 <button
                   type="button"
                   className="mark size-7"
-                  aria-label={`New line of ${name}`}
-                  title="Show it in a line of its own"
-                  onClick={() => addSetLayer(name, run)}
+                  aria-label={`Delete ${name}`}
+                  onClick={() => edit({ type: 'set.remove', name })}
                 >
-                  <Plus size={15} />
+                  <Trash2 size={14} />
                 </button>
-                {own && (
-                  <button
-                    type="button"
-                    className="mark size-7"
-                    aria-label={`Delete ${name}`}
-                    onClick={() => edit({ type: 'set.remove', name })}
-                  >
-                    <Trash2 size={14} />
-                  </button>
-                )}
-              </li>
-            ))}
-          </ul>
-          {draft ? (
-            <DraftSet draft={draft} />
-          ) : (
-            <button
-              type="button"
-              className="px-1 py-1 text-sm font-medium text-accent hover:underline"
-              onClick={() =>
-                useDesk.setState({ draft: { name: freshName(scene, run), rule: newRule('box', run, scene) } })
-              }
-            >
-              + new set …
-            </button>
-          )}
-        </div>
-      )}
-    </section>
+              )}
+            </li>
+          ))}
+        </ul>
+        {draft ? (
+          <DraftSet draft={draft} />
+        ) : (
+          <button
+            type="button"
+            className="px-1 py-1 text-sm font-medium text-accent hover:underline"
+            onClick={() =>
+              useDesk.setState({ draft: { name: freshName(scene, run), rule: newRule('box', run, scene) } })
+            }
+          >
+            + new set …
+          </button>
+        )}
+      </div>
+    </FoldedSection>
   );
 }
 

@@ -1,4 +1,4 @@
-import { ChevronRight, Copy, Eye, EyeOff, Layers, Plus, Trash2 } from 'lucide-react';
+import { Copy, Eye, EyeOff, Layers, Plus, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { speak } from '#core/language/sentence.ts';
@@ -8,6 +8,8 @@ import { Chooser } from '../Chooser.tsx';
 import type { AnyControl } from '../controls/control-props.ts';
 import { Controls } from '../controls/OneControl.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from '../desk-store.ts';
+import { FoldedSection } from '../FoldedSection.tsx';
+import { OfferedKinds } from '../OfferedKinds.tsx';
 import { addWords } from './word-edits.ts';
 
 /** Words and marks on the picture, a line each, in the order in which they are painted. */
@@ -20,28 +22,22 @@ export function WordsSection() {
     if (opened !== null) setOpen(true);
   }, [opened]);
   return (
-    <section aria-label="Words and marks" className="border-t border-rule/70 px-3 py-2">
-      <button
-        type="button"
-        className="flex w-full items-center gap-1.5 rounded-md px-2 py-1 text-left font-medium hover:bg-sunk"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        <ChevronRight size={15} className={`transition ${open ? 'rotate-90' : ''}`} />
-        Words and marks
-        <span className="font-normal text-soft">{annotations.length > 0 && annotations.length}</span>
-      </button>
-      {open && (
-        <div className="mt-1 pl-1">
-          <ul>
-            {annotations.map((annotation) => (
-              <WordsLine key={annotation.id} annotation={annotation} />
-            ))}
-          </ul>
-          <AddWords onAdded={() => setOpen(true)} />
-        </div>
-      )}
-    </section>
+    <FoldedSection
+      label="Words and marks"
+      title="Words and marks"
+      aside={annotations.length > 0 && annotations.length}
+      open={open}
+      onOpen={setOpen}
+    >
+      <div className="mt-1 pl-1">
+        <ul>
+          {annotations.map((annotation) => (
+            <WordsLine key={annotation.id} annotation={annotation} />
+          ))}
+        </ul>
+        <AddWords onAdded={() => setOpen(true)} />
+      </div>
+    </FoldedSection>
   );
 }
 
@@ -159,23 +155,18 @@ function AddWords({ onAdded }: { onAdded(): void }) {
           // What was added opens its own settings.
           onCloseAutoFocus={(e) => e.preventDefault()}
         >
-          <div className="grid grid-cols-2 items-start gap-x-1 gap-y-0.5">
-            {annotationKinds.map((kind) => (
-              <button
-                key={kind.id}
-                type="button"
-                className="rounded-md px-2 py-1 text-left hover:bg-sunk"
-                onClick={() => {
-                  setOpen(false);
-                  onAdded();
-                  addWords(kind);
-                }}
-              >
-                <span className="block font-medium">{kind.offered}</span>
-                <span className="block text-xs leading-tight text-soft">{kind.purpose}</span>
-              </button>
-            ))}
-          </div>
+          <OfferedKinds
+            kinds={annotationKinds.map((kind) => ({
+              id: kind.id,
+              name: kind.offered,
+              purpose: kind.purpose,
+            }))}
+            onChoose={({ id }) => {
+              setOpen(false);
+              onAdded();
+              addWords(annotationKind(id));
+            }}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

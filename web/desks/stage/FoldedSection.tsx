@@ -1,0 +1,32 @@
+import { ChevronRight } from 'lucide-react';
+import type { ReactNode } from 'react';
+
+interface Props {
+  /** What it is called by screen readers. */
+  label: string;
+  title: ReactNode;
+  /** Said small beside the title. */
+  aside?: ReactNode;
+  open: boolean;
+  onOpen(open: boolean): void;
+  children: ReactNode;
+}
+
+/** A part of the panel that is folded away until it is wanted. */
+export function FoldedSection({ label, title, aside, open, onOpen, children }: Props) {
+  return (
+    <section aria-label={label} className="border-t border-rule/70 px-3 py-2">
+      <button
+        type="button"
+        className="flex w-full items-center gap-1.5 rounded-md px-2 py-1 text-left font-medium hover:bg-sunk"
+        aria-expanded={open}
+        onClick={() => onOpen(!open)}
+      >
+        <ChevronRight size={15} className={`transition ${open ? 'rotate-90' : ''}`} />
+        {title}
+        <span className="font-normal text-soft">{aside}</span>
+      </button>
+      {open && children}
+    </section>
+  );
+}
