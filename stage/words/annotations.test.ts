@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { attachmentKey, type Found } from '#core/scene/annotations/attachment.ts';
-import { type Annotation, annotationKind } from '#core/scene/annotations/registry.ts';
+import { type Annotation, annotationKind, annotationKinds } from '#core/scene/annotations/registry.ts';
 import { projectPoint } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -162,6 +162,50 @@ describe('words on the picture', () => {
     // In perspective the middle of the line is a little off that of its picture.
     expect(Math.abs(said('1.00 m').x - 1000 * middle.x)).toBeLessThan(20);
     expect(Math.abs(said('1.00 m').y - 500 * middle.y)).toBeLessThan(20);
+  });
+});
+
+describe('what can be taken hold of', () => {
+  it('goes where it is dragged, as far as it can', () => {
+    const by = { x: 30, y: -40 };
+    for (const { id } of annotationKinds) {
+      const hook = { on: 'place', place: [0.5, 0.5, 0.5], text: 'a' };
+      const before = one(id, id === 'label' || id === 'callout' ? hook : { x: 0.5, y: 0.5 });
+      // The key stands for a callout that is there.
+      const others = id === 'callout-key' ? [one('callout', hook, 'other')] : [];
+      const first = painted([...others, before]).box(id);
+      if (!first) continue;
+      const kind = annotationKind(id);
+      expect(kind.moved, id).toBeDefined();
+      const setting = {
+        width: 1000,
+        height: 500,
+        box: first,
+        anchor: first.anchor,
+        project: (place: [number, number, number]) => {
+          const at = projectPoint(plain.camera, place, 2);
+          return { x: 1000 * at.x, y: 500 * at.y, depth: at.depth };
+        },
+      };
+      const change = kind.moved!(before, by, setting);
+      expect(Object.keys(change).length, id).toBeGreaterThan(0);
+      const after = painted([...others, { ...before, ...change }]).box(id);
+      const went = { x: after.x - first.x, y: after.y - first.y };
+      // What is bound to a line goes along it as far as it was dragged that way.
+      const bound = ['distance', 'angle', 'diameter'].includes(id);
+      if (bound) expect(went.x * by.x + went.y * by.y, id).toBeGreaterThan(0);
+      else if (id !== 'caption') {
+        expect(went.x, id).toBeCloseTo(by.x, 6);
+        expect(went.y, id).toBeCloseTo(by.y, 6);
+      }
+    }
+  });
+
+  it('a caption goes to the other edge', () => {
+    const kind = annotationKind('caption');
+    const box = painted([one('caption')]).box('caption');
+    const setting = { width: 1000, height: 500, box, anchor: null, project: () => null };
+    expect(kind.moved!(one('caption'), { x: 0, y: -400 }, setting)).toEqual({ edge: 'top' });
   });
 });
 

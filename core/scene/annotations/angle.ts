@@ -1,5 +1,6 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
+import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import { add, dot, lengthOf, subtract, times, unit, type Vector } from '../camera.ts';
 import type { AnnotationKind } from './annotation.ts';
@@ -17,6 +18,8 @@ export interface Angle extends Lettering {
   text: string;
   /** A place on one side, the corner, a place on the other side. */
   places: Vector[];
+  /** Where the arc is drawn, as a share of the shorter side. */
+  reach: number;
 }
 
 const p = phrasesOf<Angle>();
@@ -27,6 +30,7 @@ const plain: Angle = {
     [0, 0, 0],
     [0, 1, 0],
   ],
+  reach: 0.55,
   ...dimensionLettering,
 };
 
@@ -47,7 +51,12 @@ export const angle: AnnotationKind<Angle, 'angle'> = {
   name: 'the angle',
   offered: 'Angle',
   purpose: 'between two places, seen from a third',
-  schema: z.object({ text: z.string().max(500), places: placesSchema(3), ...letteringSchema }),
+  schema: z.object({
+    text: z.string().max(500),
+    places: placesSchema(3),
+    reach: boundedNumber().min(0.05).max(3),
+    ...letteringSchema,
+  }),
   plain,
   defaults: ({ bounds }) => ({ ...plain, places: usualPlaces(bounds, 3) }),
   opening: 'Angle ',
@@ -57,12 +66,16 @@ export const angle: AnnotationKind<Angle, 'angle'> = {
       p.quoted('text'),
       p.text(' between '),
       sayPlaces<Angle>(3),
-      p.suffixes(...letteringSuffixes<Angle>(dimensionLettering)),
+      p.suffixes(
+        { usual: { reach: plain.reach }, phrase: p.row(p.text('arc at '), p.share('reach')) },
+        ...letteringSuffixes<Angle>(dimensionLettering),
+      ),
     ),
   ),
   controls: [
     { kind: 'template', key: 'text', label: 'Text' },
     { kind: 'places', key: 'places', label: 'Places', names: ['one side', 'corner', 'other side'] },
+    { kind: 'number', key: 'reach', label: 'Arc at', range: () => [0.1, 1.5] },
     ...letteringControls<Angle>(),
   ],
   text: 'text',
@@ -70,7 +83,7 @@ export const angle: AnnotationKind<Angle, 'angle'> = {
   layout(o, s) {
     const [a, corner, b] = o.places;
     const near = Math.min(lengthOf(subtract(a, corner)), lengthOf(subtract(b, corner)));
-    const spots = projected([...o.places, ...arcOf(o.places, 0.55 * near)], s);
+    const spots = projected([...o.places, ...arcOf(o.places, o.reach * near)], s);
     if (!spots || near === 0) return null;
     const [from, middle, to, ...arc] = spots;
     const thin = { kind: 'line', width: 0.2 * s.unit, ink: o.ink, halo: true } as const;
@@ -80,5 +93,14 @@ export const angle: AnnotationKind<Angle, 'angle'> = {
     ];
     const said = dimensionWords(o.text, angle.here!(o, s.run), o, arc[16], s);
     return { shapes: [...shapes, ...said.shapes], box: said.box };
+  },
+  moved(o, by, { project, box }) {
+    const corner = project(o.places[1]);
+    if (!corner) return {};
+    const from = { x: box.x + box.width / 2 - corner.x, y: box.y + box.height / 2 - corner.y };
+    const way = Math.hypot(from.x, from.y) || 1;
+    // Nearer to the corner or further from it.
+    const share = 1 + (from.x * by.x + from.y * by.y) / way ** 2;
+    return { reach: Math.min(3, Math.max(0.05, o.reach * share)) };
   },
 };

@@ -1,5 +1,6 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
+import { boundedNumber } from '../../model/bounded-number.ts';
 import { boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
 import { add, times, type Vector } from '../camera.ts';
@@ -26,6 +27,8 @@ export interface Diameter extends Lettering {
   text: string;
   /** Three places on a circle. */
   places: Vector[];
+  /** Where along the diameter the words stand, from the first place on. */
+  along: number;
 }
 
 const p = phrasesOf<Diameter>();
@@ -36,6 +39,7 @@ const plain: Diameter = {
     [0, 1, 0],
     [-1, 0, 0],
   ],
+  along: 0.5,
   ...dimensionLettering,
 };
 
@@ -45,7 +49,12 @@ export const diameter: AnnotationKind<Diameter, 'diameter'> = {
   name: 'the diameter',
   offered: 'Diameter',
   purpose: 'of the circle through three places on a rim',
-  schema: z.object({ text: z.string().max(500), places: placesSchema(3), ...letteringSchema }),
+  schema: z.object({
+    text: z.string().max(500),
+    places: placesSchema(3),
+    along: boundedNumber().min(-2).max(3),
+    ...letteringSchema,
+  }),
   plain,
   defaults: ({ bounds, lengthUnit }) => ({
     ...plain,
@@ -59,12 +68,16 @@ export const diameter: AnnotationKind<Diameter, 'diameter'> = {
       p.quoted('text'),
       p.text(' through '),
       sayPlaces<Diameter>(3),
-      p.suffixes(...letteringSuffixes<Diameter>(dimensionLettering)),
+      p.suffixes(
+        { usual: { along: plain.along }, phrase: p.row(p.text('words at '), p.share('along')) },
+        ...letteringSuffixes<Diameter>(dimensionLettering),
+      ),
     ),
   ),
   controls: [
     { kind: 'template', key: 'text', label: 'Text' },
     { kind: 'places', key: 'places', label: 'Places on the rim', names: ['first', 'second', 'third'] },
+    { kind: 'number', key: 'along', label: 'Words at', range: () => [0, 1] },
     ...letteringControls<Diameter>(),
   ],
   text: 'text',
@@ -95,9 +108,18 @@ export const diameter: AnnotationKind<Diameter, 'diameter'> = {
       o.text,
       diameter.here!(o, s.run),
       o,
-      [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2],
+      [from[0] + o.along * (to[0] - from[0]), from[1] + o.along * (to[1] - from[1])],
       s,
     );
     return { shapes: [...shapes, ...said.shapes], box: said.box };
+  },
+  moved(o, by, { project }) {
+    const circle = circleThrough(o.places);
+    const ends =
+      circle && [1, -1].map((t) => project(add(circle.centre, times(circle.axes[0], t * circle.radius))));
+    if (!ends?.[0] || !ends[1]) return {};
+    const [x, y] = [ends[1].x - ends[0].x, ends[1].y - ends[0].y];
+    const share = o.along + (by.x * x + by.y * y) / (x * x + y * y || 1);
+    return { along: Math.min(3, Math.max(-2, share)) };
   },
 };
