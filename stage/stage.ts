@@ -11,7 +11,6 @@ import {
   Vector3,
   WebGLRenderTarget,
 } from 'three';
-import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -19,26 +18,24 @@ import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { add, cameraAxes, dot, subtract, times, type Vector } from '#core/scene/camera.ts';
-import type { Scale, Scene } from '#core/scene/document.ts';
+import type { Scene } from '#core/scene/document.ts';
 import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
-import { settleScale } from '#core/scene/settle-scale.ts';
-import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { upOf } from '#core/scene/things/upright.ts';
-import type { Frame, FramePart } from '#engine/scene-source.ts';
+import type { Frame } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
 import { Card } from './card.ts';
 import { CleanLight } from './clean-light.ts';
+import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { keyDirection } from './key-light.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
-import { PartLook } from './marks/look.ts';
 import { material, unlit } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
-import { paintMark } from './marks/registry.ts';
 import { depthTarget, PassSum, throughTarget } from './render-targets.ts';
 import { axisSample, pixelSample } from './samples.ts';
 import { backdropFragment, floorFragment, floorVertex } from './shaders/backdrop.ts';
@@ -49,6 +46,7 @@ import {
   screenVertex,
   smallerFragment,
 } from './shaders/screen.ts';
+import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
@@ -78,17 +76,6 @@ export interface PictureSize {
   height: number;
 }
 
-/** One part of one layer on the stage. */
-interface ShownPart {
-  key: string;
-  layer: string;
-  part: string;
-  frame: FramePart;
-  look: PartLook;
-  marks: PaintedMark[];
-  visible: boolean;
-}
-
 /** How the floor lies before it is turned to its place. */
 const FLAT = new Vector3(0, 0, 1);
 
@@ -101,8 +88,6 @@ interface Pass {
 /** Marks that must know what stands before them. */
 const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
 
-const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
-
 /**
  * Draws a frame of a scene: passes with soft light, shade and sharp edges, or a quick draft, for the screen and for
  * pictures of any size. All of it goes through the same code, so that what is seen is what is exported. Every drawing
@@ -110,11 +95,10 @@ const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${
  */
 export class Stage {
   private readonly card: Card;
-  /** In the order in which they are drawn: that of the scene. */
-  private shown: ShownPart[] = [];
   private readonly key = new ShadowMap(KEY_PIXELS);
   private readonly sky = new ShadowMap(SKY_PIXELS, throughTarget);
   private readonly shared = stageUniforms(this.key, this.sky);
+  private readonly parts = new ShownParts(this.shared);
   private readonly backdrop: Drawn;
   private readonly floor: Drawn;
   private readonly lighting: LitSurfaces;
@@ -199,29 +183,8 @@ export class Stage {
     this.bounds = frame.bounds;
     this.spreads = frame.parts;
     this.standing = standingParts(scene, frame);
-    this.take([...frame.parts, ...this.standing.parts]);
+    this.parts.take([...frame.parts, ...this.standing.parts]);
     this.restyle(scene, frame.step);
-  }
-
-  private take(parts: readonly FramePart[]): void {
-    const before = new Map(this.shown.map((s) => [idOf(s.frame), s]));
-    this.shown = parts.map((part) => {
-      const known = before.get(idOf(part));
-      if (known?.key === part.key) before.delete(idOf(part));
-      const shown = known?.key === part.key ? { ...known, frame: part } : this.shownPart(part);
-      shown.look.setPicture(part.picture);
-      for (const [i, mark] of shown.marks.entries())
-        mark.setValues(part.values[i] ?? null, part.edgeValues[i] ?? null);
-      return shown;
-    });
-    for (const gone of before.values()) drop(gone);
-  }
-
-  private shownPart(frame: FramePart): ShownPart {
-    const look = new PartLook();
-    look.setPicture(frame.picture);
-    const marks = frame.shape.marks.map((mark) => paintMark(mark, look, this.shared));
-    return { key: frame.key, layer: frame.layer, part: frame.part, frame, look, marks, visible: true };
   }
 
   /** Applies what changes without new geometry: colours, light, camera, opacity. */
@@ -229,34 +192,13 @@ export class Stage {
     const { run, frame } = this;
     if (!run || !frame) return;
     const standing = standingParts(plain, frame);
-    if (standing.key !== this.standing?.key) this.take([...frame.parts, ...standing.parts]);
+    if (standing.key !== this.standing?.key) this.parts.take([...frame.parts, ...standing.parts]);
     this.standing = standing;
     this.around = joinBounds(frame.bounds, standing.bounds);
     this.plain = plain;
     const scene: Scene = { ...plain, layers: [...plain.layers, ...standing.layers] };
     this.scene = scene;
-    // Once for each scale, however many parts use it.
-    const known = new Map<string, CompiledScale>();
-    const settled = (scale: Scale | undefined): CompiledScale | null => {
-      if (!scale) return null;
-      const found =
-        known.get(scale.id) ?? settleScale(scale, run, step, spreadOfScale(scale, scene, this.spreads));
-      known.set(scale.id, found);
-      return found;
-    };
-    for (const shown of this.shown) {
-      const order = scene.layers.findIndex((l) => l.id === shown.layer);
-      const layer = scene.layers[order];
-      if (!layer) continue;
-      const { colour } = layer;
-      const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
-      const part = scene.parts[shown.part];
-      shown.look.update(layer, settled(scale), scale?.lines ?? null, part?.colour ?? null, order);
-      shown.visible = layer.visible && layer.opacity > 0;
-      const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));
-      const edges = part?.edges ?? layer.edges.shown;
-      for (const mark of shown.marks) mark.restyle({ layer, edges, edgeScale });
-    }
+    this.parts.restyle(scene, run, step, this.spreads);
   }
 
   /** Readies the card for what is shown, without keeping the page waiting. */
@@ -264,7 +206,7 @@ export class Stage {
     await this.loadPictures();
     const all = new Group();
     const { average, develop, smaller, copy, lighting, cleaner } = this;
-    const seen = this.shown.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
+    const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object, unlit: bare } of [...seen, this.backdrop, this.floor]) {
       if (this.ready.has(object)) continue;
       this.ready.add(object);
@@ -331,7 +273,7 @@ export class Stage {
   }
 
   dispose(): void {
-    for (const shown of this.shown) drop(shown);
+    this.parts.dispose();
     this.key.dispose();
     this.sky.dispose();
     this.before?.dispose();
@@ -342,7 +284,7 @@ export class Stage {
   /** Marks what is taken away so that one looks inside. */
   private lookInside(scene: Scene, run: RunDescription): void {
     const front = partsInFront(scene, run, this.bounds);
-    for (const { part, layer: id, look, marks } of this.shown) {
+    for (const { part, layer: id, look, marks } of this.parts.list) {
       const away = front.has(part);
       look.away = !away ? 'not' : scene.lookInside.front === 'removed' ? 'gone' : 'faded';
       const layer = scene.layers.find((l) => l.id === id);
@@ -395,7 +337,7 @@ export class Stage {
     yield* this.seeBefore(tile, camera);
     const { back } = cameraAxes(scene.camera);
     const floor = light.floor && key !== null && !isFlat(bounds) && dot(back, up) > 0.02;
-    const world = this.shown.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
+    const world = this.parts.list.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
     if (target instanceof PassSum) {
       yield* this.drawLit(world, floor ? [this.floor] : [], camera, target);
       return;
@@ -418,7 +360,7 @@ export class Stage {
 
   private *castersInto(target: WebGLRenderTarget, camera: Camera): Drawing {
     this.card.clear(target);
-    for (const { visible, look, marks } of this.shown)
+    for (const { visible, look, marks } of this.parts.list)
       for (const mark of visible && !look.isAway ? marks : [])
         for (const caster of mark.casters) {
           // A target without a depth buffer keeps depths in its colours.
@@ -429,7 +371,7 @@ export class Stage {
 
   /** Labels stand where the picture has room for them; no pass moves them. */
   private arrange(scene: Scene, run: RunDescription, size: PictureSize): void {
-    const marks = this.shown.flatMap((s) => (s.visible && !s.look.isAway ? s.marks : []));
+    const marks = this.parts.list.flatMap((s) => (s.visible && !s.look.isAway ? s.marks : []));
     const labels = marks.filter((m) => m.arrange);
     if (labels.length === 0) return;
     const view = JSON.stringify([scene.camera, size, this.bounds]);
@@ -444,7 +386,7 @@ export class Stage {
 
   /** For clouds, labels and spheres: how far away the opaque things are that stand before them. */
   private *seeBefore(tile: Tile, camera: Camera): Drawing {
-    const needed = this.shown.some(
+    const needed = this.parts.list.some(
       (s) => s.visible && (s.look.isClear || s.frame.shape.marks.some((m) => seesBefore.has(m.kind))),
     );
     if (!needed) return;
@@ -491,7 +433,7 @@ export class Stage {
 
   /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
   private shadowSource(scene: Scene): string {
-    const shapes = this.shown.map((s) => [s.layer, s.part, s.key, s.visible]);
+    const shapes = this.parts.list.map((s) => [s.layer, s.part, s.key, s.visible]);
     const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6]);
     return JSON.stringify([scene.camera, scene.upright, scene.light.rig, scene.lookInside, layers, shapes]);
   }
@@ -549,20 +491,4 @@ export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 
 function rows(mesh: Mesh<PlaneGeometry | CircleGeometry, RawShaderMaterial>, kind: string) {
   mesh.frustumCulled = false;
   return { object: mesh, kind, by: 'row' as const, count: 2, narrow: () => undefined };
-}
-
-/**
- * What is opaque comes first, then what lies around it where there is still room, then what is seen through; each in
- * its order.
- */
-function inDrawingOrder(world: Drawn[], around: Drawn[]): Drawn[] {
-  const sorted = world.sort((a, b) => a.object.renderOrder - b.object.renderOrder);
-  return [...sorted.filter((d) => !isSeenThrough(d)), ...around, ...sorted.filter(isSeenThrough)];
-}
-
-const isSeenThrough = ({ object }: Drawn): boolean => (object.material as RawShaderMaterial).transparent;
-
-function drop({ marks, look }: ShownPart): void {
-  for (const mark of marks) mark.dispose();
-  look.dispose();
 }

@@ -4,7 +4,7 @@ import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
-import { PretendedPainter } from '../../tests/pretended-painter.ts';
+import { type Filled, PretendedPainter } from '../../tests/pretended-painter.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { legendTitle, paintWords, type Worded, type WordsBox } from './paint-words.ts';
 

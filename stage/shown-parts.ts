@@ -1,0 +1,89 @@
+import type { CompiledScale } from '#core/colour/compiled-scale.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scale, Scene } from '#core/scene/document.ts';
+import { settleScale } from '#core/scene/settle-scale.ts';
+import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import type { FramePart } from '#engine/scene-source.ts';
+import { PartLook } from './marks/look.ts';
+import type { Uniforms } from './marks/material.ts';
+import type { PaintedMark } from './marks/painter.ts';
+import { paintMark } from './marks/registry.ts';
+
+/** One part of one layer on the stage. */
+export interface ShownPart {
+  key: string;
+  layer: string;
+  part: string;
+  frame: FramePart;
+  look: PartLook;
+  marks: PaintedMark[];
+  visible: boolean;
+}
+
+const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
+
+/** What is on the stage, part by part: shapes that stay are kept, whatever else of a frame changes. */
+export class ShownParts {
+  /** In the order in which they are drawn: that of the scene. */
+  list: ShownPart[] = [];
+
+  /** @param shared light and camera of the stage */
+  constructor(private readonly shared: Uniforms) {}
+
+  /** Takes over shapes and values. */
+  take(parts: readonly FramePart[]): void {
+    const before = new Map(this.list.map((s) => [idOf(s.frame), s]));
+    this.list = parts.map((part) => {
+      const known = before.get(idOf(part));
+      if (known?.key === part.key) before.delete(idOf(part));
+      const shown = known?.key === part.key ? { ...known, frame: part } : this.shownPart(part);
+      shown.look.setPicture(part.picture);
+      for (const [i, mark] of shown.marks.entries())
+        mark.setValues(part.values[i] ?? null, part.edgeValues[i] ?? null);
+      return shown;
+    });
+    for (const gone of before.values()) drop(gone);
+  }
+
+  private shownPart(frame: FramePart): ShownPart {
+    const look = new PartLook();
+    look.setPicture(frame.picture);
+    const marks = frame.shape.marks.map((mark) => paintMark(mark, look, this.shared));
+    return { key: frame.key, layer: frame.layer, part: frame.part, frame, look, marks, visible: true };
+  }
+
+  /** Colours, opacity and lines as a scene has them. */
+  restyle(scene: Scene, run: RunDescription, step: number, spreads: readonly ShownSpread[]): void {
+    // Once for each scale, however many parts use it.
+    const known = new Map<string, CompiledScale>();
+    const settled = (scale: Scale | undefined): CompiledScale | null => {
+      if (!scale) return null;
+      const found =
+        known.get(scale.id) ?? settleScale(scale, run, step, spreadOfScale(scale, scene, spreads));
+      known.set(scale.id, found);
+      return found;
+    };
+    for (const shown of this.list) {
+      const order = scene.layers.findIndex((l) => l.id === shown.layer);
+      const layer = scene.layers[order];
+      if (!layer) continue;
+      const { colour } = layer;
+      const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
+      const part = scene.parts[shown.part];
+      shown.look.update(layer, settled(scale), scale?.lines ?? null, part?.colour ?? null, order);
+      shown.visible = layer.visible && layer.opacity > 0;
+      const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));
+      const edges = part?.edges ?? layer.edges.shown;
+      for (const mark of shown.marks) mark.restyle({ layer, edges, edgeScale });
+    }
+  }
+
+  dispose(): void {
+    for (const shown of this.list) drop(shown);
+  }
+}
+
+function drop({ marks, look }: ShownPart): void {
+  for (const mark of marks) mark.dispose();
+  look.dispose();
+}
