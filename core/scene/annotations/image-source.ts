@@ -4,8 +4,8 @@ import { z } from '../../model/schema.ts';
 /** Kinds of pictures an annotation can show; vectors stay sharp at any size. */
 export const imageTypes = ['image/png', 'image/jpeg', 'image/webp', 'image/svg+xml'] as const;
 
-/** Letters of a data address at most: six megabytes of a picture. */
-export const LARGEST_IMAGE = 8_400_000;
+/** Letters of a data address at most: three megabytes of a picture, so that a scene with several can still be sent. */
+export const LARGEST_IMAGE = 4_000_000;
 
 const isImage = (source: string): boolean =>
   source === '' || imageTypes.some((type) => source.startsWith(`data:${type};base64,`));
