@@ -4,8 +4,8 @@ import { formattedNumber, isNumberFormat } from './number-format.ts';
 describe('a number as a format specification says', () => {
   // What Python 3 prints for format(value, spec), from memory; its minus is that of typography here.
   it.each([
-    [3.14159, '.2f', '3.14'],
-    [3.14159, '.0f', '3'],
+    [3.2549, '.2f', '3.25'],
+    [3.2549, '.0f', '3'],
     [2.5e-7, '.3f', '0.000'],
     [-0.5, '.1f', '−0.5'],
     [1234567.891, ',.2f', '1,234,567.89'],
