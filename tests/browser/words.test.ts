@@ -28,6 +28,22 @@ const annotation = async (kind: string): Promise<Annotation | undefined> =>
   (await sceneNow()).annotations.find((a) => a.kind === kind);
 const saved = <V>(kind: string, of: (a: Annotation | undefined) => V) =>
   expect.poll(async () => of(await annotation(kind)), { timeout: 20_000 });
+/** Words as they are kept once nothing changes any more: what is dragged is saved on its way. */
+async function atRest(kind: string): Promise<{ x: number; y: number }> {
+  let last = '';
+  await expect
+    .poll(
+      async () => {
+        const now = JSON.stringify(await annotation(kind));
+        const same = now === last;
+        last = now;
+        return same;
+      },
+      { timeout: 30_000, interval: 900 },
+    )
+    .toBe(true);
+  return JSON.parse(last);
+}
 const handle = (kind: string) => page.locator(`[data-words=${kind}]`);
 
 async function add(kind: Annotation['kind']): Promise<void> {
@@ -80,16 +96,16 @@ describe('words on the picture', () => {
 
   it('are moved by dragging and by keys, onto edges and middles', async () => {
     await page.keyboard.press('Escape');
+    const before = await atRest('text');
     const box = (await handle('text').boundingBox())!;
-    const before = await annotation('text');
     await page.mouse.move(box.x + 15, box.y + 12);
     await page.mouse.down();
     await page.mouse.move(box.x + 135, box.y + 112, { steps: 6 });
     await page.mouse.up();
-    await saved('text', (a) => (a?.x as number) > (before?.x as number) + 0.05).toBe(true);
+    await saved('text', (a) => (a?.x as number) > before.x + 0.05).toBe(true);
     const picture = (await page.getByTestId('picture').boundingBox())!;
     await handle('text').focus();
-    const { x } = (await annotation('text')) as unknown as { x: number };
+    const { x } = await atRest('text');
     await page.keyboard.press('ArrowRight');
     await saved('text', (a) => Number(a?.x)).toBeCloseTo(x + 0.01, 3);
     // To the edge of the picture, step by step, and no further.
@@ -102,11 +118,9 @@ describe('words on the picture', () => {
         { timeout: 30_000, interval: 400 },
       )
       .toBeLessThan(0.035);
-    await page.waitForTimeout(1500);
-    const { y } = (await annotation('text')) as unknown as { y: number };
+    const { y } = await atRest('text');
     await page.keyboard.press('Shift+ArrowUp');
-    await page.waitForTimeout(400);
-    expect((await annotation('text'))?.y).toBeCloseTo(y, 6);
+    expect((await atRest('text')).y).toBeCloseTo(y, 6);
   });
 
   it('are edited where they stand, by a double click and by Enter', async () => {
@@ -163,6 +177,18 @@ describe('words on the picture', () => {
     await page.getByText('b.png cannot be read as a picture').waitFor();
     expect((await annotation('logo'))!.image).toBe(before);
     await page.keyboard.press('Escape');
+  });
+
+  it('are typed as a line is', async () => {
+    await page.getByRole('button', { name: 'Add a line' }).click();
+    const field = page.getByLabel('A new line');
+    await field.fill('Axes at the top');
+    await page.getByRole('option', { name: /a number in %/ }).waitFor();
+    await field.fill('Axes at 90 % 80 %, size 9 %');
+    await field.press('Enter');
+    await saved('axes', (a) => [a?.x, a?.y, a?.size]).toEqual([0.9, 0.8, 9]);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await saved('axes', (a) => a).toBeUndefined();
   });
 
   it('of a picture in coordinates take its world file', async () => {
@@ -238,7 +264,7 @@ describe('pictures', () => {
     await field.fill('{time:.0f}');
     await field.press('Enter');
     await saved('text', (a) => a?.text).toBe('{time:.0f}');
-    const words = (await annotation('text'))!;
+    const words = await atRest('text');
     await page.getByRole('button', { name: 'Give out' }).click();
     await page.getByRole('tab', { name: 'Film' }).click();
     for (const [label, value] of [
@@ -259,7 +285,7 @@ describe('pictures', () => {
     const now = await sceneNow();
     const drawing = await RenderPage.open(await page.context().browser()!.newPage(), site.address);
     // Each picture of the film is that of its step, words and all; the words of another step would be seen.
-    const [x, y] = [words.x as number, words.y as number];
+    const { x, y } = words;
     const cut = (png: PNG): PNG => {
       const out = new PNG({ width: 40, height: 24 });
       PNG.bitblt(

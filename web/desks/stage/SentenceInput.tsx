@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { speak } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import type { Layer, Scene } from '#core/scene/document.ts';
+import type { Annotation, Layer, Scene } from '#core/scene/document.ts';
 import { inFull } from '#core/scene/explain-sentence.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
+import { readWordsSentence } from '#core/scene/scene-script.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { addNewLayer } from './layer-edits.ts';
 import { withProposal } from './with-proposal.ts';
@@ -31,15 +32,24 @@ export function SentenceInput({ layer, onDone }: Props) {
   const [chosen, setChosen] = useState(0);
   const input = useRef<HTMLTextAreaElement>(null);
   const id = useRef(freshId('layer'));
-  const read = readLayer(text, scene, run, layer, id.current);
+  const freshWords = useRef(freshId('words'));
+  // Words and marks are typed as lines are.
+  const words = layer ? null : readWordsSentence(text, scene, run, freshWords.current);
+  const read: ReadLayer | { annotation: Annotation } =
+    words ?? readLayer(text, scene, run, layer, id.current);
   const proposals = proposalsAt(text, caret, read);
   const meant = layer ? null : readAs(text, read, scene, run);
+  const isRead = !('at' in read);
   useEffect(() => setChosen(0), [text]);
   useEffect(() => input.current?.focus(), []);
 
   const confirm = () => {
     // What was not touched keeps all digits it has.
     if (layer && text === begun.current) return onDone();
+    if ('annotation' in read) {
+      edit({ type: 'annotation.add', annotation: read.annotation });
+      return onDone();
+    }
     const now = readLayer(text, sceneNow(), run, layer, id.current);
     if (!('layer' in now)) return;
     const scale = now.scale ?? undefined;
@@ -103,7 +113,7 @@ export function SentenceInput({ layer, onDone }: Props) {
               take(proposals[chosen]);
             } else if (e.key === 'Enter') {
               e.preventDefault();
-              if ('layer' in read) confirm();
+              if (isRead) confirm();
               else if (proposals[chosen]) take(proposals[chosen]);
             }
             e.stopPropagation();
@@ -133,7 +143,7 @@ export function SentenceInput({ layer, onDone }: Props) {
       )}
       {meant && <p className="mt-1.5 text-xs text-soft">Read as: {meant}</p>}
       <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
-        <button type="button" className="quiet h-7" disabled={!('layer' in read)} onClick={confirm}>
+        <button type="button" className="quiet h-7" disabled={!isRead} onClick={confirm}>
           {layer ? 'Change' : 'Add'}
         </button>
         <button type="button" className="quiet h-7" onClick={onDone}>
@@ -146,7 +156,12 @@ export function SentenceInput({ layer, onDone }: Props) {
 }
 
 /** The sentence as it is understood, where everyday words were taken for ours; null where it says that itself. */
-function readAs(text: string, read: ReadLayer, scene: Scene, run: RunDescription): string | null {
+function readAs(
+  text: string,
+  read: ReadLayer | { annotation: Annotation },
+  scene: Scene,
+  run: RunDescription,
+): string | null {
   if (!('layer' in read)) return null;
   const said = inFull(read, scene, run, 'reader');
   const plain = (t: string) => t.toLowerCase().replace(/[\s,.]+/g, '');
@@ -161,7 +176,7 @@ interface Proposal {
   says: boolean;
 }
 
-function proposalsAt(text: string, caret: number, read: ReturnType<typeof readLayer>): Proposal[] {
+function proposalsAt(text: string, caret: number, read: ReadLayer | { annotation: Annotation }): Proposal[] {
   // The operations stand below anyway as long as nothing is typed.
   if (!('at' in read) || caret < read.at || text.trim() === '') return [];
   const typed = text.slice(read.at, caret).trimStart().toLowerCase();
@@ -174,4 +189,4 @@ function proposalsAt(text: string, caret: number, read: ReturnType<typeof readLa
 }
 
 const isDescription = (wanted: string): boolean =>
-  /^(a number|the number|the end|#rrggbb|“a condition”)/.test(wanted);
+  /^(a number|the number|the end|#rrggbb|“a (condition|text)”)/.test(wanted);
