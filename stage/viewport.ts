@@ -380,13 +380,20 @@ export class Viewport {
   private paintWords(scene: Scene, { run, step, parts, bounds, attached }: Frame): void {
     const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
-    const before = JSON.stringify(this.boxes);
+    const before = this.boxes;
     const { behind } = this;
     const worded = { scene, run, step, spreads: parts, behind, bounds, attached };
     this.boxes = paintWords(painter, worded, this.size);
-    if (JSON.stringify(this.boxes) !== before) this.onWords();
+    if (!sameBoxes(this.boxes, before)) this.onWords();
   }
 }
+
+/** Whether words stand as before and are painted from the same things. */
+const sameBoxes = (a: readonly WordsBox[], b: readonly WordsBox[]): boolean => {
+  const places = (boxes: readonly WordsBox[]): string =>
+    JSON.stringify(boxes.map(({ of: _, ...box }) => box));
+  return a.every((box, i) => box.of === b[i]?.of) && places(a) === places(b);
+};
 
 const nextFrame = (): Promise<void> => new Promise((resolve) => requestAnimationFrame(() => resolve()));
 

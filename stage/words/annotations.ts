@@ -27,6 +27,7 @@ export interface AnnotationBox extends Box {
   id: string;
   /** Where it hangs, in pixels. */
   anchor: { x: number; y: number } | null;
+  of: Annotation;
 }
 
 /** What an annotation may know of a picture. */
@@ -98,7 +99,7 @@ export function paintAnnotations(
     const kind = annotationKind(annotation.kind);
     const setting: AnnotationSetting = { ...common, number };
     return {
-      id: annotation.id,
+      annotation,
       drawing: kind.layout?.(annotation, setting) ?? null,
       hanging: kind.hang?.(annotation, setting) ?? null,
     };
@@ -109,15 +110,16 @@ export function paintAnnotations(
   const boxes: AnnotationBox[] = [];
   // Lines lie under all words.
   for (const { hanging: h } of laid) if (h) paintShapes(painter, leader(h, middles.get(h)!), sheet);
-  for (const { id, drawing, hanging: h } of laid) {
+  for (const { annotation, drawing, hanging: h } of laid) {
+    const { id } = annotation;
     if (drawing) {
       paintShapes(painter, drawing.shapes, sheet);
-      if (drawing.box) boxes.push({ id, ...drawing.box, anchor: null });
+      if (drawing.box) boxes.push({ id, ...drawing.box, anchor: null, of: annotation });
     }
     if (!h) continue;
     const box = boxAt(middles.get(h)!, h.block);
     paintShapes(painter, shifted(h.block.shapes, box.x, box.y), sheet);
-    boxes.push({ id, ...box, anchor: h.anchor });
+    boxes.push({ id, ...box, anchor: h.anchor, of: annotation });
   }
   return boxes;
 }

@@ -26,6 +26,8 @@ export interface WordsBox extends Box {
   title: Box | null;
   /** Of words that hang, where. */
   anchor: { x: number; y: number } | null;
+  /** What of the scene it was painted from: while the scene says something else, it is out of date. */
+  of: object;
 }
 
 /** What words on a picture are about. */
@@ -95,6 +97,7 @@ export function paintWords(
       bar: layout.bar,
       title: titleBox(layout),
       anchor: null,
+      of: scale.legend,
     });
   }
   const stamp = paintStamp(painter, worded, size);
@@ -130,5 +133,5 @@ function paintStamp(
   const { ink, halo } = backdropById(scene.backdrop.kind);
   const look = { font: WORDS_FONT, ink, halo };
   write(painter, { text, x, y: y + box.height / 2, size: 3 * u, weight: 500, align: 'left' }, look);
-  return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null, anchor: null };
+  return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null, anchor: null, of: scene.stamp };
 }

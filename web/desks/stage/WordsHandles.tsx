@@ -1,8 +1,8 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { MoveSetting } from '#core/scene/annotations/annotation.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
 import { projectPoint } from '#core/scene/camera.ts';
-import type { Annotation, Scale } from '#core/scene/document.ts';
+import type { Annotation, Scale, Scene } from '#core/scene/document.ts';
 import { nextLine, type Snapped, snapWords } from '#core/scene/snap-words.ts';
 import { LYING_PLACE, UPRIGHT_PLACE } from '#core/scene/things/legend.ts';
 import type { Viewport } from '#stage/viewport.ts';
@@ -166,6 +166,15 @@ function turn(box: WordsBox): void {
   edit({ type: 'legend.change', id: box.id, change });
 }
 
+type Point = { x: number; y: number };
+
+/** What of the scene a box stands for now. */
+function thingOf({ kind, id }: WordsBox, scene: Scene): object | undefined {
+  if (kind === 'stamp') return scene.stamp;
+  if (kind === 'legend') return scene.scales.find((s) => s.id === id)?.legend;
+  return scene.annotations.find((a) => a.id === id);
+}
+
 interface HandleProps {
   box: WordsBox;
   others: WordsBox[];
@@ -196,11 +205,19 @@ function nameOf(box: WordsBox): { name: string; keys: string; hint: string } {
 
 function Handle({ box, others, width, height, drag, setDrag, onEdit }: HandleProps) {
   const scene = useScene();
+  const size = { width, height };
+  const margin = MARGIN * height;
   const annotation = scene.annotations.find((a) => a.id === box.id) ?? null;
   if (box.kind === 'annotation' && !annotation) return null;
   const { name, keys, hint } = nameOf(box);
-  const size = { width, height };
-  const margin = MARGIN * height;
+  // Until it is painted again, what was moved stands where it was moved to.
+  const ahead = useRef<WordsBox | null>(null);
+  if (box.of === thingOf(box, scene)) ahead.current = null;
+  const here = ahead.current ?? box;
+  const go = (from: { box: WordsBox; annotation: Annotation | null }, by: Point, key: string): void => {
+    move(from, by, size, key);
+    ahead.current = { ...from.box, x: from.box.x + by.x, y: from.box.y + by.y };
+  };
   return (
     // biome-ignore lint/a11y/useSemanticElements: it is moved by dragging, which a button would take for a press
     <div
@@ -211,9 +228,9 @@ function Handle({ box, others, width, height, drag, setDrag, onEdit }: HandlePro
         const to = arrowKeys[e.key];
         if (to) {
           const by = e.shiftKey
-            ? nextLine(box, others, size, margin, to)
+            ? nextLine(here, others, size, margin, to)
             : { x: to[0] * NUDGE * width, y: to[1] * NUDGE * height };
-          move({ box, annotation }, by, size, `keys-${box.id}`);
+          go({ box: here, annotation }, by, `keys-${box.id}`);
         } else if (e.key === 'Enter' && box.kind !== 'stamp') onEdit();
         else if (e.key.toLowerCase() === 't' && box.kind === 'legend') turn(box);
         else if ((e.key === 'Delete' || e.key === 'Backspace') && annotation)
@@ -231,7 +248,7 @@ function Handle({ box, others, width, height, drag, setDrag, onEdit }: HandlePro
         if (e.button !== 0 || useDesk.getState().pointing) return;
         e.currentTarget.setPointerCapture(e.pointerId);
         const from = { x: e.clientX, y: e.clientY };
-        setDrag({ id: box.id, key: freshId('words'), from, box, annotation, guides: null });
+        setDrag({ id: box.id, key: freshId('words'), from, box: here, annotation, guides: null });
       }}
       onPointerMove={(e) => {
         if (!drag) return;
@@ -242,7 +259,7 @@ function Handle({ box, others, width, height, drag, setDrag, onEdit }: HandlePro
           ? { dx: 0, dy: 0, across: null, down: null }
           : snapWords(asked, others, size, margin, REACH);
         setDrag({ ...drag, guides: snap });
-        move(drag, { x: by.x + snap.dx, y: by.y + snap.dy }, size, drag.key);
+        go(drag, { x: by.x + snap.dx, y: by.y + snap.dy }, drag.key);
       }}
       onPointerUp={() => setDrag(null)}
       onPointerCancel={() => setDrag(null)}
