@@ -71,6 +71,32 @@ describe('words on the picture', () => {
     expect(large).toMatchObject({ x: 4 * small.x, y: 4 * small.y, size: 4 * small.size });
   });
 
+  it('tell what dimension lines measure, counted kind by kind', () => {
+    const along = (id: string, to: number) =>
+      one(
+        'distance',
+        {
+          places: [
+            [0, 0, 0],
+            [to, 0, 0],
+          ],
+        },
+        id,
+      );
+    const square = one('angle', {
+      places: [
+        [1, 0, 0],
+        [0, 0, 0],
+        [0, 1, 0],
+      ],
+    });
+    const text = one('text', {
+      text: '{distance 2:.2f} m, {distance 1 in mm:.0f} mm, {angle 1:.0f}°, {distance 3}',
+    });
+    const { said } = painted([text, along('a', 0.5), square, along('b', 0.25)]);
+    expect(said('0.25 m, 500 mm, 90°, {distance 3}')).toBeDefined();
+  });
+
   it('stay within the picture', () => {
     const { box } = painted([one('text', { text: 'at the very edge', x: 1, y: 1, align: 'left' })]);
     expect(box('text').x + box('text').width).toBeLessThanOrEqual(1000);

@@ -3,6 +3,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import type { AnnotationSetting, Hanging } from '#core/scene/annotations/annotation.ts';
 import { attachmentKey, type Found } from '#core/scene/annotations/attachment.ts';
 import { type Shape, shifted } from '#core/scene/annotations/drawing.ts';
+import { measuredOnPicture } from '#core/scene/annotations/measured-on-picture.ts';
 import { boxAt, leaderEnd, placeLabels } from '#core/scene/annotations/place-labels.ts';
 import { type Annotation, annotationKind } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
@@ -45,6 +46,7 @@ export function annotationSetting(
     height,
     unit: height / 100,
     room: roomOf(scene, { width, height }),
+    measured: measuredOnPicture(scene, run),
     tone: backdropById(scene.backdrop.kind),
     measure: (text, size, weight, kind) => measured(painter, text, size, weight, letters(kind)),
     project: (place) => {

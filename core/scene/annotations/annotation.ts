@@ -9,7 +9,7 @@ import type { WordsRect } from '../snap-words.ts';
 import type { Declaration } from '../things/declaration.ts';
 import type { Attachment, Found } from './attachment.ts';
 import type { AnnotationDrawing, Letters, Shape } from './drawing.ts';
-import type { Here } from './template-words.ts';
+import type { Here, MeasuredNumber } from './template-words.ts';
 
 /** What an annotation may know when it is laid out on a picture. */
 export interface AnnotationSetting {
@@ -33,6 +33,8 @@ export interface AnnotationSetting {
   project(place: Vector): { x: number; y: number; depth: number } | null;
   /** What an annotation hangs on, as it is at the step on show; null where there is no such thing. */
   found(attachment: Attachment): Found | null;
+  /** What dimension lines of the picture measure. */
+  measured: readonly MeasuredNumber[];
   /** What number it has among those that are counted, from 1. */
   number: number;
   /** How wide over how high a picture is, by its data address; null while that is not known. */

@@ -27,6 +27,15 @@ export interface TemplateSetting {
   step: number;
   /** For words that hang on a place; null for all others. */
   here: Here | null;
+  /** What dimension lines measure; see `measured-on-picture.ts`. */
+  measured?: readonly MeasuredNumber[];
+}
+
+/** A number that was measured on the picture. */
+export interface MeasuredNumber {
+  name: string;
+  unit: string | null;
+  read(): number;
 }
 
 /** A value that can stand in a text. */
@@ -140,8 +149,11 @@ const ofPlace: WordSource = ({ run, here }) => {
   ];
 };
 
+const ofDimensions: WordSource = ({ measured = [] }) =>
+  measured.map(({ name, unit, read }) => ({ name, says: 'measured on the picture', unit, value: read }));
+
 /** Where words of templates come from, those that win first. A new source is one more entry. */
-const sources: readonly WordSource[] = [ofStep, ofPlace, ofRun, ofQuantities];
+const sources: readonly WordSource[] = [ofStep, ofPlace, ofDimensions, ofRun, ofQuantities];
 
 /** Every value that can stand in a text, each name once. */
 export function templateWords(setting: TemplateSetting): TemplateWord[] {

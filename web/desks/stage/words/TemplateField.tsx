@@ -1,4 +1,5 @@
 import { useEffect, useId, useRef, useState } from 'react';
+import { measuredOnPicture } from '#core/scene/annotations/measured-on-picture.ts';
 import { templateCompletions, templateTroubles } from '#core/scene/annotations/template.ts';
 import type { Here } from '#core/scene/annotations/template-words.ts';
 import { useRun, useScene } from '../desk-store.ts';
@@ -23,7 +24,7 @@ const SHOWN = 7;
 export function TemplateField({ label, value, lines, here, onChange, onDone }: Props) {
   const run = useRun();
   const scene = useScene();
-  const setting = { run, scene, step: scene.step, here };
+  const setting = { run, scene, step: scene.step, here, measured: measuredOnPicture(scene, run) };
   const field = useRef<HTMLTextAreaElement>(null);
   const [caret, setCaret] = useState(value.length);
   const [chosen, setChosen] = useState(0);
