@@ -69,7 +69,10 @@ function indexTogether(
   return null;
 }
 
-function partOf({ parts }: AttachedIn, { location, index }: Element): { part: string; index: number } {
+function partOf(
+  { parts }: Pick<AttachedIn, 'parts'>,
+  { location, index }: Element,
+): { part: string; index: number } {
   let own = index;
   for (const part of parts) {
     const count = countOf(part, location);
@@ -93,7 +96,7 @@ async function elementFound(
       if (found.location === element.location) return valueAt(found, component, element.index);
       if (element.location === 'point') return Number.NaN;
       // Of a cell, the mean of its points.
-      const { points } = cornersOf(await within.mesh(), element.index);
+      const points = pointsOf(await within.mesh(), element.index);
       return points.reduce((sum, p) => sum + valueAt(found, component, p), 0) / points.length;
     }),
   );
@@ -110,13 +113,12 @@ const valueAt = ({ data, components }: MeshField, component: Component, i: numbe
     ? Math.hypot(...Array.from({ length: components }, (_, k) => data[i * components + k]))
     : data[i * components + component];
 
-function cornersOf({ offsets, connectivity }: Mesh, cell: number): { points: number[] } {
-  return { points: Array.from(connectivity.subarray(offsets[cell], offsets[cell + 1])) };
-}
+const pointsOf = ({ offsets, connectivity }: Mesh, cell: number): number[] =>
+  Array.from(connectivity.subarray(offsets[cell], offsets[cell + 1]));
 
 async function placeStored({ location, index }: Element, { mesh }: AttachedIn): Promise<Vector> {
   const whole = await mesh();
-  const points = location === 'point' ? [index] : cornersOf(whole, index).points;
+  const points = location === 'point' ? [index] : pointsOf(whole, index);
   return [0, 1, 2].map(
     (k) => points.reduce((sum, p) => sum + whole.points[3 * p + k], 0) / points.length,
   ) as Vector;
@@ -252,9 +254,8 @@ export function nearestDrawn(place: Vector, within: Pick<AttachedIn, 'marks' | '
     }
   }
   if (!best) return null;
-  const node = partOf(within as AttachedIn, { location: 'point', index: best.node });
-  const cell =
-    best.cell === null ? null : partOf(within as AttachedIn, { location: 'cell', index: best.cell }).index;
+  const node = partOf(within, { location: 'point', index: best.node });
+  const cell = best.cell === null ? null : partOf(within, { location: 'cell', index: best.cell }).index;
   return { part: node.part, node: node.index, cell };
 }
 

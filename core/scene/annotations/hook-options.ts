@@ -118,18 +118,19 @@ const wantedOf = (hook: Hook): WantedValue | null =>
     ? null
     : { field: hook.field, component: hook.component };
 
-/** Every value a template asks of the place it hangs on, the quantity of the hook first. */
-function valuesAsked(
+/** The ranges a template tells, and every value it asks of the place it hangs on, the quantity of the hook first. */
+function asked(
   text: string,
   hook: Hook,
   run: RunDescription,
   scene: AnnotationSetting['scene'],
-): WantedValue[] {
-  const { here } = templateNeeds(text, { run, scene, step: scene.step, here: hereOfHook(hook, run) });
+): { ranges: string[]; values: WantedValue[] } {
+  const { ranges, here } = templateNeeds(text, { run, scene, step: scene.step, here: hereOfHook(hook, run) });
   const own = wantedOf(hook);
   const all = [...(own ? [own] : []), ...here];
   const name = (w: WantedValue): string => `${w.field}#${w.component}`;
-  return all.filter((w, i) => all.findIndex((o) => name(o) === name(w)) === i);
+  const values = all.filter((w, i) => all.findIndex((o) => name(o) === name(w)) === i);
+  return { ranges, values };
 }
 
 /** What words on a hook must know. */
@@ -139,27 +140,22 @@ function needsOfHook(
   run: RunDescription,
   scene: AnnotationSetting['scene'],
 ): AnnotationNeeds {
-  const attachment = attachmentOf(hook, valuesAsked(text, hook, run, scene));
-  const { ranges } = templateNeeds(text, {
-    run,
-    scene,
-    step: scene.step,
-    here: hereOfHook(hook, run),
-  });
+  const { ranges, values } = asked(text, hook, run, scene);
+  const attachment = attachmentOf(hook, values);
   return { ranges, attachments: attachment ? [attachment] : [] };
 }
 
 function hereAt(
   hook: Hook,
   found: Found | null,
-  asked: readonly WantedValue[],
+  values: readonly WantedValue[],
   run: RunDescription,
   number: number | null,
 ): Here {
   const own = wantedOf(hook);
   const field = own && fieldByKey(run, own.field);
   const told = (wanted: WantedValue): number => {
-    const at = asked.findIndex((a) => a.field === wanted.field && a.component === wanted.component);
+    const at = values.findIndex((a) => a.field === wanted.field && a.component === wanted.component);
     return found?.values[at] ?? Number.NaN;
   };
   return {
@@ -211,14 +207,14 @@ export function hung(
   hook: Hook,
   s: AnnotationSetting,
 ): { anchor: { x: number; y: number }; text: string } | null {
-  const asked = valuesAsked(text, hook, s.run, s.scene);
-  const attachment = attachmentOf(hook, asked);
+  const { values } = asked(text, hook, s.run, s.scene);
+  const attachment = attachmentOf(hook, values);
   const found: Found | null = attachment
     ? s.found(attachment)
     : { place: hook.place, part: '', index: null, values: [] };
   const anchor = found && s.project(found.place);
   if (!found || !anchor) return null;
-  const here = hereAt(hook, found, asked, s.run, s.number);
+  const here = hereAt(hook, found, values, s.run, s.number);
   return { anchor, text: filledIn(text, { ...s, here }) };
 }
 
