@@ -32,6 +32,7 @@ const sayHook = <O extends Hook>(): Phrase<O> => {
       p.oneOf(
         p.row(p.text(' on what is drawn'), p.fixed('among', 'shown')),
         p.row(p.text(' anywhere'), p.fixed('among', 'all')),
+        p.fixed('among', 'shown'),
       ),
     );
   return p.row(
