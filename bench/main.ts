@@ -2,8 +2,15 @@ import { benchGeometry } from './geometry.ts';
 import { benchLight } from './light.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
+import { benchTracing } from './tracing.ts';
 
-const benches = { reading: benchReading, geometry: benchGeometry, playing: benchPlaying, light: benchLight };
+const benches = {
+  reading: benchReading,
+  geometry: benchGeometry,
+  tracing: benchTracing,
+  playing: benchPlaying,
+  light: benchLight,
+};
 
 // `npm run bench -- --light` runs one of them alone.
 const asked = Object.keys(benches).filter((name) => process.argv.includes(`--${name}`));

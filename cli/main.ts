@@ -4,6 +4,7 @@ import { convertFiles } from './convert.ts';
 import { inspectFiles } from './inspect.ts';
 import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
+import { traceLines } from './trace.ts';
 
 const program = new Command('dresser')
   .description('Presentation-quality scenes from finished solver results')
@@ -61,6 +62,20 @@ program
   .option('--json', 'print one JSON object, as described in docs/cli.md')
   .action(async ({ run, say, json }: { run: string[]; say: string[]; json?: boolean }) => {
     process.exitCode = await readSentences(run, say, json ?? false);
+  });
+
+program
+  .command('trace')
+  .description('follow lines through a flow and say where each ends')
+  .argument('<files...>', 'the result files of the run')
+  .requiredOption(
+    '--say <sentence>',
+    'the lines as a sentence, for example "streamlines of velocity from point (0, 0, 0)"',
+  )
+  .option('--step <number>', 'step of the run, counted from 1; without it the one the run opens with', Number)
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async (files: string[], { say, step, json }: { say: string; step?: number; json?: boolean }) => {
+    process.exitCode = await traceLines(files, say, step ?? null, json ?? false);
   });
 
 function gathered(text: string, before: string[]): string[] {

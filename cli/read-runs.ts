@@ -2,6 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { filesOfPlan } from '#core/formats/series.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
@@ -9,8 +10,15 @@ import { refOf } from '#web/server/array-store.ts';
 import { anywhere, blamed, FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
 
-/** Reads every step of the runs that files hold, in this process; nothing of them is kept. */
-export async function readRuns(files: string[]): Promise<{ runs: RunDescription[]; errors: FileProblem[] }> {
+/**
+ * Reads every step of the runs that files hold, in this process.
+ *
+ * @param keep gets every array, by the name the runs know it by; without it nothing of them is kept
+ */
+export async function readRuns(
+  files: string[],
+  keep?: Map<string, NumberArray>,
+): Promise<{ runs: RunDescription[]; errors: FileProblem[] }> {
   const scratch = await mkdtemp(join(tmpdir(), 'dresser-'));
   try {
     const named = files.map((name) => ({ name, path: resolve(name) }));
@@ -26,7 +34,13 @@ export async function readRuns(files: string[]): Promise<{ runs: RunDescription[
           localHost({
             open: (name) => opener.open(name, plan.reading),
             bytes: opener.bytes,
-            sink: { put: async (data) => refOf(data) },
+            sink: {
+              put: async (data) => {
+                const ref = refOf(data);
+                keep?.set(ref.hash, data.slice());
+                return ref;
+              },
+            },
           }),
         );
         runs.push(run);

@@ -1,10 +1,11 @@
 import { LRUCache } from 'lru-cache';
 import type { Spread } from '#core/colour/spread.ts';
 import { cellsOfRule } from '#core/fields/part-set.ts';
+import { comesWithShapes } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { boundsOfMark, type Mark } from '#core/model/mark.ts';
-import { type Bounds, boundsInFiles, emptyBounds, joinBounds } from '#core/model/mesh.ts';
+import { type Bounds, boundsInFiles, emptyBounds, joinBounds, type Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
@@ -26,6 +27,8 @@ import { spreadOfMarks } from './spread-of-marks.ts';
 export interface GeometryRequest {
   /** One, unless an operation looks at all parts of the layer as one. */
   parts: PartSource[];
+  /** Other parts whose meshes operations look at. */
+  beside: PartSource[];
   origin: [number, number, number];
   /** The part set it is limited to; null for all cells. */
   set: SetRule | null;
@@ -97,10 +100,12 @@ function prefixKeys(request: GeometryRequest): string[] {
   const keys = [key];
   for (const step of request.chain) {
     if (!step.off) {
-      const { needs: needed, traits } = operationById(step.op);
+      const { needs: needed, traits, partsBeside } = operationById(step.op);
+      const others = partsBeside?.(step.options) ?? [];
+      const beside = others.length > 0 ? partsKey(request.beside.filter((p) => others.includes(p.part))) : '';
       const needs = needed?.(step.options) ?? [];
       const named = traits?.readsPartName ? names : '';
-      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, parts)}${named}`;
+      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, parts)}${named}${beside}`;
     }
     keys.push(key);
   }
@@ -166,7 +171,8 @@ export class GeometryMaker {
     };
   }
 
-  private async run(request: GeometryRequest, key: string): Promise<Made> {
+  /** What the chain of a request leads to, before it is drawn. */
+  async workpiece(request: GeometryRequest): Promise<Workpiece> {
     const context = await this.context(request);
     const keys = prefixKeys(request);
     let piece = (this.pieces.get(keys[0]) ?? (await this.source(request, context, keys[0]))).withContext(
@@ -178,9 +184,13 @@ export class GeometryMaker {
       this.pieces.set(keys[i + 1], made);
       piece = made.withContext(context);
     }
-    const end = drawn(piece);
+    return piece;
+  }
+
+  private async run(request: GeometryRequest, key: string): Promise<Made> {
+    const end = drawn(await this.workpiece(request));
     const perCell = [request.colour, request.edgeColour].some((colour) => {
-      const field = colour && context.fields.get(colour.field);
+      const field = colour && end.context.fields.get(colour.field);
       return field ? end.route(field.location).at === 'cell' : false;
     });
     const made = shapeOf(end, perCell, request.edges);
@@ -225,7 +235,7 @@ export class GeometryMaker {
     return each.flat();
   }
 
-  private async context({ parts, origin }: GeometryRequest): Promise<ChainContext> {
+  private async context({ parts, beside, origin }: GeometryRequest): Promise<ChainContext> {
     const names = [...new Set(parts.flatMap((p) => Object.keys(p.fields)))];
     const read = await Promise.all(
       names.map(async (name): Promise<[string, MeshField][]> => {
@@ -233,7 +243,15 @@ export class GeometryMaker {
         return field ? [[name, field]] : [];
       }),
     );
-    return { origin, part: parts.map((p) => p.part).join(), fields: new Map(read.flat()) };
+    const others = await Promise.all(
+      beside.map(async (p): Promise<[string, Mesh]> => [p.part, await this.sources.mesh([p])]),
+    );
+    return {
+      origin,
+      part: parts.map((p) => p.part).join(),
+      fields: new Map(read.flat()),
+      beside: new Map(others),
+    };
   }
 
   private async gather(
@@ -241,6 +259,7 @@ export class GeometryMaker {
     { marks }: Made,
     colour: GeometryRequest['colour'],
   ): Promise<GeometryAnswer['values']> {
+    if (colour && comesWithShapes(colour.field)) return marks.map((m) => m.made(colour.field));
     const field = colour && (await this.sources.values(parts, colour.field, origin));
     if (!colour || !field) return marks.map(() => null);
     const { data, components, axial, location } = field;

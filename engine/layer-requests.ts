@@ -1,5 +1,5 @@
 import { needsOfRule } from '#core/fields/part-set.ts';
-import { originOf } from '#core/fields/quantity-sources.ts';
+import { comesWithShapes, originOf } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
 import { sayList } from '#core/language/sentence.ts';
 import { type Levels, needsShares } from '#core/model/levels.ts';
@@ -141,20 +141,31 @@ export function requestsOfLayer(
       }
       return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
     });
+  const others = new Set(
+    chain.flatMap((s) => (s.off ? [] : (operationById(s.op).partsBeside?.(s.options) ?? []))),
+  );
+  const beside = run.parts.flatMap((part): PartSource[] => {
+    const state = others.has(part.name) ? part.steps[step] : null;
+    return state ? [{ part: part.name, mesh: part.meshes[state.mesh], fields: {} }] : [];
+  });
+  const makes = new Set(chain.flatMap((s) => (s.off ? [] : (operationById(s.op).traits?.makes ?? []))));
+  const has = (of: PartSource[], field: string): boolean =>
+    comesWithShapes(field) ? makes.has(field) : of.some((p) => p.fields[field]);
   const requestOf = (of: PartSource[], edges: boolean): GeometryRequest => ({
     parts: of,
+    beside,
     origin: run.origin,
     set: rule,
     chain,
     names: rule ? names : { fields: [], sets: [] },
     setNeeds,
     colour:
-      colour.kind === 'field' && of.some((p) => p.fields[colour.field])
+      colour.kind === 'field' && has(of, colour.field)
         ? { field: colour.field, component: colour.component }
         : null,
     edges,
     edgeColour:
-      edges && edgesBy && of.some((p) => p.fields[edgesBy.field])
+      edges && edgesBy && has(of, edgesBy.field)
         ? { field: edgesBy.field, component: edgesBy.component }
         : null,
     spread: scale !== undefined && needsSpread(scale),

@@ -1,16 +1,7 @@
 import { cellTypes } from '#core/model/cell-types.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 
-/** Small random numbers that are the same every time (mulberry32). */
-export function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+export { randomNumbers as seeded } from '#core/model/random-numbers.ts';
 
 /**
  * A block of n x n x n cubes, each cut into cells of the kinds named in turn: neighbours of different kinds share

@@ -1,4 +1,5 @@
-import { cellCount, type Mesh, pointCount } from '../model/mesh.ts';
+import { type CellsAround, cellsAround } from '../model/cells-around.ts';
+import { type Mesh, pointCount } from '../model/mesh.ts';
 import { type Gather, replayAll } from '../model/recipe.ts';
 
 /**
@@ -99,31 +100,6 @@ export function directionsOfGrowth(mesh: Mesh, values: ArrayLike<number>, places
     for (let k = 0; k < 3; k++) out[i + k] = length > 0 ? out[i + k] / length : 0;
   }
   return out;
-}
-
-interface CellsAround {
-  starts: Uint32Array;
-  cells: Uint32Array;
-}
-
-const cellsOfMeshes = new WeakMap<Mesh, CellsAround>();
-
-/** The cells around each point, made once for a mesh. */
-function cellsAround(mesh: Mesh): CellsAround {
-  const found = cellsOfMeshes.get(mesh);
-  if (found) return found;
-  const n = pointCount(mesh);
-  const { offsets, connectivity } = mesh;
-  const starts = new Uint32Array(n + 1);
-  for (let i = 0; i < connectivity.length; i++) starts[connectivity[i] + 1]++;
-  for (let a = 0; a < n; a++) starts[a + 1] += starts[a];
-  const cells = new Uint32Array(connectivity.length);
-  const fill = starts.slice();
-  for (let c = 0; c < cellCount(mesh); c++)
-    for (let i = offsets[c]; i < offsets[c + 1]; i++) cells[fill[connectivity[i]]++] = c;
-  const made = { starts, cells };
-  cellsOfMeshes.set(mesh, made);
-  return made;
 }
 
 const axes = new Float64Array(9);

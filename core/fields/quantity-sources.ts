@@ -1,4 +1,5 @@
 import type { MeasuredRange, RunDescription, RunField } from '../model/run.ts';
+import { alongLine } from './sources/along-line.ts';
 import { complexPart } from './sources/complex-part.ts';
 import { formula } from './sources/formula.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
@@ -23,6 +24,7 @@ const sources: readonly QuantitySource[] = [
   meshMeasure,
   complexPart,
   operator,
+  alongLine,
   formula,
 ];
 
@@ -48,6 +50,9 @@ export const ownName = (key: string): string => named(key).name;
 
 /** Whether a quantity may be shown to somebody who did not ask for it. */
 export const isUsual = (key: string): boolean => named(key).source?.usual ?? false;
+
+/** Whether operations make it together with their shapes, so that no part has it. */
+export const comesWithShapes = (key: string): boolean => named(key).source?.comesWithShapes ?? false;
 
 /** Whether the values on one mesh may differ from step to step. */
 export const changesWithSteps = (key: string): boolean => named(key).source?.changes ?? false;
@@ -91,7 +96,8 @@ export const computeQuantity = (origin: FieldOrigin, input: SourceInput): ArrayL
 export const unmeasured = (keys: readonly string[], run: RunDescription): string[] =>
   [...new Set(keys)].filter((key) => {
     const { source } = named(key);
-    if (!source || source === stored || Object.hasOwn(run.measured, key)) return false;
+    if (!source || source === stored || source.comesWithShapes) return false;
+    if (Object.hasOwn(run.measured, key)) return false;
     return quantityField(key, run) !== null;
   });
 

@@ -259,28 +259,99 @@ export const AXES: readonly Name<[number, number, number]>[] = [
   { text: 'z', value: [0, 0, 1] },
 ];
 
+type Triple = [number, number, number];
+
+const sayTriple = (v: readonly number[], s: PhraseSetting): string =>
+  `(${v.map((x) => (s.exact ? inDigits(x, s) : sayNumber(x, 3))).join(', ')})`;
+
+function readTriple(r: SentenceReader): Triple | undefined {
+  if (!r.words('(')) return undefined;
+  const v: number[] = [];
+  for (let k = 0; k < 3; k++) {
+    const x = r.number(null);
+    if (x === undefined || !r.words(k < 2 ? ',' : ')')) return undefined;
+    v.push(x);
+  }
+  return v as Triple;
+}
+
 /** Three numbers in brackets. */
 export const vector = <O>(key: Key<O>, unit: UnitOf<O> = null): Phrase<O> => ({
   say(o, s) {
     const u = unitOf(unit, o, s);
-    const said = (o[key] as number[]).map((v) => (s.exact ? inDigits(v, s) : sayNumber(v, 3))).join(', ');
-    return [{ text: `(${said})${u ? ` ${u}` : ''}`, control: { kind: 'option', step: '', key } }];
+    return [
+      {
+        text: `${sayTriple(o[key] as number[], s)}${u ? ` ${u}` : ''}`,
+        control: { kind: 'option', step: '', key },
+      },
+    ];
   },
   read(r, into, s) {
-    const u = unitOf(unit, into, s);
-    if (!r.words('(')) return false;
-    const v: number[] = [];
-    for (let k = 0; k < 3; k++) {
-      const x = r.number(null);
-      if (x === undefined || !r.words(k < 2 ? ',' : ')')) return false;
-      v.push(x);
-    }
-    if (u) r.words(u);
-    else if (unit !== null) r.passOverUnit();
+    const v = readTriple(r);
+    if (!v) return false;
+    readUnitOf(r, unit, into, s);
     into[key] = v as O[Key<O>];
     return true;
   },
 });
+
+function readUnitOf<O>(r: SentenceReader, unit: UnitOf<O>, into: Partial<O>, s: PhraseSetting): void {
+  const u = unitOf(unit, into, s);
+  if (u) r.words(u);
+  else if (unit !== null) r.passOverUnit();
+}
+
+/**
+ * Places in brackets, one after the other: `(0, 0, 0), (1, 0, 0) m`.
+ *
+ * @param count how many there must be; without it any number but none
+ */
+export const places = <O>(key: Key<O>, unit: UnitOf<O> = null, count?: number): Phrase<O> => ({
+  say(o, s) {
+    const all = o[key] as Triple[];
+    const u = unitOf(unit, o, s);
+    const said =
+      s.exact || all.length <= SAID_PLACES
+        ? `${all.map((v) => sayTriple(v, s)).join(', ')}${u ? ` ${u}` : ''}`
+        : `${all.length} places`;
+    return [{ text: said, control: { kind: 'option', step: '', key } }];
+  },
+  read(r, into, s) {
+    const all: Triple[] = [];
+    let behind = r.at;
+    while (all.length < (count ?? Infinity)) {
+      const v = r.first([() => readTriple(r)]);
+      if (!v) break;
+      all.push(v);
+      behind = r.at;
+      readUnitOf(r, unit, into, s);
+      if (r.first([() => r.words(','), () => r.words('and')]) === undefined) behind = r.at;
+    }
+    if (all.length === 0 || (count !== undefined && all.length !== count)) return false;
+    r.at = behind;
+    readUnitOf(r, unit, into, s);
+    into[key] = all as O[Key<O>];
+    return true;
+  },
+});
+
+/** More places than this are counted for a reader. */
+const SAID_PLACES = 4;
+
+/** Something that need not be said; where it is not, the options stay as they are. */
+export const maybe = <O>(...phrases: Phrase<O>[]): Phrase<O> => {
+  const inner = row(...phrases);
+  return {
+    say: inner.say,
+    read(r, into, s) {
+      const begin = r.at;
+      const found: Partial<O> = { ...into };
+      if (inner.read(r, found, s)) Object.assign(into, found);
+      else r.at = begin;
+      return true;
+    },
+  };
+};
 
 /** An axis by its letter, or any direction by its numbers. */
 export const direction = <O>(key: Key<O>): Phrase<O> => oneOf(choice<O>(key, AXES), vector<O>(key));
@@ -343,6 +414,8 @@ export const phrasesOf = <O>() => ({
   number: (key: Key<O>, unit: UnitOf<O> = null) => number<O>(key, unit),
   choice: (key: Key<O>, choices: readonly Name<unknown>[]) => choice<O>(key, choices),
   vector: (key: Key<O>, unit: UnitOf<O> = null) => vector<O>(key, unit),
+  places: (key: Key<O>, unit: UnitOf<O> = null, count?: number) => places<O>(key, unit, count),
+  maybe: (...phrases: Phrase<O>[]) => maybe<O>(...phrases),
   direction: (key: Key<O>) => direction<O>(key),
   quantity: (field: Key<O>, component: Key<O>) => quantity<O>(field, component),
   condition: (key: Key<O>) => condition<O>(key),

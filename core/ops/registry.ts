@@ -14,10 +14,13 @@ import { offset } from './offset.ts';
 import { points } from './points.ts';
 import { repeat } from './repeat.ts';
 import { revolve } from './revolve.ts';
+import { ribbons } from './ribbons.ts';
 import { section } from './section.ts';
 import { shrink } from './shrink.ts';
 import { spheres } from './spheres.ts';
+import { streamlines } from './streamlines.ts';
 import { surface } from './surface.ts';
+import { tubes } from './tubes.ts';
 import { volume } from './volume.ts';
 
 // biome-ignore lint/suspicious/noExplicitAny: options are checked by the schema of the operation they belong to
@@ -30,6 +33,9 @@ export const operations: readonly AnyOperation[] = [
   clip,
   isosurface,
   contourLines,
+  streamlines,
+  tubes,
+  ribbons,
   keepWhere,
   deform,
   mirror,

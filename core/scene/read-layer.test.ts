@@ -153,6 +153,8 @@ describe('typed sentences', () => {
       const out: Record<string, unknown> = { ...options };
       // Only what the sentence mentions can be read back.
       if ('shape' in out && 'value' in out && v > 0) Object.assign(out, { shape: 'value', value: v });
+      else if ('seeds' in out)
+        Object.assign(out, v > 0 ? { seeds: 'grid', offset: v } : { seeds: 'line', lift: v });
       else for (const key of ['offset', 'distance']) if (key in out) out[key] = v;
       return operation.schema.safeParse(out).success ? out : options;
     };

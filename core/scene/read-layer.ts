@@ -161,6 +161,15 @@ function readStart(
     const step = readStep(reader, operation, setting, before, 0);
     return step && [step];
   };
+  // "Streamlines of velocity in chamber air from ...": what follows goes on as behind the opening words.
+  const withLead = (operation: AnyOperation) => (): ReadStep[] | undefined => {
+    const found: Record<string, unknown> = {};
+    if (!operation.lead?.read(reader, found, setting)) return undefined;
+    const sourced = reader.first([() => reader.words('in') && readSource(reader, layer, scene, run)]);
+    if (!sourced) usual();
+    const step = readStep(reader, operation, setting, before, 0, found);
+    return step && [step];
+  };
   // "Section at z = 0.4 m": of what is usual.
   const withoutSource = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     if (!reader.words(operation.opening.replace(/ (of|on) $/, ''))) return undefined;
@@ -180,21 +189,26 @@ function readStart(
     reader.first([
       all,
       ...operations.map(withSource),
+      ...operations.map(withLead),
       ...operations.map(short),
       ...operations.map(withoutSource),
     ]) ?? null
   );
 }
 
-/** The options of an operation as said, with those that are not said as they were, or as they usually are. */
+/**
+ * The options of an operation as said, with those that are not said as they were, or as they usually are.
+ *
+ * @param found what was said before
+ */
 function readStep(
   reader: SentenceReader,
   operation: AnyOperation,
   setting: OperationSetting,
   before: Layer | null,
   index: number,
+  found: Record<string, unknown> = {},
 ): ReadStep | undefined {
-  const found: Record<string, unknown> = {};
   if (!operation.phrase.read(reader, found, setting)) return undefined;
   const old = before?.chain[index];
   const rest = old?.op === operation.id ? (old.options as object) : operation.defaults(setting);

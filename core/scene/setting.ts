@@ -84,5 +84,6 @@ export function settingOf(
     steps: run.steps.length,
     points: pointsOf(run),
     sets: run.sets.map((s) => s.name),
+    parts: run.parts.map((p) => p.name),
   };
 }

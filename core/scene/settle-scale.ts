@@ -1,6 +1,7 @@
 import { CompiledScale } from '../colour/compiled-scale.ts';
 import { type Spread, spreadQuantile } from '../colour/spread.ts';
 import { tidyEnds } from '../colour/ticks.ts';
+import { comesWithShapes } from '../fields/quantity-sources.ts';
 import { needsShares, quantile } from '../model/levels.ts';
 import { parseQuantity, quantityStatistics } from '../model/quantity.ts';
 import { fieldByKey, type RunDescription, sharesOf } from '../model/run.ts';
@@ -121,7 +122,8 @@ function rangeOfScale(
   // What is shown is not known before it is drawn.
   const now = range.kind === 'this-step' || range.kind === 'shown';
   const stats = field && quantityStatistics(field, component, now ? step : null);
-  return stats && Number.isFinite(stats.min) ? [stats.min, stats.max] : [0, 1];
+  if (stats && Number.isFinite(stats.min)) return [stats.min, stats.max];
+  return comesWithShapes(key) && shown && shown.weight > 0 ? [shown.low, shown.high] : [0, 1];
 }
 
 /** Ends between which a share of what is shown lies, as much below as above. */

@@ -1,4 +1,6 @@
 import { joinSpreads, type Spread } from '../colour/spread.ts';
+import { comesWithShapes } from '../fields/quantity-sources.ts';
+import { parseQuantity } from '../model/quantity.ts';
 import type { Scale, Scene } from './document.ts';
 
 /** How the values of a part of a layer are spread, null where nobody asked. */
@@ -31,6 +33,7 @@ export function spreadOfScale(
 
 /** Whether a scale must know how what is shown is spread: for its range, its legend, or what it leaves out. */
 export const needsSpread = ({
+  quantity,
   range,
   spacing,
   legend,
@@ -39,6 +42,8 @@ export const needsSpread = ({
   symmetric,
   opacity,
 }: Scale): boolean =>
+  // What comes with shapes has no range before they are there.
+  comesWithShapes(parseQuantity(quantity).field) ||
   range.kind === 'shown' ||
   range.kind === 'fixed' ||
   range.kind === 'middle' ||

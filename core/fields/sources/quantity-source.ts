@@ -68,6 +68,8 @@ export interface QuantitySource {
   changes: boolean;
   /** Whether it looks at the mesh, beside arrays and other quantities. */
   needsMesh: boolean;
+  /** Operations make its quantities together with their shapes; no part has them. */
+  comesWithShapes?: boolean;
   /** Quantities of the run that are stored nowhere and are offered. */
   offers(run: RunDescription): RunField[];
   /** A quantity by the rest of its key, whether it is offered or not; null when the run does not have it. */

@@ -10,6 +10,8 @@ export interface MadeMark {
   mark: Mark;
   /** Null for marks that carry no values. */
   toVertices: Record<'point' | 'cell', Gather> | null;
+  /** A quantity that came with the shape, one value a vertex; null where there is no such. */
+  made(key: string): Float32Array | null;
 }
 
 /**
@@ -31,20 +33,27 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
     });
     return { point, cell };
   };
+  const valuesOf = (vertices: Vertices): Pick<MadeMark, 'toVertices' | 'made'> => ({
+    toVertices: recipe(vertices),
+    made(key) {
+      const values = end.made(key);
+      return values && Float32Array.from(vertices.vertexPoint, (p) => values[p]);
+    },
+  });
   if (dimensions.has(2)) {
     const surface = buildSurface(mesh, perCell, edges, result?.crease, end.normals);
     const { positions, normals, triangles, triangleCells } = surface;
     const cells = triangleCells.map(cellOfPart(end));
     made.push({
       mark: { kind: 'surface', positions, normals, triangles, cells, edges: surface.edges },
-      toVertices: recipe(surface),
+      ...valuesOf(surface),
     });
   }
   if (dimensions.has(1)) {
     const lines = buildCorners(mesh, 1, perCell);
     made.push({
       mark: { kind: 'line', positions: lines.positions, segments: lines.elements },
-      toVertices: recipe(lines),
+      ...valuesOf(lines),
     });
   }
   if (dimensions.has(0)) {
@@ -55,7 +64,7 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
       radius === null
         ? { kind: 'dot', positions, dots: elements }
         : { kind: 'sphere', positions, spheres: elements, radius };
-    made.push({ mark, toVertices: recipe(dots) });
+    made.push({ mark, ...valuesOf(dots) });
   }
   if (result?.labels) {
     const { points: p } = mesh;
@@ -65,9 +74,9 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
     const starts = [0];
     for (const { line } of result.labels) starts.push(starts[starts.length - 1] + line.length);
     const texts = result.labels.map((l) => l.text);
-    made.push({ mark: { kind: 'text', places, starts: Uint32Array.from(starts), texts }, toVertices: null });
+    made.push({ mark: { kind: 'text', places, starts: Uint32Array.from(starts), texts }, ...NO_VALUES });
   }
-  if (result?.grid) made.push({ mark: { kind: 'volume', grid: result.grid }, toVertices: null });
+  if (result?.grid) made.push({ mark: { kind: 'volume', grid: result.grid }, ...NO_VALUES });
   return made;
 }
 
@@ -76,6 +85,8 @@ function dimensionsOf({ types }: Mesh): Set<number> {
   for (const type of new Set(types)) found.add(cellTypes.get(type)!.dimension);
   return found;
 }
+
+const NO_VALUES = { toVertices: null, made: () => null };
 
 /** The cell of the part that a cell at the end of the chain came from. */
 function cellOfPart(end: Workpiece): (cell: number) => number {

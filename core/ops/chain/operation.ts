@@ -9,6 +9,8 @@ import type { Gather, Recipe } from '../../model/recipe.ts';
 import type { z } from '../../model/schema.ts';
 import type { ValueGrid } from '../../model/value-grid.ts';
 import type { Versioned } from '../../model/versioned.ts';
+import type { LineFate } from '../tracing/line-fate.ts';
+import type { LineEnd } from '../tracing/trace-line.ts';
 
 /** A mesh on its way through a chain. What costs time is made when first asked for, and kept. */
 export interface OperationInput extends FieldsOnMesh {
@@ -20,6 +22,8 @@ export interface OperationInput extends FieldsOnMesh {
   outer(): OperationInput;
   /** One number per point (cell fields are averaged to points), or null. */
   scalar(need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null;
+  /** The mesh of another part of the run, as `partsBeside` of the operation asked for; null where there is none. */
+  beside(part: string): Mesh | null;
   /** Where a result came from, step by step, for operations that run others. */
   derive(result: OperationResult): OperationInput;
 }
@@ -38,6 +42,8 @@ export interface OperationReport {
   broken?: number;
   /** Worst difference of a resampled value, and the range it is a part of. */
   error?: { worst: number; mean: number; cells: number };
+  /** Lines that were followed, of how many seeds, and how often each reason ended one. */
+  lines?: { count: number; seeds: number; ends: Partial<Record<LineEnd, number>> };
   /** The part lacks the field. */
   lacking?: string;
 }
@@ -59,6 +65,10 @@ export interface OperationResult {
   crease?: number;
   /** Its lone points are spheres of this radius. */
   radius?: number;
+  /** What became of each line that was followed. */
+  fates?: readonly LineFate[];
+  /** Quantities that come with what it makes, one number for each of its points, by key. */
+  made?: Readonly<Record<string, Float32Array>>;
 }
 
 /** What an operation may know when it proposes its options or speaks of them. */
@@ -83,6 +93,8 @@ export interface OperationSetting extends PhraseSetting {
   times: readonly number[];
   /** Names of the part sets. */
   sets: readonly string[];
+  /** Names of the parts. */
+  parts: readonly string[];
 }
 
 /** How the interface edits one option, and how it blends from one key of a film to the next. */
@@ -116,13 +128,16 @@ export type OptionControl<O> = {
   | { kind: 'image'; placed?: boolean }
   /** What words hang on; the options are a hook. */
   | { kind: 'hook' }
-  /** So many places of the model, each with a name. */
-  | { kind: 'places'; names: string[] }
+  /** So many places of the model, each with a name; without names any number of them. */
+  | { kind: 'places'; names?: string[] }
+  /** The name of a part of the run. */
+  | { kind: 'part' }
   /** A colour; `none` is what null is called where the schema takes it. */
   | { kind: 'colour'; none?: string }
   /** A plane: the key is its normal, `offset` its distance. */
   | { kind: 'plane'; offset: keyof O & string }
-  | { kind: 'place' }
+  /** `next` is the place that is pointed at after it. */
+  | { kind: 'place'; next?: { key: keyof O & string; label: string } }
   | { kind: 'direction' }
   /** The key is the field, `component` its component. */
   | { kind: 'quantity'; component: keyof O & string; vectors?: boolean }
@@ -196,6 +211,10 @@ export interface OperationTraits<Options> {
   saidInPicture?(options: Options): string | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
+  /** Follows lines one by one, so that it can be asked what became of each. */
+  follows?: boolean;
+  /** Keys of the quantities that come with what it makes. */
+  makes?: readonly string[];
   /** The quantity that has one value on all it makes, so that other colours tell more. */
   levelOf?(options: Options): string;
 }
@@ -218,6 +237,8 @@ export interface Operation<Options> extends Versioned {
   joining: string;
   /** Words after the name of the source: ` at z = 0.40 m`. */
   phrase: Phrase<Options>;
+  /** Words that are understood in place of its opening ones, before ` in ` and the source: `streamlines of velocity`; never said. */
+  lead?: Phrase<Options>;
   /** A whole sentence of its own that is understood too; never said. */
   shorthand?: Phrase<Options>;
   /** Everyday words that are understood in place of its opening ones. */
@@ -238,6 +259,8 @@ export interface Operation<Options> extends Versioned {
   fits?(setting: OperationSetting): boolean;
   /** The fields it reads. */
   needs?(options: Options): FieldNeed[];
+  /** Other parts of the run whose meshes it looks at, by name. */
+  partsBeside?(options: Options): string[];
   /** Settles what depends on the run or the colour scale, before it runs. */
   settle?(options: Options, setting: OperationSetting): Options;
   run(input: OperationInput, options: Options): OperationResult;

@@ -1,5 +1,6 @@
 import { sayValue } from '../../language/phrase.ts';
 import { sayNumber } from '../../language/sentence.ts';
+import { type LineEnd, sayEnd } from '../tracing/trace-line.ts';
 import type { OperationReport } from './operation.ts';
 
 /** Counts of several parts as one; a range is where any of them would have given something. */
@@ -14,9 +15,35 @@ export function joinReports(reports: readonly OperationReport[]): OperationRepor
       const { low, high } = out.within ?? r.within;
       out.within = { ...r.within, low: Math.min(low, r.within.low), high: Math.max(high, r.within.high) };
     }
+    if (r.lines) out.lines = joinLines(out.lines, r.lines);
     if (r.error && (!out.error || r.error.worst > out.error.worst)) out.error = r.error;
   }
   return out;
+}
+
+function joinLines(a: OperationReport['lines'], b: NonNullable<OperationReport['lines']>) {
+  const ends = { ...a?.ends };
+  for (const [end, n] of Object.entries(b.ends) as [LineEnd, number][]) ends[end] = (ends[end] ?? 0) + n;
+  return { count: (a?.count ?? 0) + b.count, seeds: (a?.seeds ?? 0) + b.seeds, ends };
+}
+
+/** `38 lines from 40 seeds; 2 seeds lie outside. Ends: 30 leave the body, 8 stand still.` */
+function sayLines({ count: n, seeds, ends }: NonNullable<OperationReport['lines']>): string[] {
+  const outside = ends.outside ?? 0;
+  if (n === 0)
+    return [
+      outside > 0
+        ? `All ${count(seeds)} seeds lie outside of what flows. Move them into it.`
+        : 'The flow stands still at every seed. Move the seeds, or choose another quantity.',
+    ];
+  const others = (Object.entries(ends) as [LineEnd, number][])
+    .filter(([end]) => end !== 'outside')
+    .sort((a, b) => b[1] - a[1]);
+  const said = others.map(([end, times]) => `${count(times)} where ${sayEnd(end)}`).join(', ');
+  return [
+    `${count(n)} ${n === 1 ? 'line' : 'lines'} from ${count(seeds)} ${seeds === 1 ? 'seed' : 'seeds'}; ends: ${said}.`,
+    ...(outside > 0 ? [`${count(outside)} seeds lie outside of what flows.`] : []),
+  ];
 }
 
 const count = (n: number): string => n.toLocaleString('en-GB');
@@ -32,7 +59,7 @@ export function sayReport(
   units: { length: string | null; field: string | null },
 ): string[] {
   const out: string[] = [];
-  const { kept, of, what = 'cells', missing, broken, within, error, lacking } = report;
+  const { kept, of, what = 'cells', missing, broken, within, error, lacking, lines } = report;
   if (empty) {
     if (within && Number.isFinite(within.low) && within.low <= within.high) {
       const unit = within.unit ? units[within.unit] : null;
@@ -42,6 +69,7 @@ export function sayReport(
     } else if (lacking) out.push(`Nothing to show: these parts have no ${lacking}.`);
     else out.push('Nothing to show.');
   }
+  if (lines && !lacking) out.push(...sayLines(lines));
   if (kept !== undefined && of !== undefined) out.push(`Keeps ${count(kept)} of ${count(of)} ${what}.`);
   if (missing) out.push(`${count(missing)} cells without a value are cut away.`);
   if (broken) out.push(`${count(broken)} cells have no volume or are turned inside out.`);

@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { cellsToPoints } from '../../fields/averages.ts';
+import { comesWithShapes } from '../../fields/quantity-sources.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import { concatenated } from '../../model/arrays.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
@@ -23,6 +24,8 @@ export interface ChainContext {
   part: string;
   /** Fields of the source that operations read, by `needName`. */
   fields: ReadonlyMap<string, MeshField>;
+  /** Meshes of other parts that operations look at, by name. */
+  beside?: ReadonlyMap<string, Mesh>;
 }
 
 export const needName = ({ field, step }: FieldNeed): string =>
@@ -164,6 +167,8 @@ export class Workpiece implements OperationInput {
     return this.context.part;
   }
 
+  beside = (part: string): Mesh | null => this.context.beside?.get(part) ?? null;
+
   get dimension(): number {
     return this.shop.dimension;
   }
@@ -179,8 +184,20 @@ export class Workpiece implements OperationInput {
     return this.shop.outer.withContext(this.context);
   };
 
+  /** A quantity that came with what an operation made, one number for each point as they are now; else null. */
+  made = (key: string): Float32Array | null => {
+    const { result, shop } = this;
+    if (result?.made && Object.hasOwn(result.made, key)) return result.made[key];
+    const before = shop.parents.map((p) => p.made(key));
+    if (before.length === 0 || before.some((b) => b === null)) return null;
+    const all = before.length === 1 ? before[0]! : concatenated(before as Float32Array[]);
+    return result?.recipe ? replayAll(result.recipe.points, all, 1) : all;
+  };
+
   field = (need: FieldNeed): MeshField | null => {
     const name = needName(need);
+    const made = comesWithShapes(need.field) ? this.made(need.field) : null;
+    if (made) return { location: 'point', components: 1, axial: false, data: made };
     const raw = this.context.fields.get(name);
     if (!raw) return null;
     const { at, gather } = this.route(raw.location);

@@ -1,87 +1,16 @@
 import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
 import { type CellType, cellTypes, POLYHEDRON, TRIANGLE } from '../../model/cell-types.ts';
+import { edgeMiddles } from '../../model/edge-middles.ts';
 import { type Mesh, meshDimension } from '../../model/mesh.ts';
 import { copyOf, weighted } from '../../model/recipe.ts';
 import type { OperationResult } from '../chain/operation.ts';
 import { CellList } from './cell-list.ts';
 import { eachOuterFace, outerFaces, SURFACE_CELL } from './outer-faces.ts';
 
-/** Corner pairs of the edges whose middles are the nodes after the corners, in order. VTK XML node order. */
-const middles: Record<string, [number, number][]> = {
-  triangle6: [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-  ],
-  triangle7: [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-  ],
-  quad8: [
-    [0, 1],
-    [1, 2],
-    [2, 3],
-    [3, 0],
-  ],
-  quad9: [
-    [0, 1],
-    [1, 2],
-    [2, 3],
-    [3, 0],
-  ],
-  tetra10: [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-    [0, 3],
-    [1, 3],
-    [2, 3],
-  ],
-  pyramid13: [
-    [0, 1],
-    [1, 2],
-    [2, 3],
-    [3, 0],
-    [0, 4],
-    [1, 4],
-    [2, 4],
-    [3, 4],
-  ],
-  wedge15: [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-    [3, 4],
-    [4, 5],
-    [5, 3],
-    [0, 3],
-    [1, 4],
-    [2, 5],
-  ],
-  hexahedron20: [
-    [0, 1],
-    [1, 2],
-    [2, 3],
-    [3, 0],
-    [4, 5],
-    [5, 6],
-    [6, 7],
-    [7, 4],
-    [0, 4],
-    [1, 5],
-    [2, 6],
-    [3, 7],
-  ],
-};
-middles.pyramid19 = middles.pyramid13;
-middles.wedge18 = middles.wedge15;
-middles.hexahedron27 = middles.hexahedron20;
-middles.hexahedron24 = middles.hexahedron20;
-
 /** The node in the middle of an edge of a cell, or -1 when the type has none there. */
 function middleOf(type: CellType, a: number, b: number): number {
-  const at = middles[type.name]?.findIndex(([p, q]) => (p === a && q === b) || (p === b && q === a)) ?? -1;
+  const at =
+    edgeMiddles[type.name]?.findIndex(([p, q]) => (p === a && q === b) || (p === b && q === a)) ?? -1;
   return at < 0 ? -1 : type.corners + at;
 }
 
@@ -94,7 +23,7 @@ function middleOf(type: CellType, a: number, b: number): number {
  */
 export function smoothOuterFaces(mesh: Mesh, level: number, labels: Uint16Array | null): OperationResult {
   const quadratic = (id: number): boolean =>
-    cellTypes.get(id)?.name !== undefined && cellTypes.get(id)!.name in middles;
+    cellTypes.get(id)?.name !== undefined && cellTypes.get(id)!.name in edgeMiddles;
   if (level < 1 || mesh.polyhedra || !mesh.types.some(quadratic)) return outerFaces(mesh, labels);
   const grid = new FaceGrid(mesh, 2 ** level);
   const visit = (cell: number, face: number): void => {

@@ -12,7 +12,7 @@ import {
   letteringSchema,
   letteringSuffixes,
 } from './lettering-options.ts';
-import { placesSchema, sayPlaces, usualPlaces } from './measured-places.ts';
+import { placesSchema, usualPlaces } from './measured-places.ts';
 
 export interface Angle extends Lettering {
   text: string;
@@ -65,7 +65,7 @@ export const angle: AnnotationKind<Angle, 'angle'> = {
     p.row(
       p.quoted('text'),
       p.text(' between '),
-      sayPlaces<Angle>(3),
+      p.places('places', null, 3),
       p.suffixes(
         { usual: { reach: plain.reach }, phrase: p.row(p.text('arc at '), p.share('reach')) },
         ...letteringSuffixes<Angle>(dimensionLettering),

@@ -20,7 +20,7 @@ import {
   letteringSchema,
   letteringSuffixes,
 } from './lettering-options.ts';
-import { placesSchema, sayPlaces, usualPlaces } from './measured-places.ts';
+import { placesSchema, usualPlaces } from './measured-places.ts';
 import { usualFormat } from './template.ts';
 
 export interface Diameter extends Lettering {
@@ -67,7 +67,7 @@ export const diameter: AnnotationKind<Diameter, 'diameter'> = {
     p.row(
       p.quoted('text'),
       p.text(' through '),
-      sayPlaces<Diameter>(3),
+      p.places('places', null, 3),
       p.suffixes(
         { usual: { along: plain.along }, phrase: p.row(p.text('words at '), p.share('along')) },
         ...letteringSuffixes<Diameter>(dimensionLettering),

@@ -13,7 +13,7 @@ import {
   letteringSchema,
   letteringSuffixes,
 } from './lettering-options.ts';
-import { placesSchema, sayPlaces, usualPlaces } from './measured-places.ts';
+import { placesSchema, usualPlaces } from './measured-places.ts';
 import { usualFormat } from './template.ts';
 
 export interface Distance extends Lettering {
@@ -61,7 +61,7 @@ export const distance: AnnotationKind<Distance, 'distance'> = {
     p.row(
       p.quoted('text'),
       p.text(' between '),
-      sayPlaces<Distance>(2),
+      p.places('places', null, 2),
       p.suffixes(
         { usual: { aside: plain.aside }, phrase: p.row(p.number('aside', 'percent'), p.text(' aside')) },
         ...letteringSuffixes<Distance>(dimensionLettering),

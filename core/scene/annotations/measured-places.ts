@@ -1,5 +1,3 @@
-import type { Phrase } from '../../language/phrase.ts';
-import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { type Bounds, boundsCentre } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
@@ -16,23 +14,3 @@ export function usualPlaces(bounds: Bounds, count: 2 | 3): Vector[] {
   const high: Vector = [bounds[1], y, z];
   return count === 2 ? [low, high] : [low, [x, y, bounds[5]], high];
 }
-
-/** `(0, 0, 0), (1, 0, 0)`. */
-export const sayPlaces = <O extends { places: Vector[] }>(count: number): Phrase<O> => ({
-  say: ({ places }) => [words(places.map((place) => `(${place.join(', ')})`).join(' '))],
-  read(reader, into) {
-    const places: Vector[] = [];
-    for (let i = 0; i < count; i++) {
-      const place: number[] = [];
-      if (!reader.words('(')) return false;
-      for (let k = 0; k < 3; k++) {
-        const v = reader.number(null);
-        if (v === undefined || !reader.words(k < 2 ? ',' : ')')) return false;
-        place.push(v);
-      }
-      places.push(place as Vector);
-    }
-    into.places = places as O['places'];
-    return true;
-  },
-});

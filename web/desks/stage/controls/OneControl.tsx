@@ -8,7 +8,13 @@ import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
 import { NumberControl, SpanControl } from './NumberControls.tsx';
 import { CurveControl } from './OpacityCurve.tsx';
-import { DirectionControl, PlaceControl, PlaneOfOptions } from './PlaceControls.tsx';
+import {
+  DirectionControl,
+  PartControl,
+  PlaceControl,
+  PlacesControl,
+  PlaneOfOptions,
+} from './PlaceControls.tsx';
 import {
   ChoiceControl,
   ColourControl,
@@ -19,7 +25,7 @@ import {
   WordsControl,
 } from './PlainControls.tsx';
 import { ConditionControl, QuantityControl } from './QuantityControls.tsx';
-import { HookControl, ImageControl, PlacesControl, TemplateControl } from './WordsControls.tsx';
+import { HookControl, ImageControl, TemplateControl } from './WordsControls.tsx';
 
 /** What edits each kind of option. */
 const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = {
@@ -53,6 +59,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   image: ImageControl,
   hook: HookControl,
   places: PlacesControl,
+  part: PartControl,
 };
 
 /** One thing that can be told to an operation or to a thing of the scene; changes apply at once. */

@@ -4,15 +4,14 @@ import type { Hook } from '#core/scene/annotations/attachment.ts';
 import { imageTypes } from '#core/scene/annotations/image-source.ts';
 import { fitted, readWorldFile } from '#core/scene/annotations/placed-image.ts';
 import { annotationKinds } from '#core/scene/annotations/registry.ts';
-import type { Vector } from '#core/scene/camera.ts';
 import { readPictureFile } from '#web/desks/shared/picture-file.ts';
 import { NumberField } from '../Chooser.tsx';
-import { useDesk, useRun } from '../desk-store.ts';
+import { useRun } from '../desk-store.ts';
 import { FindingContext } from '../finding-context.ts';
 import { TemplateField } from '../words/TemplateField.tsx';
 import { hookTo, pointAtHook } from '../words/word-edits.ts';
 import type { ControlProps } from './control-props.ts';
-import { Row, Triple } from './VectorControls.tsx';
+import { Row } from './VectorControls.tsx';
 
 /** Words with values in braces. */
 export function TemplateControl({ control, options, set }: ControlProps<'template'>) {
@@ -172,52 +171,5 @@ export function HookControl({ control, options, set }: ControlProps<'hook'>) {
         </button>
       )}
     </>
-  );
-}
-
-/** Places of the model, each by its numbers or by pointing, or all of them one after the other. */
-export function PlacesControl({ control, options, set }: ControlProps<'places'>) {
-  const { key, names } = control;
-  const places = options[key] as Vector[];
-  const pointFrom = (first: number, last: number): void => {
-    let at = first;
-    let now = places;
-    const says = (): string => `Click ${names[at]} on the picture.`;
-    const begin = (): void =>
-      useDesk.setState({
-        pointing: {
-          says: says(),
-          onPick: ({ place }) => {
-            now = now.with(at, place as Vector);
-            set({ [key]: now });
-            at++;
-            if (at > last) return true;
-            begin();
-            return false;
-          },
-        },
-      });
-    begin();
-  };
-  return (
-    <div className="flex flex-col gap-1.5">
-      {names.map((name, i) => (
-        <Row key={name} label={name}>
-          <Triple value={places[i]} label={name} onChange={(v) => set({ [key]: places.with(i, v) })} />
-          <button
-            type="button"
-            className="mark size-7"
-            title="Point at it on the picture"
-            aria-label={`Point at ${name}`}
-            onClick={() => pointFrom(i, i)}
-          >
-            <Crosshair size={15} />
-          </button>
-        </Row>
-      ))}
-      <button type="button" className="quiet h-7 self-start" onClick={() => pointFrom(0, names.length - 1)}>
-        Point at all {names.length}
-      </button>
-    </div>
   );
 }

@@ -1,0 +1,60 @@
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
+import type { FileProblem } from '#core/model/read-error.ts';
+import type { ArrayRef } from '#core/model/run.ts';
+import { defaultScene } from '#core/scene/default-scene.ts';
+import { explainSentence } from '#core/scene/explain-sentence.ts';
+import { readLayer } from '#core/scene/read-layer.ts';
+import { ArraySource } from '#engine/array-source.ts';
+import { type TracedLine, tracedLines } from '#engine/traced-lines.ts';
+import { readRuns } from './read-runs.ts';
+
+/** Follows the lines of a sentence on a run and says where each ends; the exit code is 1 when that is not possible. */
+export async function traceLines(
+  files: string[],
+  said: string,
+  step: number | null,
+  json: boolean,
+): Promise<number> {
+  const arrays = new Map<string, NumberArray>();
+  const { runs, errors } = await readRuns(files, arrays);
+  for (const e of errors) console.error(inWords(e));
+  const [first] = runs;
+  if (!first) {
+    if (errors.length === 0) console.error('The files hold no run. Give result files.');
+    return 1;
+  }
+  const run = withOfferedQuantities(first);
+  const scene = defaultScene(run);
+  const read = readLayer(said, scene, run, null, 'traced');
+  if (!('layer' in read)) {
+    const why = explainSentence(said, scene, run);
+    console.error(`${said}\n${' '.repeat(read.at)}^ ${why.understood ? '' : why.reason}`);
+    return 1;
+  }
+  const last = run.steps.length - 1;
+  if (step !== null && (step < 1 || step > last + 1)) {
+    console.error(`There is no step ${step}. Give one from 1 to ${last + 1}.`);
+    return 1;
+  }
+  const source = new ArraySource(async ({ hash }: ArrayRef) => {
+    const data = arrays.get(hash)!;
+    return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
+  });
+  try {
+    const lines = await tracedLines(scene, read.layer, run, step === null ? scene.step : step - 1, source);
+    console.log(json ? JSON.stringify({ lines }) : lines.map(sayLine).join('\n'));
+    return 0;
+  } catch (error) {
+    console.error((error as Error).message);
+    return 1;
+  }
+}
+
+const inWords = ({ file, reason, where, remedy }: FileProblem): string =>
+  `${file}: ${reason}\n  where: ${where}\n  what to do: ${remedy}`;
+
+const sayPlace = (place: number[]): string => `(${place.map((v) => Number(v.toPrecision(5))).join(', ')})`;
+
+const sayLine = ({ seed, end, why, length, time, points }: TracedLine): string =>
+  `from ${sayPlace(seed)} to ${sayPlace(end)}: ${why}; length ${Number(length.toPrecision(5))}, time ${Number(time.toPrecision(5))}, ${points.length} points`;

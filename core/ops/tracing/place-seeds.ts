@@ -1,0 +1,131 @@
+import { buildSurface } from '../../model/mark-geometry.ts';
+import { boundsOf, boundsSize, type Mesh } from '../../model/mesh.ts';
+import { replayAll } from '../../model/recipe.ts';
+import type { OperationInput } from '../chain/operation.ts';
+import { outerFaces } from '../kernels/outer-faces.ts';
+import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
+import { spreadOverFaces, spreadThrough } from '../kernels/spread-places.ts';
+import type { SeedOptions } from './seed-options.ts';
+
+/** Places where lines begin, relative to the origin of the run; null where another part is needed that is not there. */
+export function placedSeeds(input: OperationInput, o: SeedOptions): Vector[] | null {
+  const relative = (v: readonly number[]): Vector => v.map((x, k) => x - input.origin[k]) as Vector;
+  const along = unitVector(o.liftAlong).map((v) => v * o.lift) as Vector;
+  const lifted = (places: Vector[]): Vector[] =>
+    o.lift === 0 ? places : places.map((p) => p.map((v, k) => v + along[k]) as Vector);
+  switch (o.seeds) {
+    case 'line':
+      return lifted(evenly(o.count, (t) => mixed(relative(o.from), relative(o.to), t)));
+    case 'points':
+      return lifted(o.places.map(relative));
+    case 'circle':
+      return lifted(onCircle(relative(o.centre), unitVector(o.normal), o.radius, o.count));
+    case 'grid':
+      return lifted(
+        onGrid(
+          input.mesh,
+          unitVector(o.normal),
+          o.offset - dotOf(unitVector(o.normal), input.origin),
+          o.count,
+        ),
+      );
+    case 'surface':
+      return input.dimension === 3
+        ? offSurface(input.outer().mesh, o.count, -o.lift)
+        : lifted(triples(spreadOverFaces(input.mesh, o.count).places));
+    case 'volume':
+      return input.dimension === 3
+        ? triples(spreadThrough(input.mesh, input.blocks(), o.count))
+        : triples(spreadOverFaces(input.mesh, o.count).places);
+    case 'part': {
+      const mesh = input.beside(o.part);
+      if (!mesh) return null;
+      const faces = outerFaces(mesh).mesh;
+      return faces.types.length > 0 ? offSurface(faces, o.count, o.lift) : some(mesh, o.count);
+    }
+  }
+}
+
+const triples = (places: ArrayLike<number>): Vector[] =>
+  Array.from({ length: places.length / 3 }, (_, i) => [places[3 * i], places[3 * i + 1], places[3 * i + 2]]);
+
+const mixed = (a: Vector, b: Vector, t: number): Vector => a.map((v, k) => v + t * (b[k] - v)) as Vector;
+
+/** From one end to the other, both included; a single one in the middle. */
+const evenly = (count: number, at: (share: number) => Vector): Vector[] =>
+  Array.from({ length: count }, (_, i) => at(count === 1 ? 0.5 : i / (count - 1)));
+
+/** Two directions that are square to one and to each other. */
+function across(n: Vector): [Vector, Vector] {
+  const help: Vector = Math.abs(n[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0];
+  const u = unitVector(cross(help, n));
+  return [u, cross(n, u)];
+}
+
+const cross = (a: readonly number[], b: readonly number[]): Vector => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+
+function onCircle(centre: Vector, normal: Vector, radius: number, count: number): Vector[] {
+  const [u, v] = across(normal);
+  return Array.from({ length: count }, (_, i) => {
+    const angle = (2 * Math.PI * i) / count;
+    const [c, s] = [radius * Math.cos(angle), radius * Math.sin(angle)];
+    return centre.map((x, k) => x + c * u[k] + s * v[k]) as Vector;
+  });
+}
+
+/** A square grid over the box of a body across a direction, with about so many places in the box. */
+function onGrid(mesh: Mesh, normal: Vector, offset: number, count: number): Vector[] {
+  const bounds = boundsOf(mesh.points);
+  const axes = across(normal);
+  const spans = axes.map((axis) => {
+    let [low, high] = [0, 0];
+    for (let k = 0; k < 3; k++) {
+      const ends = [axis[k] * bounds[2 * k], axis[k] * bounds[2 * k + 1]];
+      low += Math.min(...ends);
+      high += Math.max(...ends);
+    }
+    return [low, high];
+  });
+  const [width, height] = spans.map(([low, high]) => high - low);
+  // A body without height is crossed in a line.
+  const flat = Math.min(width, height) < 1e-6 * Math.max(...boundsSize(bounds));
+  const gap = flat ? Math.max(width, height) / count : Math.sqrt((width * height) / count);
+  const steps = [width, height].map((w) => Math.max(1, Math.round(w / gap)));
+  const out: Vector[] = [];
+  for (let j = 0; j < steps[1]; j++)
+    for (let i = 0; i < steps[0]; i++) {
+      const a = spans[0][0] + (width * (i + 0.5)) / steps[0];
+      const b = spans[1][0] + (height * (j + 0.5)) / steps[1];
+      out.push(normal.map((n, k) => n * offset + a * axes[0][k] + b * axes[1][k]) as Vector);
+    }
+  return out;
+}
+
+/** Evenly over faces, moved along where these look. */
+function offSurface(faces: Mesh, count: number, lift: number): Vector[] {
+  const { places, recipe } = spreadOverFaces(faces, count);
+  if (lift === 0) return triples(places);
+  const surface = buildSurface(faces, false, false, 180);
+  const normals = new Float32Array(faces.points.length);
+  for (const [v, point] of surface.vertexPoint.entries())
+    normals.set(surface.normals.subarray(3 * v, 3 * v + 3), 3 * point);
+  const looks = replayAll(recipe, normals, 3);
+  return triples(places).map((p, i) => {
+    const n = unitVector([...looks.subarray(3 * i, 3 * i + 3)]);
+    return p.map((v, k) => v + lift * n[k]) as Vector;
+  });
+}
+
+/** Of lone points as many as are wanted, from all over the list. */
+function some({ points }: Mesh, count: number): Vector[] {
+  const n = points.length / 3;
+  const wanted = Math.min(n, count);
+  return Array.from({ length: wanted }, (_, i) => {
+    const at = 3 * Math.floor((i * n) / wanted);
+    return [points[at], points[at + 1], points[at + 2]];
+  });
+}

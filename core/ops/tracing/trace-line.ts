@@ -1,0 +1,198 @@
+import { type Asked, type Flow, HERE, NO_VALUE, OUTSIDE } from './flow.ts';
+
+/** Why a line ends where it does. */
+export type LineEnd = 'outside' | 'left' | 'length' | 'time' | 'steps' | 'still' | 'no value';
+
+const ends: Record<LineEnd, string> = {
+  outside: 'its seed lies outside',
+  left: 'it leaves the body',
+  length: 'its length is reached',
+  time: 'its time is over',
+  steps: 'it has as many steps as a line may have',
+  still: 'the flow stands still',
+  'no value': 'the flow has no value there',
+};
+
+/** In words that follow on "ends because". */
+export const sayEnd = (end: LineEnd): string => ends[end];
+
+export interface TraceLimits {
+  /** Largest error of a step, in the unit of places. */
+  tolerance: number;
+  length: number;
+  time: number;
+  steps: number;
+}
+
+export interface TraceStart {
+  place: readonly number[];
+  time: number;
+  /** 1 with the flow, -1 against it. */
+  sense: 1 | -1;
+}
+
+/** Gets every point of a line; the flow was asked there last. */
+export type OnPoint = (x: number, y: number, z: number, time: number, length: number) => void;
+
+/** Dormand, Prince: A family of embedded Runge-Kutta formulae, J. Comp. Appl. Math. 6 (1980) 19, table 2; from memory. */
+const C = [0, 1 / 5, 3 / 10, 4 / 5, 8 / 9, 1, 1];
+const A = [
+  [],
+  [1 / 5],
+  [3 / 40, 9 / 40],
+  [44 / 45, -56 / 15, 32 / 9],
+  [19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729],
+  [9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656],
+  [35 / 384, 0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84],
+].map((row) => Float64Array.from(row));
+/** Difference of the orders five and four. */
+const E = Float64Array.of(71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40);
+
+/** A line bends no more than this from one point to the next, in radians. */
+const BEND = 0.12;
+const MOST_BETWEEN = 12;
+/** Parts of a cell size: a last step that is shorter ends at the wall. */
+const AT_WALL = 0.02;
+/** Of the highest speed: below it a flow stands still. */
+const STILL = 1e-7;
+
+/**
+ * Follows a flow from a place by the method of Dormand and Prince, of order 5(4), with steps as long as the error lets them
+ * be and no longer than what is resolved. One tracer serves many lines.
+ */
+export class LineTracer {
+  private readonly slope = Array.from({ length: 7 }, () => new Float64Array(3));
+  private readonly place = new Float64Array(3);
+  private readonly next = new Float64Array(3);
+  private readonly scratch = new Float64Array(3);
+
+  constructor(
+    private readonly flow: Flow,
+    private readonly limits: TraceLimits,
+  ) {}
+
+  /** @returns why it ends; the seed itself is its first point unless it lies outside */
+  trace({ place: seed, time: begin, sense }: TraceStart, onPoint: OnPoint): LineEnd {
+    const { flow, limits, slope, place, next } = this;
+    const still = STILL * flow.fastest;
+    place.set(seed as number[]);
+    let time = begin;
+    let length = 0;
+    let steps = 0;
+    const first = this.ask(place, time, sense, slope[0]);
+    if (first !== HERE) return first === OUTSIDE ? 'outside' : 'no value';
+    flow.settle?.(place);
+    onPoint(place[0], place[1], place[2], time, 0);
+    let speed = norm(slope[0]);
+    if (!(speed > still)) return 'still';
+    let reach = flow.reach();
+    let h = (0.25 * reach) / speed;
+    let nearWall = false;
+    for (;;) {
+      if (steps >= limits.steps) return 'steps';
+      const left = limits.time - Math.abs(time - begin);
+      if (left < Infinity && left <= 1e-9 * limits.time) return 'time';
+      const way = limits.length - length;
+      if (way <= 1e-6 * limits.length) return 'length';
+      h = Math.min(h, left, way / speed, reach / speed);
+      const asked = this.step(place, time, h, sense);
+      if (asked !== HERE) {
+        h *= 0.5;
+        nearWall = true;
+        if (speed * h < AT_WALL * reach) return asked === NO_VALUE ? 'no value' : 'left';
+        continue;
+      }
+      const error = this.error(h);
+      if (error > limits.tolerance && speed * h > 1e-6 * reach) {
+        h *= Math.max(0.2, 0.9 * (limits.tolerance / error) ** 0.2);
+        continue;
+      }
+      steps++;
+      length += this.between(time, h, sense, length, onPoint);
+      time += sense * h;
+      // The flow was asked elsewhere meanwhile; its answer at the new place is needed by whoever gets the point.
+      if (this.ask(next, time, sense, slope[0]) !== HERE) return 'left';
+      place.set(next);
+      flow.settle?.(place);
+      onPoint(place[0], place[1], place[2], time, length);
+      speed = norm(slope[0]);
+      if (!(speed > still)) return 'still';
+      reach = flow.reach();
+      // At a wall a longer step would only be tried in vain.
+      if (!nearWall) h *= Math.min(5, 0.9 * (limits.tolerance / Math.max(error, 1e-300)) ** 0.2);
+      nearWall = false;
+    }
+  }
+
+  private ask(at: Float64Array, time: number, sense: 1 | -1, out: Float64Array): Asked {
+    const found = this.flow.at(at[0], at[1], at[2], time, out);
+    if (sense < 0) {
+      out[0] = -out[0];
+      out[1] = -out[1];
+      out[2] = -out[2];
+    }
+    return found;
+  }
+
+  /** Tries a step: slopes at its stages, and the place it leads to in `next`. */
+  private step(from: Float64Array, time: number, h: number, sense: 1 | -1): Asked {
+    const { slope, next } = this;
+    for (let stage = 1; stage < 7; stage++) {
+      const row = A[stage];
+      let x = 0;
+      let y = 0;
+      let z = 0;
+      for (let j = 0; j < stage; j++) {
+        const a = row[j];
+        const k = slope[j];
+        x += a * k[0];
+        y += a * k[1];
+        z += a * k[2];
+      }
+      next[0] = from[0] + h * x;
+      next[1] = from[1] + h * y;
+      next[2] = from[2] + h * z;
+      const asked = this.ask(next, time + sense * C[stage] * h, sense, slope[stage]);
+      if (asked !== HERE) return asked;
+    }
+    return HERE;
+  }
+
+  private error(h: number): number {
+    let sum = 0;
+    for (let k = 0; k < 3; k++) {
+      let e = 0;
+      for (let j = 0; j < 7; j++) e += E[j] * this.slope[j][k];
+      sum += e * e;
+    }
+    return h * Math.sqrt(sum);
+  }
+
+  /**
+   * Points within a step where the line bends, on the cubic through both ends with their slopes (Hermite).
+   *
+   * @returns the length of the step
+   */
+  private between(time: number, h: number, sense: 1 | -1, length: number, onPoint: OnPoint): number {
+    const { place, next, scratch } = this;
+    const [a, b] = [this.slope[0], this.slope[6]];
+    const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (norm(a) * norm(b));
+    const bend = Math.acos(Math.max(-1, Math.min(1, cosine)));
+    const pieces = bend > BEND ? Math.min(MOST_BETWEEN, Math.ceil(bend / BEND)) : 1;
+    let gone = 0;
+    let [x, y, z] = place;
+    for (let i = 1; i <= pieces; i++) {
+      const s = i / pieces;
+      const [p0, p1] = [(1 + 2 * s) * (1 - s) * (1 - s), s * s * (3 - 2 * s)];
+      const [m0, m1] = [h * s * (1 - s) * (1 - s), h * s * s * (s - 1)];
+      const [nx, ny, nz] = [0, 1, 2].map((k) => p0 * place[k] + p1 * next[k] + m0 * a[k] + m1 * b[k]);
+      gone += Math.hypot(nx - x, ny - y, nz - z);
+      [x, y, z] = [nx, ny, nz];
+      const when = time + sense * s * h;
+      if (i < pieces && this.flow.at(x, y, z, when, scratch) === HERE) onPoint(x, y, z, when, length + gone);
+    }
+    return gone;
+  }
+}
+
+const norm = (v: Float64Array): number => Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
