@@ -32,6 +32,8 @@ export function spreadOfMarks(
           return [spreadOfSegments(mark.positions, mark.segments, own)];
         case 'dot':
           return [spreadOfPoints(mark.positions, mark.dots, own)];
+        case 'arrow':
+          return [spreadOfPoints(mark.positions, mark.arrows, own)];
         case 'sphere':
           return [spreadOfPoints(mark.positions, mark.spheres, own)];
         default:

@@ -1,11 +1,11 @@
-import { type Bounds, boundsOf } from './mesh.ts';
+import { type Bounds, boundsOf, joinBounds } from './mesh.ts';
 import type { ValueGrid } from './value-grid.ts';
 
 /**
  * What is drawn of a part of a layer: a few marks, each with the arrays its painter needs. Positions are relative to
  * the origin of the run, three numbers a vertex.
  */
-export type Mark = SurfaceMark | LineMark | DotMark | SphereMark | TextMark | VolumeMark;
+export type Mark = SurfaceMark | LineMark | DotMark | SphereMark | ArrowMark | TextMark | VolumeMark;
 
 export type MarkKind = Mark['kind'];
 
@@ -44,6 +44,22 @@ export interface SphereMark {
   radius: number;
 }
 
+/** How arrows look, and how long each is. */
+export interface ArrowsDrawn {
+  /** Three numbers each, in the unit of the positions, or in heights of the picture. */
+  vectors: Float32Array;
+  onPicture: boolean;
+  form: 'solid' | 'flat' | 'line' | 'comet';
+}
+
+/** Arrows that begin at points. */
+export interface ArrowMark extends ArrowsDrawn {
+  kind: 'arrow';
+  positions: Float32Array;
+  /** Where they begin, as vertices; a vector belongs to each vertex. */
+  arrows: Uint32Array;
+}
+
 /** Texts that may be written along lines, where the picture has room for them. */
 export interface TextMark {
   kind: 'text';
@@ -71,6 +87,8 @@ export function isEmptyMark(mark: Mark): boolean {
       return mark.dots.length === 0;
     case 'sphere':
       return mark.spheres.length === 0;
+    case 'arrow':
+      return mark.arrows.length === 0;
     case 'text':
       return mark.texts.length === 0;
     case 'volume':
@@ -81,6 +99,11 @@ export function isEmptyMark(mark: Mark): boolean {
 /** Of a mark, relative to the origin of the run. */
 export function boundsOfMark(mark: Mark): Bounds {
   if (mark.kind === 'volume') return mark.grid.bounds;
+  if (mark.kind === 'arrow') {
+    const { positions, vectors, onPicture } = mark;
+    const own = boundsOf(positions);
+    return onPicture ? own : joinBounds(own, boundsOf(positions.map((v, i) => v + vectors[i])));
+  }
   if (mark.kind !== 'sphere') return boundsOf(mark.kind === 'text' ? mark.places : mark.positions);
   return boundsOf(mark.positions).map((v, i) => (i % 2 === 0 ? v - mark.radius : v + mark.radius)) as Bounds;
 }

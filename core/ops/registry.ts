@@ -1,3 +1,4 @@
+import { arrows } from './arrows.ts';
 import { averageToCells } from './average-to-cells.ts';
 import { averageToPoints } from './average-to-points.ts';
 import type { Operation } from './chain/operation.ts';
@@ -33,6 +34,7 @@ export const operations: readonly AnyOperation[] = [
   clip,
   isosurface,
   contourLines,
+  arrows,
   streamlines,
   tubes,
   ribbons,

@@ -7,7 +7,7 @@ import type { Operation, OperationInput } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { lineRuns } from './kernels/line-runs.ts';
 import { sweptLines } from './kernels/swept-lines.ts';
-import { usualVector } from './streamlines.ts';
+import { usualVector } from './tracing/usual-vector.ts';
 
 export interface RibbonOptions {
   /** In the unit of length of the run. */

@@ -3,9 +3,8 @@ import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
-import type { Quantity } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
-import type { Operation, OperationInput, OperationReport, OperationSetting } from './chain/operation.ts';
+import type { Operation, OperationInput, OperationReport } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { MeshFlow } from './tracing/flow.ts';
 import { LineMaker } from './tracing/line-maker.ts';
@@ -20,6 +19,7 @@ import {
   usualSeeds,
 } from './tracing/seed-options.ts';
 import { type LineEnd, LineTracer } from './tracing/trace-line.ts';
+import { usualVector } from './tracing/usual-vector.ts';
 
 export interface StreamlineOptions extends SeedOptions {
   field: string;
@@ -142,12 +142,6 @@ export const streamlines: Operation<StreamlineOptions> = {
     return 'lacking' in traced ? emptyResult(traced) : { ...traced.result(), report: reportOf(traced) };
   },
 };
-
-/** What flows, or the first thing that has a direction. */
-export function usualVector({ quantities }: OperationSetting): Quantity | null {
-  const vectors = quantities.filter((q) => q.component === 'magnitude');
-  return vectors.find((q) => q.role === 'velocity') ?? vectors[0] ?? null;
-}
 
 /** The lines, or what they lack. */
 export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMaker | { lacking: string } {

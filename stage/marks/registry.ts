@@ -1,4 +1,5 @@
 import type { Mark, MarkKind } from '#core/model/mark.ts';
+import { arrowPainter } from './arrow.ts';
 import { dotPainter } from './dot.ts';
 import { linePainter } from './line.ts';
 import type { PartLook } from './look.ts';
@@ -15,6 +16,7 @@ const painters: { [K in MarkKind]: Painter<K> } = {
   line: linePainter,
   dot: dotPainter,
   sphere: spherePainter,
+  arrow: arrowPainter,
   text: textPainter,
   volume: volumePainter,
 };

@@ -2,7 +2,7 @@ import { cellTypes } from '../../model/cell-types.ts';
 import type { Mark } from '../../model/mark.ts';
 import { buildCorners, buildSurface, type Vertices } from '../../model/mark-geometry.ts';
 import type { Mesh } from '../../model/mesh.ts';
-import { compose, copyOf, type Gather } from '../../model/recipe.ts';
+import { compose, copyOf, type Gather, replayAll } from '../../model/recipe.ts';
 import type { Workpiece } from './workpiece.ts';
 
 /** A mark and how values get onto its vertices: from fields on points and on cells of the part. */
@@ -59,11 +59,12 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
   if (dimensions.has(0)) {
     const dots = buildCorners(mesh, 0, perCell);
     const { positions, elements } = dots;
-    const { radius } = end;
-    const mark: Mark =
-      radius === null
-        ? { kind: 'dot', positions, dots: elements }
-        : { kind: 'sphere', positions, spheres: elements, radius };
+    const { radius, arrows } = end;
+    let mark: Mark = { kind: 'dot', positions, dots: elements };
+    if (arrows) {
+      const vectors = replayAll(copyOf(dots.vertexPoint), arrows.vectors, 3);
+      mark = { ...arrows, kind: 'arrow', positions, arrows: elements, vectors };
+    } else if (radius !== null) mark = { kind: 'sphere', positions, spheres: elements, radius };
     made.push({ mark, ...valuesOf(dots) });
   }
   if (result?.labels) {

@@ -3,6 +3,7 @@ import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import type { Phrase, PhraseSetting } from '../../language/phrase.ts';
 import type { CellBlocks } from '../../model/blocks.ts';
 import type { FieldLocation } from '../../model/field.ts';
+import type { ArrowsDrawn } from '../../model/mark.ts';
 import type { Bounds, Mesh } from '../../model/mesh.ts';
 import type { Component, Quantity } from '../../model/quantity.ts';
 import type { Gather, Recipe } from '../../model/recipe.ts';
@@ -33,7 +34,7 @@ export interface OperationReport {
   /** What was kept of how many. */
   kept?: number;
   of?: number;
-  what?: 'cells' | 'points';
+  what?: 'cells' | 'points' | 'arrows';
   /** Cells left out because a value in them is not a number. */
   missing?: number;
   /** Where there would have been something, when there was nothing. */
@@ -65,6 +66,8 @@ export interface OperationResult {
   crease?: number;
   /** Its lone points are spheres of this radius. */
   radius?: number;
+  /** Its lone points are arrows of these vectors; of the model, or in heights of the picture. */
+  arrows?: ArrowsDrawn;
   /** What became of each line that was followed. */
   fates?: readonly LineFate[];
   /** Quantities that come with what it makes, one number for each of its points, by key. */
@@ -211,6 +214,8 @@ export interface OperationTraits<Options> {
   saidInPicture?(options: Options): string | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
+  /** How long the arrows it draws are: as a part of the longest, and which size of the vector the longest is for. */
+  drawsArrows?(options: Options): { of(size: number): number; full: number };
   /** Follows lines one by one, so that it can be asked what became of each. */
   follows?: boolean;
   /** Keys of the quantities that come with what it makes. */

@@ -5,6 +5,7 @@ import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import { concatenated } from '../../model/arrays.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
+import type { ArrowsDrawn } from '../../model/mark.ts';
 import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
 import { compose, type Gather, identityGather, replay, replayAll } from '../../model/recipe.ts';
 import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
@@ -244,6 +245,19 @@ export class Workpiece implements OperationInput {
   get radius(): number | null {
     if (this.result?.radius !== undefined) return this.result.radius;
     return this.shop.parents.reduce<number | null>((found, piece) => found ?? piece.radius, null);
+  }
+
+  /** Of the arrows its lone points are, where an operation made them such, as they point now; else null. */
+  get arrows(): ArrowsDrawn | null {
+    const { result, shop } = this;
+    if (result?.arrows) return result.arrows;
+    const before = shop.parents.map((p) => p.arrows);
+    if (before.length === 0 || before.some((b) => b === null)) return null;
+    const vectors = concatenated(before.map((b) => b!.vectors));
+    return {
+      ...before[0]!,
+      vectors: result?.recipe ? replayAll(result.recipe.points, vectors, 3) : vectors,
+    };
   }
 
   /** What the operations up to here had to say, each once. */

@@ -1,0 +1,64 @@
+import { InstancedBufferAttribute, InstancedBufferGeometry } from 'three';
+import type { VertexValues } from './vertex-values.ts';
+
+/**
+ * One shape drawn many times, at vertices of a mark, each time in the colour of its vertex. There are few enough in one that
+ * drawing it is no long piece of work: what is drawn in instances cannot begin among them.
+ */
+export class Instances {
+  readonly geometry = new InstancedBufferGeometry();
+  readonly count: number;
+  /** Whether its values are not those of the vertices any more. */
+  stale = true;
+  private readonly value: InstancedBufferAttribute;
+  private readonly known: InstancedBufferAttribute;
+
+  /**
+   * @param vertices of the mark, one for each instance
+   * @param each what every vertex has, three numbers a vertex, by the name the shader knows it by
+   */
+  constructor(
+    private readonly vertices: Uint32Array,
+    each: Readonly<Record<string, Float32Array>>,
+  ) {
+    const n = vertices.length;
+    this.count = n;
+    for (const [name, all] of Object.entries(each)) {
+      const own = new Float32Array(3 * n);
+      for (let i = 0; i < n; i++) for (let k = 0; k < 3; k++) own[3 * i + k] = all[3 * vertices[i] + k];
+      this.geometry.setAttribute(name, new InstancedBufferAttribute(own, 3));
+    }
+    this.value = new InstancedBufferAttribute(new Float32Array(n), 1);
+    this.known = new InstancedBufferAttribute(new Float32Array(n), 1);
+    this.geometry.setAttribute('value', this.value);
+    this.geometry.setAttribute('known', this.known);
+    this.geometry.instanceCount = n;
+  }
+
+  /** All instances, some to each; `shape` gives each its own shape. */
+  static split(
+    vertices: Uint32Array,
+    most: number,
+    each: Readonly<Record<string, Float32Array>>,
+    shape: (geometry: InstancedBufferGeometry) => void,
+  ): Instances[] {
+    const out: Instances[] = [];
+    for (let from = 0; from < vertices.length; from += most) {
+      const some = new Instances(vertices.subarray(from, from + most), each);
+      shape(some.geometry);
+      out.push(some);
+    }
+    return out;
+  }
+
+  fill({ value, known }: VertexValues): void {
+    if (!this.stale) return;
+    this.stale = false;
+    for (const [i, v] of this.vertices.entries()) {
+      this.value.array[i] = value.array[v];
+      this.known.array[i] = known.array[v];
+    }
+    this.value.needsUpdate = true;
+    this.known.needsUpdate = true;
+  }
+}

@@ -1,0 +1,108 @@
+import { common, hiding, shading } from './colour.ts';
+import { depthOutput } from './light.ts';
+
+/** An arrow put where it belongs: turned along its vector, as long as that; see `arrow-shapes.ts`. */
+const placing = /* glsl */ `
+in vec3 position;
+in vec3 normal;
+in vec3 base;
+in vec3 along;
+in float value;
+in float known;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+uniform vec3 uEye;
+uniform vec3 uTowards;
+uniform bool uParallel;
+uniform vec4 uTile;
+uniform vec2 uPixels;
+uniform float uWidth;
+uniform float uThick;
+/** Lengths are in heights of the picture. */
+uniform bool uOnPicture;
+/** 0 a body, 1 flat, 2 drawn with lines. */
+uniform int uForm;
+/** How much of the model the height of the picture is at a place. */
+float pictureHeight(vec3 place) {
+  float w = (projectionMatrix * (modelViewMatrix * vec4(place, 1.0))).w;
+  return 2.0 * w / (projectionMatrix[1][1] * uTile.w);
+}
+void placeArrow(out vec3 place, out vec3 look) {
+  float size = length(along);
+  vec3 direction = along / max(size, 1e-30);
+  float tall = pictureHeight(base);
+  if (uOnPicture) size *= tall;
+  vec3 toEye = uParallel ? uTowards : normalize(uEye - base);
+  vec3 across = cross(direction, toEye);
+  // Looked at from its end an arrow has no sides: any direction will do.
+  across = length(across) > 1e-4 ? normalize(across) : normalize(cross(direction, toEye.yzx + vec3(0.3, 0.2, 0.1)));
+  vec3 third = cross(direction, across);
+  if (uForm == 0) {
+    place = base + size * (position.x * across + position.y * third + position.z * direction);
+    look = normal.x * across + normal.y * third + normal.z * direction;
+    return;
+  }
+  place = base + size * (position.x * across + position.z * direction);
+  if (uForm == 2) {
+    float wide = 0.5 * uWidth * uThick * tall * uTile.w / uPixels.y;
+    place += wide * (normal.x * across + normal.z * direction);
+  }
+  look = toEye;
+}
+`;
+
+export const arrowVertex = /* glsl */ `
+precision highp float;
+${placing}
+out vec3 vPlace;
+out vec3 vNormal;
+flat out float vValue;
+flat out float vKnown;
+void main() {
+  placeArrow(vPlace, vNormal);
+  vValue = value;
+  vKnown = known;
+  gl_Position = projectionMatrix * (modelViewMatrix * vec4(vPlace, 1.0));
+}
+`;
+
+export const arrowFragment = /* glsl */ `
+${common}
+${shading}
+uniform bool uParallel;
+uniform bool uEven;
+uniform int uAway;
+uniform int uForm;
+in vec3 vPlace;
+in vec3 vNormal;
+flat in float vValue;
+flat in float vKnown;
+void main() {
+  if (uAway == 2 || isHidden(vValue, vKnown)) discard;
+  vec4 own = ownColour(vValue, vKnown);
+  float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
+  if (uEven || uForm == 2) {
+    put(vec4(own.rgb, 1.0) * opacity);
+    return;
+  }
+  vec3 normal = normalize(vNormal);
+  vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
+  if (dot(normal, toEye) < 0.0) normal = -normal;
+  shade(own.rgb, opacity, normal, vPlace);
+}
+`;
+
+/** Depth, as `throughTarget` keeps it. */
+export const arrowCasterFragment = /* glsl */ `
+precision highp float;
+precision highp int;
+precision highp sampler2D;
+${depthOutput}
+${hiding}
+flat in float vValue;
+flat in float vKnown;
+void main() {
+  if (isHidden(vValue, vKnown)) discard;
+  outColour = keptDepth(gl_FragCoord.z);
+}
+`;
