@@ -10,6 +10,7 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { readScript } from '#core/scene/scene-script.ts';
+import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import { freePort } from './free-port.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
@@ -42,7 +43,10 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
     let shown = given ?? scene;
     if (text !== null && !given) shown = readWords(text, scenePath, run);
     if (options.say)
-      shown = readWords(options.say.join('\n'), '--say', run, text === null ? undefined : shown);
+      shown = withArrowKey(
+        readWords(options.say.join('\n'), '--say', run, text === null ? undefined : shown),
+        null,
+      );
     await renderSteps(address, imported, shown, options);
     return 0;
   } catch (error) {

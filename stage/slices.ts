@@ -19,8 +19,6 @@ const firstCosts: Record<string, Cost> = {
   dot: { each: 1, least: 4000 },
   sphere: { each: 12, least: 500 },
   'sphere shadow': { each: 4, least: 1000 },
-  arrow: { each: 60, least: 100 },
-  'arrow shadow': { each: 40, least: 150 },
   text: { each: 20, least: 100 },
   'surface rows': { each: 300, least: 16 },
   'lit rows': { each: 900, least: 16 },
@@ -29,7 +27,6 @@ const firstCosts: Record<string, Cost> = {
   'unlit line': { each: 3, least: 2000 },
   'unlit dot': { each: 1, least: 4000 },
   'unlit sphere': { each: 8, least: 500 },
-  'unlit arrow': { each: 50, least: 100 },
   'shadow rows': { each: 20, least: 256 },
   volume: { each: 1000, least: 4 },
   'backdrop rows': { each: 100, least: 64 },
@@ -38,6 +35,9 @@ const firstCosts: Record<string, Cost> = {
   'clean rows': { each: 250, least: 32 },
   'copy rows': { each: 100, least: 64 },
 };
+
+/** Of a kind of work nobody has said anything about. */
+const UNKNOWN: Cost = { each: 50, least: 200 };
 
 /** Milliseconds a slice should take: without a card long enough to be worth it, with one less than a frame. */
 const SLICE = { software: 45, card: 11 };
@@ -109,7 +109,7 @@ export class Slices {
     const key = `${kind} ${width}`;
     let cost = this.costs.get(key);
     if (!cost) {
-      const { each, least } = firstCosts[kind];
+      const { each, least } = firstCosts[kind] ?? UNKNOWN;
       this.costs.set(key, (cost = { each: this.software ? each : each / 20, least }));
     }
     return cost;

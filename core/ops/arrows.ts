@@ -1,10 +1,10 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
-import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
+import { boundsDiagonal } from '../model/mesh.ts';
 import { replayAll } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
-import type { Operation, OperationInput } from './chain/operation.ts';
+import type { ArrowScale, Operation, OperationResult, OperationSetting } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { type ArrowPlaces, placedArrows } from './kernels/arrow-places.ts';
 import { usualVector } from './tracing/usual-vector.ts';
@@ -103,13 +103,13 @@ export const arrows: Operation<ArrowOptions> = {
       {
         usual: { measured: 'model', size: null },
         phrase: p.oneOf(
-          p.row(p.text('the longest '), p.number('size', 'length'), p.fixed('measured', 'model')),
           p.row(
             p.text('the longest '),
             p.share('size'),
             p.text(' of the picture'),
             p.fixed('measured', 'picture'),
           ),
+          p.row(p.text('the longest '), p.number('size', 'length'), p.fixed('measured', 'model')),
           p.row(p.fixed('measured', 'factor'), p.text('times '), p.number('size')),
         ),
       },
@@ -229,10 +229,11 @@ export const arrows: Operation<ArrowOptions> = {
   gives: () => 0,
   fits: (setting) => usualVector(setting) !== null,
   needs: ({ field }) => [{ field }],
-  settle: (o, { quantities }) => ({
-    ...o,
-    full: quantities.find((q) => q.field === o.field && q.component === 'magnitude')?.high ?? o.full,
-  }),
+  settle(o, setting) {
+    const found = setting.quantities.find((q) => q.field === o.field && q.component === 'magnitude');
+    const full = found && found.high > 0 ? found.high : o.full;
+    return { ...o, full, size: o.size ?? usualSize({ ...o, full }, setting) };
+  },
   run(input, options) {
     const field = input.field({ field: options.field });
     if (!field) return emptyResult({ lacking: ownName(options.field) });
@@ -245,7 +246,7 @@ export const arrows: Operation<ArrowOptions> = {
     const gather = field.location === 'point' ? recipe.points : recipe.cells;
     const vectors = inSpace(replayAll(gather, data, components, field.axial), components);
     if (options.part === 'along') alongFaces(vectors, placed);
-    return drawnArrows(placed, vectors, options, input);
+    return drawnArrows(placed, vectors, options);
   },
 };
 
@@ -271,53 +272,62 @@ function alongFaces(vectors: Float32Array, { normals }: ArrowPlaces): void {
   }
 }
 
-/** How long an arrow is drawn, as a part of the longest, and what the longest is for. */
-export function arrowScale(o: ArrowOptions): { of(size: number): number; full: number } {
+/** How long arrows are, by options that are settled. */
+export function arrowScale(o: ArrowOptions): ArrowScale {
   const full = o.longest ?? (o.full > 0 ? o.full : 1);
-  const of = (size: number): number => {
-    const share = Math.min(size, o.longest ?? Infinity) / full;
+  const size = o.size ?? 1;
+  const share = (value: number): number => {
+    const part = Math.min(value, full) / full;
     switch (o.length) {
       case 'linear':
-        return share;
+        // What is above the largest of the run, as values at other places can be, is as much longer.
+        return o.longest === null ? value / full : part;
       case 'root':
-        return Math.sqrt(share);
+        return Math.sqrt(part);
       case 'log':
-        return Math.max(0, Math.log(share * LOG_REACH) / Math.log(LOG_REACH));
+        return Math.max(0, Math.log(part * LOG_REACH) / Math.log(LOG_REACH));
       case 'equal':
-        return size > 0 ? 1 : 0;
+        return value > 0 ? 1 : 0;
     }
   };
-  return { of, full };
+  return {
+    full,
+    onPicture: o.measured === 'picture',
+    lengthOf: (value) =>
+      o.measured === 'factor' ? size * Math.min(value, o.longest ?? Infinity) : size * share(value),
+  };
 }
 
-function drawnArrows(placed: ArrowPlaces, vectors: Float32Array, o: ArrowOptions, input: OperationInput) {
-  const scale = arrowScale(o);
+/** On the picture, as a share of its height. Common practice, no source. */
+const USUAL_ON_PICTURE = 0.06;
+
+/** A length by which arrows stand clear of each other: shorter, the more there are. */
+function usualSize({ at, count, measured, full }: ArrowOptions, { bounds }: OperationSetting): number {
+  if (measured === 'picture') return USUAL_ON_PICTURE;
+  const diagonal = boundsDiagonal(bounds) || 1;
+  const many = at === 'evenly' || at === 'grid' ? count : USUAL_COUNT;
+  const length = Math.min(diagonal / 12, Math.max(diagonal / 80, (0.9 * diagonal) / Math.sqrt(many)));
+  return Number((measured === 'factor' ? length / full : length).toPrecision(3));
+}
+
+function drawnArrows(placed: ArrowPlaces, vectors: Float32Array, o: ArrowOptions): OperationResult {
+  const { lengthOf, onPicture } = arrowScale(o);
   const n = vectors.length / 3;
-  const diagonal = boundsDiagonal(boundsOf(input.mesh.points)) || 1;
-  // One that is as long as its neighbour is far stands clear of it.
-  const fitting = Math.min(diagonal / 8, 1.6 * placed.apart);
-  const longest =
-    o.measured === 'picture' ? (o.size ?? 0.05) : o.measured === 'model' ? (o.size ?? fitting) : null;
-  const factor = o.size ?? fitting / scale.full;
   const kept: number[] = [];
   for (let i = 0; i < n; i++) {
     const size = Math.hypot(vectors[3 * i], vectors[3 * i + 1], vectors[3 * i + 2]);
     const shown = size > 0 && (o.from === null || size >= o.from) && (o.to === null || size <= o.to);
-    if (!shown) continue;
-    const length =
-      longest === null ? factor * Math.min(size, o.longest ?? Infinity) : longest * scale.of(size);
+    const length = shown ? lengthOf(size) : 0;
     if (!(length > 0)) continue;
     for (let k = 0; k < 3; k++) vectors[3 * i + k] *= length / size;
     kept.push(i);
   }
-  const { mesh, recipe } = placed.only(kept);
   const drawn = new Float32Array(3 * kept.length);
   for (const [i, from] of kept.entries())
     for (let k = 0; k < 3; k++) drawn[3 * i + k] = vectors[3 * from + k];
   return {
-    mesh,
-    recipe,
-    arrows: { vectors: drawn, form: o.form, onPicture: o.measured === 'picture' },
-    report: n > kept.length ? { kept: kept.length, of: n, what: 'arrows' as const } : {},
+    ...placed.only(kept),
+    arrows: { vectors: drawn, form: o.form, onPicture },
+    report: n > kept.length ? { kept: kept.length, of: n, what: 'arrows' } : {},
   };
 }

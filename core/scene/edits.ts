@@ -5,6 +5,7 @@ import { withLegendsSet } from './legend-places.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
 import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
+import { withArrowKey } from './with-arrow-key.ts';
 
 /**
  * Every way a scene can change. An edit is a named, plain record; applying it gives a new scene and leaves the old
@@ -75,10 +76,10 @@ const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
 export const sayEdit = (edit: Edit): string =>
   edit.type === 'setting.change' ? `change ${sceneThing(edit.thing).name}` : said[edit.type];
 
-/** A scene with an edit; legends are set anew where it shows others than before. */
+/** A scene with an edit; legends are set anew where it shows others than before, and new arrows get their key. */
 export function applyEdit(scene: Scene, edit: Edit): Scene {
   const next = edited(scene, edit);
-  return edit.type === 'scene.replace' ? next : withLegendsSet(next, scene);
+  return edit.type === 'scene.replace' ? next : withArrowKey(withLegendsSet(next, scene), scene);
 }
 
 function edited(scene: Scene, edit: Edit): Scene {

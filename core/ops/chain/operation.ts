@@ -188,6 +188,16 @@ export type Handle<O> =
   | { kind: 'place'; key: keyof O & string }
   | { kind: 'radius'; centre: keyof O & string; key: keyof O & string };
 
+/** How long arrows are. */
+export interface ArrowScale {
+  /** The largest size of the vector that has a length of its own. */
+  full: number;
+  /** Whether lengths are in heights of the picture, or in the unit of length of the run. */
+  onPicture: boolean;
+  /** Of an arrow for a size of the vector. */
+  lengthOf(size: number): number;
+}
+
 /** What an operation is good for. Each is answered by the operation itself, so that nobody names it elsewhere. */
 export interface OperationTraits<Options> {
   /** What a layer without operations goes through; alone it need not be mentioned. */
@@ -214,8 +224,8 @@ export interface OperationTraits<Options> {
   saidInPicture?(options: Options): string | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
-  /** How long the arrows it draws are: as a part of the longest, and which size of the vector the longest is for. */
-  drawsArrows?(options: Options): { of(size: number): number; full: number };
+  /** How long the arrows it draws are, once its options are settled. */
+  drawsArrows?(options: Options): ArrowScale;
   /** Follows lines one by one, so that it can be asked what became of each. */
   follows?: boolean;
   /** Keys of the quantities that come with what it makes. */

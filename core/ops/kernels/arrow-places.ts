@@ -1,6 +1,8 @@
+import { cellMeasures } from '../../fields/cell-measures.ts';
 import { CellFinder } from '../../fields/places/cell-finder.ts';
 import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
 import { VERTEX } from '../../model/cell-types.ts';
+import { polygonNormals } from '../../model/mark-geometry.ts';
 import { boundsDiagonal, boundsOf, boundsSize, isFlat, type Mesh } from '../../model/mesh.ts';
 import { copyOf, type Gather, outputCount, type Recipe } from '../../model/recipe.ts';
 import type { OperationInput } from '../chain/operation.ts';
@@ -12,8 +14,6 @@ import { thinnedOut } from './thin-out.ts';
 /** Where arrows stand, before it is known which are drawn. */
 export interface ArrowPlaces {
   recipe: Recipe;
-  /** How far from one to the next, about. */
-  apart: number;
   /** Where the faces look that they stand on; null where there are none. */
   normals: Float32Array | null;
   /** Those of a list, as lone points. */
@@ -63,13 +63,9 @@ export function placedArrows(
 }
 
 function made({ mesh, dimension }: OperationInput, places: Float32Array, recipe: Recipe): ArrowPlaces {
-  const bounds = boundsOf(places);
-  const size = boundsSize(bounds).filter((s) => s > 1e-6 * boundsDiagonal(bounds));
-  const n = Math.max(1, places.length / 3);
   return {
     recipe,
-    apart: size.reduce((a, b) => a * b, 1) ** (1 / (size.length || 1)) / n ** (1 / (size.length || 1)),
-    normals: dimension === 2 ? normalsOf(mesh, recipe) : null,
+    normals: dimension === 2 ? picked(polygonNormals(mesh), firstInputs(recipe.cells)) : null,
     only: (kept) => ({
       mesh: {
         points: picked(places, kept),
@@ -87,6 +83,13 @@ function picked(places: Float32Array, kept: ArrayLike<number>): Float32Array {
   for (let i = 0; i < kept.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = places[3 * kept[i] + k];
   return out;
 }
+
+/** The first input of each output: of gathers of cells the only one. */
+const firstInputs = (gather: Gather): Uint32Array =>
+  Uint32Array.from(
+    { length: outputCount(gather) },
+    (_, i) => gather.index[gather.starts ? gather.starts[i] : i * gather.width],
+  );
 
 /** Some outputs of a gather. */
 function subset(gather: Gather, kept: ArrayLike<number>): Gather {
@@ -112,25 +115,6 @@ function subset(gather: Gather, kept: ArrayLike<number>): Gather {
     out.turn?.set(turn!.subarray(from, to), ends[i]);
   }
   return { ...out, width: starts ? 0 : width, starts: starts ? ends : null, turns };
-}
-
-/** Of the cell each stands on, by Newell's sum; its length says nothing. */
-function normalsOf({ points: p, offsets, connectivity }: Mesh, { cells }: Recipe): Float32Array {
-  const n = outputCount(cells);
-  const out = new Float32Array(3 * n);
-  for (let i = 0; i < n; i++) {
-    const cell = cells.index[cells.starts ? cells.starts[i] : i * cells.width];
-    const from = offsets[cell];
-    const to = offsets[cell + 1];
-    for (let a = from; a < to; a++) {
-      const q = 3 * connectivity[a];
-      const r = 3 * connectivity[a + 1 === to ? from : a + 1];
-      out[3 * i] += (p[q + 1] - p[r + 1]) * (p[q + 2] + p[r + 2]);
-      out[3 * i + 1] += (p[q + 2] - p[r + 2]) * (p[q] + p[r]);
-      out[3 * i + 2] += (p[q] - p[r]) * (p[q + 1] + p[r + 1]);
-    }
-  }
-  return out;
 }
 
 /** Those of places that lie in a cell, with what they come from. */
@@ -161,13 +145,14 @@ function found(input: OperationInput, places: Float32Array): ArrowPlaces {
   return made(input, inside.toArray(), { points, cells: copyOf(cells.toArray()) });
 }
 
-/** A regular grid over the box of a mesh, about as many places in it as are wanted. */
+/** A regular grid over the box of a mesh, about as many places in its cells as are wanted. */
 function gridIn(mesh: Mesh, count: number): Float32Array {
   const b = boundsOf(mesh.points);
   const size = boundsSize(b);
   const thick = size.map((s) => s > 1e-6 * boundsDiagonal(b));
   const dimension = thick.filter(Boolean).length || 1;
-  const gap = (size.reduce((v, s, k) => (thick[k] ? v * s : v), 1) / count) ** (1 / dimension);
+  const extent = cellMeasures(mesh).reduce((sum, v) => sum + Math.abs(v), 0);
+  const gap = (extent / count) ** (1 / dimension);
   const n = size.map((s, k) => (thick[k] ? Math.max(1, Math.round(s / gap)) : 1));
   const out = new Float32Array(3 * n[0] * n[1] * n[2]);
   let at = 0;
@@ -209,8 +194,5 @@ function alongLines(input: OperationInput, count: number): ArrowPlaces {
     }
   }
   const gather = { ...copyOf(Uint32Array.from(index)), width: 2, weight: Float32Array.from(weight) };
-  return {
-    ...made(input, Float32Array.from(places), { points: gather, cells: copyOf(Uint32Array.from(cells)) }),
-    apart: gap,
-  };
+  return made(input, Float32Array.from(places), { points: gather, cells: copyOf(Uint32Array.from(cells)) });
 }

@@ -1,6 +1,5 @@
-import { buildSurface } from '../../model/mark-geometry.ts';
+import { polygonNormals } from '../../model/mark-geometry.ts';
 import { boundsOf, boundsSize, type Mesh } from '../../model/mesh.ts';
-import { replayAll } from '../../model/recipe.ts';
 import type { OperationInput } from '../chain/operation.ts';
 import { outerFaces } from '../kernels/outer-faces.ts';
 import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
@@ -107,15 +106,11 @@ function onGrid(mesh: Mesh, normal: Vector, offset: number, count: number): Vect
 
 /** Evenly over faces, moved along where these look. */
 function offSurface(faces: Mesh, count: number, lift: number): Vector[] {
-  const { places, recipe } = spreadOverFaces(faces, count);
+  const { places, cells } = spreadOverFaces(faces, count);
   if (lift === 0) return triples(places);
-  const surface = buildSurface(faces, false, false, 180);
-  const normals = new Float32Array(faces.points.length);
-  for (const [v, point] of surface.vertexPoint.entries())
-    normals.set(surface.normals.subarray(3 * v, 3 * v + 3), 3 * point);
-  const looks = replayAll(recipe, normals, 3);
+  const looks = polygonNormals(faces);
   return triples(places).map((p, i) => {
-    const n = unitVector([...looks.subarray(3 * i, 3 * i + 3)]);
+    const n = looks.subarray(3 * cells[i], 3 * cells[i] + 3);
     return p.map((v, k) => v + lift * n[k]) as Vector;
   });
 }

@@ -1,6 +1,7 @@
 import { z } from '../../model/schema.ts';
 import { angle } from './angle.ts';
 import type { AnnotationKind } from './annotation.ts';
+import { arrowKey } from './arrow-key.ts';
 import { axes } from './axes.ts';
 import { border } from './border.ts';
 import { callout } from './callout.ts';
@@ -31,6 +32,7 @@ const declared = [
   angle,
   diameter,
   axes,
+  arrowKey,
   scaleBar,
   ruler,
   north,
