@@ -223,7 +223,12 @@ export const arrows: Operation<ArrowOptions> = {
       ],
     },
   ],
-  traits: { within: true, showsValues: true, drawsArrows: arrowScale },
+  traits: {
+    within: true,
+    showsValues: true,
+    vectorOf: ({ field }) => field,
+    drawsArrows: arrowScale,
+  },
   scope: 'part',
   reads: 'step',
   gives: () => 0,

@@ -58,7 +58,7 @@ export const ribbons: Operation<RibbonOptions> = {
     },
     { kind: 'quantity', key: 'field', component: 'component', label: 'Turned by', vectors: true },
   ],
-  traits: { within: true },
+  traits: { within: true, showsValues: true, ofLines: true },
   scope: 'part',
   reads: 'step',
   gives: () => 2,

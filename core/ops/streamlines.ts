@@ -25,7 +25,7 @@ export interface StreamlineOptions extends SeedOptions {
   field: string;
   component: 'magnitude';
   direction: 'both' | 'forward' | 'backward';
-  /** A line is no longer than this, in each direction; null for several times the size of the body. */
+  /** A line is no longer than this, in each direction; null for the size of the body. */
   length: number | null;
   /** Nor longer on its way than this, in the unit of time of the velocity; null for any time. */
   time: number | null;
@@ -37,8 +37,8 @@ export interface StreamlineOptions extends SeedOptions {
 
 const p = phrasesOf<StreamlineOptions>();
 
-/** Lengths of the body that a line may go when nothing is said: a flow that turns back on itself is seen to. */
-const USUAL_LENGTH = 3;
+/** Lengths of the body that a line may go each way when nothing is said: longer ones of a flow that goes round hide each other. */
+const USUAL_LENGTH = 1;
 const USUAL_STEPS = 4000;
 const USUAL_TOLERANCE = 1e-6;
 
@@ -127,10 +127,16 @@ export const streamlines: Operation<StreamlineOptions> = {
     },
     { kind: 'number', key: 'time', label: 'At most for', none: 'any time' },
     { kind: 'number', key: 'steps', label: 'Steps', whole: true, range: () => [10, 20_000] },
-    { kind: 'share', key: 'tolerance', label: 'Error' },
+    { kind: 'number', key: 'tolerance', label: 'Largest error' },
   ],
   handles: (o) => seedHandles<StreamlineOptions>(o),
-  traits: { within: true, follows: true, makes: Object.values(ALONG_LINE) },
+  traits: {
+    within: true,
+    showsValues: true,
+    vectorOf: ({ field }) => field,
+    follows: true,
+    makes: Object.values(ALONG_LINE),
+  },
   scope: 'layer',
   reads: 'step',
   gives: () => 1,

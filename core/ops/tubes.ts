@@ -48,7 +48,7 @@ export const tubes: Operation<TubeOptions> = {
     },
     { kind: 'number', key: 'sides', label: 'Sides', whole: true, range: () => [3, 24] },
   ],
-  traits: { within: true },
+  traits: { within: true, showsValues: true, ofLines: true },
   scope: 'part',
   reads: 'step',
   gives: () => 2,

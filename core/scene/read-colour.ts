@@ -161,6 +161,16 @@ export function readClause({ reader, scene, setting }: ColourContext, coloured: 
   return own !== undefined;
 }
 
+/** The size of the vector that a layer is of, where it is of one. */
+function vectorOf({ chain }: Layer, { quantities }: OperationSetting): Quantity | null {
+  for (const { op, options } of chain.toReversed()) {
+    const field = operations.find((o) => o.id === op)?.traits?.vectorOf?.(options);
+    const found = quantities.find((q) => q.field === field && q.component === 'magnitude');
+    if (found) return found;
+  }
+  return null;
+}
+
 /** New layers show what a newcomer most likely wants to see; lines on a surface are drawn dark. */
 export function colourOfNew(
   layer: Layer,
@@ -176,7 +186,9 @@ export function colourOfNew(
   const other = own
     ? setting.quantities.find((q) => q.field !== own && isUsual(q.field) && q.component === 'magnitude')
     : null;
-  const wanted = own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred;
+  const vector = vectorOf(layer, setting);
+  const wanted =
+    vector ?? (own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred);
   if (!wanted || lines) {
     layer.colour = { kind: 'plain', colour: lines ? '#26241f' : own ? '#b4733f' : plainColours[0].colour };
     return null;

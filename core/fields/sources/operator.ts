@@ -11,6 +11,10 @@ interface Operator {
   of: number;
   components: number;
   axial: boolean;
+  /** What it is called, where its key does not say it well. */
+  said?: string;
+  /** Whether it goes with the square of the gradient, as its unit does. */
+  squared?: boolean;
   /** Of one point, from the rows of its gradient. */
   make(g: Float32Array, at: number, out: Float32Array, to: number): void;
 }
@@ -42,13 +46,66 @@ const operators: Record<string, Operator> = {
       out[to + 2] = g[at + 3] - g[at + 1];
     },
   },
+  // How much more a flow turns than it strains, half of the difference of both squared: a vortex where above zero (Hunt, Wray,
+  // Moin: Eddies, streams, and convergence zones, CTR-S88, 1988; from memory).
+  Q: {
+    of: 3,
+    components: 1,
+    axial: false,
+    squared: true,
+    make(g, at, out, to) {
+      squareOf(g, at, square);
+      out[to] = -0.5 * (square[0] + square[4] + square[8]);
+    },
+  },
+  // The middle principal value of S² + W², which is the even part of the squared gradient: a vortex where below zero (Jeong,
+  // Hussain: On the identification of a vortex, J. Fluid Mech. 285 (1995) 69; from memory).
+  lambda2: {
+    of: 3,
+    components: 1,
+    axial: false,
+    said: 'lambda-2',
+    squared: true,
+    make(g, at, out, to) {
+      const s = squareOf(g, at, square);
+      out[to] = middlePrincipal(s[0], s[4], s[8], (s[1] + s[3]) / 2, (s[5] + s[7]) / 2, (s[2] + s[6]) / 2);
+    },
+  },
 };
+
+/** The product of a gradient, row by row, with itself. */
+function squareOf(g: Float32Array, at: number, out: Float64Array): Float64Array {
+  for (let r = 0; r < 3; r++)
+    for (let c = 0; c < 3; c++) {
+      let sum = 0;
+      for (let k = 0; k < 3; k++) sum += g[at + 3 * r + k] * g[at + 3 * k + c];
+      out[3 * r + c] = sum;
+    }
+  return out;
+}
+
+const square = new Float64Array(9);
+
+/** The middle one of the three principal values of a symmetric matrix (Smith, Comm. ACM 4 (1961) 168; from memory). */
+function middlePrincipal(xx: number, yy: number, zz: number, xy: number, yz: number, xz: number): number {
+  const q = (xx + yy + zz) / 3;
+  const [a, b, c] = [xx - q, yy - q, zz - q];
+  const p = Math.sqrt((a * a + b * b + c * c + 2 * (xy * xy + yz * yz + xz * xz)) / 6);
+  if (!(p > 0)) return q;
+  const determinant = a * (b * c - yz * yz) - xy * (xy * c - yz * xz) + xz * (xy * yz - b * xz);
+  const angle = Math.acos(Math.max(-1, Math.min(1, determinant / (2 * p * p * p)))) / 3;
+  const largest = q + 2 * p * Math.cos(angle);
+  const least = q + 2 * p * Math.cos(angle + (2 * Math.PI) / 3);
+  return 3 * q - largest - least;
+}
 
 const offered: [operator: string, role: RunField['role']][] = [
   ['gradient', 'temperature'],
   ['gradient', 'pressure'],
   ['divergence', 'velocity'],
   ['curl', 'velocity'],
+  ['Q', 'velocity'],
+  ['lambda2', 'velocity'],
 ];
 
 /** `m/s` over `m` is `1/s`. */
@@ -57,16 +114,22 @@ function unitOver(unit: string | null, length: string | null): string | null {
   return unit.startsWith(`${length}/`) ? `1${unit.slice(length.length)}` : `${unit}/${length}`;
 }
 
+/** `1/s²` of `1/s`. */
+const squaredUnit = (unit: string | null): string | null =>
+  unit === null ? null : /^1\/\p{L}+$/u.test(unit) ? `${unit}²` : null;
+
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   const operator = operators[prefix];
   if (!inner || inner.components !== operator.of) return null;
   const plain = inner.name.replace(/\s*\[[^\]]*\]\s*$/, '');
   return madeField(run, {
     key: `${prefix}:${inner.key}`,
-    name: `${prefix} of ${plain}`,
+    name: `${operator.said ?? prefix} of ${plain}`,
     location: 'point',
     components: operator.components,
-    unit: unitOver(inner.unit, run.lengthUnit),
+    unit: operator.squared
+      ? squaredUnit(unitOver(inner.unit, run.lengthUnit))
+      : unitOver(inner.unit, run.lengthUnit),
   });
 }
 
@@ -74,7 +137,7 @@ function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): R
 const atPoints = ({ location, data, components }: MeshField, { mesh }: SourceInput): ArrayLike<number> =>
   location === 'point' ? data : replayAll(cellsToPoints(mesh), data, components);
 
-/** Gradient, divergence and curl of other quantities: `curl:point:velocity`. */
+/** Gradient, divergence, curl and measures of vortices of other quantities: `curl:point:velocity`. */
 export const operator: QuantitySource = {
   id: 'operator',
   prefixes: Object.keys(operators),

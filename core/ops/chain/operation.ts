@@ -220,12 +220,16 @@ export interface OperationTraits<Options> {
   displaces?: boolean;
   /** What it makes is looked at for its values, however thin it is. */
   showsValues?: boolean;
+  /** Key of the vector it is of, whose size a new line of it is coloured by. */
+  vectorOf?(options: Options): string;
   /** What a picture must say of it to be understood, once its options are settled. */
   saidInPicture?(options: Options): string | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
   /** How long the arrows it draws are, once its options are settled. */
   drawsArrows?(options: Options): ArrowScale;
+  /** Takes lines, which an operation before it or the files must have made. */
+  ofLines?: boolean;
   /** Follows lines one by one, so that it can be asked what became of each. */
   follows?: boolean;
   /** Keys of the quantities that come with what it makes. */

@@ -11,15 +11,18 @@ import type { LineEnd } from './trace-line.ts';
 class Strand {
   readonly places: number[] = [];
   readonly times: number[] = [];
+  /** From the seed. */
+  readonly lengths: number[] = [];
   readonly cells: number[] = [];
   readonly nodes: number[] = [];
   readonly weights: number[] = [];
   /** Where the nodes of each point end. */
   readonly ends: number[] = [];
 
-  add({ finder }: MeshFlow, x: number, y: number, z: number, time: number): void {
+  add({ finder }: MeshFlow, x: number, y: number, z: number, time: number, length: number): void {
     this.places.push(x, y, z);
     this.times.push(time);
+    this.lengths.push(length);
     this.cells.push(finder.cell);
     for (let i = 0; i < finder.count; i++) {
       this.nodes.push(finder.nodes[i]);
@@ -53,8 +56,8 @@ export class LineMaker {
   /** Notes points of a line as the tracer meets them. */
   onto =
     (strand: Strand) =>
-    (x: number, y: number, z: number, time: number): void =>
-      strand.add(this.flow, x, y, z, time);
+    (x: number, y: number, z: number, time: number, length: number): void =>
+      strand.add(this.flow, x, y, z, time, length);
 
   /** Both halves of a line, each from the seed on, as one. */
   add(seed: readonly number[], back: [Strand, LineEnd] | null, ahead: [Strand, LineEnd] | null): void {
@@ -62,20 +65,19 @@ export class LineMaker {
     const line = this.fates.length + 1;
     // The seed counts once.
     const from = ahead && back ? 1 : 0;
-    if (back) for (let i = back[0].times.length - 1; i >= from; i--) this.push(back[0], i, line, first);
-    if (ahead) for (let i = 0; i < ahead[0].times.length; i++) this.push(ahead[0], i, line, first);
+    const before = back?.[0].lengths.at(-1) ?? 0;
+    const push = (strand: Strand, i: number, gone: number): void => this.push(strand, i, line, first, gone);
+    if (back)
+      for (let i = back[0].times.length - 1; i >= from; i--) push(back[0], i, before - back[0].lengths[i]);
+    if (ahead)
+      for (let i = 0; i < ahead[0].times.length; i++) push(ahead[0], i, before + ahead[0].lengths[i]);
     const points = this.points.length / 3 - first;
     this.fates.push({ seed, back: back?.[1] ?? null, ahead: ahead?.[1] ?? null, first, points });
   }
 
-  private push(strand: Strand, i: number, line: number, first: number): void {
+  private push(strand: Strand, i: number, line: number, first: number, gone: number): void {
     const at = this.points.length / 3;
     const [x, y, z] = [strand.places[3 * i], strand.places[3 * i + 1], strand.places[3 * i + 2]];
-    const p = this.points.data;
-    const gone =
-      at === first
-        ? 0
-        : this.length.data[at - 1] + Math.hypot(x - p[3 * at - 3], y - p[3 * at - 2], z - p[3 * at - 1]);
     this.points.push(x);
     this.points.push(y);
     this.points.push(z);

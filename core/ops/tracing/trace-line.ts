@@ -179,6 +179,9 @@ export class LineTracer {
     const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (norm(a) * norm(b));
     const bend = Math.acos(Math.max(-1, Math.min(1, cosine)));
     const pieces = bend > BEND ? Math.min(MOST_BETWEEN, Math.ceil(bend / BEND)) : 1;
+    // An arc is longer than its chord.
+    const half = bend / pieces / 2;
+    const longer = half > 1e-4 ? half / Math.sin(half) : 1;
     let gone = 0;
     let [x, y, z] = place;
     for (let i = 1; i <= pieces; i++) {
@@ -186,7 +189,7 @@ export class LineTracer {
       const [p0, p1] = [(1 + 2 * s) * (1 - s) * (1 - s), s * s * (3 - 2 * s)];
       const [m0, m1] = [h * s * (1 - s) * (1 - s), h * s * s * (s - 1)];
       const [nx, ny, nz] = [0, 1, 2].map((k) => p0 * place[k] + p1 * next[k] + m0 * a[k] + m1 * b[k]);
-      gone += Math.hypot(nx - x, ny - y, nz - z);
+      gone += longer * Math.hypot(nx - x, ny - y, nz - z);
       [x, y, z] = [nx, ny, nz];
       const when = time + sense * s * h;
       if (i < pieces && this.flow.at(x, y, z, when, scratch) === HERE) onPoint(x, y, z, when, length + gone);

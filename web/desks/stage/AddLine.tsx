@@ -2,19 +2,21 @@ import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { operations } from '#core/ops/registry.ts';
+import { readyBeginnings } from '#core/scene/ready-beginnings.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { useRun, useScene } from './desk-store.ts';
-import { addLayer } from './layer-edits.ts';
+import { addLayer, addSentence } from './layer-edits.ts';
 import { OfferedKinds } from './OfferedKinds.tsx';
 import { SentenceInput } from './SentenceInput.tsx';
 
-/** A new line of the scene: typed as a sentence, or begun with an operation. */
+/** A new line of the scene: typed as a sentence, or begun with an operation or a question of the trade. */
 export function AddLine() {
   const [open, setOpen] = useState(false);
   const run = useRun();
   const scene = useScene();
   const setting = settingOf(run, scene);
-  const fitting = operations.filter((o) => !o.fits || o.fits(setting));
+  const fitting = operations.filter((o) => (!o.fits || o.fits(setting)) && !o.traits?.ofLines);
+  const ready = readyBeginnings.filter((r) => r.sentence(setting) !== null);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="mx-3 my-2.5 inline-flex items-center gap-2 rounded-full px-2 py-1 font-medium text-accent hover:bg-accent-wash">
@@ -37,6 +39,18 @@ export function AddLine() {
               setOpen(false);
             }}
           />
+          {ready.length > 0 && (
+            <>
+              <p className="head mt-3 mb-1">or ask of the flow</p>
+              <OfferedKinds
+                kinds={ready}
+                onChoose={(beginning) => {
+                  addSentence(beginning.sentence(setting)!);
+                  setOpen(false);
+                }}
+              />
+            </>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

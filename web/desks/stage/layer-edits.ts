@@ -10,7 +10,7 @@ import { newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
 import { freeLegendPlace } from '#core/scene/legend-places.ts';
 import { colourOfNew } from '#core/scene/read-colour.ts';
-import { freshLayer, usualParts } from '#core/scene/read-layer.ts';
+import { freshLayer, readLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { plainEdges } from '#core/scene/things/layer-look.ts';
@@ -91,6 +91,15 @@ export function addLayer(operation: AnyOperation): void {
   const scale = colourOfNew(layer, scene, setting, run, freshId('scale'));
   addNewLayer(layer, scale ?? undefined);
   useDesk.setState({ openLayer: layer.id });
+}
+
+/** Adds a line by a sentence that is known to be understood. */
+export function addSentence(sentence: string): void {
+  const { run } = useDesk.getState();
+  const read = readLayer(sentence, sceneNow(), run, null, freshId('layer'));
+  if (!('layer' in read)) return;
+  addNewLayer(read.layer, read.scale ?? undefined);
+  useDesk.setState({ openLayer: read.layer.id });
 }
 
 /** A step of an operation with the options it begins with, turned towards whoever looks. */
