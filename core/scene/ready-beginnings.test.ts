@@ -30,10 +30,11 @@ describe('ready beginnings', () => {
     const run = await flowRun();
     const scene = defaultScene(run);
     const setting = settingOf(run, scene);
-    for (const { name, sentence } of readyBeginnings) {
-      const said = sentence(setting);
-      expect(said, name).not.toBeNull();
-      const read = readLayer(said!, scene, run, null, 'new');
+    for (const { name, begin } of readyBeginnings) {
+      const begun = begin(setting);
+      expect(begun, name).not.toBeNull();
+      const said = typeof begun === 'string' ? begun : begun!.sentence(-4, 8);
+      const read = readLayer(said, scene, run, null, 'new');
       expect('layer' in read, `${name}: ${said}`).toBe(true);
       if ('layer' in read) expect(read.layer.chain.length).toBeGreaterThan(0);
     }
@@ -42,7 +43,7 @@ describe('ready beginnings', () => {
   it('are not offered where nothing flows', async () => {
     const run = withOfferedQuantities(await ovenRun());
     const flowless = { ...run, fields: run.fields.filter((f) => f.components === 1) };
-    expect(readyBeginnings.filter((r) => r.sentence(settingOf(flowless)) !== null)).toEqual([]);
+    expect(readyBeginnings.filter((r) => r.begin(settingOf(flowless)) !== null)).toEqual([]);
   });
 
   it('lines that follow a flow are read as they are spoken in the trade', async () => {

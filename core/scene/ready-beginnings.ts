@@ -1,4 +1,3 @@
-import { boundsSize } from '../model/mesh.ts';
 import type { Quantity } from '../model/quantity.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import { usualVector } from '../ops/tracing/usual-vector.ts';
@@ -9,19 +8,18 @@ export interface ReadyBeginning {
   /** In plain words. */
   name: string;
   purpose: string;
-  /** The line as a sentence; null where the run does not have what it asks for. */
-  sentence(setting: OperationSetting): string | null;
+  /** The line; null where the run does not have what it asks for. */
+  begin(setting: OperationSetting): Beginning | null;
 }
+
+/** A line as a sentence, at once or when the range of a quantity is known. */
+export type Beginning = string | { quantity: string; sentence(low: number, high: number): string };
 
 const tidy = (v: number): number => Number(v.toPrecision(2));
 
-/** The flow of a body, with how fast it turns over: its speed over the shortest side. */
-function flowOf(setting: OperationSetting): { flow: Quantity; speed: number; rate: number } | null {
-  const flow = usualVector(setting);
-  if (!flow || setting.dimension < 3) return null;
-  const size = Math.min(...boundsSize(setting.bounds).filter((s) => s > 0));
-  return { flow, speed: flow.high, rate: flow.high / (size || 1) };
-}
+/** The flow of a body; null for flat ones, in which a surface is a line. */
+const flowOf = (setting: OperationSetting): Quantity | null =>
+  setting.dimension < 3 ? null : usualVector(setting);
 
 const isosurfaceOf = (name: string, value: number): string => `Isosurface of ${name} at ${value}, in copper`;
 
@@ -30,12 +28,20 @@ const named = ({ quantities }: OperationSetting, key: string): Quantity | null =
 
 /** A quantity made of the flow, on a surface of equal value. */
 const levelOf =
-  (prefix: string, level: (rate: number) => number): ReadyBeginning['sentence'] =>
+  (prefix: string, level: (low: number, high: number) => number): ReadyBeginning['begin'] =>
   (setting) => {
-    const found = flowOf(setting);
-    const quantity = found && named(setting, `${prefix}:${found.flow.field}`);
-    return found && quantity ? isosurfaceOf(quantity.name, tidy(level(found.rate))) : null;
+    const flow = flowOf(setting);
+    const quantity = flow && named(setting, `${prefix}:${flow.field}`);
+    return (
+      quantity && {
+        quantity: quantity.field,
+        sentence: (low, high) => isosurfaceOf(quantity.name, tidy(level(low, high))),
+      }
+    );
   };
+
+/** A value above zero that is met, small enough to show what weak there is of a vortex. Common practice, no source. */
+const beyondZero = (low: number, high: number): number => (low > 0 ? low + 0.2 * (high - low) : 0.08 * high);
 
 /** The component along which most goes, with the sign of where it goes. */
 function mainDirection({ quantities }: OperationSetting, flow: Quantity): Quantity | null {
@@ -50,7 +56,7 @@ export const readyBeginnings: readonly ReadyBeginning[] = [
     id: 'lines of the flow',
     name: 'Where it flows',
     purpose: 'lines all through the flow, as tubes',
-    sentence(setting) {
+    begin(setting) {
       const flow = usualVector(setting);
       return flow && setting.dimension >= 2 ? `Streamlines of ${flow.name}, as tubes` : null;
     },
@@ -59,37 +65,37 @@ export const readyBeginnings: readonly ReadyBeginning[] = [
     id: 'turned back',
     name: 'Where it turns back',
     purpose: 'the border of what flows against the rest',
-    sentence(setting) {
-      const found = flowOf(setting);
-      const main = found && mainDirection(setting, found.flow);
+    begin(setting) {
+      const flow = flowOf(setting);
+      const main = flow && mainDirection(setting, flow);
       return main ? isosurfaceOf(main.name, 0) : null;
     },
   },
   {
     id: 'still',
     name: 'Where it stands still',
-    purpose: 'around what is slower than a twentieth of the fastest',
-    sentence(setting) {
-      const found = flowOf(setting);
-      return found && isosurfaceOf(found.flow.name, tidy(0.05 * found.speed));
+    purpose: 'around the slowest twentieth of its speeds',
+    begin(setting) {
+      const flow = flowOf(setting);
+      return flow && isosurfaceOf(flow.name, tidy(flow.low + 0.05 * (flow.high - flow.low)));
     },
   },
   {
     id: 'Q',
     name: 'Vortices by Q',
     purpose: 'where it turns more than it strains',
-    sentence: levelOf('Q', (rate) => 2 * rate ** 2),
+    begin: levelOf('Q', (low, high) => beyondZero(low, high)),
   },
   {
     id: 'lambda-2',
     name: 'Vortices by lambda-2',
     purpose: 'where pressure would be least across',
-    sentence: levelOf('lambda2', (rate) => -2 * rate ** 2),
+    begin: levelOf('lambda2', (low, high) => -beyondZero(-high, -low)),
   },
   {
     id: 'vorticity',
     name: 'Vorticity',
     purpose: 'where it turns fastest',
-    sentence: levelOf('curl', (rate) => 4 * rate),
+    begin: levelOf('curl', (low, high) => low + 0.3 * (high - low)),
   },
 ];

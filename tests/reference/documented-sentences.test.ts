@@ -1,17 +1,47 @@
 import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { annotationKinds } from '#core/scene/annotations/registry.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { explainSentence } from '#core/scene/explain-sentence.ts';
-import { ovenRun } from '../sample-run.ts';
+import { importSteps, ovenRun } from '../sample-run.ts';
+import { hexBlock } from '../vtu-builder.ts';
+
+/** The examples of a document. */
+function sentencesOf(name: string): string[] {
+  const text = readFileSync(new URL(`../../docs/${name}`, import.meta.url), 'utf8');
+  return /## In sentences[\s\S]*?```\n([\s\S]*?)```/.exec(text)![1].trim().split('\n');
+}
+
+it('the sentences of flow in the documents are understood, and said so that they are read as the same', async () => {
+  const mesh = hexBlock(2);
+  const velocity = {
+    name: 'velocity',
+    location: 'point' as const,
+    components: 3,
+    unit: 'm/s',
+    data: Float32Array.from({ length: mesh.points.length }, (_, i) => i % 5),
+  };
+  const part = writeVtu(mesh, [velocity], 0, { length: 'm', time: 's' });
+  const { run: read } = await importSteps([{ time: 0, parts: { 'chamber air': part, tins: part } }]);
+  const run = withOfferedQuantities(read);
+  const scene = defaultScene(run);
+  const made = new Set<string>();
+  for (const line of sentencesOf('flow.md')) {
+    const first = explainSentence(line, scene, run);
+    if (!first.understood || !('layer' in first)) throw new Error(`${line}: ${JSON.stringify(first)}`);
+    for (const step of first.layer.chain) made.add(step.op);
+    const again = explainSentence(first.sentence, scene, run);
+    expect(again, first.sentence).toMatchObject({ understood: true, layer: { chain: first.layer.chain } });
+  }
+  for (const id of ['arrows', 'streamlines', 'tubes', 'ribbons', 'isosurface']) expect(made).toContain(id);
+});
 
 it('the sentences of words and marks in the documents are understood, and say what they are read as', async () => {
   const run = withOfferedQuantities(await ovenRun());
   const scene = defaultScene(run);
-  const text = readFileSync(new URL('../../docs/words.md', import.meta.url), 'utf8');
-  const block = /## In sentences[\s\S]*?```\n([\s\S]*?)```/.exec(text)![1];
-  const lines = block.trim().split('\n');
+  const lines = sentencesOf('words.md');
   const kinds = new Set<string>();
   for (const line of lines) {
     const first = explainSentence(line, scene, run);

@@ -1,10 +1,11 @@
 import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { use, useState } from 'react';
 import { operations } from '#core/ops/registry.ts';
-import { readyBeginnings } from '#core/scene/ready-beginnings.ts';
+import { type ReadyBeginning, readyBeginnings } from '#core/scene/ready-beginnings.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { useRun, useScene } from './desk-store.ts';
+import { FindingContext } from './finding-context.ts';
 import { addLayer, addSentence } from './layer-edits.ts';
 import { OfferedKinds } from './OfferedKinds.tsx';
 import { SentenceInput } from './SentenceInput.tsx';
@@ -16,7 +17,21 @@ export function AddLine() {
   const scene = useScene();
   const setting = settingOf(run, scene);
   const fitting = operations.filter((o) => (!o.fits || o.fits(setting)) && !o.traits?.ofLines);
-  const ready = readyBeginnings.filter((r) => r.sentence(setting) !== null);
+  const ready = readyBeginnings.filter((r) => r.begin(setting) !== null);
+  const { range } = use(FindingContext);
+  const [waiting, setWaiting] = useState(false);
+  const ask = async (beginning: ReadyBeginning): Promise<void> => {
+    const begun = beginning.begin(setting)!;
+    let said = typeof begun === 'string' ? begun : null;
+    if (typeof begun !== 'string') {
+      setWaiting(true);
+      const found = await range(begun.quantity);
+      setWaiting(false);
+      said = found && begun.sentence(found.min, found.max);
+    }
+    if (said) addSentence(said);
+    setOpen(false);
+  };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="mx-3 my-2.5 inline-flex items-center gap-2 rounded-full px-2 py-1 font-medium text-accent hover:bg-accent-wash">
@@ -42,13 +57,12 @@ export function AddLine() {
           {ready.length > 0 && (
             <>
               <p className="head mt-3 mb-1">or ask of the flow</p>
-              <OfferedKinds
-                kinds={ready}
-                onChoose={(beginning) => {
-                  addSentence(beginning.sentence(setting)!);
-                  setOpen(false);
-                }}
-              />
+              <OfferedKinds kinds={ready} onChoose={(beginning) => void ask(beginning)} />
+              {waiting && (
+                <p role="status" className="mt-1 px-2 text-xs text-soft">
+                  Computes it for the whole run, to choose a value ...
+                </p>
+              )}
             </>
           )}
         </Popover.Content>

@@ -2,6 +2,7 @@ import type { Levels } from '#core/model/levels.ts';
 import { marksOfKind } from '#core/model/mark.ts';
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { fieldByKey } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { dueStep } from '#core/motion/play-clock.ts';
 import { understood } from '#core/ops/chain/understood.ts';
@@ -147,6 +148,11 @@ export class DeskController {
       return this.source.nearest(scene, scene.step, { layer, part, place });
     },
     extreme: (kind, of, step) => this.source.find(sceneNow(), step, { kind, among: 'all', values: [of] }),
+    range: async (key) => {
+      const field = fieldByKey(this.source.run, key);
+      const component = field && field.components > 1 ? 'magnitude' : 0;
+      return this.source.ranges.rangeOf(key, component, 'all', this.cancelling.signal).catch(() => null);
+    },
   };
 
   /** Stops what is being computed; the picture stays as it was. */
