@@ -1,6 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { filesOfPlan } from '#core/formats/series.ts';
 import type { NumberArray } from '#core/model/arrays.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
@@ -9,6 +10,23 @@ import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
 import { anywhere, blamed, FileOpener, understandFiles } from '#web/server/reading.ts';
 import { withFolders } from '#web/server/walk-folders.ts';
+
+/**
+ * The first run that files hold, with what else they say told to the person.
+ *
+ * @returns null, which is told as well, where there is none
+ */
+export async function readFirstRun(
+  files: string[],
+  keep?: Map<string, NumberArray>,
+): Promise<RunDescription | null> {
+  const { runs, errors } = await readRuns(files, keep);
+  for (const e of errors)
+    console.error(`${e.file}: ${e.reason}\n  where: ${e.where}\n  what to do: ${e.remedy}`);
+  const [first] = runs;
+  if (!first && errors.length === 0) console.error('The files hold no run. Give result files.');
+  return first ? withOfferedQuantities(first) : null;
+}
 
 /**
  * Reads every step of the runs that files hold, in this process.

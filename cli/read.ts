@@ -1,19 +1,11 @@
-import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { type Explained, explainSentence } from '#core/scene/explain-sentence.ts';
-import { readRuns } from './read-runs.ts';
+import { readFirstRun } from './read-runs.ts';
 
 /** Says how sentences are understood on a run; returns the exit code: 1 when one is not, or nothing could be read. */
 export async function readSentences(files: string[], said: string[], json: boolean): Promise<number> {
-  const { runs, errors } = await readRuns(files);
-  for (const e of errors)
-    console.error(`${e.file}: ${e.reason}\n  where: ${e.where}\n  what to do: ${e.remedy}`);
-  const [first] = runs;
-  if (!first) {
-    if (errors.length === 0) console.error('The files hold no run. Give result files.');
-    return 1;
-  }
-  const run = withOfferedQuantities(first);
+  const run = await readFirstRun(files);
+  if (!run) return 1;
   const scene = defaultScene(run);
   const lines = said.map((text) => explainSentence(text, scene, run));
   console.log(json ? JSON.stringify({ lines }, null, 1) : lines.map(inWords).join('\n'));

@@ -1,13 +1,11 @@
-import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { NumberArray } from '#core/model/arrays.ts';
-import type { FileProblem } from '#core/model/read-error.ts';
 import type { ArrayRef } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { explainSentence } from '#core/scene/explain-sentence.ts';
 import { readLayer } from '#core/scene/read-layer.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { type TracedLine, tracedLines } from '#engine/traced-lines.ts';
-import { readRuns } from './read-runs.ts';
+import { readFirstRun } from './read-runs.ts';
 
 /** Follows the lines of a sentence on a run and says where each ends; the exit code is 1 when that is not possible. */
 export async function traceLines(
@@ -17,14 +15,8 @@ export async function traceLines(
   json: boolean,
 ): Promise<number> {
   const arrays = new Map<string, NumberArray>();
-  const { runs, errors } = await readRuns(files, arrays);
-  for (const e of errors) console.error(inWords(e));
-  const [first] = runs;
-  if (!first) {
-    if (errors.length === 0) console.error('The files hold no run. Give result files.');
-    return 1;
-  }
-  const run = withOfferedQuantities(first);
+  const run = await readFirstRun(files, arrays);
+  if (!run) return 1;
   const scene = defaultScene(run);
   const read = readLayer(said, scene, run, null, 'traced');
   if (!('layer' in read)) {
@@ -50,9 +42,6 @@ export async function traceLines(
     return 1;
   }
 }
-
-const inWords = ({ file, reason, where, remedy }: FileProblem): string =>
-  `${file}: ${reason}\n  where: ${where}\n  what to do: ${remedy}`;
 
 const sayPlace = (place: number[]): string => `(${place.map((v) => Number(v.toPrecision(5))).join(', ')})`;
 

@@ -25,7 +25,7 @@ export interface StreamlineOptions extends SeedOptions {
   field: string;
   component: 'magnitude';
   direction: 'both' | 'forward' | 'backward';
-  /** A line is no longer than this, in each direction; null for the size of the body. */
+  /** A line is no longer than this, in each direction; null for three times the size of the body. */
   length: number | null;
   /** Nor longer on its way than this, in the unit of time of the velocity; null for any time. */
   time: number | null;
@@ -37,8 +37,8 @@ export interface StreamlineOptions extends SeedOptions {
 
 const p = phrasesOf<StreamlineOptions>();
 
-/** Lengths of the body that a line may go each way when nothing is said: longer ones of a flow that goes round hide each other. */
-const USUAL_LENGTH = 1;
+/** Sizes of the body that a line may go each way when nothing is said: through a bent body to its end, and twice round in one that turns. */
+const USUAL_LENGTH = 3;
 const USUAL_STEPS = 4000;
 const USUAL_TOLERANCE = 1e-6;
 

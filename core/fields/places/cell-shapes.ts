@@ -157,20 +157,13 @@ recipes.voxel = { ...recipes.hexahedron, base: 'voxel' };
 // Its seventh node, in the middle, would add a cubic bubble; the others tell all that is quadratic.
 recipes.triangle7 = recipes.triangle6;
 
-/** Middles of edges of the quadratic cells with straight sides in one direction. */
+/** Middles of edges of the quadratic cells that are straight in one direction. */
 const linearQuadratic: Record<string, [number, number][]> = {
   quad6: [
     [0, 1],
     [2, 3],
   ],
-  wedge12: [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-    [3, 4],
-    [4, 5],
-    [5, 3],
-  ],
+  wedge12: edgeMiddles.wedge15.slice(0, 6),
 };
 
 const shapes: (CellShape | null | undefined)[] = [];

@@ -63,7 +63,7 @@ export function usualSeeds({ bounds, dimension }: OperationSetting): SeedOptions
   const diagonal = boundsDiagonal(bounds);
   return {
     seeds: 'volume',
-    count: 60,
+    count: 40,
     from: end(0.08),
     to: end(0.92),
     places: [centre],

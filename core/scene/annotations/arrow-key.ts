@@ -8,7 +8,6 @@ import type { ArrowScale } from '../../ops/chain/operation.ts';
 import { settledStep } from '../../ops/chain/settled-step.ts';
 import { operationById } from '../../ops/registry.ts';
 import { arrowStepOf } from '../arrow-step.ts';
-import { add, cameraAxes, times } from '../camera.ts';
 import type { Scene } from '../document.ts';
 import { settingOf } from '../setting.ts';
 import { type PlaceInPicture, placeControls, placeInPicture, sayPlace } from '../things/place-in-picture.ts';
@@ -25,6 +24,7 @@ import {
   textBlock,
   weightOf,
 } from './lettering-options.ts';
+import { pixelsPerLength } from './pixels-per-length.ts';
 import { roundLength } from './scale-bar.ts';
 
 export interface ArrowKey extends Lettering, PlaceInPicture {
@@ -71,7 +71,7 @@ export const arrowKey: AnnotationKind<ArrowKey, 'arrow-key'> = {
     if (!found) return null;
     const { scale, said, unit } = found;
     const shows = o.shows ?? roundLength(scale.full);
-    const length = scale.lengthOf(shows) * (scale.onPicture ? s.height : (pixelsOfModel(s) ?? 0));
+    const length = scale.lengthOf(shows) * (scale.onPicture ? s.height : (pixelsPerLength(s) ?? 0));
     if (!(length > 1) || length > 2 * s.width) return null;
     const near = !scale.onPicture && s.scene.camera.projection === 'perspective' ? '≈ ' : '';
     const text = `${said} ${near}${sayNumber(shows)}${unit ? ` ${unit}` : ''}`;
@@ -148,13 +148,4 @@ function scaleOfArrows(
     return { scale, said: quantityName(field, 'magnitude'), unit: field.unit };
   }
   return null;
-}
-
-/** How many pixels a length of the model is where the camera looks at. */
-function pixelsOfModel(s: AnnotationSetting): number | null {
-  const { camera } = s.scene;
-  const { right } = cameraAxes(camera);
-  const part = 1e-3 * (Math.hypot(s.bounds[1] - s.bounds[0], s.bounds[3] - s.bounds[2]) || 1);
-  const [one, other] = [0.5, -0.5].map((t) => s.project(add(camera.target, times(right, t * part))));
-  return one && other ? Math.hypot(one.x - other.x, one.y - other.y) / part : null;
 }

@@ -3,7 +3,6 @@ import { sayNumber, words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import { convertUnit, unitsToShow } from '../../model/units.ts';
-import { add, cameraAxes, times } from '../camera.ts';
 import { type PlaceInPicture, placeControls, placeInPicture, sayPlace } from '../things/place-in-picture.ts';
 import type { AnnotationKind } from './annotation.ts';
 import type { Shape } from './drawing.ts';
@@ -18,6 +17,7 @@ import {
   textBlock,
   weightOf,
 } from './lettering-options.ts';
+import { pixelsPerLength } from './pixels-per-length.ts';
 
 export interface ScaleBar extends Lettering, PlaceInPicture {
   /** In the unit of the run; null for a round one of about a fifth of the picture. */
@@ -81,13 +81,8 @@ export const scaleBar: AnnotationKind<ScaleBar, 'scale-bar'> = {
   ],
   layout(o, s) {
     const { camera } = s.scene;
-    const { right } = cameraAxes(camera);
-    // Both from the target, so that half of it lies on each side of the middle.
-    const [one, other] = [0.5, -0.5].map((t) =>
-      s.project(add(camera.target, times(right, t * 1e-3 * reach(s.bounds)))),
-    );
-    if (!one || !other) return null;
-    const perLength = Math.hypot(one.x - other.x, one.y - other.y) / (1e-3 * reach(s.bounds));
+    const perLength = pixelsPerLength(s);
+    if (!perLength) return null;
     const stored = s.run.lengthUnit;
     const factor = o.unit && stored ? (convertUnit(1, stored, o.unit) ?? 1) : 1;
     const length = o.length ?? roundLength((factor * SHARE * s.width) / perLength) / factor;
@@ -139,6 +134,3 @@ export const scaleBar: AnnotationKind<ScaleBar, 'scale-bar'> = {
   },
   moved: (_, by, s) => placeAfterMove(by, s),
 };
-
-/** The largest extent of what is shown. */
-const reach = (b: readonly number[]): number => Math.max(b[1] - b[0], b[3] - b[2], b[5] - b[4]) || 1;
