@@ -6,12 +6,14 @@ import type { FieldNeed } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { boundsOfMark, type Mark } from '#core/model/mark.ts';
 import { type Bounds, boundsInFiles, emptyBounds, joinBounds, type Mesh } from '#core/model/mesh.ts';
+import { quantityKey } from '#core/model/quantity.ts';
 import { replay } from '#core/model/recipe.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
 import { type MadeMark, marksOf } from '#core/ops/chain/marks.ts';
-import type { OperationReport } from '#core/ops/chain/operation.ts';
+import type { OperationReport, StepsThrough } from '#core/ops/chain/operation.ts';
 import { joinReports } from '#core/ops/chain/report.ts';
+import { understood } from '#core/ops/chain/understood.ts';
 import { type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiece.ts';
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { operationById } from '#core/ops/registry.ts';
@@ -29,6 +31,10 @@ export interface GeometryRequest {
   parts: PartSource[];
   /** Other parts whose meshes operations look at. */
   beside: PartSource[];
+  /** Every step of the run, where an operation looks at all of them; else empty. */
+  through: { time: number; parts: PartSource[] }[];
+  /** Index of the step on show. */
+  step: number;
   origin: [number, number, number];
   /** The part set it is limited to; null for all cells. */
   set: SetRule | null;
@@ -100,17 +106,22 @@ function prefixKeys(request: GeometryRequest): string[] {
   const keys = [key];
   for (const step of request.chain) {
     if (!step.off) {
-      const { needs: needed, traits, partsBeside } = operationById(step.op);
+      const { needs: needed, traits, partsBeside, reads } = operationById(step.op);
+      const through = reads === 'all steps' ? throughKey(request) : '';
       const others = partsBeside?.(step.options) ?? [];
       const beside = others.length > 0 ? partsKey(request.beside.filter((p) => others.includes(p.part))) : '';
       const needs = needed?.(step.options) ?? [];
       const named = traits?.readsPartName ? names : '';
-      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, parts)}${named}${beside}`;
+      key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, parts)}${named}${beside}${through}`;
     }
     keys.push(key);
   }
   return keys;
 }
+
+/** What all steps are made of, and which of them is on show. */
+const throughKey = ({ through, step }: GeometryRequest): string =>
+  `@${step}:${through.map(({ time, parts }) => `${time}=${partsKey(parts)}${Object.keys(parts[0]?.fields ?? {}).map((name) => fieldKeyOn(parts, name))}`).join()}`;
 
 /** Whether something it is coloured by stands on cells. */
 const isPerCell = ({ colour, edgeColour, parts }: GeometryRequest): boolean =>
@@ -180,11 +191,42 @@ export class GeometryMaker {
     );
     for (const [i, step] of request.chain.entries()) {
       if (step.off) continue;
-      const made = this.pieces.get(keys[i + 1]) ?? apply(piece, step);
+      const made = this.pieces.get(keys[i + 1]) ?? (await this.applied(piece, step, request));
       this.pieces.set(keys[i + 1], made);
       piece = made.withContext(context);
     }
     return piece;
+  }
+
+  /** An operation behind a piece; what goes through all steps is done at once. */
+  private async applied(piece: Workpiece, step: ChainStep, request: GeometryRequest): Promise<Workpiece> {
+    const known = understood(step);
+    const through = known?.operation.runThrough;
+    if (!known || !through) return apply(piece, step);
+    const { operation, options } = known;
+    const result = await through(piece, options, this.stepsThrough(request));
+    return piece.followedBy(() => result, operation.gives(piece.dimension), null, false);
+  }
+
+  private stepsThrough({ through, step, origin }: GeometryRequest): StepsThrough {
+    return {
+      times: through.map((s) => s.time),
+      shown: step,
+      at: async (index) => {
+        const { parts } = through[index];
+        if (parts.length === 0) return null;
+        const key = partsKey(parts);
+        const piece = this.pieces.get(key) ?? Workpiece.source(await this.sources.mesh(parts));
+        this.pieces.set(key, piece);
+        const names = [...new Set(parts.flatMap((p) => Object.keys(p.fields)))];
+        const fields = new Map(
+          await Promise.all(
+            names.map(async (name) => [name, await this.sources.values(parts, name, origin)] as const),
+          ),
+        );
+        return { mesh: piece.mesh, blocks: piece.blocks, field: (name) => fields.get(name) ?? null };
+      },
+    };
   }
 
   private async run(request: GeometryRequest, key: string): Promise<Made> {
@@ -259,12 +301,17 @@ export class GeometryMaker {
     { marks }: Made,
     colour: GeometryRequest['colour'],
   ): Promise<GeometryAnswer['values']> {
-    if (colour && comesWithShapes(colour.field)) return marks.map((m) => m.made(colour.field));
-    const field = colour && (await this.sources.values(parts, colour.field, origin));
-    if (!colour || !field) return marks.map(() => null);
+    if (!colour) return marks.map(() => null);
+    if (comesWithShapes(colour.field)) return marks.map((m) => m.made(colour.field));
+    // Shapes that go through steps bring the values they met there.
+    const met = marks.map((m) => m.made(quantityKey(colour.field, colour.component)));
+    const field = await this.sources.values(parts, colour.field, origin);
+    if (!field) return met;
     const { data, components, axial, location } = field;
-    return marks.map(({ toVertices }) =>
-      toVertices ? replay(toVertices[location], data, components, colour.component, axial) : null,
+    return marks.map(({ toVertices }, i) =>
+      met[i] || !toVertices
+        ? met[i]
+        : replay(toVertices[location], data, components, colour.component, axial),
     );
   }
 }

@@ -4,7 +4,7 @@ import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-sourc
 import { sayList } from '#core/language/sentence.ts';
 import { type Levels, needsShares } from '#core/model/levels.ts';
 import { type Component, quantityKey } from '#core/model/quantity.ts';
-import type { RunDescription } from '#core/model/run.ts';
+import type { RunDescription, RunPart } from '#core/model/run.ts';
 import type { ChainStep } from '#core/ops/chain/chain.ts';
 import { settledStep } from '#core/ops/chain/settled-step.ts';
 import { understoodSteps } from '#core/ops/chain/understood.ts';
@@ -45,10 +45,7 @@ export function rangesOfLayer(layer: Layer, scene: Scene, run: RunDescription): 
     const rule = whole.set === null ? null : ruleOfSet(whole.set, scene, run);
     const ofSet = rule ? needsOfRule(rule, setting.fields, setting.sets) : [];
     const chain = understoodSteps(whole.chain);
-    const needs = needsOfChain(
-      chain.map((step) => settledStep(step, setting)),
-      run.steps.length,
-    );
+    const needs = needsOfChain(chain.map((step) => settledStep(step, setting)));
     return {
       ranges: [...coloured, ...[...ofSet, ...needs].map((need) => need.field)],
       shares: [...spread, ...chain.flatMap(sharesOfStep)],
@@ -69,22 +66,39 @@ function sharesOfStep(step: ChainStep): string[] {
   return uses ? [quantityKey(String(options.field), options.component as Component)] : [];
 }
 
-/** What a chain reads: an operation that looks at all steps reads every field at each of them. */
-const needsOfChain = (chain: ChainStep[], steps: number): FieldNeed[] =>
-  chain.flatMap((s) => {
-    if (s.off) return [];
-    const { needs, reads } = operationById(s.op);
-    const own = needs?.(s.options) ?? [];
-    return reads === 'step'
-      ? own
-      : own.flatMap(({ field }) => Array.from({ length: steps }, (_, step) => ({ field, step })));
-  });
+/** What a chain reads at the step on show. */
+const needsOfChain = (chain: ChainStep[]): FieldNeed[] =>
+  chain.flatMap((s) => (s.off ? [] : (operationById(s.op).needs?.(s.options) ?? [])));
+
+/** What operations that look at all steps read at each of them. */
+const needsThrough = (chain: ChainStep[]): FieldNeed[] =>
+  needsOfChain(chain.filter((s) => operationById(s.op).reads === 'all steps'));
 
 /** What words that hang on a part, or on any, tell of it. */
 const needsOfAttached = (attached: readonly Attachment[], part: string): FieldNeed[] =>
   attached.flatMap((a) =>
     'values' in a && (!('part' in a) || a.part === part) ? a.values.map(({ field }) => ({ field })) : [],
   );
+
+/** Parts at each step of the run, with what is read there. */
+const stepsThrough = (
+  parts: readonly RunPart[],
+  run: RunDescription,
+  needs: readonly FieldNeed[],
+): GeometryRequest['through'] =>
+  run.steps.map(({ time }, index) => ({
+    time,
+    parts: parts.flatMap((part): PartSource[] => {
+      const shown = part.steps[index];
+      if (!shown) return [];
+      const fields: Record<string, FieldOrigin> = {};
+      for (const need of needs) {
+        const origin = originOf(need, { run, part, shown });
+        if (origin) fields[needName(need)] = origin;
+      }
+      return [{ part: part.name, mesh: part.meshes[shown.mesh], fields }];
+    }),
+  }));
 
 /**
  * What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step.
@@ -119,7 +133,7 @@ export function requestsOfLayer(
   const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
   const needs: FieldNeed[] = [
     ...setNeeds,
-    ...needsOfChain(chain, run.steps.length),
+    ...needsOfChain(chain),
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
     ...(edgesBy ? [{ field: edgesBy.field }] : []),
   ];
@@ -128,19 +142,22 @@ export function requestsOfLayer(
     fields: run.fields.map(({ key, name, components }) => ({ key, name, components })),
     sets: [...setting.sets],
   };
-  const parts = run.parts
+  const shownParts = run.parts
     .filter((p) => whole.parts === null || whole.parts.includes(p.name))
-    .filter((p) => !scene.parts[p.name]?.hidden)
-    .flatMap((part): PartSource[] => {
-      const state = part.steps[step];
-      if (!state) return [];
-      const fields: Record<string, FieldOrigin> = {};
-      for (const need of [...needs, ...needsOfAttached(attached, part.name)]) {
-        const origin = originOf(need, { run, part, shown: state });
-        if (origin) fields[needName(need)] = origin;
-      }
-      return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
-    });
+    .filter((p) => !scene.parts[p.name]?.hidden);
+  const through = chain.some((s) => !s.off && operationById(s.op).reads === 'all steps')
+    ? stepsThrough(shownParts, run, needsThrough(chain.filter((s) => !s.off)))
+    : [];
+  const parts = shownParts.flatMap((part): PartSource[] => {
+    const state = part.steps[step];
+    if (!state) return [];
+    const fields: Record<string, FieldOrigin> = {};
+    for (const need of [...needs, ...needsOfAttached(attached, part.name)]) {
+      const origin = originOf(need, { run, part, shown: state });
+      if (origin) fields[needName(need)] = origin;
+    }
+    return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
+  });
   const others = new Set(
     chain.flatMap((s) => (s.off ? [] : (operationById(s.op).partsBeside?.(s.options) ?? []))),
   );
@@ -154,6 +171,8 @@ export function requestsOfLayer(
   const requestOf = (of: PartSource[], edges: boolean): GeometryRequest => ({
     parts: of,
     beside,
+    through,
+    step,
     origin: run.origin,
     set: rule,
     chain,

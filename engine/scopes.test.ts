@@ -143,13 +143,30 @@ describe('an operation that looks at all parts of its layer', () => {
 });
 
 describe('an operation that looks at all steps', () => {
-  it('is given what it reads at each of them', async () => {
-    const seen = noting({ reads: 'all steps', needs: () => [{ field: 'point:temperature' }] });
+  it('is brought them one by one, and runs anew for each step on show', async () => {
+    const lowest: number[][] = [];
+    const seen = noting({
+      reads: 'all steps',
+      scope: 'layer',
+      needs: () => [{ field: 'point:temperature' }],
+      async runThrough(input, _options, steps) {
+        const each = await Promise.all(steps.times.map((_, i) => steps.at(i)));
+        lowest.push([
+          steps.shown,
+          ...each.map((s) => Math.min(...Array.from(s!.field('point:temperature')!.data).slice(0, 27))),
+        ]);
+        expect(each.map((s) => s!.mesh.types.length)).toEqual([16, 16, 16]);
+        return { mesh: input.mesh, recipe: null };
+      },
+    });
     const { layer, show } = await setUp();
-    await show(layer({ parts: ['left'] }));
-    const lowest = [0, 1, 2].map((step) =>
-      Math.min(...Array.from(seen[0].field({ field: 'point:temperature', step })!.data)),
-    );
-    expect(lowest).toEqual([0, 100, 200]);
+    await show(layer());
+    await show(layer());
+    await show(layer(), {}, 2);
+    expect(lowest).toEqual([
+      [1, 0, 100, 200],
+      [2, 0, 100, 200],
+    ]);
+    expect(seen).toHaveLength(0);
   });
 });

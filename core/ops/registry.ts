@@ -12,6 +12,7 @@ import { isosurface } from './isosurface.ts';
 import { keepWhere } from './keep-where.ts';
 import { mirror } from './mirror.ts';
 import { offset } from './offset.ts';
+import { pathLines } from './path-lines.ts';
 import { points } from './points.ts';
 import { repeat } from './repeat.ts';
 import { revolve } from './revolve.ts';
@@ -19,6 +20,7 @@ import { ribbons } from './ribbons.ts';
 import { section } from './section.ts';
 import { shrink } from './shrink.ts';
 import { spheres } from './spheres.ts';
+import { streakLines } from './streak-lines.ts';
 import { streamlines } from './streamlines.ts';
 import { surface } from './surface.ts';
 import { tubes } from './tubes.ts';
@@ -36,6 +38,8 @@ export const operations: readonly AnyOperation[] = [
   contourLines,
   arrows,
   streamlines,
+  pathLines,
+  streakLines,
   tubes,
   ribbons,
   keepWhere,

@@ -152,6 +152,14 @@ describe('streamlines', () => {
       expect(Math.max(...s.map(Math.abs))).toBeGreaterThan(0.299);
   });
 
+  it('begin where it flows, and not in parts that have no flow', () => {
+    const mesh = hexBlockBetween(6);
+    const half = (x: number): number[] => [x > 0.01 ? Number.NaN : 0, x > 0.01 ? Number.NaN : 1, 0];
+    const { fates, report } = traced(mesh, half, { seeds: 'volume', count: 30 });
+    for (const { seed } of fates!) expect(seed[0]).toBeLessThan(0.35);
+    expect(report!.lines!.ends.outside).toBeUndefined();
+  });
+
   it('stay on the surface they are on', () => {
     const sheet = quadSheet(30, 30, [0, Math.PI], [0, 1]);
     const points = new Float32Array(sheet.points.length);

@@ -155,9 +155,9 @@ export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMa
   if (!field) return { lacking: ownName(o.field) };
   if (field.components < 2) return { lacking: `directions: ${ownName(o.field)} is one number` };
   if (input.dimension < 2) return { lacking: 'cells to go through: they are points or lines' };
-  const seeds = placedSeeds(input, o);
-  if (!seeds) return { lacking: `part “${o.part}” to begin on` };
   const flow = new MeshFlow(input.mesh, input.blocks(), field);
+  const seeds = placedSeeds(input, o, flow.valued);
+  if (!seeds) return { lacking: `part “${o.part}” to begin on` };
   const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
   const tracer = new LineTracer(flow, {
     tolerance: o.tolerance * diagonal,

@@ -2,7 +2,7 @@ import type { FieldsOnMesh } from '../../fields/fields-on-mesh.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import type { Phrase, PhraseSetting } from '../../language/phrase.ts';
 import type { CellBlocks } from '../../model/blocks.ts';
-import type { FieldLocation } from '../../model/field.ts';
+import type { FieldLocation, MeshField } from '../../model/field.ts';
 import type { ArrowsDrawn } from '../../model/mark.ts';
 import type { Bounds, Mesh } from '../../model/mesh.ts';
 import type { Component, Quantity } from '../../model/quantity.ts';
@@ -72,6 +72,22 @@ export interface OperationResult {
   fates?: readonly LineFate[];
   /** Quantities that come with what it makes, one number for each of its points, by key. */
   made?: Readonly<Record<string, Float32Array>>;
+}
+
+/** The parts of a layer at one step, as one mesh, with the fields that were said to be read. */
+export interface StepInput {
+  readonly mesh: Mesh;
+  blocks(): CellBlocks;
+  field(key: string): MeshField | null;
+}
+
+/** The steps of a run, brought one by one. */
+export interface StepsThrough {
+  readonly times: readonly number[];
+  /** Index of the one on show. */
+  readonly shown: number;
+  /** Null where the parts are absent at a step. */
+  at(step: number): Promise<StepInput | null>;
 }
 
 /** What an operation may know when it proposes its options or speaks of them. */
@@ -268,7 +284,7 @@ export interface Operation<Options> extends Versioned {
   on?: 'faces';
   /** Whether it looks at one part by itself, or at all parts of its layer as one. */
   scope: 'part' | 'layer';
-  /** Which steps its input is needed at: the one on show, or all of them. */
+  /** Which steps it looks at: the one on show, or one after the other; then `runThrough` takes the place of `run`. */
   reads: 'step' | 'all steps';
   /** What is special about it, for those who choose operations without knowing them by name. */
   traits?: OperationTraits<Options>;
@@ -283,6 +299,8 @@ export interface Operation<Options> extends Versioned {
   /** Settles what depends on the run or the colour scale, before it runs. */
   settle?(options: Options, setting: OperationSetting): Options;
   run(input: OperationInput, options: Options): OperationResult;
+  /** Of what looks at all steps. */
+  runThrough?(input: OperationInput, options: Options, steps: StepsThrough): Promise<OperationResult>;
   /**
    * The outer faces of the result, when they are had with less work than from the result itself.
    */

@@ -74,20 +74,30 @@ export function spreadOverFaces(mesh: Mesh, count: number): SpreadPlaces {
   };
 }
 
-/** Places spread evenly through the volume cells of a mesh, three numbers each. */
-export function spreadThrough(mesh: Mesh, blocks: CellBlocks, count: number): Float32Array {
+/**
+ * Places spread evenly through the volume cells of a mesh, three numbers each.
+ *
+ * @param usable whether a cell counts; without it all do
+ */
+export function spreadThrough(
+  mesh: Mesh,
+  blocks: CellBlocks,
+  count: number,
+  usable: ((cell: number) => boolean) | null = null,
+): Float32Array {
   const volumes = cellMeasures(mesh);
   const sums: number[] = [];
   const cells: number[] = [];
   let volume = 0;
   for (let c = 0; c < volumes.length; c++) {
     if (cellTypeById[mesh.types[c]]!.dimension !== 3 || !(Math.abs(volumes[c]) > 0)) continue;
+    if (usable && !usable(c)) continue;
     volume += Math.abs(volumes[c]);
     sums.push(volume);
     cells.push(c);
   }
   const random = randomNumbers(SEED);
-  const finder = new CellFinder(mesh, blocks);
+  const finder = new CellFinder(mesh, blocks, usable);
   const found: number[] = [];
   const tried = volume > 0 ? TRIED * count : 0;
   for (let i = 0; i < tried; i++) {

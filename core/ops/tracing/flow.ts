@@ -19,6 +19,8 @@ export interface Flow {
   reach(): number;
   /** Highest speed anywhere, or an estimate. */
   readonly fastest: number;
+  /** Whether it may be different later, so that what stands still now need not stay. */
+  readonly changes?: boolean;
   /** Moves a place onto what is flowed on, for surfaces; the last place asked is meant. */
   settle?(place: Float64Array): void;
 }
@@ -27,6 +29,8 @@ export interface Flow {
 export class MeshFlow implements Flow {
   readonly finder: CellFinder;
   readonly fastest: number;
+  /** Whether a cell belongs to what flows; null where all do. */
+  readonly valued: ((cell: number) => boolean) | null;
   private readonly values: ArrayLike<number>;
   private readonly components: number;
   private readonly normal = new Float64Array(3);
@@ -34,8 +38,11 @@ export class MeshFlow implements Flow {
   /** A flat run is not left by rounding. */
   private readonly isFlat: boolean;
 
-  /** @param field of vectors; on cells it is averaged to points first */
-  constructor(mesh: Mesh, blocks: CellBlocks, field: MeshField) {
+  /**
+   * @param field of vectors; on cells it is averaged to points first
+   * @param finder of the same mesh, where there is one already
+   */
+  constructor(mesh: Mesh, blocks: CellBlocks, field: MeshField, finder: CellFinder | null = null) {
     this.components = field.components;
     this.values =
       field.location === 'cell' ? replayAll(cellsToPoints(mesh), field.data, field.components) : field.data;
@@ -56,14 +63,19 @@ export class MeshFlow implements Flow {
         if (!Number.isNaN(values[components * connectivity[i]])) return true;
       return false;
     };
-    this.finder = new CellFinder(mesh, blocks, missing ? valued : null);
+    this.valued = missing ? valued : null;
+    this.finder = finder ?? new CellFinder(mesh, blocks, this.valued);
     this.isSurface = this.finder.dimension === 2;
     this.isFlat = components < 3;
   }
 
   at(x: number, y: number, z: number, _time: number, out: Float64Array): Asked {
+    return this.finder.find(x, y, z) ? this.here(out) : OUTSIDE;
+  }
+
+  /** At the place the finder was asked for last. */
+  here(out: Float64Array): Asked {
     const { finder, values, components } = this;
-    if (!finder.find(x, y, z)) return OUTSIDE;
     const { nodes, weights, count } = finder;
     let u = 0;
     let v = 0;

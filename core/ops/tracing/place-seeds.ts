@@ -6,8 +6,16 @@ import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
 import { spreadOverFaces, spreadThrough } from '../kernels/spread-places.ts';
 import type { SeedOptions } from './seed-options.ts';
 
-/** Places where lines begin, relative to the origin of the run; null where another part is needed that is not there. */
-export function placedSeeds(input: OperationInput, o: SeedOptions): Vector[] | null {
+/**
+ * Places where lines begin, relative to the origin of the run; null where another part is needed that is not there.
+ *
+ * @param flows whether a cell belongs to what flows; without it all do
+ */
+export function placedSeeds(
+  input: OperationInput,
+  o: SeedOptions,
+  flows: ((cell: number) => boolean) | null = null,
+): Vector[] | null {
   const relative = (v: readonly number[]): Vector => v.map((x, k) => x - input.origin[k]) as Vector;
   const along = unitVector(o.liftAlong).map((v) => v * o.lift) as Vector;
   const lifted = (places: Vector[]): Vector[] =>
@@ -34,7 +42,7 @@ export function placedSeeds(input: OperationInput, o: SeedOptions): Vector[] | n
         : lifted(triples(spreadOverFaces(input.mesh, o.count).places));
     case 'volume':
       return input.dimension === 3
-        ? triples(spreadThrough(input.mesh, input.blocks(), o.count))
+        ? triples(spreadThrough(input.mesh, input.blocks(), o.count, flows))
         : triples(spreadOverFaces(input.mesh, o.count).places);
     case 'part': {
       const mesh = input.beside(o.part);

@@ -53,6 +53,10 @@ const BEND = 0.12;
 const MOST_BETWEEN = 12;
 /** Parts of a cell size: a last step that is shorter ends at the wall. */
 const AT_WALL = 0.02;
+/** A step leads no farther than so many cell sizes, even where the flow gets faster on the way. */
+const FARTHEST = 2;
+/** Where nothing moves yet, so many steps are waited at most until it may. */
+const FIRST_WAITS = 50;
 /** Of the highest speed: below it a flow stands still. */
 const STILL = 1e-7;
 
@@ -84,26 +88,36 @@ export class LineTracer {
     flow.settle?.(place);
     onPoint(place[0], place[1], place[2], time, 0);
     let speed = norm(slope[0]);
-    if (!(speed > still)) return 'still';
+    if (!flow.changes && !(speed > still)) return 'still';
     let reach = flow.reach();
-    let h = (0.25 * reach) / speed;
+    let h = speed > still ? (0.25 * reach) / speed : limits.time / FIRST_WAITS;
     let nearWall = false;
     for (;;) {
       if (steps >= limits.steps) return 'steps';
       const left = limits.time - Math.abs(time - begin);
       if (left < Infinity && left <= 1e-9 * limits.time) return 'time';
       const way = limits.length - length;
-      if (way <= 1e-6 * limits.length) return 'length';
-      h = Math.min(h, left, way / speed, reach / speed);
+      if (way < Infinity && way <= 1e-6 * limits.length) return 'length';
+      h = Math.min(h, left);
+      if (speed > still) h = Math.min(h, way / speed, reach / speed);
       const asked = this.step(place, time, h, sense);
+      // Of a flow that begins to move within the step the speed at its begin says nothing.
+      const moved = Math.max(
+        speed * h,
+        Math.hypot(next[0] - place[0], next[1] - place[1], next[2] - place[2]),
+      );
+      if (asked === HERE && moved > FARTHEST * reach) {
+        h *= 0.5;
+        continue;
+      }
       if (asked !== HERE) {
         h *= 0.5;
         nearWall = true;
-        if (speed * h < AT_WALL * reach) return asked === NO_VALUE ? 'no value' : 'left';
+        if (moved < AT_WALL * reach) return asked === NO_VALUE ? 'no value' : 'left';
         continue;
       }
       const error = this.error(h);
-      if (error > limits.tolerance && speed * h > 1e-6 * reach) {
+      if (error > limits.tolerance && moved > 1e-6 * reach) {
         h *= Math.max(0.2, 0.9 * (limits.tolerance / error) ** 0.2);
         continue;
       }
@@ -116,7 +130,7 @@ export class LineTracer {
       flow.settle?.(place);
       onPoint(place[0], place[1], place[2], time, length);
       speed = norm(slope[0]);
-      if (!(speed > still)) return 'still';
+      if (!flow.changes && !(speed > still)) return 'still';
       reach = flow.reach();
       // At a wall a longer step would only be tried in vain.
       if (!nearWall) h *= Math.min(5, 0.9 * (limits.tolerance / Math.max(error, 1e-300)) ** 0.2);
