@@ -28,6 +28,9 @@ function turningAir(): Uint8Array {
   });
 }
 
+/** Machines that draw by software may take a while. */
+const PATIENTLY = { timeout: 30_000 };
+
 const last = () => page.locator('[data-layer]').last();
 
 async function type(sentence: string): Promise<void> {
@@ -65,9 +68,9 @@ it('their ends are moved by two clicks on the picture', async () => {
   await page.getByRole('button', { name: 'Point at from and to' }).click();
   const box = (await page.getByTestId('picture').boundingBox())!;
   const at = (x: number, y: number) => page.mouse.click(box.x + x * box.width, box.y + y * box.height);
-  await expect.poll(() => page.getByText('Click where it goes from.').count()).toBe(1);
+  await expect.poll(() => page.getByText('Click where it goes from.').count(), PATIENTLY).toBe(1);
   await at(0.46, 0.5);
-  await expect.poll(() => page.getByText('Click where it goes to.').count()).toBe(1);
+  await expect.poll(() => page.getByText('Click where it goes to.').count(), PATIENTLY).toBe(1);
   await at(0.54, 0.5);
   await settled(page);
   const { from, to } = (await savedScene()).layers.at(-1)!.chain[0].options as {
@@ -91,12 +94,12 @@ it('arrows come with their key, which is taken away as any words are', async () 
   const scene = await savedScene();
   expect(scene.annotations.map((a) => a.kind)).toEqual(['arrow-key']);
   const key = page.locator('[data-words=arrow-key]');
-  await expect.poll(() => key.count()).toBe(1);
+  await expect.poll(() => key.count(), PATIENTLY).toBe(1);
   const shown = await pictureOnScreen(page);
   await last().getByRole('button', { name: 'Hide this line' }).click();
   await settled(page);
   expect(differing(shown, await pictureOnScreen(page))).toBeGreaterThan(0.003);
-  await expect.poll(() => key.count()).toBe(0);
+  await expect.poll(() => key.count(), PATIENTLY).toBe(0);
 });
 
 it('questions of the trade make ordinary lines with a value that shows something', async () => {
@@ -119,7 +122,7 @@ it('questions of the trade make ordinary lines with a value that shows something
 
 it('what cannot flow is said, and nothing is lost', async () => {
   await type('streamlines of velocity from point (9, 9, 9)');
-  await expect.poll(() => last().textContent()).toContain('All 1 seeds lie outside of what flows');
+  await expect.poll(() => last().textContent(), PATIENTLY).toContain('All 1 seeds lie outside of what flows');
   await page.getByRole('button', { name: 'Undo' }).click();
   await settled(page);
   expect(await last().textContent()).toContain('Isosurface');
