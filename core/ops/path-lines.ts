@@ -1,22 +1,18 @@
 import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { phrasesOf } from '../language/phrase.ts';
-import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { type Drifter, drift } from './tracing/drifting.ts';
 import type { LineFate } from './tracing/line-fate.ts';
-import { placedSeeds } from './tracing/place-seeds.ts';
 import { sayWhereFrom, seedControls, seedHandles, seedSuffixes } from './tracing/seed-options.ts';
 import {
-  hasTimes,
-  lackingThroughTime,
-  needsThroughTime,
+  begunThroughTime,
   reportOfEnds,
-  settledThroughTime,
   startSuffix,
   type ThroughTimeOptions,
   type TimedPoint,
+  throughTimeOperation,
   throughTimeSchema,
   timedLines,
   USUAL_TOLERANCE,
@@ -58,20 +54,11 @@ export const pathLines: Operation<ThroughTimeOptions> = {
     follows: true,
     makes: Object.values(ALONG_LINE),
   },
-  scope: 'layer',
-  reads: 'all steps',
-  gives: () => 1,
-  fits: hasTimes,
-  needs: needsThroughTime,
-  partsBeside: ({ seeds, part }) => (seeds === 'part' ? [part] : []),
-  settle: settledThroughTime,
-  run: () => emptyResult({ lacking: 'steps to go through' }),
+  ...throughTimeOperation,
   async runThrough(input, o, steps) {
-    const lacking = lackingThroughTime(input, steps.times);
-    if (lacking) return emptyResult({ lacking });
-    const seeds = placedSeeds(input, o);
-    if (!seeds) return emptyResult({ lacking: `part “${o.part}” to begin on` });
-    const start = o.start ?? steps.times[0];
+    const begun = begunThroughTime(input, o, steps);
+    if ('lacking' in begun) return emptyResult(begun);
+    const { seeds, start, now, limits } = begun;
     const lines = seeds.map((): TimedPoint[] => []);
     const drifters = seeds.map(
       (place, i): Drifter => ({
@@ -88,9 +75,7 @@ export const pathLines: Operation<ThroughTimeOptions> = {
           }),
       }),
     );
-    const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
-    const limits = { tolerance: o.tolerance * diagonal, length: Infinity, steps: 100_000 };
-    await drift(drifters, steps, o.field, o.shows?.field ?? null, steps.times[steps.shown], limits);
+    await drift(drifters, steps, o.field, o.shows?.field ?? null, now, limits);
     const report = reportOfEnds(
       lines.filter((l) => l.length > 1).length,
       seeds.length,

@@ -1,22 +1,18 @@
 import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
-import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { type Drifter, drift } from './tracing/drifting.ts';
-import { placedSeeds } from './tracing/place-seeds.ts';
 import { sayWhereFrom, seedControls, seedHandles, seedSuffixes } from './tracing/seed-options.ts';
 import {
-  hasTimes,
-  lackingThroughTime,
-  needsThroughTime,
+  begunThroughTime,
   reportOfEnds,
-  settledThroughTime,
   startSuffix,
   type ThroughTimeOptions,
   type TimedPoint,
+  throughTimeOperation,
   throughTimeSchema,
   timedLines,
   USUAL_TOLERANCE,
@@ -72,20 +68,11 @@ export const streakLines: Operation<StreakOptions> = {
     vectorOf: ({ field }) => field,
     makes: Object.values(ALONG_LINE),
   },
-  scope: 'layer',
-  reads: 'all steps',
-  gives: () => 1,
-  fits: hasTimes,
-  needs: needsThroughTime,
-  partsBeside: ({ seeds, part }) => (seeds === 'part' ? [part] : []),
-  settle: settledThroughTime,
-  run: () => emptyResult({ lacking: 'steps to go through' }),
+  ...throughTimeOperation,
   async runThrough(input, o, steps) {
-    const lacking = lackingThroughTime(input, steps.times);
-    if (lacking) return emptyResult({ lacking });
-    const seeds = placedSeeds(input, o);
-    if (!seeds) return emptyResult({ lacking: `part “${o.part}” to begin on` });
-    const [start, now] = [o.start ?? steps.times[0], steps.times[steps.shown]];
+    const begun = begunThroughTime(input, o, steps);
+    if ('lacking' in begun) return emptyResult(begun);
+    const { seeds, start, now, limits } = begun;
     const drifters: Drifter[] = [];
     const reached: (TimedPoint | null)[] = [];
     for (const seed of seeds)
@@ -104,8 +91,6 @@ export const streakLines: Operation<StreakOptions> = {
           },
         });
       }
-    const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
-    const limits = { tolerance: o.tolerance * diagonal, length: Infinity, steps: 100_000 };
     await drift(drifters, steps, o.field, o.shows?.field ?? null, now, limits);
     // What has left is no part of the streak; the rest hangs together from the seed on.
     const lines = seeds.flatMap((_, s) => {

@@ -2,6 +2,7 @@ import { ALONG_LINE } from '../../fields/sources/along-line.ts';
 import { phrasesOf, type Suffix } from '../../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
 import { LINE } from '../../model/cell-types.ts';
+import { boundsDiagonal, boundsOf } from '../../model/mesh.ts';
 import { type Component, quantityKey } from '../../model/quantity.ts';
 import { copyOf } from '../../model/recipe.ts';
 import { z } from '../../model/schema.ts';
@@ -10,9 +11,13 @@ import type {
   OperationReport,
   OperationResult,
   OperationSetting,
+  StepsThrough,
 } from '../chain/operation.ts';
+import { emptyResult } from '../chain/results.ts';
+import type { Vector } from '../kernels/planes.ts';
+import { placedSeeds } from './place-seeds.ts';
 import { type SeedOptions, seedSchema, usualSeeds } from './seed-options.ts';
-import type { LineEnd } from './trace-line.ts';
+import type { LineEnd, TraceLimits } from './trace-line.ts';
 import { usualVector } from './usual-vector.ts';
 
 /** Options of lines that follow a flow from step to step. */
@@ -51,21 +56,18 @@ export const usualThroughTime = (setting: OperationSetting): ThroughTimeOptions 
 });
 
 /** The quantity on show is told on the way. */
-export const settledThroughTime = <O extends ThroughTimeOptions>(
-  o: O,
-  { preferred }: OperationSetting,
-): O => ({
+const settledThroughTime = <O extends ThroughTimeOptions>(o: O, { preferred }: OperationSetting): O => ({
   ...o,
   shows: preferred && { field: preferred.field, component: preferred.component },
 });
 
-export const needsThroughTime = ({ field, shows }: ThroughTimeOptions): { field: string }[] => [
+const needsThroughTime = ({ field, shows }: ThroughTimeOptions): { field: string }[] => [
   { field },
   ...(shows && shows.field !== field ? [{ field: shows.field }] : []),
 ];
 
 /** Whether a run has steps one after the other in time to go through. */
-export const hasTimes = (setting: OperationSetting): boolean =>
+const hasTimes = (setting: OperationSetting): boolean =>
   setting.dimension >= 2 &&
   usualVector(setting) !== null &&
   setting.times.some((t, i) => i > 0 && t > setting.times[i - 1]);
@@ -149,8 +151,35 @@ export const reportOfEnds = (
   return { lines: { count, seeds, ends: counted } };
 };
 
+/** What operations that go through time have in common. */
+export const throughTimeOperation = {
+  scope: 'layer',
+  reads: 'all steps',
+  gives: () => 1,
+  fits: hasTimes,
+  needs: needsThroughTime,
+  partsBeside: ({ seeds, part }: ThroughTimeOptions) => (seeds === 'part' ? [part] : []),
+  settle: settledThroughTime,
+  run: () => emptyResult({ lacking: 'steps to go through' }),
+} as const;
+
+/** Seeds, and from when to when with which limits things are carried from them; or what is lacking. */
+export function begunThroughTime(
+  input: OperationInput,
+  o: ThroughTimeOptions,
+  { times, shown }: StepsThrough,
+): { seeds: Vector[]; start: number; now: number; limits: Omit<TraceLimits, 'time'> } | { lacking: string } {
+  const lacking = lackingThroughTime(input, times);
+  if (lacking) return { lacking };
+  const seeds = placedSeeds(input, o);
+  if (!seeds) return { lacking: `part “${o.part}” to begin on` };
+  const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
+  const limits = { tolerance: o.tolerance * diagonal, length: Infinity, steps: 100_000 };
+  return { seeds, start: o.start ?? times[0], now: times[shown], limits };
+}
+
 /** What is lacking to follow a flow through time; null for nothing. */
-export function lackingThroughTime(input: OperationInput, times: readonly number[]): string | null {
+function lackingThroughTime(input: OperationInput, times: readonly number[]): string | null {
   if (times.length < 2) return 'second step to go to: there is one alone, whose streamlines can be shown';
   if (!times.some((t, i) => i > 0 && t > times[i - 1])) return 'steps in time: they are modes or load cases';
   if (input.dimension < 2) return 'cells to go through: they are points or lines';
