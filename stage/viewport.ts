@@ -132,6 +132,11 @@ export class Viewport {
     if (!moving) this.touch();
   }
 
+  /** Until the card has nothing left to do: while steps play, until the last one asked for is drawn. */
+  async idle(): Promise<void> {
+    await this.atWork;
+  }
+
   /** Leaves the card to someone else, from when it is free until the returned function is called. */
   async hold(): Promise<() => void> {
     this.held++;
@@ -264,13 +269,16 @@ export class Viewport {
     if (now.frame === before?.frame) this.stage.restyle(now.scene, now.frame.step);
     else this.stage.show(now.frame, now.scene);
     await this.stage.prepare();
-    this.paintWords(now.scene, now.frame);
+    // Words of another step or view come with its picture, also where that takes a while; others at once.
+    const withPicture = now.frame !== before?.frame || now.scene.camera !== before.scene.camera;
+    if (!withPicture) this.paintWords(now.scene, now.frame);
     const passes = Math.min(FINAL_PASSES, Math.floor(FRAME / this.passTime));
     const { slices } = this.stage;
     const began = performance.now();
     this.sum?.restart(passes);
     if (passes >= MOTION_PASSES) await slices.run(this.passes(passes, now.scene, true));
     else await slices.run(this.plain());
+    if (withPicture) this.paintWords(now.scene, now.frame);
     const took = performance.now() - began;
     if (took > SLOW_DRAFT || took < SLOW_DRAFT / 5) this.coarse = took > SLOW_DRAFT && this.stage.software;
     // For those who measure how often the picture follows.

@@ -41,7 +41,7 @@ const { DeskController, stepsAhead } = await import('./desk-controller.ts');
 const { edit, openDesk, sceneNow, undo, useDesk } = await import('./desk-store.ts');
 
 let controller: InstanceType<typeof DeskController>;
-const viewport = { show: vi.fn(), restyle: vi.fn(), setMoving: vi.fn() };
+const viewport = { show: vi.fn(), restyle: vi.fn(), setMoving: vi.fn(), idle: vi.fn(async () => {}) };
 const settled = () => new Promise((r) => setTimeout(r, 0));
 const last = (): Asked => asked[asked.length - 1];
 const layerId = (): string => sceneNow().layers[0].id;
@@ -239,6 +239,24 @@ describe('play', () => {
       last().answer();
       expect(viewport.setMoving).toHaveBeenLastCalledWith(false);
     });
+  });
+  it('asks for no further step before the last one is drawn', async () => {
+    await opened();
+    let drawn = (): void => undefined;
+    viewport.idle.mockImplementationOnce(() => new Promise((resolve) => (drawn = resolve)));
+    useDesk.setState({ rate: 200, playing: true });
+    await vi.waitFor(() => expect(asked.length).toBeGreaterThan(0));
+    const shown = last().step;
+    last().answer();
+    await vi.waitFor(() => expect(sceneNow().step).toBe(shown));
+    const before = asked.length;
+    await new Promise((r) => setTimeout(r, 60));
+    expect(asked).toHaveLength(before);
+    drawn();
+    await vi.waitFor(() => expect(asked.length).toBeGreaterThan(before));
+    useDesk.setState({ playing: false });
+    last().answer();
+    await vi.waitFor(() => expect(viewport.setMoving).toHaveBeenLastCalledWith(false));
   });
   it('stops and says why when a step cannot be shown', async () => {
     await opened();

@@ -214,7 +214,7 @@ export class DeskController {
     if (becomesBody && !flat) showAsBody(becomesBody);
   }
 
-  /** Shows the step that is due by the clock; when the work takes longer than a step, steps are skipped. */
+  /** Shows the step that is due by the clock; when work or drawing takes longer than a step, steps are skipped. */
   private async play(): Promise<void> {
     const begin = { at: performance.now(), step: sceneNow().step };
     this.playStart = begin;
@@ -238,6 +238,8 @@ export class DeskController {
         if (geometrySignature(latest) === signature) {
           this.present(frame, latest, signature);
           goToStep(due);
+          // Without a graphics card the steps that cannot be drawn would only take time from the one that can.
+          await this.viewport?.idle();
         }
       } catch (error) {
         if (error instanceof Superseded) continue;
