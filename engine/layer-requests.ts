@@ -18,6 +18,7 @@ import { settingOf } from '#core/scene/setting.ts';
 import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
 import { needsSpread } from '#core/scene/spread-of-scale.ts';
+import { turnOfCycle } from '#core/scene/things/cycle.ts';
 import type { GeometryRequest } from './geometry-maker.ts';
 import type { PartSource } from './part-sources.ts';
 import type { RangesNeeded } from './ranges.ts';
@@ -85,6 +86,7 @@ const stepsThrough = (
   parts: readonly RunPart[],
   run: RunDescription,
   needs: readonly FieldNeed[],
+  turn: number,
 ): GeometryRequest['through'] =>
   run.steps.map(({ time }, index) => ({
     time,
@@ -93,7 +95,7 @@ const stepsThrough = (
       if (!shown) return [];
       const fields: Record<string, FieldOrigin> = {};
       for (const need of needs) {
-        const origin = originOf(need, { run, part, shown });
+        const origin = originOf(need, { run, part, shown, turn });
         if (origin) fields[needName(need)] = origin;
       }
       return [{ part: part.name, mesh: part.meshes[shown.mesh], fields }];
@@ -128,6 +130,7 @@ export function requestsOfLayer(
     return nothing((error as Error).message);
   }
   const step = stepOfLayer(layer, shownStep, run.steps.length);
+  const turn = turnOfCycle(scene.cycle);
   const { colour } = layer;
   const edgesBy = edgesShown(layer);
   const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
@@ -146,14 +149,14 @@ export function requestsOfLayer(
     .filter((p) => whole.parts === null || whole.parts.includes(p.name))
     .filter((p) => !scene.parts[p.name]?.hidden);
   const through = chain.some((s) => !s.off && operationById(s.op).reads === 'all steps')
-    ? stepsThrough(shownParts, run, needsThrough(chain.filter((s) => !s.off)))
+    ? stepsThrough(shownParts, run, needsThrough(chain.filter((s) => !s.off)), turn)
     : [];
   const parts = shownParts.flatMap((part): PartSource[] => {
     const state = part.steps[step];
     if (!state) return [];
     const fields: Record<string, FieldOrigin> = {};
     for (const need of [...needs, ...needsOfAttached(attached, part.name)]) {
-      const origin = originOf(need, { run, part, shown: state });
+      const origin = originOf(need, { run, part, shown: state, turn });
       if (origin) fields[needName(need)] = origin;
     }
     return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];

@@ -1,4 +1,5 @@
 import {
+  followsCycle,
   originOf,
   unmeasured,
   withOfferedQuantities,
@@ -7,14 +8,9 @@ import {
 import type { MeshField } from '#core/model/field.ts';
 import { type Component, quantityKey, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type MeasuredRange, type RunDescription, type RunPart } from '#core/model/run.ts';
-import {
-  type FieldStatistics,
-  fieldStatistics,
-  joinFieldStatistics,
-  type Statistics,
-} from '#core/model/statistics.ts';
+import { type FieldStatistics, joinFieldStatistics, type Statistics } from '#core/model/statistics.ts';
 import type { ArraySource } from './array-source.ts';
-import { quantityValues } from './quantity-values.ts';
+import { quantityValues, rangeOnMesh } from './quantity-values.ts';
 import { meshKey } from './run-builder.ts';
 import { readStoredMesh } from './stored-mesh.ts';
 
@@ -25,6 +21,15 @@ export type RangeQuestion =
 
 /** How far work is, 0..1. */
 export type Progress = (done: number) => void;
+
+/** A part at a step that has a quantity. */
+interface WholePlace {
+  step: number;
+  /** Tells its values from others. */
+  id: string;
+  values(): Promise<MeshField>;
+  range(): Promise<FieldStatistics>;
+}
 
 /** The values of a quantity on each part at each step, each computed once however many steps it serves. */
 class WholeQuantity {
@@ -40,27 +45,26 @@ class WholeQuantity {
   }
 
   /** Every part at every step that has the quantity, with what tells its values from others. */
-  *places(): Generator<{ step: number; id: string; values(): Promise<MeshField> }> {
-    const { run, key } = this;
+  *places(turn = 0): Generator<WholePlace> {
+    const { run, key, arrays } = this;
     for (const step of run.steps.keys())
       for (const part of run.parts) {
         const shown = part.steps[step];
-        const origin = shown && originOf({ field: key }, { run, part, shown });
+        const origin = shown && originOf({ field: key }, { run, part, shown, turn });
         if (!shown || !origin) continue;
+        const on = this.on(part, shown.mesh);
         yield {
           step,
           id: `${meshKey(part.meshes[shown.mesh])}/${origin.id}`,
-          values: () => quantityValues(origin, this.on(part, shown.mesh), this.arrays),
+          values: () => quantityValues(origin, on, arrays),
+          range: () => rangeOnMesh(key, origin, on, arrays),
         };
       }
   }
 
-  async statistics(id: string, values: () => Promise<MeshField>): Promise<FieldStatistics> {
+  async statistics({ id, range }: WholePlace): Promise<FieldStatistics> {
     let found = this.known.get(id);
-    if (!found) {
-      const { data, components } = await values();
-      this.known.set(id, (found = fieldStatistics(data, components)));
-    }
+    if (!found) this.known.set(id, (found = await range()));
     return found;
   }
 
@@ -85,8 +89,8 @@ export async function measureRange(
   const whole = new WholeQuantity(run, key, arrays);
   const places = [...whole.places()];
   const ofStep = run.steps.map((): FieldStatistics[] => []);
-  for (const [i, { step, id, values }] of places.entries()) {
-    ofStep[step].push(await whole.statistics(id, values));
+  for (const [i, place] of places.entries()) {
+    ofStep[place.step].push(await whole.statistics(place));
     progress((i + 1) / places.length);
   }
   const perStep = ofStep.map(joined);
@@ -100,6 +104,8 @@ const joined = (list: FieldStatistics[]): FieldStatistics | null =>
 const SHARES = 101;
 /** Bins of the histogram they are read from: an error of at most one bin. */
 const BINS = 1 << 14;
+/** How often in its cycle a swinging quantity is looked at for its quantiles. */
+const CYCLE_SAMPLES = 8;
 
 /**
  * Evenly spaced quantiles of a quantity over a whole run, from a histogram of `BINS` bins between its lowest and highest
@@ -118,7 +124,9 @@ export async function measureShares(
   if (min === max) return [min, max];
   const counts = new Float64Array(BINS);
   const scale = BINS / (max - min);
-  const places = [...new WholeQuantity(run, key, arrays).places()];
+  const whole = new WholeQuantity(run, key, arrays);
+  const turns = followsCycle(key) ? CYCLE_SAMPLES : 1;
+  const places = Array.from({ length: turns }, (_, k) => [...whole.places((2 * Math.PI * k) / turns)]).flat();
   for (const [i, { values }] of places.entries()) {
     const { data, components } = await values();
     for (let at = 0; at < data.length; at += components) {

@@ -82,7 +82,7 @@ describe('a scene source', () => {
     const source = new SceneSource(run, make);
     await source.frame(plain, 0, 'view');
     const before = load.mock.calls.length;
-    source.readAhead(plain, [1, 2]);
+    source.readAhead([1, 2].map((step) => ({ ...plain, step })));
     await vi.waitFor(() => expect(load.mock.calls.length).toBe(before + 2));
     expect(asked.slice(1).map((a) => [a.slot.split('/')[0], a.request.ahead])).toEqual([
       ['ahead', true],
@@ -91,7 +91,7 @@ describe('a scene source', () => {
     await source.frame(plain, 1, 'view');
     expect(load.mock.calls.length, 'what was read ahead is not read again').toBe(before + 2);
     const failing = new SceneSource(run, () => Promise.reject(new Error('gone')));
-    failing.readAhead(plain, [1]);
+    failing.readAhead([{ ...plain, step: 1 }]);
     await expect(failing.frame(plain, 1, 'view')).rejects.toThrow('gone');
   });
 

@@ -130,16 +130,18 @@ export class SceneSource {
   }
 
   /**
-   * Gets what the coming steps of play need before they are due, so that showing them waits for nothing. Failures are
-   * met when the step is shown.
+   * Gets what the coming states of play need before they are due, so that showing them waits for nothing. Failures are
+   * met when the state is shown.
    */
-  readAhead(scene: Scene, steps: number[]): void {
-    for (const step of steps) {
+  readAhead(coming: readonly Scene[]): void {
+    for (const scene of coming) {
+      const { step, cycle } = scene;
       for (const layer of scene.layers.filter((l) => l.visible && l.opacity > 0)) {
         for (const { part, request } of requestsOfLayer(layer, scene, this.run, step).requests)
-          void this.make({ ...request, ahead: true }, `ahead/${step}/${layer.id}/${part}`).catch(
-            () => undefined,
-          );
+          void this.make(
+            { ...request, ahead: true },
+            `ahead/${step}/${cycle.phase}/${layer.id}/${part}`,
+          ).catch(() => undefined);
       }
     }
   }

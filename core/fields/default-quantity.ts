@@ -3,6 +3,7 @@ import { quantityStatistics } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
 import { isUsual } from './quantity-sources.ts';
+import { swingingKey } from './sources/complex-part.ts';
 
 const preferred: FieldRole[] = ['temperature', 'stress', 'velocity', 'displacement', 'pressure', 'density'];
 
@@ -21,7 +22,10 @@ export function sensibleField(run: RunDescription): { field: RunField; component
     return (role < 0 ? preferred.length : role) * 2 + (field.location === 'cell' ? 1 : 0) + tensor;
   };
   candidates.sort((a, b) => rank(a) - rank(b));
-  return candidates[0] ?? null;
+  const [found] = candidates;
+  // Half of a complex quantity is not what is there at any moment.
+  const swinging = found?.field.pair && run.fields.find((f) => f.key === swingingKey(found.field.key));
+  return swinging ? { ...found, field: swinging } : (found ?? null);
 }
 
 export const naturalComponent = (field: Pick<RunField, 'components'>): Component =>

@@ -1,4 +1,5 @@
 import type { MeasuredRange, RunDescription, RunField } from '../model/run.ts';
+import { type FieldStatistics, fieldStatistics } from '../model/statistics.ts';
 import { alongLine } from './sources/along-line.ts';
 import { complexPart } from './sources/complex-part.ts';
 import { formula } from './sources/formula.ts';
@@ -57,6 +58,12 @@ export const comesWithShapes = (key: string): boolean => named(key).source?.come
 /** Whether the values on one mesh may differ from step to step. */
 export const changesWithSteps = (key: string): boolean => named(key).source?.changes ?? false;
 
+/** Whether a quantity changes with the place in the cycle that a scene is shown at. */
+export function followsCycle(key: string): boolean {
+  const { source, prefix, name } = named(key);
+  return source?.followsCycle?.(name, prefix) ?? false;
+}
+
 /** What a run lacks for a quantity, in words behind "the run has no"; null when it has it. */
 export function lackingQuantity(key: string, run: RunDescription): string | null {
   const { source, prefix, name } = named(key);
@@ -91,6 +98,12 @@ export const needsMesh = (origin: FieldOrigin): boolean =>
 /** The numbers of a quantity, from the arrays and quantities it is made from. */
 export const computeQuantity = (origin: FieldOrigin, input: SourceInput): ArrayLike<number> =>
   sourceOf(origin).compute(origin, input);
+
+/** The range of a quantity on one mesh: over the whole cycle where it follows that. */
+export function quantityRange(key: string, origin: FieldOrigin, input: SourceInput): FieldStatistics {
+  const whole = followsCycle(key) ? sourceOf(origin).overTheCycle : undefined;
+  return whole?.(origin, input) ?? fieldStatistics(computeQuantity(origin, input), origin.components);
+}
 
 /** Keys of quantities whose range is not stated by the files and was not computed yet. */
 export const unmeasured = (keys: readonly string[], run: RunDescription): string[] =>

@@ -196,7 +196,7 @@ export const colour = <O>(key: Key<O>): Phrase<O> => ({
   },
 });
 
-type UnitOf<O> =
+export type UnitOf<O> =
   | 'length'
   | 'angle'
   | 'percent'

@@ -1,3 +1,4 @@
+import { loneHalves } from './roles.ts';
 import type { RunDescription, RunField } from './run.ts';
 
 /**
@@ -18,6 +19,8 @@ export function missingNotes(run: RunDescription): string[] {
   if (run.dimension === 3 && shell && !solid) out.push('only surfaces: sections show lines, not areas');
   if (run.parts.some((p) => p.kind === 'particles') && !has('diameter'))
     out.push('no diameter: particles are drawn at one size');
+  for (const { name, lacks, such } of loneHalves(run.fields))
+    out.push(`no ${lacks} beside ${name} (such as ${such}, of the same kind): it cannot swing`);
   for (const part of run.parts) {
     if (!part.frame && part.meshes.length > 0 && has('relative velocity'))
       out.push(

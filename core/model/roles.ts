@@ -80,6 +80,27 @@ export function complexPairs(
   return out;
 }
 
+/** Fields that are named as half of a complex quantity whose other half is not there. */
+export function loneHalves(
+  fields: { name: string; pair: FieldPair | null }[],
+): { name: string; lacks: FieldPair['half']; such: string }[] {
+  return fields.flatMap(({ name, pair }) => {
+    // Words such as "phase" alone mean other things as well; behind a stroke they mean a half.
+    const [, base, half] = pair ? [] : (/^(.+)_(re|real|im|imag|imaginary|phase|arg)$/i.exec(name) ?? []);
+    if (!base) return [];
+    const { lacks, ending } = others[half.toLowerCase()[0]];
+    return [{ name, lacks, such: `${base}_${ending}` }];
+  });
+}
+
+/** What stands beside a half, by the first letter of its ending. */
+const others: Record<string, { lacks: FieldPair['half']; ending: string }> = {
+  r: { lacks: 'imaginary', ending: 'im' },
+  i: { lacks: 'real', ending: 're' },
+  p: { lacks: 'amplitude', ending: 'amplitude' },
+  a: { lacks: 'amplitude', ending: 'amplitude' },
+};
+
 /** The unit a name states in brackets, or null: `speed [m/s]`, `time (s)`. */
 export function unitInName(name: string): string | null {
   return (

@@ -1,10 +1,20 @@
 import { ownName } from '../fields/quantity-sources.ts';
-import { AXES, fieldUnit, type Phrase, phrasesOf, quantityOf } from '../language/phrase.ts';
+import { AXES, fieldUnit, type Phrase, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { emptyResult, followedBy, heightsOf } from './chain/results.ts';
+import {
+  type Sweeping,
+  spanOfField,
+  sweepingControls,
+  sweepingDefaults,
+  sweepingPhrase,
+  sweepingSchema,
+  sweepPlays,
+  sweptTo,
+} from './chain/sweeping.ts';
 import { clipCells } from './kernels/clip-cells.ts';
 import { joinResults } from './kernels/join-meshes.ts';
 import { cutAtLevel } from './kernels/level-cut.ts';
@@ -22,7 +32,7 @@ import {
 } from './kernels/planes.ts';
 
 /** What is kept: beyond a plane, in a slab, box, sphere or cylinder, or by the value of a field. */
-export interface ClipOptions {
+export interface ClipOptions extends Sweeping {
   shape: 'plane' | 'slab' | 'box' | 'sphere' | 'cylinder' | 'value';
   normal: Vector;
   offset: number;
@@ -89,6 +99,7 @@ export const clip: Operation<ClipOptions> = {
     invert: z.boolean().default(false),
     whole: z.boolean().default(false),
     caps: z.boolean().default(true),
+    ...sweepingSchema,
     locked: z.boolean().default(false),
   }),
   version: 2,
@@ -115,6 +126,7 @@ export const clip: Operation<ClipOptions> = {
       invert: false,
       whole: false,
       caps: true,
+      ...sweepingDefaults,
       locked: false,
     };
   },
@@ -214,6 +226,7 @@ export const clip: Operation<ClipOptions> = {
         ),
       ),
     ),
+    sweepingPhrase((o, s) => (o.shape === 'value' ? fieldUnit(o, s) : s.lengthUnit)),
     p.flag('whole', ' in whole cells'),
     p.flag('caps', ' left open', false, true),
     p.flag('locked', ' (locked)'),
@@ -278,7 +291,7 @@ export const clip: Operation<ClipOptions> = {
       label: 'Value',
       unit: 'field',
       when: (o) => o.shape === 'value',
-      range: (o, s) => spanOf(o, s),
+      range: (o, s) => spanOfField(o, s),
     },
     {
       kind: 'number',
@@ -286,8 +299,17 @@ export const clip: Operation<ClipOptions> = {
       label: 'And',
       unit: 'field',
       when: (o) => o.shape === 'value' && o.side === 'between',
-      range: (o, s) => spanOf(o, s),
+      range: (o, s) => spanOfField(o, s),
     },
+    ...sweepingControls<ClipOptions>(
+      'length',
+      (o, { bounds }) =>
+        o.shape === 'plane' || o.shape === 'slab'
+          ? planeRange(bounds, o.normal)
+          : [0, boundsDiagonal(bounds) / 2],
+      ({ shape }) => shape !== 'box' && shape !== 'value',
+    ),
+    ...sweepingControls<ClipOptions>('field', spanOfField, ({ shape }) => shape === 'value'),
     { kind: 'tick', key: 'invert', label: 'The other side' },
     { kind: 'tick', key: 'whole', label: 'Whole cells' },
     { kind: 'tick', key: 'caps', label: 'Close what was cut' },
@@ -308,12 +330,17 @@ export const clip: Operation<ClipOptions> = {
   },
   traits: {
     within: true,
+    playsInCycle: sweepPlays,
     // The cut face looks at whoever adds it.
     seenFrom: (o, back) => ({ ...o, invert: dotOf(o.normal, back) > 0 }),
   },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,
+  settle(o, s) {
+    const key = sweeps[o.shape];
+    return key ? { ...o, [key]: sweptTo(o[key], o, s), ...sweepingDefaults } : o;
+  },
   needs: ({ shape, field }) => (shape === 'value' ? [{ field }] : []),
   run(input, options) {
     const levels = levelMakers(input, options);
@@ -336,6 +363,16 @@ export const clip: Operation<ClipOptions> = {
     if (pieces.some((piece) => piece.mesh.types.length > 0)) return pieces;
     return [input.derive(orReason(emptyResult({}), input, options))];
   },
+};
+
+/** What of each shape may sweep; a box stays where it is. */
+const sweeps: Record<ClipOptions['shape'], 'offset' | 'radius' | 'value' | null> = {
+  plane: 'offset',
+  slab: 'offset',
+  box: null,
+  sphere: 'radius',
+  cylinder: 'radius',
+  value: 'value',
 };
 
 /** Makes a level for the points of a piece. */
@@ -453,8 +490,3 @@ function orReason(result: OperationResult, input: OperationInput, o: ClipOptions
   const span = o.side === 'below' ? [o.value - high, o.value - low] : [low, high].map((h) => h + o.value);
   return { ...result, report: { within: { low: span[0], high: span[1], of: 'a value', unit: 'field' } } };
 }
-
-const spanOf = (o: ClipOptions, s: Parameters<typeof quantityOf>[1]): [number, number] => {
-  const q = quantityOf(o as never, s);
-  return q ? [q.low, q.high] : [0, 1];
-};

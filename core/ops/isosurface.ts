@@ -1,7 +1,7 @@
 import { numberTexts } from '../colour/ticks.ts';
 import { directionsOfGrowth } from '../fields/gradient.ts';
 import { ownName } from '../fields/quantity-sources.ts';
-import { phrasesOf } from '../language/phrase.ts';
+import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
 import { type Levels, levelsSchema } from '../model/levels.ts';
 import type { Mesh } from '../model/mesh.ts';
@@ -9,12 +9,22 @@ import { z } from '../model/schema.ts';
 import { levelsPhrase, numbersOf, settledLevels } from './chain/levels-phrase.ts';
 import type { Operation, OperationInput, OperationReport, OperationResult } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
+import {
+  type Sweeping,
+  spanOfField,
+  sweepingControls,
+  sweepingDefaults,
+  sweepingPhrase,
+  sweepingSchema,
+  sweepPlays,
+  sweptTo,
+} from './chain/sweeping.ts';
 import { connectedLines, thinned } from './kernels/connected-lines.ts';
 import { joinResults } from './kernels/join-meshes.ts';
 import { cutAtLevel } from './kernels/level-cut.ts';
 import { ValueLevel } from './kernels/levels.ts';
 
-export interface IsosurfaceOptions {
+export interface IsosurfaceOptions extends Sweeping {
   field: string;
   component: number | 'magnitude';
   levels: Levels;
@@ -33,6 +43,7 @@ export const isosurface: Operation<IsosurfaceOptions> = {
     field: z.string(),
     component: z.union([wholeNumber(), z.literal('magnitude')]),
     levels: levelsSchema,
+    ...sweepingSchema,
   }),
   version: 2,
   migrations: {
@@ -51,6 +62,7 @@ export const isosurface: Operation<IsosurfaceOptions> = {
       field: preferred?.field ?? '',
       component: preferred?.component ?? 0,
       levels: { kind: 'list', values: [Number(telling.toPrecision(3))] },
+      ...sweepingDefaults,
     };
   },
   phrase: p.row(
@@ -58,25 +70,34 @@ export const isosurface: Operation<IsosurfaceOptions> = {
     p.quantity('field', 'component'),
     p.text(' = '),
     levelsPhrase<IsosurfaceOptions>('levels'),
+    sweepingPhrase(fieldUnit),
   ),
   shorthand: p.row(
     p.text('isosurface of '),
     p.quantity('field', 'component'),
     p.text(' at '),
     levelsPhrase<IsosurfaceOptions>('levels'),
+    sweepingPhrase(fieldUnit),
   ),
   everyday: /^(?:a |the )?(?:isotherms?|iso-?surfaces?|level surfaces?)\b/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of' },
     { kind: 'levels', key: 'levels', label: 'At', of: 'values' },
+    ...sweepingControls<IsosurfaceOptions>('field', spanOfField),
   ],
-  traits: { levelOf: ({ field }) => field, within: true },
+  traits: { levelOf: ({ field }) => field, within: true, playsInCycle: sweepPlays },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => Math.max(0, dimension - 1),
   fits: ({ quantities }) => quantities.length > 0,
   needs: ({ field }) => [{ field }],
-  settle: settledLevels,
+  settle(options, setting) {
+    const settled = settledLevels(options, setting);
+    const values = numbersOf(settled.levels);
+    // Of several surfaces the first goes there, and the others keep their distance from it.
+    const by = sweptTo(values[0], options, setting) - values[0];
+    return { ...settled, levels: { kind: 'list', values: values.map((v) => v + by) }, ...sweepingDefaults };
+  },
   run: (input, options) => cutAtValues(input, options, numbersOf(options.levels), false),
 };
 

@@ -4,6 +4,15 @@ import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import { heightsOf } from './chain/results.ts';
+import {
+  type Sweeping,
+  sweepingControls,
+  sweepingDefaults,
+  sweepingPhrase,
+  sweepingSchema,
+  sweepPlays,
+  sweptTo,
+} from './chain/sweeping.ts';
 import { joinResults } from './kernels/join-meshes.ts';
 import { cutAtLevel } from './kernels/level-cut.ts';
 import { CylinderLevel, type Level, PlaneLevel, SphereLevel } from './kernels/levels.ts';
@@ -25,7 +34,7 @@ import {
  * Planes `offset + k * spacing` from the origin along `normal`, or a cylinder or sphere around a centre, all in the
  * coordinates of the files.
  */
-export interface SectionOptions {
+export interface SectionOptions extends Sweeping {
   shape: 'plane' | 'cylinder' | 'sphere';
   /** Of the plane, or the axis of the cylinder; of any length. */
   normal: Vector;
@@ -69,6 +78,7 @@ export const section: Operation<SectionOptions> = {
     spacing: boundedNumber().default(0),
     centre: vectorSchema.default([0, 0, 0]),
     radius: boundedNumber().min(0).default(1),
+    ...sweepingSchema,
     locked: z.boolean().default(false),
   }),
   version: 2,
@@ -84,6 +94,7 @@ export const section: Operation<SectionOptions> = {
       spacing: Number((dotOf(sizes, normal) / 5).toPrecision(2)),
       centre: boundsCentre(bounds),
       radius: Number((Math.min(...sizes.filter((s) => s > 0), boundsDiagonal(bounds)) / 4).toPrecision(3)),
+      ...sweepingDefaults,
       locked: false,
     };
   },
@@ -121,6 +132,7 @@ export const section: Operation<SectionOptions> = {
         p.vector('centre', 'length'),
       ),
     ),
+    sweepingPhrase('length'),
     p.flag('locked', ' (locked)'),
   ),
   everyday:
@@ -166,6 +178,9 @@ export const section: Operation<SectionOptions> = {
       when: (o) => o.shape !== 'plane',
       range: (_, { bounds }) => [0, boundsDiagonal(bounds) / 2],
     },
+    ...sweepingControls<SectionOptions>('length', (o, { bounds }) =>
+      o.shape === 'plane' ? planeRange(bounds, o.normal) : [0, boundsDiagonal(bounds) / 2],
+    ),
     { kind: 'tick', key: 'locked', label: 'Locked on the stage' },
   ],
   handles: ({ shape }) =>
@@ -175,10 +190,14 @@ export const section: Operation<SectionOptions> = {
           { kind: 'place', key: 'centre' },
           { kind: 'radius', centre: 'centre', key: 'radius' },
         ],
-  traits: { opensBodies: true, within: true },
+  traits: { opensBodies: true, within: true, playsInCycle: sweepPlays },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => Math.max(0, dimension - 1),
+  settle(o, s) {
+    const key = o.shape === 'plane' ? 'offset' : 'radius';
+    return { ...o, [key]: sweptTo(o[key], o, s), ...sweepingDefaults };
+  },
   run(input, options) {
     const levels = levelsOf(input, options);
     const results = levels.map((level) => cutAtLevel(input, level));

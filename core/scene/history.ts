@@ -57,10 +57,17 @@ export class SceneHistory {
     return this.future[0]?.beside ?? null;
   }
 
-  /** The step on show is part of the saved scene but not of what is undone. */
-  showStep(step: number): SceneHistory {
-    if (step === this.scene.step) return this;
-    return new SceneHistory({ ...this.scene, step }, this.past, this.future);
+  /** The step and the phase on show are part of the saved scene but not of what is undone. */
+  showAt({
+    step = this.scene.step,
+    phase = this.scene.cycle.phase,
+  }: {
+    step?: number;
+    phase?: number;
+  }): SceneHistory {
+    const { scene } = this;
+    if (step === scene.step && phase === scene.cycle.phase) return this;
+    return new SceneHistory({ ...scene, step, cycle: { ...scene.cycle, phase } }, this.past, this.future);
   }
 
   /** What was changed elsewhere, made in this state and in all that undo leads to. */

@@ -1,12 +1,13 @@
 import type { MapRole } from '../colour/maps/colour-map.ts';
 import { mapsFor } from '../colour/maps/registry.ts';
+import { followsCycle } from '../fields/quantity-sources.ts';
 import { type Component, quantityStatistics } from '../model/quantity.ts';
 import type { FieldRole } from '../model/roles.ts';
 import type { RunField } from '../model/run.ts';
 import { MOST_CATEGORIES, type Scale } from './things/scale.ts';
 
 type Named = Pick<RunField, 'name' | 'role'> &
-  Partial<Pick<RunField, 'names' | 'pair' | 'overall' | 'perStep' | 'components'>>;
+  Partial<Pick<RunField, 'key' | 'names' | 'pair' | 'overall' | 'perStep' | 'components'>>;
 
 const byRole: Partial<Record<FieldRole, MapRole>> = {
   temperature: 'temperature',
@@ -36,6 +37,7 @@ const BALANCED = 4;
 /** What a map for a quantity has to suit; null where nothing is known. */
 export function roleOfMap(field: Named, component: Component): MapRole | null {
   if (field.role === 'identifier') return 'id';
+  if (field.key && component !== 'magnitude' && followsCycle(field.key)) return 'signed';
   if (field.pair?.half === 'phase') return 'phase';
   const named = byName.find(([pattern]) => pattern.test(field.name))?.[1] ?? null;
   if (field.role === 'other' && named) return named;

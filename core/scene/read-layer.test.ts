@@ -156,6 +156,7 @@ describe('typed sentences', () => {
       else if ('seeds' in out)
         Object.assign(out, v > 0 ? { seeds: 'grid', offset: v } : { seeds: 'line', lift: v });
       else for (const key of ['offset', 'distance']) if (key in out) out[key] = v;
+      if ('sweep' in out) Object.assign(out, v > 0 ? { sweep: v / 2 } : { sweep: null, back: false });
       return operation.schema.safeParse(out).success ? out : options;
     };
     fc.assert(

@@ -4,6 +4,7 @@ import { settledStep } from '../ops/chain/settled-step.ts';
 import { operationById } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
 import { activeSteps, wholeChain } from './layer-chain.ts';
+import { playsInCycle } from './plays-in-cycle.ts';
 import { settingOf } from './setting.ts';
 
 /** More hidden parts than this are counted instead of named. */
@@ -30,6 +31,7 @@ export function saidInPicture(
       if (text) said.add(text);
     }
   }
+  if (playsInCycle(scene).swings) said.add(`phase ${Math.round(scene.cycle.phase)}°`);
   const left = hiddenParts(scene, run, away);
   if (left.length > 0)
     said.add(left.length > NAMED ? `without ${left.length} parts` : `without ${sayList(left)}`);

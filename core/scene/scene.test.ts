@@ -135,7 +135,7 @@ describe('edits', () => {
     expect(back.apply({ type: 'scene.rename', name: 'other' }).redoText).toBeNull();
   });
   it('do not carry the step into undo', () => {
-    const history = SceneHistory.of(scene).apply({ type: 'scene.rename', name: 'one' }).showStep(0);
+    const history = SceneHistory.of(scene).apply({ type: 'scene.rename', name: 'one' }).showAt({ step: 0 });
     expect(history.undo().scene).toMatchObject({ name: scene.name, step: 0 });
   });
 });

@@ -1,4 +1,5 @@
 import { sensibleField } from '../fields/default-quantity.ts';
+import { followsCycle } from '../fields/quantity-sources.ts';
 import {
   componentsOf,
   type Quantity,
@@ -11,6 +12,7 @@ import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scene } from './document.ts';
 import { settleScale } from './settle-scale.ts';
+import { shareOfCycle } from './things/cycle.ts';
 
 const known = new WeakMap<readonly RunField[], Quantity[]>();
 
@@ -64,7 +66,9 @@ export function settingOf(
   const sensible = sensibleField(run);
   const of = (field: string, component: number | 'magnitude') =>
     quantities.find((q) => q.field === field && q.component === component) ?? null;
-  const displacement = run.fields.find((f) => f.role === 'displacement' && f.components >= 2);
+  const displacements = run.fields.filter((f) => f.role === 'displacement' && f.components >= 2);
+  // The shapes of modes swing.
+  const displacement = displacements.find((f) => followsCycle(f.key)) ?? displacements[0];
   const scale = colour?.kind === 'field' ? scene?.scales.find((s) => s.id === colour.scale) : undefined;
   return {
     bounds: runBounds(run),
@@ -72,6 +76,7 @@ export function settingOf(
     lengthUnit: run.lengthUnit,
     timeUnit: run.timeUnit,
     times: run.steps.map((step) => step.time),
+    cycle: scene ? shareOfCycle(scene.cycle) : 0,
     quantities,
     scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
     fields: run.fields,

@@ -2,6 +2,7 @@ import type { NumberArray } from '../../model/arrays.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import type { ArrayRef, PartStep, RunDescription, RunField, RunPart } from '../../model/run.ts';
+import type { FieldStatistics } from '../../model/statistics.ts';
 
 /** A quantity that is read, and of which step when not of the one on show. */
 export interface FieldNeed {
@@ -34,6 +35,8 @@ export interface PartAtStep {
   run: RunDescription;
   part: RunPart;
   shown: PartStep;
+  /** What swinging quantities are turned by, in radians, as e^(iωt) turns; nothing by itself. */
+  turn?: number;
 }
 
 /** What a source may look at while it computes. */
@@ -84,6 +87,10 @@ export interface QuantitySource {
     at: PartAtStep,
     find: QuantityFinder,
   ): FieldOrigin | null;
+  /** Whether a quantity changes with the place in the cycle that a scene is shown at. */
+  followsCycle?(name: string, prefix: string): boolean;
+  /** The range over the whole cycle of one that does. */
+  overTheCycle?(origin: FieldOrigin, input: SourceInput): FieldStatistics;
   /** The numbers: `components` for each point or cell of the mesh. */
   compute(origin: FieldOrigin, input: SourceInput): ArrayLike<number>;
 }

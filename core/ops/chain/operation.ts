@@ -110,6 +110,8 @@ export interface OperationSetting extends PhraseSetting {
   points: { count: number; packed: boolean };
   /** Times of all steps. */
   times: readonly number[];
+  /** Where in its cycle the scene is, from 0 to 1. */
+  cycle: number;
   /** Names of the part sets. */
   sets: readonly string[];
   /** Names of the parts. */
@@ -240,6 +242,8 @@ export interface OperationTraits<Options> {
   vectorOf?(options: Options): string;
   /** What a picture must say of it to be understood, once its options are settled. */
   saidInPicture?(options: Options): string | null;
+  /** Whether its result changes while the cycle of a scene plays, and whether the end of that leads to its beginning. */
+  playsInCycle?(options: Options): 'closed' | 'open' | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
   /** How long the arrows it draws are, once its options are settled. */

@@ -1,5 +1,6 @@
 import type { z } from '../../model/schema.ts';
 import { backdrop } from './backdrop.ts';
+import { cycle } from './cycle.ts';
 import type { SceneThing } from './declaration.ts';
 import { legends } from './legends.ts';
 import { lens } from './lens.ts';
@@ -10,7 +11,7 @@ import { stamp } from './stamp.ts';
 import { upright } from './upright.ts';
 
 /** What a scene has one of, in the order in which a script says it. A new one is a file beside this and a line here. */
-const declared = [light, backdrop, lens, upright, stamp, legends, pictureShape, lookInside] as const;
+const declared = [light, backdrop, lens, upright, stamp, legends, pictureShape, lookInside, cycle] as const;
 
 type Declared = (typeof declared)[number];
 

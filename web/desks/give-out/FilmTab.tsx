@@ -1,7 +1,10 @@
 import { useEffect, useState } from 'react';
 import { secondsIn } from '#core/model/units.ts';
+import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
-import { sayStep } from '#core/motion/step-text.ts';
+import { pluralKind, sayStep } from '#core/motion/step-text.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -11,6 +14,7 @@ import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { playsNow } from '#web/desks/stage/play-track.ts';
 import { developScene } from './darkroom.ts';
 import { type FilmFormat, filmFormats } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
@@ -31,7 +35,10 @@ const qualities = [
   { passes: FINAL_PASSES, name: 'Finest' },
 ];
 
-/** A film over the steps of the run. */
+/** Pictures of a cycle to begin with, and at most. */
+const CYCLE_PICTURES = { usual: 48, most: 720 };
+
+/** A film over the steps of the run, or over one cycle of what plays while the step stands. */
 export function FilmTab({ controller, viewport }: GiveOutProps) {
   const scene = useScene();
   const run = useRun();
@@ -45,8 +52,21 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const [passes, setPasses] = useState(viewport.stage.software ? qualities[0].passes : qualities[1].passes);
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
+  const { moves, closed } = playsInCycle(scene);
+  const [over, setOver] = useState<'steps' | 'cycle'>(playsNow());
+  const ofCycle = moves && over === 'cycle';
+  const [pictures, setPictures] = useState(CYCLE_PICTURES.usual);
   const steps = stepRange(from - 1, to - 1, every);
-  const duration = steps.length / rate;
+  const states = (document: Scene): Scene[] =>
+    ofCycle
+      ? cyclePhases(pictures, closed).map((phase) => ({ ...document, cycle: { ...document.cycle, phase } }))
+      : steps.map((step) => ({ ...document, step }));
+  const count = ofCycle ? pictures : steps.length;
+  const duration = count / rate;
+  const chooseCycle = () => {
+    setOver('cycle');
+    setRate(Number((pictures / scene.cycle.seconds).toPrecision(6)));
+  };
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
   const make = () =>
@@ -62,19 +82,19 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       const release = await viewport.hold();
       try {
         const encoder = await format.begin(filmed, rate);
-        for (const [n, step] of steps.entries()) {
+        for (const [n, state] of states(document).entries()) {
           signal.throwIfAborted();
-          const picture = await developScene(viewport.stage, controller.source, { ...document, step }, step, {
+          const picture = await developScene(viewport.stage, controller.source, state, state.step, {
             ...filmed,
             transparent: false,
             passes,
             signal,
-            progress: (p) => progress((n + p) / steps.length, `Picture ${n + 1} of ${steps.length}`),
+            progress: (p) => progress((n + p) / count, `Picture ${n + 1} of ${count}`),
           });
           await encoder.add(picture);
         }
         const blob = await encoder.finish();
-        const said = `${steps.length} pictures, ${duration.toFixed(1)} s, ${filmed.width} × ${filmed.height}, ${sayBytes(blob.size)}`;
+        const said = `${count} pictures, ${duration.toFixed(1)} s, ${filmed.width} × ${filmed.height}, ${sayBytes(blob.size)}`;
         setMade({ blob, address: URL.createObjectURL(blob), format, said });
       } finally {
         release();
@@ -94,20 +114,49 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         </div>
       </fieldset>
       <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
-      <fieldset>
-        <legend className="head mb-1.5">Steps</legend>
-        <div className="flex items-center gap-1.5">
-          <StepNumber label="First step" value={from} low={1} high={to} onChange={setFrom} />
-          <span className="text-soft">to</span>
-          <StepNumber label="Last step" value={to} low={from} high={last} onChange={setTo} />
-          <span className="text-soft">every</span>
-          <StepNumber label="Every so many steps" value={every} low={1} high={last} onChange={setEvery} />
-        </div>
-        <p className="mt-1 text-xs text-soft">
-          {steps.length} pictures, {sayStep(run.steps[from - 1], run.timeUnit, scene.stamp)} to{' '}
-          {sayStep(run.steps[steps[steps.length - 1] ?? to - 1], run.timeUnit, scene.stamp)}
-        </p>
-      </fieldset>
+      {moves && last > 1 && (
+        <fieldset>
+          <legend className="head mb-1.5">Over</legend>
+          <div className="flex flex-wrap gap-1">
+            <Pill on={!ofCycle} onClick={() => setOver('steps')}>
+              the {pluralKind[run.steps[0].kind]}
+            </Pill>
+            <Pill on={ofCycle} onClick={chooseCycle}>
+              one cycle
+            </Pill>
+          </div>
+        </fieldset>
+      )}
+      {ofCycle ? (
+        <fieldset>
+          <legend className="head mb-1.5">One cycle</legend>
+          <NumberField
+            label="Pictures"
+            value={pictures}
+            onChange={(v) => setPictures(Math.min(CYCLE_PICTURES.most, Math.max(2, Math.round(v))))}
+          />
+          <p className="mt-1 text-xs text-soft">
+            {closed
+              ? 'The last picture leads to the first: it plays round without a seam.'
+              : 'From the beginning of what sweeps to its end.'}
+          </p>
+        </fieldset>
+      ) : (
+        <fieldset>
+          <legend className="head mb-1.5">Steps</legend>
+          <div className="flex items-center gap-1.5">
+            <StepNumber label="First step" value={from} low={1} high={to} onChange={setFrom} />
+            <span className="text-soft">to</span>
+            <StepNumber label="Last step" value={to} low={from} high={last} onChange={setTo} />
+            <span className="text-soft">every</span>
+            <StepNumber label="Every so many steps" value={every} low={1} high={last} onChange={setEvery} />
+          </div>
+          <p className="mt-1 text-xs text-soft">
+            {steps.length} pictures, {sayStep(run.steps[from - 1], run.timeUnit, scene.stamp)} to{' '}
+            {sayStep(run.steps[steps[steps.length - 1] ?? to - 1], run.timeUnit, scene.stamp)}
+          </p>
+        </fieldset>
+      )}
       <fieldset className="flex flex-col gap-1.5">
         <legend className="head mb-1.5">Pace</legend>
         <NumberField
@@ -119,9 +168,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           label="Length"
           unit="s"
           value={Number(duration.toFixed(3))}
-          onChange={(v) =>
-            v > 0 && setRate(Number(Math.min(120, Math.max(0.1, steps.length / v)).toPrecision(6)))
-          }
+          onChange={(v) => v > 0 && setRate(Number(Math.min(120, Math.max(0.1, count / v)).toPrecision(6)))}
         />
       </fieldset>
       <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
@@ -185,7 +232,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (
-        <button type="button" className={made ? 'quiet' : 'act'} onClick={make} disabled={steps.length === 0}>
+        <button type="button" className={made ? 'quiet' : 'act'} onClick={make} disabled={count === 0}>
           Make the film
         </button>
       )}

@@ -1,8 +1,10 @@
 import { naturalComponent } from '#core/fields/default-quantity.ts';
 import { isUsual } from '#core/fields/quantity-sources.ts';
-import { componentName, componentsOf } from '#core/model/quantity.ts';
+import { type ComplexQuantity, complexQuantities } from '#core/fields/sources/complex-part.ts';
+import { type Component, componentName, componentsOf } from '#core/model/quantity.ts';
 import type { RunField } from '#core/model/run.ts';
 import type { Layer } from '#core/scene/document.ts';
+import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Choice } from './Chooser.tsx';
 import { edit, useRun } from './desk-store.ts';
 import { colourBy } from './layer-edits.ts';
@@ -12,11 +14,17 @@ export function FieldChoices({ layer }: { layer: Layer }) {
   const run = useRun();
   const { colour } = layer;
   const chosen = colour.kind === 'field' ? colour.field : null;
-  const made = run.fields.filter((f) => !isUsual(f.key));
+  const complex = complexQuantities(run);
+  const ofComplex = new Set(complex.flatMap((c) => c.forms.map((f) => f.field.key)));
+  const others = run.fields.filter((f) => !ofComplex.has(f.key));
+  const made = others.filter((f) => !isUsual(f.key));
   return (
     <div>
       <p className="head mb-1.5">Coloured by</p>
-      {run.fields
+      {complex.map((quantity) => (
+        <ComplexChoice key={quantity.of} quantity={quantity} layer={layer} />
+      ))}
+      {others
         .filter((f) => isUsual(f.key))
         .map((field) => (
           <FieldChoice key={field.key} field={field} layer={layer} />
@@ -58,23 +66,48 @@ function FieldChoice({ field, layer: { id, colour } }: { field: RunField; layer:
           {[field.location === 'cell' ? 'per cell' : '', field.unit ?? ''].filter(Boolean).join(', ')}
         </span>
       </Choice>
-      {chosen && field.components > 1 && (
+      {chosen && <ComponentChoices field={field} id={id} chosen={colour.component} />}
+    </div>
+  );
+}
+
+function ComponentChoices({ field, id, chosen }: { field: RunField; id: string; chosen: Component }) {
+  if (field.components === 1) return null;
+  return (
+    <div className="my-1 ml-2 flex flex-wrap gap-1">
+      {componentsOf(field).map((component) => (
+        <Pill key={component} on={chosen === component} onClick={() => colourBy(id, field, component)}>
+          {componentName(field, component)}
+        </Pill>
+      ))}
+    </div>
+  );
+}
+
+/** A complex quantity as one, with what is shown of it beside it. */
+function ComplexChoice({ quantity, layer: { id, colour } }: { quantity: ComplexQuantity; layer: Layer }) {
+  const { of, forms } = quantity;
+  const shown = colour.kind === 'field' ? forms.find((f) => f.field.key === colour.field) : undefined;
+  const choose = ({ field }: (typeof forms)[number]) => colourBy(id, field, naturalComponent(field));
+  return (
+    <div>
+      <Choice chosen={shown !== undefined} onChoose={() => choose(forms[0])}>
+        <span className="min-w-0 flex-1 truncate">{of}</span>
+        <span className="text-xs font-normal text-soft">
+          {['complex', forms[0].field.unit ?? ''].filter(Boolean).join(', ')}
+        </span>
+      </Choice>
+      {shown && (
         <div className="my-1 ml-2 flex flex-wrap gap-1">
-          {componentsOf(field).map((component) => {
-            const on = colour.component === component;
-            return (
-              <button
-                key={component}
-                type="button"
-                aria-pressed={on}
-                className={`rounded-full border px-2.5 py-0.5 text-xs ${on ? 'border-accent bg-accent text-on-accent' : 'border-rule hover:border-soft'}`}
-                onClick={() => colourBy(id, field, component)}
-              >
-                {componentName(field, component)}
-              </button>
-            );
-          })}
+          {forms.map((form) => (
+            <Pill key={form.field.key} on={form === shown} onClick={() => choose(form)}>
+              {form.says}
+            </Pill>
+          ))}
         </div>
+      )}
+      {shown && colour.kind === 'field' && (
+        <ComponentChoices field={shown.field} id={id} chosen={colour.component} />
       )}
     </div>
   );

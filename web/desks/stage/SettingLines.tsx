@@ -36,7 +36,8 @@ function Piece({ piece: { text, control } }: { piece: SentencePiece }) {
   );
 }
 
-function ThingControls({ thing }: { thing: AnySceneThing }) {
+/** Edits all there is to a thing of the scene, but for where it stands. */
+export function ThingControls({ thing }: { thing: AnySceneThing }) {
   const scene = useScene();
   const run = useRun();
   return (

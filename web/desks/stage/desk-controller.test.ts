@@ -37,7 +37,8 @@ vi.mock('./geometry-pool.ts', () => ({
   },
 }));
 
-const { DeskController, stepsAhead } = await import('./desk-controller.ts');
+const { DeskController } = await import('./desk-controller.ts');
+const { statesAhead } = await import('./play-track.ts');
 const { edit, openDesk, sceneNow, undo, useDesk } = await import('./desk-store.ts');
 
 let controller: InstanceType<typeof DeskController>;
@@ -218,10 +219,10 @@ describe('work that takes long or fails', () => {
 
 describe('play', () => {
   it('knows the steps that come next, over the end to the beginning', () => {
-    expect(stepsAhead(0, 10)).toEqual([1, 2, 3]);
-    expect(stepsAhead(8, 10)).toEqual([9, 0, 1]);
-    expect(stepsAhead(0, 2)).toEqual([1]);
-    expect(stepsAhead(0, 1)).toEqual([]);
+    expect(statesAhead(0, 10)).toEqual([1, 2, 3]);
+    expect(statesAhead(8, 10)).toEqual([9, 0, 1]);
+    expect(statesAhead(0, 2)).toEqual([1]);
+    expect(statesAhead(0, 1)).toEqual([]);
   });
   it('shows one step after the other, reads ahead, and rests when it is stopped', async () => {
     await opened();

@@ -4,7 +4,6 @@ import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { fieldByKey } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
-import { dueStep } from '#core/motion/play-clock.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { ChainStep, Scene } from '#core/scene/document.ts';
@@ -17,9 +16,10 @@ import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
-import { goToStep, sceneNow, useDesk } from './desk-store.ts';
+import { sceneNow, useDesk } from './desk-store.ts';
 import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
+import { dueOn, playsNow, playTracks, statesAhead } from './play-track.ts';
 import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
 
@@ -56,7 +56,8 @@ function geometrySignature(scene: Scene): string {
   );
   // What words hang on or tell is found with the shapes.
   const words = needsOfAnnotations(scene, useDesk.getState().run);
-  return JSON.stringify([scene.step, layers, hidden, scene.sets, scales, shares, words]);
+  const { phase, convention } = scene.cycle;
+  return JSON.stringify([scene.step, phase, convention, layers, hidden, scene.sets, scales, shares, words]);
 }
 
 /** Work that takes longer than this, in milliseconds, is said and can be cancelled. */
@@ -75,13 +76,6 @@ function withDraft(scene: Scene): Scene {
   return { ...scene, layers: [...scene.layers, layer], sets: [...scene.sets, draft] };
 }
 
-/** How many steps are fetched before they are due. */
-const AHEAD = 3;
-
-/** The steps that play comes to next, over the end to the beginning. */
-export const stepsAhead = (step: number, steps: number): number[] =>
-  Array.from({ length: Math.min(AHEAD, steps - 1) }, (_, i) => (step + 1 + i) % steps);
-
 /** Whether two scenes hold the very same things, though they are two records. */
 const sameContent = (a: Scene, b: Scene): boolean =>
   (Object.keys(a) as (keyof Scene)[]).every((key) => a[key] === b[key]);
@@ -98,7 +92,7 @@ export class DeskController {
   private asked = '';
   readonly saver: SceneSaver;
   private readonly leave: () => void;
-  private playStart = { at: 0, step: 0 };
+  private playStart = { at: 0, index: 0 };
   private cancelling = new AbortController();
 
   constructor(
@@ -121,7 +115,8 @@ export class DeskController {
     this.leave = useDesk.subscribe((s, before) => {
       if (s.history.scene !== before.history?.scene || s.draft !== before.draft)
         this.sceneChanged(s.history.scene);
-      if (s.playing && (!before.playing || s.rate !== before.rate)) void this.play();
+      if (s.playing && (!before.playing || s.rate !== before.rate || s.plays !== before.plays))
+        void this.play();
     });
     addEventListener('pagehide', this.leavePage);
     addEventListener('focus', this.lookAround);
@@ -172,8 +167,9 @@ export class DeskController {
       return;
     }
     if (this.shown) {
-      // New shapes are on their way: what does not depend on them follows at once.
-      this.shown.scene = { ...this.shown.scene, ...(eachThing(({ id }) => scene[id]) as SceneThings) };
+      // New shapes are on their way: what does not depend on them follows at once, all but the phase they are of.
+      const { cycle } = this.shown.scene;
+      this.shown.scene = { ...this.shown.scene, ...(eachThing(({ id }) => scene[id]) as SceneThings), cycle };
       this.viewport?.restyle(this.shown.scene);
     }
     if (signature !== this.asked) void this.fetch(scene, signature);
@@ -214,30 +210,29 @@ export class DeskController {
     if (becomesBody && !flat) showAsBody(becomesBody);
   }
 
-  /** Shows the step that is due by the clock; when work or drawing takes longer than a step, steps are skipped. */
+  /** Shows the state that is due by the clock; when work or drawing takes longer than one, states are skipped. */
   private async play(): Promise<void> {
-    const begin = { at: performance.now(), step: sceneNow().step };
+    const track = playTracks[playsNow()];
+    const begin = { at: performance.now(), index: track.now(sceneNow()) };
     this.playStart = begin;
     this.viewport?.setMoving(true);
-    const steps = this.run.steps.length;
     while (useDesk.getState().playing && this.playStart === begin) {
-      const { rate } = useDesk.getState();
-      const due = dueStep((performance.now() - begin.at) / 1000, begin.step, rate, steps);
       const now = sceneNow();
-      if (due === now.step) {
+      const due = dueOn(track, now, (performance.now() - begin.at) / 1000, begin.index);
+      if (due === track.now(now)) {
         await new Promise((r) => setTimeout(r, 8));
         continue;
       }
-      const scene = { ...now, step: due };
+      const scene = track.at(now, due);
       const signature = geometrySignature(scene);
       this.asked = signature;
       try {
-        const frame = await this.source.frame(scene, due, 'view');
-        this.source.readAhead(scene, stepsAhead(due, steps));
-        const latest = { ...sceneNow(), step: due };
+        const frame = await this.source.frame(scene, scene.step, 'view');
+        this.source.readAhead(statesAhead(due, track.count()).map((index) => track.at(scene, index)));
+        const latest = track.at(sceneNow(), due);
         if (geometrySignature(latest) === signature) {
           this.present(frame, latest, signature);
-          goToStep(due);
+          track.go(due);
           // Without a graphics card the steps that cannot be drawn would only take time from the one that can.
           await this.viewport?.idle();
         }

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import type { KeyGroup } from '#web/desks/shared/KeyHelp.tsx';
 import { focusRegion } from '#web/desks/shared/SkipLinks.tsx';
 import { goToStep, redo, sceneNow, undo, useDesk } from './desk-store.ts';
+import { playsNow, playTracks } from './play-track.ts';
 
 /** The parts of the desk that F6 goes round, and the ways past what comes before them. */
 export const regions = [
@@ -84,7 +85,7 @@ export function useDeskKeys(): void {
         (event.shiftKey || !target.matches('button, a, summary, [role=slider], [role=button]'))
       ) {
         event.preventDefault();
-        useDesk.setState((s) => ({ playing: !s.playing && s.run.steps.length > 1 }));
+        useDesk.setState((s) => ({ playing: !s.playing && playTracks[playsNow()].count() > 1 }));
       } else if (event.key === 'F6' && !command) {
         event.preventDefault();
         goRound(event.shiftKey);

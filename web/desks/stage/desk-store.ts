@@ -22,6 +22,8 @@ interface DeskState {
   history: SceneHistory;
   shots: Shot[];
   playing: boolean;
+  /** What the strip plays, where there is a choice. */
+  plays: 'steps' | 'cycle';
   /** Steps shown in a second while playing. */
   rate: number;
   save: SaveState;
@@ -86,6 +88,7 @@ export function openDesk(
     ...rest,
     history: SceneHistory.of({ ...document, step }),
     playing: false,
+    plays: 'steps',
     rate: Math.min(24, Math.max(2, Math.round(rest.run.steps.length / 6))),
     save: { kind: 'saved' },
     trouble: null,
@@ -159,8 +162,11 @@ export function redo(): void {
 export function goToStep(step: number): void {
   const { run } = useDesk.getState();
   const within = Math.max(0, Math.min(run.steps.length - 1, Math.round(step)));
-  useDesk.setState((s) => ({ history: s.history.showStep(within) }));
+  useDesk.setState((s) => ({ history: s.history.showAt({ step: within }) }));
 }
+
+export const goToPhase = (phase: number): void =>
+  useDesk.setState((s) => ({ history: s.history.showAt({ phase: Math.max(0, Math.min(360, phase)) }) }));
 
 /** Camera moves of one gesture are one step of undo. */
 export const moveCamera = (camera: Camera, gesture: string): void =>

@@ -1,0 +1,54 @@
+import { dueStep } from '#core/motion/play-clock.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
+import { shareOfCycle } from '#core/scene/things/cycle.ts';
+import { goToPhase, goToStep, useDesk } from './desk-store.ts';
+
+/** What plays: states of the scene in a row, which go round. */
+export interface PlayTrack {
+  count(): number;
+  /** States a second. */
+  speed(scene: Scene): number;
+  /** Which of them a scene is in. */
+  now(scene: Scene): number;
+  at(scene: Scene, index: number): Scene;
+  go(index: number): void;
+}
+
+/** In how many states a cycle plays on the screen: few enough that those that were made are met again. */
+const CYCLE_STATES = 96;
+const phaseOf = (index: number): number => (360 * index) / CYCLE_STATES;
+
+export const playTracks: Record<'steps' | 'cycle', PlayTrack> = {
+  steps: {
+    count: () => useDesk.getState().run.steps.length,
+    speed: () => useDesk.getState().rate,
+    now: ({ step }) => step,
+    at: (scene, step) => ({ ...scene, step }),
+    go: goToStep,
+  },
+  cycle: {
+    count: () => CYCLE_STATES,
+    speed: ({ cycle }) => CYCLE_STATES / cycle.seconds,
+    now: ({ cycle }) => Math.floor(shareOfCycle(cycle) * CYCLE_STATES) % CYCLE_STATES,
+    at: (scene, index) => ({ ...scene, cycle: { ...scene.cycle, phase: phaseOf(index) } }),
+    go: (index) => goToPhase(phaseOf(index)),
+  },
+};
+
+/** What the strip shows and plays now: the cycle where that was chosen, or where there are no steps to play. */
+export function playsNow(): 'steps' | 'cycle' {
+  const { run, plays, history } = useDesk.getState();
+  if (plays === 'steps' && run.steps.length > 1) return 'steps';
+  return playsInCycle(history.scene).moves ? 'cycle' : 'steps';
+}
+
+export const dueOn = (track: PlayTrack, scene: Scene, elapsed: number, from: number): number =>
+  dueStep(elapsed, from, track.speed(scene), track.count());
+
+/** How many states are made before they are due. */
+const AHEAD = 3;
+
+/** The states that play comes to next, over the end to the beginning. */
+export const statesAhead = (index: number, count: number): number[] =>
+  Array.from({ length: Math.min(AHEAD, count - 1) }, (_, i) => (index + 1 + i) % count);
