@@ -1,4 +1,5 @@
 import { sensibleField } from '#core/fields/default-quantity.ts';
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { marksOfKind } from '#core/model/mark.ts';
 import { quantityKey, quantityStatistics } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -8,7 +9,7 @@ import type { Scene } from '#core/scene/document.ts';
 import { type Body, bestDirection, frameBodies } from '#core/scene/view-choice.ts';
 import type { ArraySource } from './array-source.ts';
 import { GeometryMaker } from './geometry-maker.ts';
-import { measureShares } from './run-ranges.ts';
+import { answerQuestion, measureShares } from './run-ranges.ts';
 import { type Frame, SceneSource } from './scene-source.ts';
 
 /** More values than this are not looked through before a run opens. */
@@ -30,11 +31,12 @@ export async function openingScene(
   const cells = run.parts.reduce((n, p) => n + Math.max(0, ...p.meshes.map((m) => m.cellCount)), 0);
   if (cells > MOST_CELLS) return { run, scene };
   const maker = new GeometryMaker(arrays);
-  const frame = await new SceneSource(run, (request) => maker.make(request)).frame(
-    scene,
-    scene.step,
-    'first',
-  );
+  const frame = await new SceneSource(
+    run,
+    (request) => maker.make(request),
+    null,
+    (question) => answerQuestion(run, question, arrays),
+  ).frame(scene, scene.step, 'first');
   progress(1);
   return { run, scene: { ...scene, camera: framed(scene, frame) } };
 }
@@ -45,7 +47,7 @@ async function withShares(
   arrays: ArraySource,
   progress: (done: number) => void,
 ): Promise<RunDescription> {
-  const chosen = sensibleField(run);
+  const chosen = sensibleField(withOfferedQuantities(run));
   const stats = chosen && quantityStatistics(chosen.field, chosen.component, null);
   if (!chosen || !stats || stats.count > MOST_VALUES) return run;
   const { field, component } = chosen;

@@ -163,7 +163,10 @@ describe('a vector that swings', () => {
       );
       expect([largest.components, hermitian.components, rms.components]).toEqual([1, 1, 3]);
       expect(largest.data[0]).toBeCloseTo(await brute(name), 4);
-      expect(Math.hypot(rms.data[0], rms.data[1], rms.data[2])).toBeCloseTo(hermitian.data[0] / Math.SQRT2, 5);
+      expect(Math.hypot(rms.data[0], rms.data[1], rms.data[2])).toBeCloseTo(
+        hermitian.data[0] / Math.SQRT2,
+        5,
+      );
     }
     // Turning in a circle of radius 2 it is never longer than 2; the length of its amplitudes is √8.
     expect((await values('largest:point:R_re')).data[0]).toBeCloseTo(2, 6);

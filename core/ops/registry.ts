@@ -23,6 +23,7 @@ import { spheres } from './spheres.ts';
 import { streakLines } from './streak-lines.ts';
 import { streamlines } from './streamlines.ts';
 import { surface } from './surface.ts';
+import { travelling } from './travelling.ts';
 import { tubes } from './tubes.ts';
 import { volume } from './volume.ts';
 
@@ -42,6 +43,7 @@ export const operations: readonly AnyOperation[] = [
   streakLines,
   tubes,
   ribbons,
+  travelling,
   keepWhere,
   deform,
   mirror,

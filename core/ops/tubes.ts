@@ -4,7 +4,7 @@ import { boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
-import { sweptLines } from './kernels/swept-lines.ts';
+import { roundOutline, sweptLines } from './kernels/swept-lines.ts';
 
 export interface TubeOptions {
   /** In the unit of length of the run. */
@@ -55,10 +55,6 @@ export const tubes: Operation<TubeOptions> = {
   run({ mesh, dimension }, { radius, sides }) {
     if (dimension !== 1)
       return emptyResult({ lacking: 'lines: put a step that makes lines before the tubes' });
-    const outline = Array.from({ length: sides }, (_, i): [number, number] => {
-      const angle = (2 * Math.PI * i) / sides;
-      return [radius * Math.cos(angle), radius * Math.sin(angle)];
-    });
-    return sweptLines(mesh, outline, true, null);
+    return sweptLines(mesh, roundOutline(radius, sides), true, null);
   },
 };

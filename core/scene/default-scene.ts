@@ -1,4 +1,5 @@
 import { sensibleField } from '../fields/default-quantity.ts';
+import { originOf, withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { cellTypes } from '../model/cell-types.ts';
 import { quantile } from '../model/levels.ts';
 import { type Component, quantityKey } from '../model/quantity.ts';
@@ -51,7 +52,8 @@ export const OPENING_ASPECT = 1.36;
  * The scene a run opens with. A part that encloses others is opened up, or nothing inside would be seen: bodies are
  * shown by a section through their middle, shells from their inside only.
  */
-export function defaultScene(run: RunDescription, aspect = OPENING_ASPECT): Scene {
+export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Scene {
+  const run = withOfferedQuantities(given);
   const chosen = sensibleField(run);
   const scales = chosen
     ? [
@@ -124,7 +126,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
     parts: parts && parts.length < run.parts.length ? parts.map((p) => p.name) : null,
     set: null,
     chain: [],
-    colour: colourFor(parts ?? run.parts, colour),
+    colour: colourFor(parts ?? run.parts, colour, run),
     from: null,
     ...more,
   });
@@ -152,7 +154,7 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   const panes = meshes.filter((p) => !outer.includes(p) && GLASS_NAME.test(p.name));
   const rest = meshes.filter((p) => !outer.includes(p) && !panes.includes(p));
   // Parts without the field would otherwise be drawn as if its values were missing.
-  const having = rest.filter((p) => hasField(p, colour));
+  const having = rest.filter((p) => colour.kind === 'field' && hasField(p, colour, run));
   if (having.length > 0)
     layers.push(layer('layer-inner', having, { chain: withStepIds([...curvesOf(having), ...moved]) }));
   if (having.length < rest.length)
@@ -210,11 +212,11 @@ function shapeOperation(run: RunDescription): ReturnType<typeof newStep>[] {
   return [newStep(operation, operation.defaults(setting))];
 }
 
-const hasField = (part: RunPart, colour: Layer['colour']): boolean =>
-  colour.kind === 'field' && part.steps.some((s) => s?.fields[colour.field]);
+const hasField = (part: RunPart, { field }: { field: string }, run: RunDescription): boolean =>
+  part.steps.some((shown) => shown && originOf({ field }, { run, part, shown }));
 
-function colourFor(parts: RunPart[], colour: Layer['colour']): Layer['colour'] {
-  if (parts.some((p) => hasField(p, colour))) return colour;
+function colourFor(parts: RunPart[], colour: Layer['colour'], run: RunDescription): Layer['colour'] {
+  if (colour.kind === 'field' && parts.some((p) => hasField(p, colour, run))) return colour;
   const slender = parts.every((p) => p.meshes.every((m) => m.dimension < 2));
   return { kind: 'plain', colour: slender ? '#5a5753' : '#d8d2c8' };
 }

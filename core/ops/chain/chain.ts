@@ -24,7 +24,7 @@ export function apply(given: Workpiece, step: ChainStep): Workpiece {
   const piece = operation.on === 'faces' ? facesOf(given) : given;
   return piece.followedBy(
     () => operation.run(piece, options),
-    operation.gives(piece.dimension),
+    operation.gives(piece.dimension, options),
     () => {
       const pieces = operation.outer?.(piece, options) as Workpiece[] | null | undefined;
       return pieces ? Workpiece.together(pieces) : null;

@@ -292,8 +292,8 @@ export interface Operation<Options> extends Versioned {
   reads: 'step' | 'all steps';
   /** What is special about it, for those who choose operations without knowing them by name. */
   traits?: OperationTraits<Options>;
-  /** Dimension of what it makes of cells of a dimension. */
-  gives(dimension: number): number;
+  /** Dimension of what it makes of cells of a dimension; without options, of what it makes by itself. */
+  gives(dimension: number, options?: Options): number;
   /** Whether it can be used on a run of this dimension at all. */
   fits?(setting: OperationSetting): boolean;
   /** The fields it reads. */

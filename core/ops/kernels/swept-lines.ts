@@ -17,12 +17,14 @@ type Frame = Float64Array;
  * @param outline places across the line, two numbers each, in walking order
  * @param closed whether the outline closes; an open one is a band
  * @param turn angle of the outline at each point of the mesh, in radians; null for none
+ * @param size of the outline at each point of the mesh, as a multiple; null for as it is everywhere
  */
 export function sweptLines(
   mesh: Mesh,
   outline: readonly (readonly [number, number])[],
   closed: boolean,
   turn: ArrayLike<number> | null,
+  size: ArrayLike<number> | null = null,
 ): OperationResult {
   const points = new GrowingFloat32();
   const origin = new GrowingUint32();
@@ -46,9 +48,10 @@ export function sweptLines(
     for (const [i, point] of run.points.entries()) {
       const angle = turn ? turn[point] : 0;
       const [c, s] = [Math.cos(angle), Math.sin(angle)];
+      const by = size ? size[point] : 1;
       const frame = frames[i];
       for (const [a, b] of outline) {
-        const [u, v] = [c * a - s * b, s * a + c * b];
+        const [u, v] = [by * (c * a - s * b), by * (s * a + c * b)];
         for (let k = 0; k < 3; k++) points.push(mesh.points[3 * point + k] + u * frame[k] + v * frame[3 + k]);
         origin.push(point);
       }
@@ -77,6 +80,13 @@ export function sweptLines(
     crease: 70,
   };
 }
+
+/** A regular polygon around the line, as an outline. */
+export const roundOutline = (radius: number, sides: number): [number, number][] =>
+  Array.from({ length: sides }, (_, i) => {
+    const angle = (2 * Math.PI * i) / sides;
+    return [radius * Math.cos(angle), radius * Math.sin(angle)];
+  });
 
 /** A run without points that lie where the one before lies: they have no direction. */
 function withoutTwins({ points: list, cells }: LineRun, p: Float32Array): LineRun {
