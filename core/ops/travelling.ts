@@ -3,7 +3,7 @@ import { type PhraseSetting, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
-import type { Operation } from './chain/operation.ts';
+import type { Operation, OperationSetting, OptionControl } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
 import { measuredRun, PlacesOnLines, piecesAlong } from './kernels/cut-along.ts';
 import { lineRuns } from './kernels/line-runs.ts';
@@ -26,6 +26,30 @@ export interface TravellingOptions {
 const p = phrasesOf<TravellingOptions>();
 const along = ({ by }: Partial<TravellingOptions>, s: PhraseSetting): string | null =>
   by === 'time' ? (s.timeUnit ?? null) : s.lengthUnit;
+
+/** The controls of lengths along the line, in the unit that they are measured in. */
+const measured = (
+  by: TravellingOptions['by'],
+  unit: 'length' | undefined,
+  most: (s: OperationSetting, o: TravellingOptions) => number,
+): OptionControl<TravellingOptions>[] => [
+  {
+    kind: 'number',
+    key: 'every',
+    label: 'One every',
+    unit,
+    when: (o) => o.by === by,
+    range: (o, s) => [0, most(s, o)],
+  },
+  {
+    kind: 'number',
+    key: 'size',
+    label: 'Long',
+    unit,
+    when: (o) => o.by === by && o.form !== 'beads',
+    range: ({ every }) => [0, every],
+  },
+];
 
 /** Flat sides of a comet. */
 const SIDES = 8;
@@ -100,19 +124,8 @@ export const travelling: Operation<TravellingOptions> = {
         { value: 'time', label: 'time of the flow' },
       ],
     },
-    {
-      kind: 'number',
-      key: 'every',
-      label: 'One every',
-      range: (o, { bounds }) => (o.by === 'length' ? [0, boundsDiagonal(bounds) / 4] : [0, 10 * o.every]),
-    },
-    {
-      kind: 'number',
-      key: 'size',
-      label: 'Long',
-      when: ({ form }) => form !== 'beads',
-      range: ({ every }) => [0, every],
-    },
+    ...measured('length', 'length', ({ bounds }) => boundsDiagonal(bounds) / 4),
+    ...measured('time', undefined, (_, o) => 10 * o.every),
     {
       kind: 'number',
       key: 'radius',

@@ -38,6 +38,31 @@ it('the sentences of flow in the documents are understood, and said so that they
   for (const id of ['arrows', 'streamlines', 'tubes', 'ribbons', 'isosurface']) expect(made).toContain(id);
 });
 
+it('the sentences of what plays while the step stands are understood, and said so that they are read as the same', async () => {
+  const mesh = hexBlock(2);
+  const field = (name: string, unit: string) => ({
+    name,
+    location: 'point' as const,
+    components: 3,
+    unit,
+    data: Float32Array.from({ length: mesh.points.length }, (_, i) => i % 5),
+  });
+  const fields = [field('velocity', 'm/s'), field('E_re', 'V/m'), field('E_im', 'V/m')];
+  const oven = writeVtu(mesh, fields, 0, { length: 'm', time: 's' });
+  const { run: read } = await importSteps([{ time: 0, parts: { oven } }]);
+  const lines = sentencesOf('cycle.md');
+  const asked = withOfferedQuantities(read);
+  const scene = defaultScene(asked);
+  for (const line of lines) {
+    const first = explainSentence(line, scene, asked);
+    if (!first.understood || !('layer' in first)) throw new Error(`${line}: ${JSON.stringify(first)}`);
+    const again = explainSentence(first.sentence, scene, asked);
+    const { chain, colour } = first.layer;
+    expect(again, first.sentence).toMatchObject({ understood: true, layer: { chain, colour } });
+  }
+  expect(lines.length).toBeGreaterThan(10);
+});
+
 it('the sentences of words and marks in the documents are understood, and say what they are read as', async () => {
   const run = withOfferedQuantities(await ovenRun());
   const scene = defaultScene(run);

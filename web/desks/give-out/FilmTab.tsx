@@ -48,7 +48,11 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const [from, setFrom] = useState(1);
   const [to, setTo] = useState(last);
   const [every, setEvery] = useState(1);
-  const [rate, setRate] = useState(() => Math.min(30, Math.max(1, Math.round(last / 6))));
+  const [rate, setRate] = useState(() =>
+    playsNow() === 'cycle'
+      ? rateOfCycle(CYCLE_PICTURES.usual, scene)
+      : Math.min(30, Math.max(1, Math.round(last / 6))),
+  );
   const [passes, setPasses] = useState(viewport.stage.software ? qualities[0].passes : qualities[1].passes);
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
@@ -65,7 +69,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const duration = count / rate;
   const chooseCycle = () => {
     setOver('cycle');
-    setRate(Number((pictures / scene.cycle.seconds).toPrecision(6)));
+    setRate(rateOfCycle(pictures, scene));
   };
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
@@ -133,7 +137,11 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           <NumberField
             label="Pictures"
             value={pictures}
-            onChange={(v) => setPictures(Math.min(CYCLE_PICTURES.most, Math.max(2, Math.round(v))))}
+            onChange={(v) => {
+              const wanted = Math.min(CYCLE_PICTURES.most, Math.max(2, Math.round(v)));
+              setPictures(wanted);
+              setRate(rateOfCycle(wanted, scene));
+            }}
           />
           <p className="mt-1 text-xs text-soft">
             {closed
@@ -273,6 +281,10 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
     </div>
   );
 }
+
+/** Pictures a second that make a film of a cycle as long as that is on the screen. */
+const rateOfCycle = (pictures: number, { cycle }: Scene): number =>
+  Number((pictures / cycle.seconds).toPrecision(6));
 
 const even = (v: number, grain: number) => Math.round(v / grain) * grain;
 

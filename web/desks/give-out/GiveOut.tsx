@@ -1,6 +1,7 @@
 import { X } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { useDesk, useRun } from '#web/desks/stage/desk-store.ts';
+import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
+import { useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { FilmTab } from './FilmTab.tsx';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PageTab } from './PageTab.tsx';
@@ -12,7 +13,7 @@ import { StillTab } from './StillTab.tsx';
  * stage keeps its size and the composition stays as it is.
  */
 export function GiveOut(props: GiveOutProps) {
-  const steps = useRun().steps.length;
+  const plays = useRun().steps.length > 1 || playsInCycle(useScene()).moves;
   const tab = (value: string, name: string) => (
     <Tabs.Trigger
       value={value}
@@ -27,7 +28,7 @@ export function GiveOut(props: GiveOutProps) {
         <div className="flex items-center border-b border-rule pr-2 pl-4">
           <Tabs.List aria-label="Kinds" className="flex flex-1 gap-4">
             {tab('still', 'Still')}
-            {steps > 1 && tab('film', 'Film')}
+            {plays && tab('film', 'Film')}
             {tab('page', 'Page')}
             {tab('scene', 'Scene file')}
           </Tabs.List>
