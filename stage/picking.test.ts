@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { DotMark, LineMark, SurfaceMark } from '#core/model/mark.ts';
+import type { DotMark, LineMark, SphereMark, SurfaceMark } from '#core/model/mark.ts';
 import { buildSurface } from '#core/model/mark-geometry.ts';
 import type { Bounds, Mesh } from '#core/model/mesh.ts';
+import { randomNumbers } from '#core/model/random-numbers.ts';
 import { projectPoint, rayThrough, type Vector } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Camera } from '#core/scene/document.ts';
@@ -168,6 +169,47 @@ describe('pointing at the picture', () => {
     expect((await look([0.3, 0.5, 0], 0, 8))!.part).toBe('sheet');
     expect(await look([0.25, 0.75, 0], 2)).toMatchObject({ part: 'dot', value: 7 });
     expect((await look([0.25, 0.75, 0], 7))!.part).toBe('sheet');
+  });
+
+  it('of a hundred thousand spheres of all sizes finds the one that a line of sight meets first', async () => {
+    const n = 100_000;
+    const number = randomNumbers(7);
+    const positions = Float32Array.from({ length: 3 * n }, number);
+    // A few have no size at all.
+    const radii = Float32Array.from({ length: n }, (_, i) => (i % 50 === 0 ? 0 : 0.001 + 0.006 * number()));
+    const spheres = Uint32Array.from({ length: n }, (_, i) => i);
+    const mark: SphereMark = { kind: 'sphere', positions, spheres, radius: 0.007, radii };
+    const values = Float32Array.from({ length: n }, (_, i) => i);
+    let met = 0;
+    for (let k = 0; k < 40; k++) {
+      const place: Vector = [number(), number(), number()];
+      const seen = at(above, place);
+      const { from, along } = rayThrough(above, seen.x, seen.y, 1.5);
+      // |from + t along - centre| = r as a quadratic equation, for each of them.
+      let [first, depth] = [-1, Infinity];
+      for (let i = 0; i < n; i++) {
+        const to = [0, 1, 2].map((j) => from[j] - positions[3 * i + j]);
+        const b = 2 * (to[0] * along[0] + to[1] * along[1] + to[2] * along[2]);
+        const c = to[0] ** 2 + to[1] ** 2 + to[2] ** 2 - radii[i] ** 2;
+        const root = b * b - 4 * c;
+        if (radii[i] === 0 || root < 0) continue;
+        const t = (-b - Math.sqrt(root)) / 2;
+        if (t > 0 && t < depth) [first, depth] = [i, t];
+      }
+      const found = await pick([shown([mark], [values])], above, [0, 0, 0], seen, 1);
+      if (first < 0) {
+        expect(found).toBeNull();
+        continue;
+      }
+      met++;
+      expect(found!.value).toBe(first);
+      for (let j = 0; j < 3; j++) {
+        const there = from[j] + depth * along[j];
+        expect(found!.place[j]).toBeCloseTo(there, 4);
+        expect(found!.normal[j]).toBeCloseTo((there - positions[3 * first + j]) / radii[first], 2);
+      }
+    }
+    expect(met).toBeGreaterThan(20);
   });
 
   it('what is not a number is no value', async () => {

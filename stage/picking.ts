@@ -164,7 +164,7 @@ function onFace(
 }
 
 function onSpheres(
-  { positions: p, spheres, radius }: SphereMark,
+  { positions: p, spheres, radius: alike, radii }: SphereMark,
   seen: Seen,
   from: Vector,
   along: Vector,
@@ -173,9 +173,10 @@ function onSpheres(
   for (const v of spheres) {
     const to: Vector = [p[3 * v] - from[0], p[3 * v + 1] - from[1], p[3 * v + 2] - from[2]];
     const way = dot(to, along);
+    const radius = radii ? radii[v] : alike;
     const inside = radius ** 2 - (dot(to, to) - way * way);
     const depth = way - Math.sqrt(Math.max(0, inside));
-    if (inside < 0 || depth <= 0 || (found && found.depth <= depth)) continue;
+    if (inside < 0 || radius <= 0 || depth <= 0 || (found && found.depth <= depth)) continue;
     const value = seen.values ? seen.values[v] : Number.NaN;
     if (isHidden(seen, value)) continue;
     const normal = times(subtract(times(along, depth), to), 1 / radius);

@@ -34,14 +34,16 @@ export interface DotMark {
   dots: Uint32Array;
 }
 
-/** Bodies of one size around points. */
+/** Round bodies around points. */
 export interface SphereMark {
   kind: 'sphere';
   positions: Float32Array;
   /** Their middles, as vertices. */
   spheres: Uint32Array;
-  /** In the unit of the positions. */
+  /** Of all of them, or of the largest, in the unit of the positions. */
   radius: number;
+  /** Of each vertex, where they are not all alike. */
+  radii: Float32Array | null;
 }
 
 /** How arrows look, and how long each is. */

@@ -1,13 +1,21 @@
+import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
-import { boundedNumber } from '../model/bounded-number.ts';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal, boundsSize } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationSetting } from './chain/operation.ts';
+import { emptyResult } from './chain/results.ts';
 import { pointsAlone } from './kernels/points-alone.ts';
 
 export interface SpheresOptions {
-  /** In the unit of length of the run. */
+  /** Of all of them, or of the largest of the whole run, in the unit of length of the run. */
   radius: number;
+  /** Their diameter; empty where all are alike. */
+  field: string;
+  component: number | 'magnitude';
+  /** Whether the largest has the radius, or all are so many times as large as the field says. */
+  scale: 'largest' | 'factor';
+  factor: number;
 }
 
 const p = phrasesOf<SpheresOptions>();
@@ -19,16 +27,66 @@ export const spheres: Operation<SpheresOptions> = {
   purpose: 'points as bodies of a size',
   opening: 'Spheres of ',
   joining: ', as spheres',
-  schema: z.object({ radius: boundedNumber().positive() }),
-  defaults: (setting) => ({ radius: Number(usualRadius(setting).toPrecision(2)) }),
-  phrase: p.row(p.text(' of radius '), p.number('radius', 'length')),
+  schema: z.object({
+    radius: boundedNumber().positive(),
+    field: z.string().default(''),
+    component: z.union([wholeNumber(), z.literal('magnitude')]).default(0),
+    scale: z.enum(['largest', 'factor']).default('largest'),
+    factor: boundedNumber().positive().default(1),
+  }),
+  defaults(setting) {
+    const diameter = setting.quantities.find((q) => q.role === 'diameter');
+    const radius = usualRadius(setting) * (diameter ? LARGEST : 1);
+    return {
+      radius: Number(radius.toPrecision(2)),
+      field: diameter?.field ?? '',
+      component: diameter?.component ?? 0,
+      scale: 'largest',
+      factor: 1,
+    };
+  },
+  phrase: p.oneOf(
+    p.row(p.fixed('field', ''), p.text(' of radius '), p.number('radius', 'length')),
+    p.row(
+      p.text(' sized by '),
+      p.quantity('field', 'component'),
+      p.oneOf(
+        p.row(p.fixed('scale', 'largest'), p.text(' up to radius '), p.number('radius', 'length')),
+        p.row(p.fixed('scale', 'factor'), p.text(' times '), p.number('factor')),
+      ),
+    ),
+  ),
   everyday: /^(?:a |the )?(?:balls?|beads?|particles as bodies|atoms as bodies)\b/i,
   controls: [
+    {
+      kind: 'quantity',
+      key: 'field',
+      component: 'component',
+      label: 'Sized by',
+      none: 'all alike',
+    },
+    {
+      kind: 'choice',
+      key: 'scale',
+      label: 'So that',
+      when: ({ field }) => field !== '',
+      choices: [
+        { value: 'largest', label: 'the largest has a radius' },
+        { value: 'factor', label: 'all are as large as it says, times' },
+      ],
+    },
+    {
+      kind: 'number',
+      key: 'factor',
+      label: 'Times',
+      when: ({ field, scale }) => field !== '' && scale === 'factor',
+    },
     {
       kind: 'number',
       key: 'radius',
       label: 'Radius',
       unit: 'length',
+      when: ({ field, scale }) => field === '' || scale === 'largest',
       range: (_, { bounds }) => [boundsDiagonal(bounds) / 2000, boundsDiagonal(bounds) / 20],
     },
   ],
@@ -36,8 +94,25 @@ export const spheres: Operation<SpheresOptions> = {
   scope: 'part',
   reads: 'step',
   gives: () => 0,
-  run: ({ mesh }, { radius }) => ({ ...pointsAlone(mesh, 'points'), radius }),
+  needs: ({ field }) => (field === '' ? [] : [{ field }]),
+  settle(o, { quantities }) {
+    if (o.field === '' || o.scale === 'factor') return o;
+    const high = quantities.find((q) => q.field === o.field && q.component === o.component)?.high ?? 0;
+    return { ...o, scale: 'factor', factor: high > 0 ? (2 * o.radius) / high : 1 };
+  },
+  run(input, { radius, field, component, factor }) {
+    const alone = pointsAlone(input.mesh, 'points');
+    if (field === '') return { ...alone, radius };
+    const diameters = input.scalar({ field }, component);
+    if (!diameters) return emptyResult({ lacking: ownName(field) });
+    // What has no size, or none that is known, is not there to be seen.
+    const radii = Float32Array.from(diameters, (d) => (d > 0 ? (factor * d) / 2 : 0));
+    return { ...alone, radius: radii.reduce((a, b) => Math.max(a, b), 0), radii };
+  },
 };
+
+/** The largest of several sizes is so many times as large as all would be that are alike. Common practice, no source. */
+const LARGEST = 1.6;
 
 /**
  * Atoms: two fifths of the way between neighbours if they were spread evenly over their box, so that those of a crystal

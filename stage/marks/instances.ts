@@ -16,18 +16,23 @@ export class Instances {
   /**
    * @param vertices of the mark, one for each instance
    * @param each what every vertex has, three numbers a vertex, by the name the shader knows it by
+   * @param single what it has of one number a vertex
    */
   constructor(
     private readonly vertices: Uint32Array,
     each: Readonly<Record<string, Float32Array>>,
+    single: Readonly<Record<string, Float32Array>> = {},
   ) {
     const n = vertices.length;
     this.count = n;
-    for (const [name, all] of Object.entries(each)) {
-      const own = new Float32Array(3 * n);
-      for (let i = 0; i < n; i++) for (let k = 0; k < 3; k++) own[3 * i + k] = all[3 * vertices[i] + k];
-      this.geometry.setAttribute(name, new InstancedBufferAttribute(own, 3));
-    }
+    const give = (name: string, all: Float32Array, width: number): void => {
+      const own = new Float32Array(width * n);
+      for (let i = 0; i < n; i++)
+        for (let k = 0; k < width; k++) own[width * i + k] = all[width * vertices[i] + k];
+      this.geometry.setAttribute(name, new InstancedBufferAttribute(own, width));
+    };
+    for (const [name, all] of Object.entries(each)) give(name, all, 3);
+    for (const [name, all] of Object.entries(single)) give(name, all, 1);
     this.value = new InstancedBufferAttribute(new Float32Array(n), 1);
     this.known = new InstancedBufferAttribute(new Float32Array(n), 1);
     this.geometry.setAttribute('value', this.value);
@@ -41,10 +46,11 @@ export class Instances {
     most: number,
     each: Readonly<Record<string, Float32Array>>,
     shape: (geometry: InstancedBufferGeometry) => void,
+    single: Readonly<Record<string, Float32Array>> = {},
   ): Instances[] {
     const out: Instances[] = [];
     for (let from = 0; from < vertices.length; from += most) {
-      const some = new Instances(vertices.subarray(from, from + most), each);
+      const some = new Instances(vertices.subarray(from, from + most), each, single);
       shape(some.geometry);
       out.push(some);
     }

@@ -1,4 +1,4 @@
-import { BufferAttribute } from 'three';
+import { BufferAttribute, type InstancedBufferGeometry } from 'three';
 import { keepGreatest } from '../blending.ts';
 import { sphereCasterFragment, sphereFragment, sphereVertex } from '../shaders/sphere.ts';
 import { instancedMark } from './instanced-painter.ts';
@@ -12,14 +12,16 @@ const MOST = 8000;
 /** Bodies of a size, exactly round at every distance; they cast shadows. */
 export const spherePainter: Painter<'sphere'> = {
   kind: 'sphere',
-  paint({ positions, spheres, radius }, look, shared) {
-    const uniforms = { ...shared, ...look.own, uRadius: { value: radius } };
+  paint({ positions, spheres, radius, radii }, look, shared) {
+    const uniforms = { ...shared, ...look.own };
+    const sizes = radii ?? new Float32Array(positions.length / 3).fill(radius);
     const shadow = material(sphereVertex, sphereCasterFragment, uniforms);
     keepGreatest(shadow);
-    const pieces = Instances.split(spheres, MOST, { centre: positions }, (g) => {
+    const square = (g: InstancedBufferGeometry): void => {
       g.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2));
       g.setIndex([0, 1, 2, 0, 2, 3]);
-    });
+    };
+    const pieces = Instances.split(spheres, MOST, { centre: positions }, square, { radius: sizes });
     const materials = {
       seen: material(sphereVertex, sphereFragment, uniforms),
       bare: unlit(sphereVertex, sphereFragment, uniforms),

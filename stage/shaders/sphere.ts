@@ -19,21 +19,23 @@ in vec2 corner;
 in vec3 centre;
 in float value;
 in float known;
-uniform float uRadius;
+in float radius;
 ${viewer}
 out vec3 vPlace;
 flat out vec3 vCentre;
 flat out float vValue;
 flat out float vKnown;
+flat out float vRadius;
 void main() {
+  vRadius = radius;
   vec3 back = viewBack();
-  float cover = uRadius;
+  float cover = radius;
   if (!parallelView()) {
     vec3 way = viewEye() - centre;
-    float far = max(length(way), 1.001 * uRadius);
+    float far = max(length(way), 1.001 * radius);
     back = way / far;
     // The circle where lines of sight touch the sphere lies nearer than its middle.
-    cover *= min(20.0, far / sqrt(far * far - uRadius * uRadius));
+    cover *= min(20.0, far / sqrt(far * far - radius * radius));
   }
   vec3 right = normalize(cross(abs(back.z) < 0.9 ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0), back));
   vPlace = centre + cover * (corner.x * right + corner.y * cross(back, right));
@@ -46,14 +48,14 @@ void main() {
 
 /** Where the line of sight meets the sphere; what misses it is not drawn. */
 const meet = /* glsl */ `
-uniform float uRadius;
+flat in float vRadius;
 in vec3 vPlace;
 flat in vec3 vCentre;
 vec3 meetSphere() {
   vec3 along = parallelView() ? -viewBack() : normalize(vPlace - viewEye());
   vec3 from = vPlace - vCentre;
   float b = dot(from, along);
-  float inside = b * b - dot(from, from) + uRadius * uRadius;
+  float inside = b * b - dot(from, from) + vRadius * vRadius;
   if (inside < 0.0) discard;
   vec3 place = vPlace + (-b - sqrt(inside)) * along;
   vec4 seen = projectionMatrix * (modelViewMatrix * vec4(place, 1.0));
@@ -81,7 +83,7 @@ void main() {
     put(vec4(colour, 1.0) * opacity);
     return;
   }
-  shade(colour, opacity, (place - vCentre) / uRadius, place);
+  shade(colour, opacity, (place - vCentre) / vRadius, place);
 }
 `;
 

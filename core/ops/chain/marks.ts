@@ -59,12 +59,15 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
   if (dimensions.has(0)) {
     const dots = buildCorners(mesh, 0, perCell);
     const { positions, elements } = dots;
-    const { radius, arrows } = end;
+    const { radius, radii, arrows } = end;
     let mark: Mark = { kind: 'dot', positions, dots: elements };
     if (arrows) {
       const vectors = replayAll(copyOf(dots.vertexPoint), arrows.vectors, 3);
       mark = { ...arrows, kind: 'arrow', positions, arrows: elements, vectors };
-    } else if (radius !== null) mark = { kind: 'sphere', positions, spheres: elements, radius };
+    } else if (radius !== null) {
+      const each = radii && replayAll(copyOf(dots.vertexPoint), radii, 1);
+      mark = { kind: 'sphere', positions, spheres: elements, radius, radii: each };
+    }
     made.push({ mark, ...valuesOf(dots) });
   }
   if (result?.labels) {

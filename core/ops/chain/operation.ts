@@ -64,8 +64,10 @@ export interface OperationResult {
   normals?: () => Float32Array;
   /** Faces that meet at a smaller angle are shaded as one, in degrees; for what is smooth by nature. */
   crease?: number;
-  /** Its lone points are spheres of this radius. */
+  /** Its lone points are spheres of this radius, or of none larger. */
   radius?: number;
+  /** The radius of each point, where they are not all alike. */
+  radii?: Float32Array;
   /** Its lone points are arrows of these vectors; of the model, or in heights of the picture. */
   arrows?: ArrowsDrawn;
   /** What became of each line that was followed. */
@@ -161,7 +163,13 @@ export type OptionControl<O> = {
   | { kind: 'place'; next?: { key: keyof O & string; label: string } }
   | { kind: 'direction' }
   /** The key is the field, `component` its component. */
-  | { kind: 'quantity'; component: keyof O & string; vectors?: boolean }
+  | {
+      kind: 'quantity';
+      component: keyof O & string;
+      vectors?: boolean;
+      /** What an empty key is called where the schema takes it. */
+      none?: string;
+    }
   /** Levels of the quantity of the options, or bands of a colour scale, null being none. */
   | { kind: 'levels'; of: 'values' | 'bands' }
   | { kind: 'condition' }

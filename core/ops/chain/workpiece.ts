@@ -247,6 +247,16 @@ export class Workpiece implements OperationInput {
     return this.shop.parents.reduce<number | null>((found, piece) => found ?? piece.radius, null);
   }
 
+  /** The radius of each point, where an operation made spheres of different sizes; else null. */
+  get radii(): Float32Array | null {
+    const { result, shop } = this;
+    if (result?.radius !== undefined) return result.radii ?? null;
+    const before = shop.parents.map((p) => p.radii);
+    if (before.length === 0 || before.some((b) => b === null)) return null;
+    const all = concatenated(before as Float32Array[]);
+    return result?.recipe ? replayAll(result.recipe.points, all, 1) : all;
+  }
+
   /** Of the arrows its lone points are, where an operation made them such, as they point now; else null. */
   get arrows(): ArrowsDrawn | null {
     const { result, shop } = this;

@@ -5,11 +5,15 @@ import { roundTo } from '../round-to.ts';
 import type { ControlProps, Options } from './control-props.ts';
 import { Row } from './VectorControls.tsx';
 
+/** Stands among the choices for no quantity. */
+const NONE = -2;
+
 /** A quantity of the run; what depends on its values begins anew. */
 export function QuantityControl({ control, options, setting, set }: ControlProps<'quantity'>) {
   const choices = setting.quantities.filter((q) => !control.vectors || q.component === 'magnitude');
   const value = quantityOf(options, setting, control.key, control.component);
-  const index = value ? choices.indexOf(value) : -1;
+  const none = control.none !== undefined && options[control.key] === '';
+  const index = value ? choices.indexOf(value) : none ? NONE : -1;
   const choose = (q: Quantity): void =>
     set({ [control.key]: q.field, [control.component]: q.component, ...freshValues(options, q) });
   return (
@@ -18,9 +22,14 @@ export function QuantityControl({ control, options, setting, set }: ControlProps
         aria-label={control.label}
         className="field h-7 min-w-0 flex-1"
         value={index}
-        onChange={(e) => choose(choices[Number(e.target.value)])}
+        onChange={(e) => {
+          const chosen = choices[Number(e.target.value)];
+          if (chosen) choose(chosen);
+          else set({ [control.key]: '' });
+        }}
       >
-        {index < 0 && <option value={-1}>not in this run</option>}
+        {control.none && <option value={NONE}>{control.none}</option>}
+        {index === -1 && <option value={-1}>not in this run</option>}
         {choices.map((q, i) => (
           <option key={q.name} value={i}>
             {q.name}
