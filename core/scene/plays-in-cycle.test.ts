@@ -63,6 +63,15 @@ describe('what sweeps', () => {
       closed: false,
     });
     expect(with_('section of oven at z = 0.2 m sweeping to 0.8 m and back').closed).toBe(true);
+    // Scenes of earlier versions know of no sweep.
+    const { sweep, back, ...old } = read('section of oven at z = 0.2 m').chain[0].options as Record<
+      string,
+      unknown
+    >;
+    expect([sweep, back]).toEqual([null, false]);
+    const earlier = read('section of oven at z = 0.2 m');
+    earlier.chain[0].options = old;
+    expect(playsInCycle({ ...scene, layers: [earlier] }).moves).toBe(false);
     const hidden = { ...read('section of oven at z = 0.2 m sweeping to 0.8 m'), visible: false };
     expect(playsInCycle({ ...scene, layers: [hidden] }).moves).toBe(false);
   });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { operationById } from '../registry.ts';
 import { currentStep, newStep } from './step.ts';
-import { understood, whyNotUnderstood } from './understood.ts';
+import { understood, understoodSteps, whyNotUnderstood } from './understood.ts';
 
 describe('a step of a chain', () => {
   /** An operation whose options were once one number, then a length in millimetres, and are metres now. */
@@ -21,6 +21,20 @@ describe('a step of a chain', () => {
       currentStep({ op: 'grown', options: { millimetres: 400 }, off: true, version: 2 }, [grown]),
     ).toEqual(now);
     expect(currentStep(now, [grown])).toBe(now);
+  });
+  it('has options that came later at their usual values', () => {
+    const old = { op: 'spheres', options: { radius: 0.2 }, off: false };
+    expect(currentStep(old).options).toEqual({
+      radius: 0.2,
+      field: '',
+      component: 0,
+      scale: 'largest',
+      factor: 1,
+    });
+    expect(currentStep(currentStep(old))).toEqual(currentStep(old));
+    const unfit = { op: 'spheres', options: { radius: -1 }, off: false };
+    expect(currentStep(unfit)).toBe(unfit);
+    expect(understoodSteps([{ ...old, id: 'a' }])[0].options).toMatchObject({ field: '' });
   });
   it('of a newer version, or of an operation nobody knows, stays as it is', () => {
     for (const step of [

@@ -12,14 +12,23 @@ export function newStep(
 }
 
 /**
- * A step with its options as this version writes them. Steps of operations that are not known, or that a newer version
- * wrote, stay as they are.
+ * A step with its options as this version writes them, those that are new at their usual values. Steps of operations that
+ * are not known, or that a newer version wrote, stay as they are.
  */
 export function currentStep<S extends ChainStep>(step: S, known: readonly AnyOperation[] = operations): S {
   const operation = known.find((o) => o.id === step.op);
-  if (!operation || versionOf(step) >= versionOf(operation)) return step;
+  if (!operation || isNewer(step, operation)) return step;
+  if (versionOf(step) === versionOf(operation)) return withUsual(step, operation);
   const options = inFormOfNow(step.options as Record<string, unknown>, versionOf(step), operation);
-  return { ...step, options, version: versionOf(operation) };
+  return withUsual({ ...step, options, version: versionOf(operation) }, operation);
+}
+
+/** A step with the options it does not name at their usual values; one that names all, or does not fit, as it is. */
+function withUsual<S extends ChainStep>(step: S, { schema }: AnyOperation): S {
+  const options = step.options as Record<string, unknown>;
+  const whole = schema.safeParse(options);
+  if (!whole.success || Object.keys(whole.data).every((key) => key in options)) return step;
+  return { ...step, options: { ...options, ...whole.data } };
 }
 
 /** Whether a newer version than this one wrote a step. */

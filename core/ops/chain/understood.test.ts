@@ -12,7 +12,7 @@ describe('a step of a chain', () => {
     const melt = { ...section, op: 'melt' };
     expect(understood(melt)).toBeNull();
     expect(whyNotUnderstood(melt)).toBe('This version has no operation “melt”.');
-    expect(understoodSteps([section, melt, section])).toEqual([section, section]);
+    expect(understoodSteps([section, melt, section])).toMatchObject([section, section]);
   });
   it('whose options do not fit says which of them and why', () => {
     const flat = { ...section, options: { normal: [0, 0, 0], offset: 0.4 } };

@@ -20,9 +20,12 @@ export function understood(step: ChainStep): Understood | null {
   return options.success ? { operation, options: options.data } : null;
 }
 
-/** The steps of a chain that are understood. */
+/** The steps of a chain that are understood, with all their options. */
 export const understoodSteps = <S extends ChainStep>(chain: readonly S[]): S[] =>
-  chain.filter((step) => understood(step) !== null);
+  chain.flatMap((step) => {
+    const known = understood(step);
+    return known ? [{ ...step, options: known.options }] : [];
+  });
 
 /** Why a step is not understood, in words for a person; null when it is. */
 export function whyNotUnderstood(step: ChainStep): string | null {

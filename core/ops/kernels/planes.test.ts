@@ -87,7 +87,7 @@ describe('planes stored in the first form, with lengths counted in those of thei
   });
   it('across an axis are the same numbers', () => {
     const step = currentStep(stored('section', { normal: [0, 0, 1], offset: 0.4, spacing: 0.1 }));
-    expect(step.options).toEqual({ normal: [0, 0, 1], offset: 0.4, spacing: 0.1 });
+    expect(step.options).toMatchObject({ normal: [0, 0, 1], offset: 0.4, spacing: 0.1 });
   });
 });
 
