@@ -108,7 +108,7 @@ describe('hostile text in everything a run, a scene, a shot and a file can hold'
         await page.getByLabel('Title').fill(evil);
         await page.getByLabel('Opening words').fill(evil);
         await page.getByRole('button', { name: make }).click();
-        await page.getByRole('button', { name: save }).waitFor({ timeout: 120_000 });
+        await page.getByRole('button', { name: save }).waitFor({ timeout: 300_000 });
       }
       const { name, bytes } = await downloaded(page, save);
       const path = join(folder, name);
