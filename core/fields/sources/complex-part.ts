@@ -1,3 +1,4 @@
+import { quantityName } from '../../model/quantity.ts';
 import type { FieldPair } from '../../model/roles.ts';
 import { fieldByKey, type RunDescription, type RunField } from '../../model/run.ts';
 import { type FieldStatistics, fieldStatistics, isVector, joinStatistics } from '../../model/statistics.ts';
@@ -95,7 +96,7 @@ function halvesOf(key: string, run: RunDescription): Halves | null {
   const first = fieldByKey(run, key);
   if (!first) return null;
   const { pair } = first;
-  if (!pair) return { first, second: null, of: first.name.replace(/\s*\[[^\]]*\]\s*$/, ''), polar: false };
+  if (!pair) return { first, second: null, of: quantityName(first, 'magnitude'), polar: false };
   if (pair.half !== 'real' && pair.half !== 'amplitude') return null;
   const second = fieldByKey(run, pair.other);
   return second && { first, second, of: pair.of, polar: pair.half === 'amplitude' };
@@ -140,12 +141,7 @@ export interface ComplexQuantity {
   forms: { says: string; field: RunField }[];
 }
 
-const halfSays: Record<FieldPair['half'], string> = {
-  real: 'real part',
-  imaginary: 'imaginary part',
-  amplitude: 'amplitude',
-  phase: 'phase',
-};
+/** How the forms are called beside each other; the halves of the files are called as what is made of others. */
 const formSays: Record<string, string> = {
   [SWING]: 'swinging',
   amplitude: 'amplitude',
@@ -167,7 +163,7 @@ export const complexQuantities = (run: RunDescription): ComplexQuantity[] =>
       const field = fieldByKey(run, `${prefix}:${key}`);
       return field ? [{ says: formSays[prefix], field }] : [];
     });
-    const stored = [first, second].map((field) => ({ says: halfSays[field.pair!.half], field }));
+    const stored = [first, second].map((field) => ({ says: formSays[field.pair!.half], field }));
     return [{ of: pair.of, forms: [...made.slice(0, 1), ...stored, ...made.slice(1)] }];
   });
 
