@@ -190,7 +190,7 @@ export function requestsOfLayer(
       edges && edgesBy && has(of, edgesBy.field)
         ? { field: edgesBy.field, component: edgesBy.component }
         : null,
-    spread: scale !== undefined && needsSpread(scale),
+    spread: scale !== undefined && needsSpread(scale, run),
     attached: attached.filter((a) => !('part' in a) || of.some((p) => p.part === a.part)),
     near: null,
     have: null,

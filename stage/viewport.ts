@@ -33,6 +33,8 @@ const MOTION_PASSES = 8;
 export class Viewport {
   readonly stage: Stage;
   boxes: WordsBox[] = [];
+  /** Most passes at rest; fewer than usual where somebody would rather have it soon than fine. */
+  mostPasses = Number.POSITIVE_INFINITY;
   /** Told when the picture at rest is finished, and when it is not any more. */
   onSettled: (settled: boolean) => void = () => undefined;
   /** Told when legends or the time stand elsewhere than before. */
@@ -290,7 +292,8 @@ export class Viewport {
   /** @returns whether something was left to do */
   private async refine(): Promise<boolean> {
     const { scene } = this.shown!;
-    const goal = usefulPasses(scene, this.stage.software ? PROOF_PASSES : FINAL_PASSES);
+    const usual = usefulPasses(scene, this.stage.software ? PROOF_PASSES : FINAL_PASSES);
+    const goal = Math.min(usual, this.mostPasses);
     // What was drawn in motion stood for other shares of the light.
     if (this.sum && this.sum.goal !== goal) this.sum.restart(goal);
     const before = this.sum?.count ?? 0;

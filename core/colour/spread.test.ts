@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   joinSpreads,
+  positivePart,
   type Spread,
   sharesBeyond,
   spreadOfPoints,
@@ -64,6 +65,23 @@ describe('how values are spread over triangles', () => {
     expect([none.weight, none.missing]).toEqual([0, expect.closeTo(1, 9)]);
     expect(Number.isNaN(none.low)).toBe(true);
     expect(sharesBeyond(none, 0, 1)).toEqual({ below: 0, above: 0 });
+  });
+  it('counts what has no logarithm as missing, exactly', () => {
+    // By hand: from -100 to 100 straight across a square, one half has no logarithm.
+    const across = positivePart(spreadOfTriangles(square, halves, new Float32Array([-100, 100, 100, -100])));
+    expect([across.weight, across.missing]).toEqual([expect.closeTo(0.5, 9), expect.closeTo(0.5, 9)]);
+    expect(sharesBeyond(across, 10, 50).below).toBeCloseTo(0.1, 2);
+    expect(sharesBeyond(across, 10, 50).above).toBeCloseTo(0.5, 2);
+    // Four points at zero, and six above: nothing lies below the lowest that has a logarithm.
+    const values = Float32Array.from([0, 0, 0, 0, 10, 20, 30, 50, 100, 1000]);
+    const points = positivePart(spreadOfPoints(new Float32Array(30), [...values.keys()], values));
+    expect([points.weight, points.missing]).toEqual([6, 4]);
+    expect(sharesBeyond(points, 5, 1000).below).toBe(0);
+    const joined = positivePart(joinSpreads([points, spreadOfPoints([], [0], Float32Array.of(-1))])!);
+    expect([joined.weight, joined.missing]).toEqual([6, 5]);
+    // Where nothing has one the scale is even, and all counts.
+    const none = spreadOfPoints(new Float32Array(6), [0, 1], Float32Array.of(-3, 0));
+    expect(positivePart(none)).toBe(none);
   });
   it('of one value lies at it', () => {
     const spread = spreadOfTriangles(square, halves, new Float32Array(4).fill(7));

@@ -4,6 +4,8 @@ export interface Spread {
   /** Of everything that has a value, and of what has none, in square units, units or as a number. */
   weight: number;
   missing: number;
+  /** Of what has a value, how much has zero or less: what has no logarithm. */
+  notPositive: number;
   /** Lowest and highest value, NaN where there is none, and where they are met, relative to the origin of the run. */
   low: number;
   high: number;
@@ -19,6 +21,7 @@ export const emptySpread = (by: Spread['by']): Spread => ({
   by,
   weight: 0,
   missing: 0,
+  notPositive: 0,
   low: Number.NaN,
   high: Number.NaN,
   lowAt: null,
@@ -67,6 +70,7 @@ class SpreadMaker {
       return;
     }
     made.weight += weight;
+    if (low <= 0) made.notPositive += high <= 0 ? weight : weight * below(0);
     const [first, last] = [this.binOf(low), this.binOf(high)];
     if (first === last || scale === 0) {
       made.bins[first] += weight;
@@ -173,6 +177,7 @@ export function joinSpreads(spreads: readonly Spread[]): Spread | null {
   Object.assign(out, { low: lowest.low, lowAt: lowest.lowAt, high: highest.high, highAt: highest.highAt });
   for (const s of valued) {
     out.weight += s.weight;
+    out.notPositive += s.notPositive;
     const belowEdge = runningTotal(s.bins);
     const scale = s.high > s.low ? SPREAD_BINS / (s.high - s.low) : 0;
     let before = 0;
@@ -190,6 +195,27 @@ export function joinSpreads(spreads: readonly Spread[]): Spread | null {
     }
   }
   return out;
+}
+
+/** As a scale by logarithm has it: zero and less count as missing. Where there is nothing else there is no logarithm. */
+export function positivePart(spread: Spread): Spread {
+  const { notPositive, weight, missing, high } = spread;
+  if (!(notPositive > 0 && high > 0)) return spread;
+  const bins = Float64Array.from(spread.bins);
+  let left = notPositive;
+  for (let bin = 0; bin < SPREAD_BINS && left > 0; bin++) {
+    const taken = Math.min(bins[bin], left);
+    bins[bin] -= taken;
+    left -= taken;
+  }
+  return {
+    ...spread,
+    bins,
+    missing: missing + notPositive,
+    weight: weight - notPositive,
+    notPositive: 0,
+    lowAt: null,
+  };
 }
 
 /** What lies below the beginning of each bin. */

@@ -49,6 +49,14 @@ describe('labels with room', () => {
 });
 
 describe('numbers in a style', () => {
+  it('far apart have each the digits they need', () => {
+    const texts = (numbers: number[]): string[] => textsInStyle(numbers, { kind: 'as needed' }).texts;
+    expect(texts([0.01, 0.1, 1, 10, 100])).toEqual(['0.01', '0.1', '1', '10', '100']);
+    expect(texts([1e-9, 1e-6, 1e-3, 1])).toEqual(['1·10⁻⁹', '1·10⁻⁶', '1·10⁻³', '1·10⁰']);
+    expect(texts([-1000, -10, 0, 10, 1000])).toEqual(['−1000', '−10', '0', '10', '1000']);
+    // An even row has as many decimals in each.
+    expect(texts([0, 0.25, 0.5, 0.75, 1])).toEqual(['0.00', '0.25', '0.50', '0.75', '1.00']);
+  });
   it('have so many decimals, digits, or a power of ten', () => {
     expect(writtenNumber(4.27159, { kind: 'decimals', count: 2 })).toBe('4.27');
     expect(writtenNumber(-0.001, { kind: 'decimals', count: 1 })).toBe('0.0');

@@ -88,9 +88,23 @@ export function numberTexts(numbers: number[]): string[] {
   return texts.map((t) => (Number(t) === 0 ? t : `${t}·10${raised(power)}`));
 }
 
+/** Whether numbers lie so that decimals which tell the smallest apart would be idle in the largest, as powers of ten do. */
+function areFarApart(numbers: readonly number[]): boolean {
+  const gaps = numbers.slice(1).map((v, i) => Math.abs(v - numbers[i]));
+  return gaps.length > 1 && Math.min(...gaps) < 0.02 * Math.max(...gaps);
+}
+
+/** Each by itself: plain where all are easily read so, else as powers of ten. */
+function eachAsNeeded(numbers: readonly number[]): { texts: string[]; power: number } {
+  const sizes = numbers.filter((v) => v !== 0).map(Math.abs);
+  const plain = Math.max(...sizes) < 1e6 && Math.min(...sizes) >= 1e-4;
+  const style: NumberStyle = plain ? { kind: 'digits', count: 4 } : { kind: 'powers', count: 1 };
+  return { texts: numbers.map((v) => writtenNumber(v, style)), power: 0 };
+}
+
 /** Numbers in a style: as needed, with a shared power of ten beside them (0 when there is none); else each by itself. */
 export function textsInStyle(numbers: number[], style: NumberStyle): { texts: string[]; power: number } {
-  if (style.kind === 'as needed') return tickTexts(numbers);
+  if (style.kind === 'as needed') return areFarApart(numbers) ? eachAsNeeded(numbers) : tickTexts(numbers);
   return { texts: numbers.map((v) => writtenNumber(v, style)), power: 0 };
 }
 

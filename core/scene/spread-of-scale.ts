@@ -1,6 +1,7 @@
-import { joinSpreads, type Spread } from '../colour/spread.ts';
+import { joinSpreads, positivePart, type Spread } from '../colour/spread.ts';
 import { comesWithShapes } from '../fields/quantity-sources.ts';
-import { parseQuantity } from '../model/quantity.ts';
+import { parseQuantity, quantityStatistics } from '../model/quantity.ts';
+import { fieldByKey, type RunDescription } from '../model/run.ts';
 import type { Scale, Scene } from './document.ts';
 
 /** How the values of a part of a layer are spread, null where nobody asked. */
@@ -15,7 +16,7 @@ export interface ShownSpread {
  * colour of their own do not count.
  */
 export function spreadOfScale(
-  { id }: Pick<Scale, 'id'>,
+  { id, spacing }: Pick<Scale, 'id' | 'spacing'>,
   scene: Scene,
   shown: readonly ShownSpread[],
 ): Spread | null {
@@ -24,32 +25,33 @@ export function spreadOfScale(
       visible && opacity > 0 && colour.kind === 'field' && colour.scale === id ? [layer] : [],
     ),
   );
-  return joinSpreads(
+  const all = joinSpreads(
     shown.flatMap(({ layer, part, spread }) =>
       spread && layers.has(layer) && !scene.parts[part]?.colour ? [spread] : [],
     ),
   );
+  return all && spacing.kind === 'log' ? positivePart(all) : all;
 }
 
 /** Whether a scale must know how what is shown is spread: for its range, its legend, or what it leaves out. */
-export const needsSpread = ({
-  quantity,
-  range,
-  spacing,
-  legend,
-  shownFrom,
-  shownTo,
-  symmetric,
-  opacity,
-}: Scale): boolean =>
-  // What comes with shapes has no range before they are there.
-  comesWithShapes(parseQuantity(quantity).field) ||
-  range.kind === 'shown' ||
-  range.kind === 'fixed' ||
-  range.kind === 'middle' ||
-  symmetric !== null ||
-  spacing.kind === 'log' ||
-  shownFrom !== null ||
-  shownTo !== null ||
-  opacity !== null ||
-  (legend.visible && (legend.histogram || legend.extremes));
+export function needsSpread(scale: Scale, run: RunDescription): boolean {
+  const { range, spacing, legend, shownFrom, shownTo, symmetric, opacity } = scale;
+  const { field: key, component } = parseQuantity(scale.quantity);
+  const field = fieldByKey(run, key);
+  const stats = field && quantityStatistics(field, component, null);
+  return (
+    // What comes with shapes has no range before they are there.
+    comesWithShapes(key) ||
+    // What has no value is told of.
+    (stats?.nanCount ?? 0) > 0 ||
+    range.kind === 'shown' ||
+    range.kind === 'fixed' ||
+    range.kind === 'middle' ||
+    symmetric !== null ||
+    spacing.kind === 'log' ||
+    shownFrom !== null ||
+    shownTo !== null ||
+    opacity !== null ||
+    (legend.visible && (legend.histogram || legend.extremes))
+  );
+}

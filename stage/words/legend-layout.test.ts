@@ -97,6 +97,21 @@ describe('the numbers of a legend', () => {
     expect(numbers(layout)).toEqual(['dough', 'tin']);
     expect(layout.ticks).toEqual([]);
   });
+  it('are none where nothing has a value', () => {
+    const positions = [0, 0, 0, 1, 0, 0, 1, 1, 0];
+    const none = spreadOfTriangles(positions, [0, 1, 2], [Number.NaN, Number.NaN, Number.NaN]);
+    expect(numbers(laidOut({ low: 0, high: 1, facts: { spread: none } }).layout)).toEqual(['no value']);
+    // Elsewhere in the run, or as one chose them, there are some.
+    const later = laidOut({ low: 0, high: 1, facts: { spread: none, ofStep: [0, 1] } }).layout;
+    expect(numbers(later).length).toBeGreaterThan(3);
+    const chosen = laidOut({
+      low: 0,
+      high: 1,
+      scale: { range: { kind: 'fixed', low: 0, high: 1 } },
+      facts: { spread: none },
+    });
+    expect(numbers(chosen.layout).length).toBeGreaterThan(3);
+  });
   it('of one value are that value', () => {
     expect(numbers(laidOut({ low: 5, high: 5 }).layout)).toEqual(['5', 'one value']);
   });

@@ -68,7 +68,7 @@ export function layoutLegend(
   const u = (height / 100) * legend.size;
   const margin = 0.02 * height;
   const { upright } = legend;
-  const labels = labelsOf(scale, colours);
+  const labels = hasNothing(scale, facts) ? { all: [], power: 0 } : labelsOf(scale, colours);
   const unit = [labels.power ? `× 10${raised(labels.power)}` : '', facts.unit ?? '']
     .filter(Boolean)
     .join(' ');
@@ -167,6 +167,10 @@ export function layoutLegend(
     missing,
   };
 }
+
+/** Whether nothing of what is shown has a value, so that numbers beside the bar would be made up. */
+const hasNothing = ({ range }: Scale, { spread, ofStep }: LegendFacts): boolean =>
+  spread !== null && spread.weight === 0 && spread.missing > 0 && ofStep === null && range.kind !== 'fixed';
 
 interface Label {
   text: string;

@@ -34,7 +34,9 @@ export function Shots({ viewport }: Props) {
   const keep = async () => keepShot({ name: nextName(shots), ...(await now()) });
 
   return (
-    <div className="flex max-w-[380px] min-w-0 shrink-0 items-center gap-2 border-l border-rule pl-4">
+    <div
+      className={`flex max-w-[380px] items-center gap-2 border-l border-rule pl-4 ${shots.length > 0 ? 'min-w-40' : 'min-w-16'}`}
+    >
       <ul ref={list} aria-label="Shots" className="flex min-w-0 gap-2 overflow-x-auto py-1">
         {shots.map((kept) => (
           <li key={kept.id} className="shrink-0">
@@ -87,8 +89,15 @@ export function Shots({ viewport }: Props) {
           </li>
         ))}
       </ul>
-      <button type="button" className="quiet shrink-0" onClick={keep} disabled={!viewport}>
-        <Camera size={15} /> Keep shot
+      <button
+        type="button"
+        className="quiet shrink-0"
+        title="Keep shot"
+        aria-label="Keep shot"
+        onClick={keep}
+        disabled={!viewport}
+      >
+        <Camera size={15} /> <span className="@max-3xl:hidden">Keep shot</span>
       </button>
     </div>
   );

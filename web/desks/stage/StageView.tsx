@@ -52,6 +52,7 @@ export function StageView({ controller, onViewport }: Props) {
       });
       return;
     }
+    made.mostPasses = Number(localStorage.getItem('passes-at-rest')) || Number.POSITIVE_INFINITY;
     made.onSettled = (done) => useDesk.setState({ settled: done });
     made.onWords = wordsMoved;
     made.onTrouble = (error) =>

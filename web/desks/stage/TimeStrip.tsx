@@ -32,7 +32,7 @@ export function TimeStrip({ controller, viewport }: Props) {
     <section
       id="time"
       aria-label="Time"
-      className="flex h-[72px] shrink-0 items-center gap-4 border-t border-rule bg-paper px-4"
+      className="@container flex h-[72px] shrink-0 items-center gap-4 overflow-x-auto border-t border-rule bg-paper px-4"
     >
       {moves && run.steps.length > 1 && (
         <fieldset aria-label="What plays" className="flex shrink-0 flex-col gap-1">
@@ -72,7 +72,7 @@ function PlayButtons({ before, behind }: ButtonsProps) {
   const bar = useRoving<HTMLDivElement>('[data-play]');
   const playing = useDesk((s) => s.playing);
   return (
-    <div ref={bar} className="flex items-center" role="toolbar" aria-label="Playing">
+    <div ref={bar} className="flex shrink-0 items-center" role="toolbar" aria-label="Playing">
       {before}
       <button
         type="button"
@@ -103,7 +103,7 @@ function CycleTransport() {
   const go = at(goToPhase);
   const round = (to: number) => go((to + 360) % 360);
   return (
-    <div className="flex min-w-0 flex-1 items-center gap-3">
+    <div className="flex min-w-fit flex-1 items-center gap-3">
       <PlayButtons
         before={
           <button
@@ -130,7 +130,7 @@ function CycleTransport() {
         type="range"
         aria-label="Phase"
         aria-valuetext={`${Math.round(phase)}°`}
-        className="min-w-0 flex-1"
+        className="w-16 min-w-16 flex-1"
         min={0}
         max={360}
         step={PHASE_STEP}
@@ -157,7 +157,7 @@ function StepTransport() {
   const all = [...new Set([...rates, rate])].sort((a, b) => a - b);
   const go = at(goToStep);
   return (
-    <div className="flex min-w-0 flex-1 items-center gap-3">
+    <div className="flex min-w-fit flex-1 items-center gap-3">
       <PlayButtons
         before={
           <>
@@ -184,7 +184,7 @@ function StepTransport() {
         type="range"
         aria-label="Step"
         aria-valuetext={`${sayStep(run.steps[step], run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
-        className="min-w-0 flex-1"
+        className="w-16 min-w-16 flex-1"
         min={0}
         max={last}
         value={step}

@@ -30,9 +30,9 @@ const followsScale = (step: ChainStep): boolean =>
   ) ?? false;
 
 /** What decides about shapes and values; everything else only restyles. */
-function geometrySignature(scene: Scene): string {
+function geometrySignature(scene: Scene, run: RunDescription): string {
   // Scales that must know how what is shown is spread.
-  const spreadOf = new Set(scene.scales.flatMap((s) => (needsSpread(s) ? [s.id] : [])));
+  const spreadOf = new Set(scene.scales.flatMap((s) => (needsSpread(s, run) ? [s.id] : [])));
   const layers = scene.layers.map((l) => [
     l.id,
     l.visible && l.opacity > 0,
@@ -159,7 +159,7 @@ export class DeskController {
   private sceneChanged(plain: Scene): void {
     this.saver.notice();
     const scene = withDraft(plain);
-    const signature = geometrySignature(scene);
+    const signature = geometrySignature(scene, this.run);
     if (this.shown?.signature === signature) {
       if (sameContent(this.shown.scene, scene)) return;
       this.shown.scene = scene;
@@ -182,7 +182,7 @@ export class DeskController {
       const frame = await this.source.frame(scene, scene.step, 'view');
       if (this.asked !== signature) return;
       const latest = withDraft(sceneNow());
-      this.present(frame, geometrySignature(latest) === signature ? latest : scene, signature);
+      this.present(frame, geometrySignature(latest, this.run) === signature ? latest : scene, signature);
       useDesk.setState({ trouble: null });
     } catch (error) {
       if (error instanceof Superseded) return;
@@ -224,13 +224,13 @@ export class DeskController {
         continue;
       }
       const scene = track.at(now, due);
-      const signature = geometrySignature(scene);
+      const signature = geometrySignature(scene, this.run);
       this.asked = signature;
       try {
         const frame = await this.source.frame(scene, scene.step, 'view');
         this.source.readAhead(statesAhead(due, track.count()).map((index) => track.at(scene, index)));
         const latest = track.at(sceneNow(), due);
-        if (geometrySignature(latest) === signature) {
+        if (geometrySignature(latest, this.run) === signature) {
           this.present(frame, latest, signature);
           track.go(due);
           // Without a graphics card the steps that cannot be drawn would only take time from the one that can.
