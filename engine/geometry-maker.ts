@@ -11,10 +11,10 @@ import { replay } from '#core/model/recipe.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
 import { type MadeMark, marksOf } from '#core/ops/chain/marks.ts';
-import type { OperationReport, StepsThrough } from '#core/ops/chain/operation.ts';
+import type { Beside, OperationReport, StepsThrough } from '#core/ops/chain/operation.ts';
 import { joinReports } from '#core/ops/chain/report.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import { type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiece.ts';
+import { besideName, type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiece.ts';
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { operationById } from '#core/ops/registry.ts';
 import type { Attachment } from '#core/scene/annotations/attachment.ts';
@@ -25,12 +25,17 @@ import { fieldKeyOn, type PartSource, PartSources, partsKey } from './part-sourc
 import { arraysOfOrigin } from './quantity-values.ts';
 import { spreadOfMarks } from './spread-of-marks.ts';
 
+/** Another part, or the cells of a part set in all of them. */
+export interface BesideSource extends Pick<GeometryRequest, 'parts' | 'set' | 'setNeeds'> {
+  of: Beside;
+}
+
 /** What one part of one layer needs at one step, or all parts of a layer together. */
 export interface GeometryRequest {
   /** One, unless an operation looks at all parts of the layer as one. */
   parts: PartSource[];
-  /** Other parts whose meshes operations look at. */
-  beside: PartSource[];
+  /** What else of the run operations look at. */
+  beside: BesideSource[];
   /** Every step of the run, where an operation looks at all of them; else empty. */
   through: { time: number; parts: PartSource[] }[];
   /** Index of the step on show. */
@@ -97,19 +102,29 @@ const KEPT_PIECES = 24;
 const needsKey = (needs: FieldNeed[], parts: readonly PartSource[]): string =>
   needs.map((n) => fieldKeyOn(parts, needName(n))).join();
 
+/** The key of a source: the same key, the same cells. */
+function sourceKey({ parts, set, setNeeds }: Pick<GeometryRequest, 'parts' | 'set' | 'setNeeds'>): string {
+  if (!set) return partsKey(parts);
+  const names = parts.map((p) => p.part).join();
+  return `${partsKey(parts)}/${names}/${JSON.stringify(set)}/${needsKey(setNeeds, parts)}`;
+}
+
+function besideKey({ beside }: GeometryRequest, what: Beside): string {
+  const found = beside.find(({ of }) => besideName(of) === besideName(what));
+  return found ? `+${sourceKey(found)}` : '';
+}
+
 /** The keys of the source and of every prefix of the chain: the same key, the same mesh. */
 function prefixKeys(request: GeometryRequest): string[] {
-  const { parts, set, setNeeds } = request;
+  const { parts } = request;
   const names = parts.map((p) => p.part).join();
-  let key = partsKey(parts);
-  if (set) key += `/${names}/${JSON.stringify(set)}/${needsKey(setNeeds, parts)}`;
+  let key = sourceKey(request);
   const keys = [key];
   for (const step of request.chain) {
     if (!step.off) {
-      const { needs: needed, traits, partsBeside, reads } = operationById(step.op);
+      const { needs: needed, traits, beside: looksAt, reads } = operationById(step.op);
       const through = reads === 'all steps' ? throughKey(request) : '';
-      const others = partsBeside?.(step.options) ?? [];
-      const beside = others.length > 0 ? partsKey(request.beside.filter((p) => others.includes(p.part))) : '';
+      const beside = looksAt?.(step.options).map((what) => besideKey(request, what)) ?? '';
       const needs = needed?.(step.options) ?? [];
       const named = traits?.readsPartName ? names : '';
       key += `|${step.op}${JSON.stringify(step.options)}${needsKey(needs, parts)}${named}${beside}${through}`;
@@ -277,7 +292,8 @@ export class GeometryMaker {
     return each.flat();
   }
 
-  private async context({ parts, beside, origin }: GeometryRequest): Promise<ChainContext> {
+  private async context(request: GeometryRequest): Promise<ChainContext> {
+    const { parts, beside, origin } = request;
     const names = [...new Set(parts.flatMap((p) => Object.keys(p.fields)))];
     const read = await Promise.all(
       names.map(async (name): Promise<[string, MeshField][]> => {
@@ -286,7 +302,13 @@ export class GeometryMaker {
       }),
     );
     const others = await Promise.all(
-      beside.map(async (p): Promise<[string, Mesh]> => [p.part, await this.sources.mesh([p])]),
+      beside
+        .filter((b) => b.parts.length > 0)
+        .map(async ({ of, ...source }): Promise<[string, Mesh]> => {
+          const own = { ...request, ...source, beside: [] };
+          const cells = await this.source(own, await this.context(own), sourceKey(source));
+          return [besideName(of), cells.mesh];
+        }),
     );
     return {
       origin,

@@ -19,7 +19,7 @@ import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
 import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import { turnOfCycle } from '#core/scene/things/cycle.ts';
-import type { GeometryRequest } from './geometry-maker.ts';
+import type { BesideSource, GeometryRequest } from './geometry-maker.ts';
 import type { PartSource } from './part-sources.ts';
 import type { RangesNeeded } from './ranges.ts';
 
@@ -151,23 +151,33 @@ export function requestsOfLayer(
   const through = chain.some((s) => !s.off && operationById(s.op).reads === 'all steps')
     ? stepsThrough(shownParts, run, needsThrough(chain.filter((s) => !s.off)), turn)
     : [];
-  const parts = shownParts.flatMap((part): PartSource[] => {
-    const state = part.steps[step];
-    if (!state) return [];
-    const fields: Record<string, FieldOrigin> = {};
-    for (const need of [...needs, ...needsOfAttached(attached, part.name)]) {
-      const origin = originOf(need, { run, part, shown: state, turn });
-      if (origin) fields[needName(need)] = origin;
-    }
-    return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
-  });
-  const others = new Set(
-    chain.flatMap((s) => (s.off ? [] : (operationById(s.op).partsBeside?.(s.options) ?? []))),
-  );
-  const beside = run.parts.flatMap((part): PartSource[] => {
-    const state = others.has(part.name) ? part.steps[step] : null;
-    return state ? [{ part: part.name, mesh: part.meshes[state.mesh], fields: {} }] : [];
-  });
+  const sourcesWith = (
+    which: readonly RunPart[],
+    read: (part: RunPart) => readonly FieldNeed[],
+  ): PartSource[] =>
+    which.flatMap((part) => {
+      const state = part.steps[step];
+      if (!state) return [];
+      const fields: Record<string, FieldOrigin> = {};
+      for (const need of read(part)) {
+        const origin = originOf(need, { run, part, shown: state, turn });
+        if (origin) fields[needName(need)] = origin;
+      }
+      return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
+    });
+  const parts = sourcesWith(shownParts, (part) => [...needs, ...needsOfAttached(attached, part.name)]);
+  const beside = chain
+    .flatMap((s) => (s.off ? [] : (operationById(s.op).beside?.(s.options) ?? [])))
+    .flatMap((of): BesideSource[] => {
+      if (of.kind === 'part') {
+        const named = run.parts.filter((p) => p.name === of.name);
+        return [{ of, parts: sourcesWith(named, () => []), set: null, setNeeds: [] }];
+      }
+      const set = ruleOfSet(of.name, scene, run);
+      if (!set) return [];
+      const read = needsOfRule(set, setting.fields, setting.sets);
+      return [{ of, parts: sourcesWith(run.parts, () => read), set, setNeeds: read }];
+    });
   const makes = new Set(chain.flatMap((s) => (s.off ? [] : (operationById(s.op).traits?.makes ?? []))));
   const has = (of: PartSource[], field: string): boolean =>
     comesWithShapes(field) ? makes.has(field) : of.some((p) => p.fields[field]);
@@ -179,7 +189,7 @@ export function requestsOfLayer(
     origin: run.origin,
     set: rule,
     chain,
-    names: rule ? names : { fields: [], sets: [] },
+    names: rule || beside.some((b) => b.set) ? names : { fields: [], sets: [] },
     setNeeds,
     colour:
       colour.kind === 'field' && has(of, colour.field)

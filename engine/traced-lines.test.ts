@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
-import type { Layer } from '#core/scene/document.ts';
+import type { Layer, Scene } from '#core/scene/document.ts';
 import { readLayer } from '#core/scene/read-layer.ts';
 import { importSteps } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
@@ -67,6 +67,37 @@ describe('lines number by number', () => {
     expect(line.why).toBe('it leaves the body');
     expect(line.begin![2]).toBeLessThan(0.02);
     expect(line.end[2]).toBeGreaterThan(0.98);
+  });
+
+  it('begin on the cells of a part set, in whatever parts these are, also where values decide', async () => {
+    const { run, scene, read, arrays } = await setUp();
+    const sets: Scene['sets'] = [
+      { name: 'low corner', rule: { kind: 'box', low: [1000, 2000, 0], high: [1000.3, 2000.3, 0.3] } },
+      { name: 'quick', rule: { kind: 'condition', condition: 'velocity > 0.95', when: 'each step' } },
+    ];
+    const from = (set: string) =>
+      tracedLines(
+        { ...scene, sets },
+        read(`Streamlines of right by velocity from set "${set}", 6 seeds, forward`),
+        run,
+        0,
+        arrays,
+      );
+    const corner = await from('low corner');
+    // Of the left part, in which the lines are not followed: they begin outside.
+    expect(corner.length).toBe(6);
+    for (const { seed, why } of corner) {
+      for (const [k, low] of [1000, 2000, 0].entries()) {
+        expect(seed[k]).toBeGreaterThan(low - 1e-4);
+        expect(seed[k]).toBeLessThan(low + 0.5 + 1e-4);
+      }
+      if (seed[0] < 1000.99) expect(why).toBe('its seed lies outside');
+    }
+    const quick = await from('quick');
+    // By hand: about (1001, 2000.5) its speed is the distance, save for 0.1 upwards.
+    for (const { seed } of quick) expect(Math.hypot(seed[0] - 1001, seed[1] - 2000.5)).toBeGreaterThan(0.6);
+    expect(quick.some(({ seed }) => seed[0] > 1001)).toBe(true);
+    await expect(from('gone')).rejects.toThrow('cells in part set “gone”');
   });
 
   it('says in words what cannot be followed', async () => {

@@ -2,7 +2,7 @@ import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
-import type { Operation, OperationInput } from './chain/operation.ts';
+import type { Operation, OperationInput, OptionControl } from './chain/operation.ts';
 import { heightsOf } from './chain/results.ts';
 import {
   type Sweeping,
@@ -44,6 +44,9 @@ export interface SectionOptions extends Sweeping {
   spacing: number;
   centre: Vector;
   radius: number;
+  /** How low and how high a plane is dragged; null for as far as there is something. */
+  low: number | null;
+  high: number | null;
   /** A locked plane is not moved by its handle on the stage. */
   locked: boolean;
 }
@@ -79,6 +82,8 @@ export const section: Operation<SectionOptions> = {
     centre: vectorSchema.default([0, 0, 0]),
     radius: boundedNumber().min(0).default(1),
     ...sweepingSchema,
+    low: boundedNumber().nullable().default(null),
+    high: boundedNumber().nullable().default(null),
     locked: z.boolean().default(false),
   }),
   version: 2,
@@ -95,6 +100,8 @@ export const section: Operation<SectionOptions> = {
       centre: boundsCentre(bounds),
       radius: Number((Math.min(...sizes.filter((s) => s > 0), boundsDiagonal(bounds)) / 4).toPrecision(3)),
       ...sweepingDefaults,
+      low: null,
+      high: null,
       locked: false,
     };
   },
@@ -133,6 +140,8 @@ export const section: Operation<SectionOptions> = {
       ),
     ),
     sweepingPhrase('length'),
+    p.unless('low', null, p.text(' kept above '), p.number('low', 'length')),
+    p.unless('high', null, p.text(' kept below '), p.number('high', 'length')),
     p.flag('locked', ' (locked)'),
   ),
   everyday:
@@ -148,7 +157,15 @@ export const section: Operation<SectionOptions> = {
         { value: 'sphere', label: 'sphere' },
       ],
     },
-    { kind: 'plane', key: 'normal', offset: 'offset', label: 'Plane', when: (o) => o.shape === 'plane' },
+    {
+      kind: 'plane',
+      key: 'normal',
+      offset: 'offset',
+      low: 'low',
+      high: 'high',
+      label: 'Plane',
+      when: (o) => o.shape === 'plane',
+    },
     {
       kind: 'number',
       key: 'count',
@@ -181,11 +198,22 @@ export const section: Operation<SectionOptions> = {
     ...sweepingControls<SectionOptions>('length', (o, { bounds }) =>
       o.shape === 'plane' ? planeRange(bounds, o.normal) : [0, boundsDiagonal(bounds) / 2],
     ),
+    ...(['low', 'high'] as const).map(
+      (key): OptionControl<SectionOptions> => ({
+        kind: 'number',
+        key,
+        label: `Dragged no ${{ low: 'lower', high: 'higher' }[key]} than`,
+        none: 'the body',
+        unit: 'length',
+        when: (o) => o.shape === 'plane',
+        range: (o, { bounds }) => planeRange(bounds, o.normal),
+      }),
+    ),
     { kind: 'tick', key: 'locked', label: 'Locked on the stage' },
   ],
   handles: ({ shape }) =>
     shape === 'plane'
-      ? [{ kind: 'plane', normal: 'normal', offset: 'offset' }]
+      ? [{ kind: 'plane', normal: 'normal', offset: 'offset', low: 'low', high: 'high' }]
       : [
           { kind: 'place', key: 'centre' },
           { kind: 'radius', centre: 'centre', key: 'radius' },

@@ -97,6 +97,33 @@ describe('streamlines', () => {
       for (const [k, v] of end(one, i).entries()) expect(end(four, i)[k]).toBeCloseTo(v, 5);
   });
 
+  it('cross faces that are parted differently, and tell where faces do not meet', () => {
+    const halves = (n: number, m: number, gap: number): Mesh => {
+      const half = (parts: number, from: number): Mesh => {
+        const block = hexBlockBetween(parts);
+        return { ...block, points: block.points.map((v, i) => (i % 3 === 0 ? from + (v + 1) / 2 : v)) };
+      };
+      return joinMeshes([half(n, -1 - gap), half(m, 0)]);
+    };
+    const where: Partial<StreamlineOptions> = {
+      seeds: 'points',
+      places: [
+        [-0.9, 0.13, 0.21],
+        [-0.9, -0.57, 0.4],
+      ],
+      direction: 'forward',
+    };
+    const across = (mesh: Mesh) => traced(mesh, () => [1, 0.05, 0], where).report!;
+    // Other nodes on both sides of one plane: lines go on.
+    expect(across(halves(4, 5, 0)).lines!.ends).toEqual({ left: 2 });
+    // A third of a cell open: no step leads over it.
+    const open = across(halves(4, 5, 0.15));
+    expect(open.lines!.ends).toEqual({ gap: 2 });
+    expect(sayReport(open, false).join(' ')).toMatch(/2 where parts leave a gap.*the same nodes/);
+    // Far apart, the one body just ends.
+    expect(across(halves(4, 5, 0.6)).lines!.ends).toEqual({ left: 2 });
+  });
+
   it('keep the stream function of a flat flow, the better the finer the mesh', () => {
     const psi = (x: number, y: number): number => Math.sin(Math.PI * x) * Math.sin(Math.PI * y);
     const spread = (n: number): number => {
@@ -126,7 +153,7 @@ describe('streamlines', () => {
   it('begin at points, on lines, circles and grids, over surfaces, through bodies and on other parts', () => {
     const mesh = hexBlockBetween(4);
     const seedsOf = (more: Partial<StreamlineOptions>): number[][] =>
-      traced(mesh, along, more, new Map([['tin', hexBlockBetween(2, -0.3, 0.3)]])).fates!.map((f) => [
+      traced(mesh, along, more, new Map([['part tin', hexBlockBetween(2, -0.3, 0.3)]])).fates!.map((f) => [
         ...f.seed,
       ]);
     expect(seedsOf({ seeds: 'points', places: [[0.1, 0.2, 0.3]], lift: 0.1 })[0][2]).toBeCloseTo(0.4);
@@ -177,7 +204,7 @@ describe('streamlines', () => {
   it('say in words what is wrong and what helps', () => {
     const mesh = hexBlockBetween(3);
     const outside = traced(mesh, along, { seeds: 'points', places: [[5, 0, 0]] });
-    expect(said(outside.report!, true)).toContain('All 1 seeds lie outside');
+    expect(said(outside.report!, true)).toContain('Its one seed lies outside');
     const still = traced(mesh, () => [0, 0, 0], { seeds: 'volume', count: 4 });
     expect(said(still.report!, true)).toContain('stands still at every seed');
     const missing = streamlines.run(sourceOf(mesh), options({}));

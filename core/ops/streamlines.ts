@@ -10,6 +10,8 @@ import { MeshFlow } from './tracing/flow.ts';
 import { LineMaker } from './tracing/line-maker.ts';
 import { placedSeeds } from './tracing/place-seeds.ts';
 import {
+  besideSeeds,
+  lackingSeeds,
   type SeedOptions,
   sayWhereFrom,
   seedControls,
@@ -142,7 +144,7 @@ export const streamlines: Operation<StreamlineOptions> = {
   gives: () => 1,
   fits: (setting) => setting.dimension >= 2 && usualVector(setting) !== null,
   needs: ({ field }) => [{ field }],
-  partsBeside: ({ seeds, part }) => (seeds === 'part' ? [part] : []),
+  beside: besideSeeds,
   run(input, options) {
     const traced = tracedLines(input, options);
     return 'lacking' in traced ? emptyResult(traced) : { ...traced.result(), report: reportOf(traced) };
@@ -157,7 +159,7 @@ export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMa
   if (input.dimension < 2) return { lacking: 'cells to go through: they are points or lines' };
   const flow = new MeshFlow(input.mesh, input.blocks(), field);
   const seeds = placedSeeds(input, o, flow.valued);
-  if (!seeds) return { lacking: `part “${o.part}” to begin on` };
+  if (!seeds) return { lacking: lackingSeeds(o) };
   const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
   const tracer = new LineTracer(flow, {
     tolerance: o.tolerance * diagonal,

@@ -256,7 +256,8 @@ function endsOf(
   const out: LegendLayout['ends'] = [];
   if (beyond.below)
     out.push({
-      value: colours.low - far,
+      // Below a logarithm's end there is still something above zero.
+      value: colours.spacing.kind === 'log' ? colours.low / 1e6 : colours.low - far,
       corners: upright
         ? [
             [x, y + h],

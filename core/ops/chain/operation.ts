@@ -13,6 +13,9 @@ import type { Versioned } from '../../model/versioned.ts';
 import type { LineFate } from '../tracing/line-fate.ts';
 import type { LineEnd } from '../tracing/trace-line.ts';
 
+/** Another part of the run, or the cells of a part set, by name. */
+export type Beside = { kind: 'part' | 'set'; name: string };
+
 /** A mesh on its way through a chain. What costs time is made when first asked for, and kept. */
 export interface OperationInput extends FieldsOnMesh {
   readonly dimension: number;
@@ -23,8 +26,8 @@ export interface OperationInput extends FieldsOnMesh {
   outer(): OperationInput;
   /** One number per point (cell fields are averaged to points), or null. */
   scalar(need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null;
-  /** The mesh of another part of the run, as `partsBeside` of the operation asked for; null where there is none. */
-  beside(part: string): Mesh | null;
+  /** What else of the run the operation asked for with its own `beside`; null where there is none. */
+  beside(what: Beside): Mesh | null;
   /** Where a result came from, step by step, for operations that run others. */
   derive(result: OperationResult): OperationInput;
 }
@@ -153,12 +156,12 @@ export type OptionControl<O> = {
   | { kind: 'hook' }
   /** So many places of the model, each with a name; without names any number of them. */
   | { kind: 'places'; names?: string[] }
-  /** The name of a part of the run. */
-  | { kind: 'part' }
+  /** The name of a part of the run, or of a part set. */
+  | { kind: 'part'; of?: 'sets' }
   /** A colour; `none` is what null is called where the schema takes it. */
   | { kind: 'colour'; none?: string }
-  /** A plane: the key is its normal, `offset` its distance. */
-  | { kind: 'plane'; offset: keyof O & string }
+  /** A plane: the key is its normal, `offset` its distance, `low` and `high` how far it is dragged where that is limited. */
+  | { kind: 'plane'; offset: keyof O & string; low?: keyof O & string; high?: keyof O & string }
   /** `next` is the place that is pointed at after it. */
   | { kind: 'place'; next?: { key: keyof O & string; label: string } }
   | { kind: 'direction' }
@@ -210,7 +213,13 @@ export interface Choice {
 
 /** Something to take hold of on the stage. */
 export type Handle<O> =
-  | { kind: 'plane'; normal: keyof O & string; offset: keyof O & string }
+  | {
+      kind: 'plane';
+      normal: keyof O & string;
+      offset: keyof O & string;
+      low?: keyof O & string;
+      high?: keyof O & string;
+    }
   | { kind: 'place'; key: keyof O & string }
   | { kind: 'radius'; centre: keyof O & string; key: keyof O & string };
 
@@ -306,8 +315,8 @@ export interface Operation<Options> extends Versioned {
   fits?(setting: OperationSetting): boolean;
   /** The fields it reads. */
   needs?(options: Options): FieldNeed[];
-  /** Other parts of the run whose meshes it looks at, by name. */
-  partsBeside?(options: Options): string[];
+  /** What else of the run it looks at. */
+  beside?(options: Options): Beside[];
   /** Settles what depends on the run or the colour scale, before it runs. */
   settle?(options: Options, setting: OperationSetting): Options;
   run(input: OperationInput, options: Options): OperationResult;

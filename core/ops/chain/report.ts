@@ -33,7 +33,7 @@ function sayLines({ count: n, seeds, ends }: NonNullable<OperationReport['lines'
   if (n === 0)
     return [
       outside > 0
-        ? `All ${count(seeds)} seeds lie outside of what flows. Move them into it.`
+        ? `${seeds === 1 ? 'Its one seed lies' : `All ${count(seeds)} seeds lie`} outside of what flows. Move seeds into it.`
         : 'The flow stands still at every seed. Move the seeds, or choose another quantity.',
     ];
   const others = (Object.entries(ends) as [LineEnd, number][])
@@ -42,7 +42,14 @@ function sayLines({ count: n, seeds, ends }: NonNullable<OperationReport['lines'
   const said = others.map(([end, times]) => `${count(times)} where ${sayEnd(end)}`).join(', ');
   return [
     `${count(n)} ${n === 1 ? 'line' : 'lines'} from ${count(seeds)} ${seeds === 1 ? 'seed' : 'seeds'}; ends: ${said}.`,
-    ...(outside > 0 ? [`${count(outside)} seeds lie outside of what flows.`] : []),
+    ...(ends.gap
+      ? [
+          'Faces of neighbouring parts do not meet where lines end between them: have the solver write both sides of that interface with the same nodes, or begin lines in each part.',
+        ]
+      : []),
+    ...(outside > 0
+      ? [`${count(outside)} ${outside === 1 ? 'seed lies' : 'seeds lie'} outside of what flows.`]
+      : []),
   ];
 }
 

@@ -10,7 +10,7 @@ import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mes
 import { compose, type Gather, identityGather, replay, replayAll } from '../../model/recipe.ts';
 import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
 import { outerFaces } from '../kernels/outer-faces.ts';
-import type { OperationInput, OperationReport, OperationResult } from './operation.ts';
+import type { Beside, OperationInput, OperationReport, OperationResult } from './operation.ts';
 
 /** Where the fields of one kind of the source lie now, and how they get there; no gather: as they were. */
 export interface Route {
@@ -25,12 +25,14 @@ export interface ChainContext {
   part: string;
   /** Fields of the source that operations read, by `needName`. */
   fields: ReadonlyMap<string, MeshField>;
-  /** Meshes of other parts that operations look at, by name. */
+  /** What else of the run operations look at, by `besideName`. */
   beside?: ReadonlyMap<string, Mesh>;
 }
 
 export const needName = ({ field, step }: FieldNeed): string =>
   step === undefined || step === null ? field : `${field}@${step}`;
+
+export const besideName = ({ kind, name }: Beside): string => `${kind} ${name}`;
 
 export const plainContext = (origin: readonly [number, number, number] = [0, 0, 0]): ChainContext => ({
   origin,
@@ -168,7 +170,7 @@ export class Workpiece implements OperationInput {
     return this.context.part;
   }
 
-  beside = (part: string): Mesh | null => this.context.beside?.get(part) ?? null;
+  beside = (what: Beside): Mesh | null => this.context.beside?.get(besideName(what)) ?? null;
 
   get dimension(): number {
     return this.shop.dimension;

@@ -55,6 +55,14 @@ export function planeOfPoints(a: Vector, b: Vector, c: Vector): { normal: Vector
   return { normal, offset: dotOf(normal, a) };
 }
 
+/** The plane that lies on a face at a place. Along an axis it is said by its letter, whichever way the face looks. */
+export function planeOnFace(place: Vector, face: readonly number[]): { normal: Vector; offset: number } {
+  const n = unitVector(face.map((v) => Math.round(v * 1e5) / 1e5));
+  const turned = n.filter((v) => v !== 0).length === 1 && Math.min(...n) < 0;
+  const normal = turned ? (n.map((v) => (v === 0 ? 0 : -v)) as Vector) : n;
+  return { normal, offset: dotOf(normal, place) };
+}
+
 /** How far along a direction a point lies, from the origin of the files. */
 export const distanceAlong = (normal: readonly number[], point: readonly number[]): number =>
   dotOf(unitVector(normal), point);

@@ -4,10 +4,10 @@ import type { OperationInput } from '../chain/operation.ts';
 import { outerFaces } from '../kernels/outer-faces.ts';
 import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
 import { spreadOverFaces, spreadThrough } from '../kernels/spread-places.ts';
-import type { SeedOptions } from './seed-options.ts';
+import { besideSeeds, type SeedOptions } from './seed-options.ts';
 
 /**
- * Places where lines begin, relative to the origin of the run; null where another part is needed that is not there.
+ * Places where lines begin, relative to the origin of the run; null where a part or a set is needed that is not there.
  *
  * @param flows whether a cell belongs to what flows; without it all do
  */
@@ -44,9 +44,11 @@ export function placedSeeds(
       return input.dimension === 3
         ? triples(spreadThrough(input.mesh, input.blocks(), o.count, flows))
         : triples(spreadOverFaces(input.mesh, o.count).places);
-    case 'part': {
-      const mesh = input.beside(o.part);
-      if (!mesh) return null;
+    case 'part':
+    case 'set': {
+      const [what] = besideSeeds(o);
+      const mesh = input.beside(what);
+      if (!mesh || mesh.points.length === 0) return null;
       const faces = outerFaces(mesh).mesh;
       return faces.types.length > 0 ? offSurface(faces, o.count, o.lift) : some(mesh, o.count);
     }

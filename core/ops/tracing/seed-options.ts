@@ -2,11 +2,11 @@ import { AXES, type Phrase, type PhraseSetting, phrasesOf, type Suffix } from '.
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal, boundsSize } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-import type { Handle, OperationSetting, OptionControl } from '../chain/operation.ts';
+import type { Beside, Handle, OperationSetting, OptionControl } from '../chain/operation.ts';
 import { middlePlane, normalSchema, type Vector, vectorSchema } from '../kernels/planes.ts';
 
 /** Where lines begin. */
-export const seedKinds = ['line', 'points', 'circle', 'grid', 'surface', 'volume', 'part'] as const;
+export const seedKinds = ['line', 'points', 'circle', 'grid', 'surface', 'volume', 'part', 'set'] as const;
 
 /** Options of what begins at places, in the coordinates of the files; which of them count depends on `seeds`. */
 export interface SeedOptions {
@@ -26,6 +26,8 @@ export interface SeedOptions {
   offset: number;
   /** Whose surface, or points, they begin on. */
   part: string;
+  /** The part set over whose surface, or points, they are spread. */
+  set: string;
   /** How far they are moved off where they would be: along `liftAlong`, of surfaces into what is flowed through. */
   lift: number;
   liftAlong: Vector;
@@ -46,6 +48,7 @@ export const seedSchema = {
   normal: normalSchema.default([0, 0, 1]),
   offset: boundedNumber().default(0),
   part: z.string().default(''),
+  set: z.string().default(''),
   lift: boundedNumber().default(0),
   liftAlong: normalSchema.default([0, 0, 1]),
 };
@@ -71,10 +74,21 @@ export function usualSeeds({ bounds, dimension }: OperationSetting): SeedOptions
     radius: tidy(Math.min(...size.filter((s) => s > 1e-3 * diagonal), diagonal) / 4),
     ...middlePlane(bounds, dimension),
     part: '',
+    set: '',
     lift: 0,
     liftAlong: [0, 0, 1],
   };
 }
+
+/** What else of the run seeds are placed on. */
+export const besideSeeds = ({ seeds, part, set }: SeedOptions): Beside[] =>
+  seeds === 'part' ? [{ kind: 'part', name: part }] : seeds === 'set' ? [{ kind: 'set', name: set }] : [];
+
+/** What is lacking where that is not there. */
+export const lackingSeeds = (o: SeedOptions): string =>
+  besideSeeds(o)
+    .map(({ kind, name }) => `${{ part: 'part', set: 'cells in part set' }[kind]} “${name}” to begin on`)
+    .join();
 
 /** Kinds whose seeds stand where they are said, so that they are lifted along a direction that must be said too. */
 const isPlaced = ({ seeds }: Partial<SeedOptions>): boolean =>
@@ -121,6 +135,8 @@ export function sayWhereFrom<O extends SeedOptions>(): Phrase<O> {
     p.row(p.fixed('seeds', 'volume'), p.text(' spread through it')),
     p.row(p.fixed('seeds', 'part'), p.text(' from the surface of part '), p.quoted('part')),
     p.row(p.fixed('seeds', 'part'), p.text(' from part '), p.quoted('part')),
+    p.row(p.fixed('seeds', 'set'), p.text(' from the surface of set '), p.quoted('set')),
+    p.row(p.fixed('seeds', 'set'), p.text(' from set '), p.quoted('set')),
   ) as unknown as Phrase<O>;
 }
 
@@ -169,6 +185,7 @@ export function seedControls<O extends SeedOptions>(): OptionControl<O>[] {
         { value: 'surface', label: 'all over its surface' },
         { value: 'volume', label: 'all through it' },
         { value: 'part', label: 'on another part' },
+        { value: 'set', label: 'on a part set' },
       ],
     },
     {
@@ -192,6 +209,7 @@ export function seedControls<O extends SeedOptions>(): OptionControl<O>[] {
     { kind: 'direction', key: 'normal', label: 'Across', when: only('circle') },
     { kind: 'plane', key: 'normal', offset: 'offset', label: 'Grid', when: only('grid') },
     { kind: 'part', key: 'part', label: 'Part', when: only('part') },
+    { kind: 'part', of: 'sets', key: 'set', label: 'Set', when: only('set') },
     {
       kind: 'number',
       key: 'count',

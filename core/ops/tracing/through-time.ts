@@ -16,7 +16,7 @@ import type {
 import { emptyResult } from '../chain/results.ts';
 import type { Vector } from '../kernels/planes.ts';
 import { placedSeeds } from './place-seeds.ts';
-import { type SeedOptions, seedSchema, usualSeeds } from './seed-options.ts';
+import { besideSeeds, lackingSeeds, type SeedOptions, seedSchema, usualSeeds } from './seed-options.ts';
 import type { LineEnd, TraceLimits } from './trace-line.ts';
 import { usualVector } from './usual-vector.ts';
 
@@ -158,7 +158,7 @@ export const throughTimeOperation = {
   gives: () => 1,
   fits: hasTimes,
   needs: needsThroughTime,
-  partsBeside: ({ seeds, part }: ThroughTimeOptions) => (seeds === 'part' ? [part] : []),
+  beside: besideSeeds,
   settle: settledThroughTime,
   run: () => emptyResult({ lacking: 'steps to go through' }),
 } as const;
@@ -172,7 +172,7 @@ export function begunThroughTime(
   const lacking = lackingThroughTime(input, times);
   if (lacking) return { lacking };
   const seeds = placedSeeds(input, o);
-  if (!seeds) return { lacking: `part “${o.part}” to begin on` };
+  if (!seeds) return { lacking: lackingSeeds(o) };
   const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
   const limits = { tolerance: o.tolerance * diagonal, length: Infinity, steps: 100_000 };
   return { seeds, start: o.start ?? times[0], now: times[shown], limits };

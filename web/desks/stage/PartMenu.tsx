@@ -1,4 +1,4 @@
-import { Eye, EyeOff, Focus, Grid3x3, Hash, MousePointer2, Tag, Type } from 'lucide-react';
+import { Eye, EyeOff, Focus, Grid3x3, Hash, MousePointer2, SquareDashed, Tag, Type } from 'lucide-react';
 import { type RefObject, use, useEffect, useState } from 'react';
 import type { Hook } from '#core/scene/annotations/attachment.ts';
 import type { Scale } from '#core/scene/document.ts';
@@ -9,6 +9,7 @@ import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
+import { addProbePlane } from './layer-edits.ts';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 import { useSaidValue, ValueActs } from './scale/ValueMenu.tsx';
 import { addWordsAt } from './words/word-edits.ts';
@@ -153,6 +154,11 @@ export function PartMenu({
       <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
         <MousePointer2 size={15} />
       </MenuLine>
+      {cell !== null && (
+        <MenuLine label="Probe plane here" onClick={act(() => addProbePlane(picked))}>
+          <SquareDashed size={15} />
+        </MenuLine>
+      )}
       <WordsHere picked={picked} act={act} />
       <Regions part={part} layer={layer} cell={cell} act={act} />
       {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}

@@ -179,13 +179,16 @@ function gripOf(
     const sizes = boundsSizes(bounds).filter((s) => s > 0);
     const rise = Math.hypot(...inPlane) > 0.15 ? 0.42 * Math.min(...sizes) : 0;
     const on = add(add(centre, times(normal, offset - dot(centre, normal))), times(inPlane, rise));
-    const [low, high] = planeRange(bounds, normal);
+    const limit = (key: string | undefined): number | null =>
+      key === undefined ? null : (options[key] as number | null);
+    const [least, most] = planeRange(bounds, normal);
+    const [low, high] = [limit(handle.low) ?? least, limit(handle.high) ?? most];
     return {
       at: on,
       along: normal,
       label: `Drag the plane of the ${name.toLowerCase()} along its normal`,
       moved: (by) => ({
-        [handle.offset]: roundTo(Math.min(high, Math.max(low, offset + dot(by, normal))), high - low),
+        [handle.offset]: roundTo(Math.min(high, Math.max(low, offset + dot(by, normal))), most - least),
       }),
     };
   }

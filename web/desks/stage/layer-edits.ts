@@ -9,6 +9,7 @@ import { cameraAxes } from '#core/scene/camera.ts';
 import { newScale } from '#core/scene/default-scene.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
 import { freeLegendPlace } from '#core/scene/legend-places.ts';
+import { type FaceAt, probePlane } from '#core/scene/probe-plane.ts';
 import { colourOfNew } from '#core/scene/read-colour.ts';
 import { freshLayer, readLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
@@ -100,6 +101,21 @@ export function addSentence(sentence: string): void {
   if (!('layer' in read)) return;
   addNewLayer(read.layer, read.scale ?? undefined);
   useDesk.setState({ openLayer: read.layer.id });
+}
+
+/** Puts a plane below a face that was pointed at, with what follows it, in one step of undo. */
+export function addProbePlane(at: FaceAt): void {
+  const { run } = useDesk.getState();
+  const { layers, scale } = probePlane(at, sceneNow(), run, () => freshId('layer'));
+  const key = freshId('probe');
+  for (const [n, layer] of layers.entries())
+    edit(
+      n === 0
+        ? { type: 'layer.add', layer, scale: scale ?? undefined, thin: bodiesHiding(layer, sceneNow(), run) }
+        : { type: 'layer.add', layer },
+      key,
+    );
+  useDesk.setState({ openLayer: layers[0].id });
 }
 
 /** A step of an operation with the options it begins with, turned towards whoever looks. */

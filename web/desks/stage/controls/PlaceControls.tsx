@@ -11,6 +11,12 @@ export function PlaneOfOptions({ control, options, setting, set }: ControlProps<
       normal={options[control.key] as Vector}
       offset={options[control.offset] as number}
       keys={[control.key, control.offset]}
+      limits={
+        [control.low, control.high].map((key) => (key && (options[key] as number | null)) ?? null) as [
+          number | null,
+          number | null,
+        ]
+      }
       locked={options.locked === true}
       setting={setting}
       set={set}
@@ -149,9 +155,10 @@ export function PlacesControl({ control, options, set }: ControlProps<'places'>)
 /** A longer list is edited as a sentence. */
 const SHOWN_PLACES = 12;
 
-/** One of the parts of the run. */
+/** One of the parts of the run, or of the part sets. */
 export function PartControl({ control, options, setting, set }: ControlProps<'part'>) {
-  const { key, label } = control;
+  const { key, label, of } = control;
+  const names = of === 'sets' ? setting.sets : setting.parts;
   const now = String(options[key]);
   return (
     <Row label={label}>
@@ -161,9 +168,9 @@ export function PartControl({ control, options, setting, set }: ControlProps<'pa
         value={now}
         onChange={(e) => set({ [key]: e.target.value })}
       >
-        {!setting.parts.includes(now) && <option value={now}>{now === '' ? 'choose one' : now}</option>}
-        {setting.parts.map((part) => (
-          <option key={part}>{part}</option>
+        {!names.includes(now) && <option value={now}>{now === '' ? 'choose one' : now}</option>}
+        {names.map((name) => (
+          <option key={name}>{name}</option>
         ))}
       </select>
     </Row>

@@ -7,6 +7,7 @@ import {
   distanceAlong,
   dotOf,
   planeOfPoints,
+  planeOnFace,
   planeRange,
   unitVector,
 } from '#core/ops/kernels/planes.ts';
@@ -20,6 +21,8 @@ interface PlaneProps {
   normal: Vector;
   offset: number;
   keys: [string, string];
+  /** How low and how high it is dragged; null for as far as there is something. */
+  limits: [number | null, number | null];
   locked: boolean;
   setting: OperationSetting;
   set(change: Record<string, unknown>, key?: string | null): void;
@@ -29,9 +32,9 @@ interface PlaneProps {
  * A plane: along an axis, facing the view, of three picked points, beside a picked face; by a direction, which stays as
  * it was typed, and a distance along it or a point on the plane.
  */
-export function PlaneControl({ normal, offset, keys, locked, setting, set }: PlaneProps) {
+export function PlaneControl({ normal, offset, keys, limits, locked, setting, set }: PlaneProps) {
   const { bounds } = setting;
-  const [low, high] = planeRange(bounds, normal);
+  const [low, high] = planeRange(bounds, normal).map((end, k) => limits[k] ?? end);
   const put = (n: Vector, o: number) => set({ [keys[0]]: n, [keys[1]]: o });
   const round = (v: number): number => roundTo(v, high - low || 1);
   const turn = (next: Vector) => {
@@ -48,13 +51,8 @@ export function PlaneControl({ normal, offset, keys, locked, setting, set }: Pla
       pointing: {
         says: 'Click a face; the plane lies on it.',
         onPick: ({ place, normal: face }) => {
-          const n = unitVector(face.map((v) => Math.round(v * 1e5) / 1e5));
-          // Along an axis it is said by its letter, whichever way the face looks.
-          const own =
-            n.filter((v) => v !== 0).length === 1 && Math.min(...n) < 0
-              ? n.map((v) => (v === 0 ? 0 : -v))
-              : n;
-          put(own as Vector, round(dotOf(own, place)));
+          const on = planeOnFace(place, face);
+          put(on.normal, round(on.offset));
           return true;
         },
       },
