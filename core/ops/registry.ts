@@ -23,6 +23,7 @@ import { spheres } from './spheres.ts';
 import { streakLines } from './streak-lines.ts';
 import { streamlines } from './streamlines.ts';
 import { surface } from './surface.ts';
+import { trails } from './trails.ts';
 import { travelling } from './travelling.ts';
 import { tubes } from './tubes.ts';
 import { volume } from './volume.ts';
@@ -54,6 +55,7 @@ export const operations: readonly AnyOperation[] = [
   creaseLines,
   points,
   spheres,
+  trails,
   volume,
   shrink,
   averageToPoints,

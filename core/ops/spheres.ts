@@ -90,7 +90,7 @@ export const spheres: Operation<SpheresOptions> = {
       range: (_, { bounds }) => [boundsDiagonal(bounds) / 2000, boundsDiagonal(bounds) / 20],
     },
   ],
-  traits: { showsValues: true, givesBodyTo: 'points' },
+  traits: { showsValues: true, ofPoints: true, givesBodyTo: 'points' },
   scope: 'part',
   reads: 'step',
   gives: () => 0,

@@ -119,7 +119,7 @@ describe('streamlines', () => {
     // A third of a cell open: no step leads over it.
     const open = across(halves(4, 5, 0.15));
     expect(open.lines!.ends).toEqual({ gap: 2 });
-    expect(sayReport(open, false).join(' ')).toMatch(/2 where parts leave a gap.*the same nodes/);
+    expect(said(open, false)).toMatch(/2 where parts leave a gap.*the same nodes/);
     // Far apart, the one body just ends.
     expect(across(halves(4, 5, 0.6)).lines!.ends).toEqual({ left: 2 });
   });

@@ -9,6 +9,7 @@ import { applyEdit } from './edits.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { probePlane } from './probe-plane.ts';
 import { readLayer } from './read-layer.ts';
+import { settingOf } from './setting.ts';
 
 async function probed(normal: [number, number, number], scene?: Scene) {
   const run = await ovenRun();
@@ -51,13 +52,18 @@ describe('a probe plane', () => {
     }
   });
   it('is a line with what follows it: contour lines at once, arrows and mesh when wanted', async () => {
-    const { made, after, part } = await probed([0, 0, 1]);
+    const { run, made, after, part } = await probed([0, 0, 1]);
     const [plane, ...followers] = made.layers;
     expect(plane).toMatchObject({ name: 'Probe 1', parts: [part], visible: true, colour: { kind: 'field' } });
     expect(followers.map((l) => [l.name, l.from, l.visible])).toEqual([
       ['Probe 1, contour lines', plane.id, true],
       ['Probe 1, mesh', plane.id, false],
     ]);
+    // Lines without colours of their own take the levels of what they lie on.
+    const ticks = settingOf(run, after, plane).levels;
+    expect(ticks.length).toBeGreaterThan(2);
+    expect(settingOf(run, after, followers[0]).levels).toEqual(ticks);
+    expect(settingOf(run, after, { colour: followers[0].colour }).levels).toEqual([]);
     // The next has a name of its own.
     expect((await probed([1, 0, 0], after)).made.layers[0].name).toBe('Probe 2');
   });

@@ -1,5 +1,5 @@
 import { type Name, SentenceReader } from '../language/sentence-reader.ts';
-import type { RunDescription } from '../model/run.ts';
+import { isLonePoints, type RunDescription } from '../model/run.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { type AnyOperation, operations, plainOperation } from '../ops/registry.ts';
@@ -130,8 +130,10 @@ export function freshLayer(run: RunDescription, id: string): Layer {
   };
 }
 
-/** The parts a new layer shows when its sentence names none: the largest bodies. */
-export function usualParts(run: RunDescription): string[] | null {
+/** The parts a new layer shows when its sentence names none: the largest body; of what takes points the particles. */
+export function usualParts(run: RunDescription, operation?: AnyOperation): string[] | null {
+  const lone = operation?.traits?.ofPoints ? run.parts.filter(isLonePoints) : [];
+  if (lone.length > 0) return lone.length < run.parts.length ? lone.map((p) => p.name) : null;
   const dimension = Math.min(3, run.dimension);
   const bodies = run.parts.filter((p) => p.meshes.some((m) => m.dimension === dimension));
   const [largest] = [...bodies].sort((a, b) => b.meshes[0].cellCount - a.meshes[0].cellCount);
@@ -153,8 +155,8 @@ function readStart(
   before: Layer | null,
 ): ReadStep[] | null {
   const { parts, set, from } = layer;
-  const usual = (): void => {
-    Object.assign(layer, { parts: before ? parts : usualParts(run), set, from });
+  const usual = (operation: AnyOperation): void => {
+    Object.assign(layer, { parts: before ? parts : usualParts(run, operation), set, from });
   };
   const withSource = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     if (!reader.words(operation.opening) || !readSource(reader, layer, scene, run)) return undefined;
@@ -166,21 +168,21 @@ function readStart(
     const found: Record<string, unknown> = {};
     if (!operation.lead?.read(reader, found, setting)) return undefined;
     const sourced = reader.first([() => reader.words('in') && readSource(reader, layer, scene, run)]);
-    if (!sourced) usual();
+    if (!sourced) usual(operation);
     const step = readStep(reader, operation, setting, before, 0, found);
     return step && [step];
   };
   // "Section at z = 0.4 m": of what is usual.
   const withoutSource = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     if (!reader.words(operation.opening.replace(/ (of|on) $/, ''))) return undefined;
-    usual();
+    usual(operation);
     const step = readStep(reader, operation, setting, before, 0);
     return step && [step];
   };
   const short = (operation: AnyOperation) => (): ReadStep[] | undefined => {
     const found: Record<string, unknown> = {};
     if (!operation.shorthand?.read(reader, found, setting)) return undefined;
-    usual();
+    usual(operation);
     return [newStep(operation, { ...operation.defaults(setting), ...found })];
   };
   const all = (): ReadStep[] | undefined =>

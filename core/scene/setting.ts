@@ -10,7 +10,7 @@ import {
 import { isLonePoints, type RunDescription, type RunField, runBounds, sharesOf } from '../model/run.ts';
 import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
-import type { Layer, Scene } from './document.ts';
+import type { Layer, Scale, Scene } from './document.ts';
 import { settleScale } from './settle-scale.ts';
 import { shareOfCycle } from './things/cycle.ts';
 
@@ -54,11 +54,22 @@ function pointsOf({ parts }: RunDescription): OperationSetting['points'] {
   return { count: Math.max(0, ...counts), packed: parts.some((p) => p.kind === 'atoms') };
 }
 
+/** The colour scale of a layer; of a plain one that of the line it follows, on which it lies. */
+function scaleBehind(
+  { colour, from }: Pick<Layer, 'colour'> & Partial<Pick<Layer, 'from'>>,
+  scene: Scene,
+  seen: readonly string[] = [],
+): Scale | undefined {
+  if (colour.kind === 'field') return scene.scales.find((s) => s.id === colour.scale);
+  const source = scene.layers.find((l) => l.id === from && !seen.includes(l.id));
+  return source && scaleBehind(source, scene, [...seen, source.id]);
+}
+
 /** What operations and sentences may know of a run; of a layer and its scene, where there are any. */
 export function settingOf(
   run: RunDescription,
   scene?: Scene,
-  layer?: Pick<Layer, 'colour'>,
+  layer?: Pick<Layer, 'colour'> & Partial<Pick<Layer, 'from'>>,
 ): OperationSetting {
   const quantities = quantitiesOf(run);
   const colour = layer?.colour;
@@ -69,7 +80,7 @@ export function settingOf(
   const displacements = run.fields.filter((f) => f.role === 'displacement' && f.components >= 2);
   // The shapes of modes swing.
   const displacement = displacements.find((f) => followsCycle(f.key)) ?? displacements[0];
-  const scale = colour?.kind === 'field' ? scene?.scales.find((s) => s.id === colour.scale) : undefined;
+  const scale = layer && scene && scaleBehind(layer, scene);
   return {
     bounds: runBounds(run),
     dimension: run.dimension,

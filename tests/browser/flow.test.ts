@@ -122,7 +122,9 @@ it('questions of the trade make ordinary lines with a value that shows something
 
 it('what cannot flow is said, and nothing is lost', async () => {
   await type('streamlines of velocity from point (9, 9, 9)');
-  await expect.poll(() => last().textContent(), PATIENTLY).toContain('Its one seed lies outside of what flows');
+  await expect
+    .poll(() => last().textContent(), PATIENTLY)
+    .toContain('Its one seed lies outside of what flows');
   await page.getByRole('button', { name: 'Undo' }).click();
   await settled(page);
   expect(await last().textContent()).toContain('Isosurface');

@@ -1,4 +1,4 @@
-import type { RunDescription, RunField } from '../../model/run.ts';
+import { isLonePoints, type RunDescription, type RunField } from '../../model/run.ts';
 import { madeField, type QuantitySource } from './quantity-source.ts';
 
 /** What operations that make lines know of every point along them, by key. */
@@ -14,9 +14,10 @@ const timeOf = (velocity: string | null | undefined): string | null =>
 
 function fieldOf(run: RunDescription, name: string): RunField | null {
   const vector = run.fields.find((f) => f.role === 'velocity') ?? run.fields.find((f) => f.components >= 2);
-  if (!vector) return null;
+  // Lines follow a flow, or particles from step to step.
+  if (!vector && !(run.steps.length > 1 && run.parts.some(isLonePoints))) return null;
   const all: Record<string, Partial<RunField> & { name: string }> = {
-    time: { name: 'travel time', unit: run.timeUnit ?? timeOf(vector.unit) },
+    time: { name: 'travel time', unit: run.timeUnit ?? timeOf(vector?.unit) },
     length: { name: 'length along line', unit: run.lengthUnit },
     number: { name: 'line number', role: 'identifier' },
   };

@@ -265,6 +265,8 @@ export interface OperationTraits<Options> {
   readsPartName?: boolean;
   /** How long the arrows it draws are, once its options are settled. */
   drawsArrows?(options: Options): ArrowScale;
+  /** Takes points; where a run has particles beside bodies, it is of these. */
+  ofPoints?: boolean;
   /** Takes lines, which an operation before it or the files must have made. */
   ofLines?: boolean;
   /** Follows lines one by one, so that it can be asked what became of each. */

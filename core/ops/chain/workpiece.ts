@@ -290,7 +290,11 @@ export class Workpiece implements OperationInput {
   }
 }
 
-function componentOf({ data, components }: MeshField, component: number | 'magnitude'): ArrayLike<number> {
+/** One number a place: a component, or the length of a vector. */
+export function componentOf(
+  { data, components }: MeshField,
+  component: number | 'magnitude',
+): ArrayLike<number> {
   // In single precision throughout, so that a body and its faces agree on every value to the last bit.
   if (components === 1) return data instanceof Float32Array ? data : Float32Array.from(data);
   const n = data.length / components;

@@ -98,7 +98,8 @@ const PHASE_STEP = 3.75;
 const PHASE_LEAP = 30;
 
 function CycleTransport() {
-  const { cycle } = useScene();
+  const run = useRun();
+  const { cycle, step, stamp } = useScene();
   const { phase, seconds } = cycle;
   const go = at(goToPhase);
   const round = (to: number) => go((to + 360) % 360);
@@ -137,6 +138,20 @@ function CycleTransport() {
         value={phase}
         onChange={(e) => go(Number(e.target.value))}
       />
+      {run.steps.length > 1 && (
+        <select
+          className="field h-7 max-w-52 shrink-0"
+          aria-label={`Which ${run.steps[0].kind} is shown`}
+          value={step}
+          onChange={(e) => goToStep(Number(e.target.value))}
+        >
+          {run.steps.map((each, i) => (
+            <option key={each.index} value={i}>
+              {sayStep(each, run.timeUnit, stamp)}
+            </option>
+          ))}
+        </select>
+      )}
       <div className="min-w-32 shrink-0 text-right leading-tight tabular-nums">
         <p className="whitespace-nowrap font-medium">{Math.round(phase)}° of 360°</p>
         <p className="text-xs text-soft">

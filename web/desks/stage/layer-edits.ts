@@ -83,7 +83,7 @@ export function addLayer(operation: AnyOperation): void {
   const setting = settingOf(run, scene);
   const layer: Layer = {
     ...freshLayer(run, freshId('layer')),
-    parts: selected ?? usualParts(run),
+    parts: selected ?? usualParts(run, operation),
     chain: [],
   };
   const own = operation.traits?.plain ? [] : [begun(operation, setting)];
