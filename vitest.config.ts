@@ -13,7 +13,7 @@ export default defineConfig({
           testTimeout: 30_000,
         },
       },
-      { test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 120_000 } },
       {
         test: {
           name: 'browser',

@@ -4,6 +4,9 @@ import { tmpdir } from 'node:os';
 import { delimiter, join } from 'node:path';
 import { freePort } from '../../cli/free-port.ts';
 
+/** A machine that does much else may take its time, in milliseconds. */
+const STARTS_WITHIN = 180_000;
+
 /** A server on a data folder of its own that can be killed and started again. */
 export class Served {
   readonly data: string;
@@ -33,7 +36,7 @@ export class Served {
       },
       stdio: ['ignore', 'ignore', 'ignore'],
     });
-    for (let i = 0; i < 600; i++) {
+    for (const begin = Date.now(); Date.now() - begin < STARTS_WITHIN; ) {
       const up = await fetch(`${this.address}/api/folders`).then(
         (r) => r.ok,
         () => false,

@@ -22,7 +22,7 @@ afterAll(async () => {
   await client?.end();
   await served?.remove();
   await postgres.stop();
-}, 60_000);
+}, 240_000);
 
 const block = (): Uint8Array => {
   const data = Array.from({ length: 27 }, (_, i) => i);

@@ -46,7 +46,7 @@ beforeAll(async () => {
     json: { plan: 0, choices },
   });
   run = (await follow<{ run: string }>(job)).run;
-}, 60_000);
+}, 240_000);
 afterAll(async () => {
   await served.remove();
   rmSync(results, { recursive: true, force: true });

@@ -9,7 +9,7 @@ import { buildVtu, hexBlock } from '../vtu-builder.ts';
 /** A server that is stopped in the middle of an import, and started again while somebody waits for it. */
 const results = mkdtempSync(join(tmpdir(), 'dresser-stopped-'));
 const served = new Served({ DRESSER_FOLDERS: results });
-beforeAll(() => served.start(), 60_000);
+beforeAll(() => served.start(), 240_000);
 afterAll(async () => {
   await served.remove();
   rmSync(results, { recursive: true, force: true });

@@ -34,7 +34,7 @@ const setRemoved = (kind: string, id: string, removed: boolean) =>
 beforeAll(async () => {
   await served.start();
   own = (await served.importDrop(put(file(2, 'T'))))!;
-}, 60_000);
+}, 240_000);
 afterAll(() => served.remove());
 
 describe('files of a run that are swapped', () => {
