@@ -24,7 +24,7 @@ const numbers = (values: number[]): MeshField => ({
   location: 'point',
   components: 1,
   axial: false,
-  data: Float32Array.from(values),
+  data: Float64Array.from(values),
 });
 
 const times = [0, 0.5, 1, 2];
@@ -94,6 +94,11 @@ describe('trails', () => {
     expect([...time.subarray(0, 6)]).toEqual([0, 1, 0, 0.5, 1, 2]);
     expect([...length.subarray(0, 6)]).toEqual([0, 5, 0, 2, 4, 8]);
     expect(new Set([...met].map((v) => Math.floor(v / 100)))).toEqual(new Set([0, 1, 2, 3]));
+  });
+  it('tell numbers apart that single precision does not', async () => {
+    const many = (step: number): Grain[] => [0, 1].map((k) => ({ id: 2 ** 24 + k, place: [step, 5 * k, 0] }));
+    const found = Object.values(await placesOf(gone(many)));
+    expect(found.map((t) => new Set(t.map(([, y]) => y)).size)).toEqual([1, 1]);
   });
   it('are left by what moves', async () => {
     const one = (step: number): Grain[] => [

@@ -1,6 +1,7 @@
 import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
+import type { MeshField } from '../model/field.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import type { Component } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
@@ -144,7 +145,7 @@ async function gathered(
   if (named && known?.location !== 'point')
     return { lacking: 'a number that tells which is which: choose another quantity they are known by' };
   const of = input.mesh.points.length / 3;
-  const ids = known && componentOf(known, component);
+  const ids = known && numbersOf(known, component);
   const every = Math.ceil((of * (shown - first + 1)) / MOST_PLACES);
   const trailOf = new Map<number, Trail>();
   for (let i = 0; i < of; i += every) trailOf.set(ids ? ids[i] : i, new Trail(jump));
@@ -158,7 +159,7 @@ async function gathered(
         lacking: `an order they keep: there are ${count} points at one step and ${of} at another. Choose a quantity that tells which is which`,
       };
     const own = named ? step.field(field) : null;
-    const idsThen = own && componentOf(own, component);
+    const idsThen = own && numbersOf(own, component);
     const values = valuesOf(step, shows);
     for (let i = 0; i < count; i++)
       trailOf
@@ -171,6 +172,12 @@ async function gathered(
     .filter((line) => line.at(-1) && line.at(-1)!.length > 0);
   return { lines, of };
 }
+
+/** Numbers that name something, with all their digits: there are more particles than single precision tells apart. */
+const numbersOf = ({ data, components }: MeshField, component: number): ArrayLike<number> =>
+  components === 1
+    ? data
+    : Float64Array.from({ length: data.length / components }, (_, i) => data[components * i + component]);
 
 function valuesOf(step: StepInput, shows: TrailOptions['shows']): ArrayLike<number> | null {
   const field = shows && step.field(shows.field);
