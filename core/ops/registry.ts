@@ -8,6 +8,7 @@ import { creaseLines } from './crease-lines.ts';
 import { deform } from './deform.ts';
 import { edges } from './edges.ts';
 import { extrude } from './extrude.ts';
+import { frictionLines } from './friction-lines.ts';
 import { isosurface } from './isosurface.ts';
 import { keepWhere } from './keep-where.ts';
 import { mirror } from './mirror.ts';
@@ -42,6 +43,7 @@ export const operations: readonly AnyOperation[] = [
   streamlines,
   pathLines,
   streakLines,
+  frictionLines,
   tubes,
   ribbons,
   travelling,

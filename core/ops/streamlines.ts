@@ -184,7 +184,7 @@ export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMa
 }
 
 /** How many seeds lie where nothing flows, and why lines end. */
-function reportOf({ fates }: LineMaker): OperationReport {
+export function reportOf({ fates }: LineMaker): OperationReport {
   const ends: Partial<Record<LineEnd, number>> = {};
   // A seed outside ends before it goes either way.
   for (const { ahead, back } of fates)

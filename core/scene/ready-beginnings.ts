@@ -62,6 +62,15 @@ export const readyBeginnings: readonly ReadyBeginning[] = [
     },
   },
   {
+    id: 'along walls',
+    name: 'How it rubs along walls',
+    purpose: 'lines along walls in the direction of their shear',
+    begin(setting) {
+      const flow = flowOf(setting);
+      return flow && `Skin-friction lines by ${flow.name}`;
+    },
+  },
+  {
     id: 'turned back',
     name: 'Where it turns back',
     purpose: 'the border of what flows against the rest',

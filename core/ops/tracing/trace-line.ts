@@ -73,6 +73,7 @@ export class LineTracer {
   private readonly place = new Float64Array(3);
   private readonly next = new Float64Array(3);
   private readonly scratch = new Float64Array(3);
+  private readonly on = new Float64Array(3);
 
   constructor(
     private readonly flow: Flow,
@@ -203,7 +204,7 @@ export class LineTracer {
    * @returns the length of the step
    */
   private between(time: number, h: number, sense: 1 | -1, length: number, onPoint: OnPoint): number {
-    const { place, next, scratch } = this;
+    const { place, next, scratch, on } = this;
     const [a, b] = [this.slope[0], this.slope[6]];
     const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (norm(a) * norm(b));
     const bend = Math.acos(Math.max(-1, Math.min(1, cosine)));
@@ -221,7 +222,10 @@ export class LineTracer {
       gone += longer * Math.hypot(nx - x, ny - y, nz - z);
       [x, y, z] = [nx, ny, nz];
       const when = time + sense * s * h;
-      if (i < pieces && this.flow.at(x, y, z, when, scratch) === HERE) onPoint(x, y, z, when, length + gone);
+      if (i === pieces || this.flow.at(x, y, z, when, scratch) !== HERE) continue;
+      on.set([x, y, z]);
+      this.flow.settle?.(on);
+      onPoint(on[0], on[1], on[2], when, length + gone);
     }
     return gone;
   }
