@@ -56,7 +56,11 @@ export function PageTab(props: GiveOutProps) {
         height: Math.round(WIDTH / (document.picture.aspect ?? stageAspect)),
       });
       await developShots(props, chosen, {
-        options: (shot) => ({ ...sizeOf(shot), transparent: false, passes: PROOF_PASSES }),
+        options: (shot) => ({
+          ...sizeOf(shot),
+          transparent: false,
+          passes: Math.min(PROOF_PASSES, props.viewport.mostPasses),
+        }),
         each: 'Figure',
         progress,
         signal,
