@@ -10,9 +10,8 @@ import { z } from '../model/schema.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
 import { outerFaces } from './kernels/outer-faces.ts';
-import { reportOf } from './streamlines.ts';
+import { linesFrom, reportOf } from './streamlines.ts';
 import { MeshFlow } from './tracing/flow.ts';
-import { LineMaker } from './tracing/line-maker.ts';
 import { placedSeeds } from './tracing/place-seeds.ts';
 import {
   besideSeeds,
@@ -25,7 +24,6 @@ import {
   seedSuffixes,
   usualSeeds,
 } from './tracing/seed-options.ts';
-import { type LineEnd, LineTracer } from './tracing/trace-line.ts';
 import { usualVector } from './tracing/usual-vector.ts';
 
 export interface FrictionLineOptions extends SeedOptions {
@@ -110,21 +108,12 @@ export const frictionLines: Operation<FrictionLineOptions> = {
     if (!seeds) return emptyResult({ lacking: lackingSeeds(o) });
     const flow = new MeshFlow(walls.mesh, buildBlocks(walls.mesh), rubbing(input, walls.mesh, field));
     const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
-    const tracer = new LineTracer(flow, {
+    const lines = linesFrom(flow, seeds, 'both', {
       tolerance: TOLERANCE * diagonal,
       length: o.length ?? diagonal,
       time: Infinity,
       steps: STEPS,
     });
-    const lines = new LineMaker(flow);
-    for (const place of seeds) {
-      const half = (sense: 1 | -1): [LineMaker['strand'], LineEnd] => {
-        const { strand } = lines;
-        flow.finder.leave();
-        return [strand, tracer.trace({ place, time: 0, sense }, lines.onto(strand))];
-      };
-      lines.add(place, half(-1), half(1));
-    }
     return { ...followedBy(walls, lines.result()), report: reportOf(lines) };
   },
 };

@@ -6,6 +6,7 @@ import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationReport } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
+import type { Vector } from './kernels/planes.ts';
 import { MeshFlow } from './tracing/flow.ts';
 import { LineMaker } from './tracing/line-maker.ts';
 import { placedSeeds } from './tracing/place-seeds.ts';
@@ -20,7 +21,7 @@ import {
   seedSuffixes,
   usualSeeds,
 } from './tracing/seed-options.ts';
-import { type LineEnd, LineTracer } from './tracing/trace-line.ts';
+import { type LineEnd, LineTracer, type TraceLimits } from './tracing/trace-line.ts';
 import { usualVector } from './tracing/usual-vector.ts';
 
 export interface StreamlineOptions extends SeedOptions {
@@ -161,12 +162,22 @@ export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMa
   const seeds = placedSeeds(input, o, flow.valued);
   if (!seeds) return { lacking: lackingSeeds(o) };
   const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
-  const tracer = new LineTracer(flow, {
+  return linesFrom(flow, seeds, o.direction, {
     tolerance: o.tolerance * diagonal,
     length: o.length ?? USUAL_LENGTH * diagonal,
     time: o.time ?? Infinity,
     steps: o.steps,
   });
+}
+
+/** The lines that follow a flow from places. */
+export function linesFrom(
+  flow: MeshFlow,
+  seeds: readonly Vector[],
+  direction: StreamlineOptions['direction'],
+  limits: TraceLimits,
+): LineMaker {
+  const tracer = new LineTracer(flow, limits);
   const lines = new LineMaker(flow);
   for (const place of seeds) {
     const half = (sense: 1 | -1): [LineMaker['strand'], LineEnd] => {
@@ -174,11 +185,7 @@ export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMa
       flow.finder.leave();
       return [strand, tracer.trace({ place, time: 0, sense }, lines.onto(strand))];
     };
-    lines.add(
-      place,
-      o.direction === 'forward' ? null : half(-1),
-      o.direction === 'backward' ? null : half(1),
-    );
+    lines.add(place, direction === 'forward' ? null : half(-1), direction === 'backward' ? null : half(1));
   }
   return lines;
 }
