@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { writtenNumber } from './number-style.ts';
-import { labelsWithRoom, logTicks, symlogTicks, textsInStyle, tidyEnds } from './ticks.ts';
+import { labelsWithRoom, logTicks, numberTexts, symlogTicks, textsInStyle, tidyEnds } from './ticks.ts';
 
 // Ticks worked out by hand.
 describe('ticks along a logarithm', () => {
@@ -54,6 +54,8 @@ describe('numbers in a style', () => {
     expect(texts([0.01, 0.1, 1, 10, 100])).toEqual(['0.01', '0.1', '1', '10', '100']);
     expect(texts([1e-9, 1e-6, 1e-3, 1])).toEqual(['1·10⁻⁹', '1·10⁻⁶', '1·10⁻³', '1·10⁰']);
     expect(texts([-1000, -10, 0, 10, 1000])).toEqual(['−1000', '−10', '0', '10', '1000']);
+    expect(numberTexts([0.01, 1, 100])).toEqual(['0.01', '1', '100']);
+    expect(numberTexts([3.35e-7, 1, 4e4])).toEqual(['3.35·10⁻⁷', '1.00·10⁰', '4.00·10⁴']);
     // An even row has as many decimals in each.
     expect(texts([0, 0.25, 0.5, 0.75, 1])).toEqual(['0.00', '0.25', '0.50', '0.75', '1.00']);
   });

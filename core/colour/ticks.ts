@@ -1,7 +1,7 @@
 import { format } from 'd3-format';
 import { scaleLinear, scaleLog, scaleSymlog } from 'd3-scale';
 import type { Levels } from '../model/levels.ts';
-import { type NumberStyle, raised, writtenNumber } from './number-style.ts';
+import { type NumberStyle, PLAIN_NUMBERS, raised, writtenNumber } from './number-style.ts';
 
 /**
  * Ticks as texts with the same number of decimals, just enough to tell them apart; very large and small values
@@ -83,7 +83,7 @@ export function roundLevels(low: number, high: number, about: number): Levels {
 
 /** Numbers as texts that stand alone, with the digits needed to tell them apart. */
 export function numberTexts(numbers: number[]): string[] {
-  const { texts, power } = tickTexts(numbers);
+  const { texts, power } = textsInStyle(numbers, PLAIN_NUMBERS);
   if (power === 0) return texts;
   return texts.map((t) => (Number(t) === 0 ? t : `${t}·10${raised(power)}`));
 }
@@ -94,11 +94,16 @@ function areFarApart(numbers: readonly number[]): boolean {
   return gaps.length > 1 && Math.min(...gaps) < 0.02 * Math.max(...gaps);
 }
 
+const isSaidBy = (v: number, digits: number): boolean =>
+  Math.abs(Number(v.toPrecision(digits)) - v) <= 1e-4 * Math.abs(v);
+
 /** Each by itself: plain where all are easily read so, else as powers of ten. */
 function eachAsNeeded(numbers: readonly number[]): { texts: string[]; power: number } {
   const sizes = numbers.filter((v) => v !== 0).map(Math.abs);
   const plain = Math.max(...sizes) < 1e6 && Math.min(...sizes) >= 1e-4;
-  const style: NumberStyle = plain ? { kind: 'digits', count: 4 } : { kind: 'powers', count: 1 };
+  const style: NumberStyle = plain
+    ? { kind: 'digits', count: 4 }
+    : { kind: 'powers', count: [1, 2, 3].find((d) => numbers.every((v) => isSaidBy(v, d))) ?? 4 };
   return { texts: numbers.map((v) => writtenNumber(v, style)), power: 0 };
 }
 

@@ -11,7 +11,7 @@ import type { Operation, OperationInput } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
 import { outerFaces } from './kernels/outer-faces.ts';
 import { linesFrom, reportOf } from './streamlines.ts';
-import { MeshFlow } from './tracing/flow.ts';
+import { HERE, MeshFlow } from './tracing/flow.ts';
 import { placedSeeds } from './tracing/place-seeds.ts';
 import {
   besideSeeds,
@@ -103,6 +103,7 @@ export const frictionLines: Operation<FrictionLineOptions> = {
     if (field.components < 3)
       return emptyResult({ lacking: `directions: ${ownName(o.field)} has no three parts` });
     if (input.dimension < 3) return emptyResult({ lacking: 'a body with walls: it has no volume' });
+    // Not those the input keeps: the lines are to lead back to the points of the body.
     const walls = outerFaces(input.mesh);
     const seeds = placedSeeds(input, o);
     if (!seeds) return emptyResult({ lacking: lackingSeeds(o) });
@@ -128,10 +129,10 @@ function rubbing(input: OperationInput, walls: Mesh, field: MeshField): MeshFiel
   for (let i = 0; i < n; i++) {
     const place = walls.points.subarray(3 * i, 3 * i + 3);
     const normal = normals.subarray(3 * i, 3 * i + 3);
-    if (flow.at(place[0], place[1], place[2], 0, at) !== 0) continue;
+    if (flow.at(place[0], place[1], place[2], 0, at) !== HERE) continue;
     const way = OFF_WALL * flow.reach();
     const [x, y, z] = [0, 1, 2].map((k) => place[k] - way * normal[k]);
-    if (flow.at(x, y, z, 0, off) !== 0) continue;
+    if (flow.at(x, y, z, 0, off) !== HERE) continue;
     const change = [0, 1, 2].map((k) => (off[k] - at[k]) / way);
     const across = change[0] * normal[0] + change[1] * normal[1] + change[2] * normal[2];
     for (let k = 0; k < 3; k++) data[3 * i + k] = change[k] - across * normal[k];

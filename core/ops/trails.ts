@@ -3,14 +3,20 @@ import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { MeshField } from '../model/field.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
-import type { Component } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, StepInput, StepsThrough } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { componentOf } from './chain/workpiece.ts';
-import { type TimedPoint, timedLines } from './tracing/through-time.ts';
+import {
+  type MetOnTheWay,
+  metSchema,
+  neededOnTheWay,
+  settledMet,
+  type TimedPoint,
+  timedLines,
+} from './tracing/through-time.ts';
 
-export interface TrailOptions {
+export interface TrailOptions extends MetOnTheWay {
   /** Tells which point is which at every step; empty where they keep their order. */
   field: string;
   component: number;
@@ -18,8 +24,6 @@ export interface TrailOptions {
   steps: number | null;
   /** A way from one step to the next that is longer breaks the trail; null for none. */
   jump: number | null;
-  /** What the line is coloured by, as it was at each step; settled when it runs. */
-  shows: { field: string; component: Component } | null;
 }
 
 const p = phrasesOf<TrailOptions>();
@@ -39,10 +43,7 @@ export const trails: Operation<TrailOptions> = {
     component: wholeNumber().default(0),
     steps: wholeNumber().min(1).nullable().default(null),
     jump: boundedNumber().positive().nullable().default(null),
-    shows: z
-      .object({ field: z.string(), component: z.union([wholeNumber(), z.literal('magnitude')]) })
-      .nullable()
-      .default(null),
+    ...metSchema,
   }),
   defaults({ quantities }) {
     const id = quantities.find(
@@ -95,14 +96,8 @@ export const trails: Operation<TrailOptions> = {
   reads: 'all steps',
   gives: () => 1,
   fits: (setting) => setting.steps > 1,
-  needs: ({ field, shows }) =>
-    [field, shows?.field ?? '']
-      .filter((f, i, all) => f !== '' && all.indexOf(f) === i)
-      .map((f) => ({ field: f })),
-  settle: (o, { preferred }) => ({
-    ...o,
-    shows: preferred && { field: preferred.field, component: preferred.component },
-  }),
+  needs: neededOnTheWay,
+  settle: settledMet,
   run: () => emptyResult({ lacking: 'steps to go through' }),
   async runThrough(input, o, steps) {
     if (steps.shown === 0)

@@ -9,7 +9,15 @@ import { plainContext } from '../chain/workpiece.ts';
 import { clip } from '../clip.ts';
 import { mirror } from '../mirror.ts';
 import { section } from '../section.ts';
-import { distanceAlong, dotOf, planeOfPoints, planeRange, unitVector, type Vector } from './planes.ts';
+import {
+  distanceAlong,
+  dotOf,
+  movingRange,
+  planeOfPoints,
+  planeRange,
+  unitVector,
+  type Vector,
+} from './planes.ts';
 
 const setting = { lengthUnit: 'm', quantities: [] };
 
@@ -54,6 +62,16 @@ describe('a plane given by a direction of any length', () => {
     const [low, high] = planeRange([0, 2, 0, 2, 0, 2], [5, 5, 5]);
     expect(low).toBeCloseTo(0, 12);
     expect(high).toBeCloseTo(2 * Math.sqrt(3), 12);
+  });
+});
+
+describe('the limits of moving a plane', () => {
+  const options = { normal: [0, 0, 2], least: 0.5, most: null as number | null };
+  it('hold where there are some, and else the box', () => {
+    expect(movingRange([0, 1, 0, 1, 0, 2], options.normal, { low: 'least', high: 'most' }, options)).toEqual([
+      0.5, 2,
+    ]);
+    expect(movingRange([0, 1, 0, 1, 0, 2], options.normal, {}, options)).toEqual([0, 2]);
   });
 });
 

@@ -43,6 +43,23 @@ export function planeRange(b: Bounds, normal: readonly number[]): [number, numbe
   return [low, high];
 }
 
+/**
+ * How far a plane may be moved: to its own limits, without one as far as it meets the box.
+ *
+ * @param limits names of the options that hold the limits, which are null for none
+ */
+export function movingRange<O>(
+  b: Bounds,
+  normal: readonly number[],
+  limits: { low?: keyof O; high?: keyof O },
+  options: O,
+): [number, number] {
+  const limit = (key: keyof O | undefined): number | null =>
+    key === undefined ? null : (options[key] as number | null);
+  const [least, most] = planeRange(b, normal);
+  return [limit(limits.low) ?? least, limit(limits.high) ?? most];
+}
+
 /** The plane of three points; null when they lie on a line. */
 export function planeOfPoints(a: Vector, b: Vector, c: Vector): { normal: Vector; offset: number } | null {
   const u = b.map((v, k) => v - a[k]);

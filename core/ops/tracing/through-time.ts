@@ -20,19 +20,30 @@ import { besideSeeds, lackingSeeds, type SeedOptions, seedSchema, usualSeeds } f
 import type { LineEnd, TraceLimits } from './trace-line.ts';
 import { usualVector } from './usual-vector.ts';
 
+/** A quantity as it was met on the way. */
+export interface MetOnTheWay {
+  /** What the line is coloured by, told as it was at each step; settled when it runs. */
+  shows: { field: string; component: Component } | null;
+}
+
 /** Options of lines that follow a flow from step to step. */
-export interface ThroughTimeOptions extends SeedOptions {
+export interface ThroughTimeOptions extends SeedOptions, MetOnTheWay {
   field: string;
   component: 'magnitude';
   /** When they are let go; null for the first step. */
   start: number | null;
   /** Largest error of a step, as a part of the diagonal of the body. */
   tolerance: number;
-  /** What the line is coloured by, told as it was met on the way; settled when it runs. */
-  shows: { field: string; component: Component } | null;
 }
 
 export const USUAL_TOLERANCE = 1e-6;
+
+export const metSchema = {
+  shows: z
+    .object({ field: z.string(), component: z.union([wholeNumber(), z.literal('magnitude')]) })
+    .nullable()
+    .default(null),
+};
 
 export const throughTimeSchema = {
   field: z.string(),
@@ -40,10 +51,7 @@ export const throughTimeSchema = {
   ...seedSchema,
   start: boundedNumber().nullable().default(null),
   tolerance: boundedNumber().min(1e-12).max(0.1).default(USUAL_TOLERANCE),
-  shows: z
-    .object({ field: z.string(), component: z.union([wholeNumber(), z.literal('magnitude')]) })
-    .nullable()
-    .default(null),
+  ...metSchema,
 };
 
 export const usualThroughTime = (setting: OperationSetting): ThroughTimeOptions => ({
@@ -56,15 +64,14 @@ export const usualThroughTime = (setting: OperationSetting): ThroughTimeOptions 
 });
 
 /** The quantity on show is told on the way. */
-const settledThroughTime = <O extends ThroughTimeOptions>(o: O, { preferred }: OperationSetting): O => ({
+export const settledMet = <O extends MetOnTheWay>(o: O, { preferred }: OperationSetting): O => ({
   ...o,
   shows: preferred && { field: preferred.field, component: preferred.component },
 });
 
-const needsThroughTime = ({ field, shows }: ThroughTimeOptions): { field: string }[] => [
-  { field },
-  ...(shows && shows.field !== field ? [{ field: shows.field }] : []),
-];
+/** What is followed or known by, where it has a name, and what is told on the way. */
+export const neededOnTheWay = ({ field, shows }: MetOnTheWay & { field: string }): { field: string }[] =>
+  [...new Set([field, shows?.field ?? ''])].filter((f) => f !== '').map((f) => ({ field: f }));
 
 /** Whether a run has steps one after the other in time to go through. */
 const hasTimes = (setting: OperationSetting): boolean =>
@@ -96,7 +103,7 @@ export interface TimedPoint {
 /** Lines of places as a mesh, with what is known of each place. They lead back to no step: what they met is told by them. */
 export function timedLines(
   lines: readonly (readonly TimedPoint[])[],
-  shows: ThroughTimeOptions['shows'],
+  shows: MetOnTheWay['shows'],
   report: OperationReport,
 ): OperationResult {
   const drawn = lines.map((line, i) => ({ line, number: i + 1 })).filter(({ line }) => line.length > 1);
@@ -157,9 +164,9 @@ export const throughTimeOperation = {
   reads: 'all steps',
   gives: () => 1,
   fits: hasTimes,
-  needs: needsThroughTime,
+  needs: neededOnTheWay,
   beside: besideSeeds,
-  settle: settledThroughTime,
+  settle: settledMet,
   run: () => emptyResult({ lacking: 'steps to go through' }),
 } as const;
 

@@ -3,7 +3,7 @@ import { quantityOf } from '#core/language/phrase.ts';
 import type { Levels } from '#core/model/levels.ts';
 import type { OptionControl } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import { planeRange } from '#core/ops/kernels/planes.ts';
+import { movingRange } from '#core/ops/kernels/planes.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from './Chooser.tsx';
@@ -70,7 +70,7 @@ function useScrub(layer: Layer, step: string, option: string): Scrub | null {
   for (const control of controls) {
     if (control.when && !control.when(options, setting)) continue;
     if (control.kind === 'plane' && control.offset === option) {
-      const [low, high] = planeRange(setting.bounds, options[control.key] as number[]);
+      const [low, high] = movingRange(setting.bounds, options[control.key] as number[], control, options);
       return { value, low, high, whole: false, locked, change: plain };
     }
     if (control.kind === 'span' && (control.key === option || control.high === option)) {

@@ -4,7 +4,7 @@ import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { runBounds } from '#core/model/run.ts';
 import type { Handle } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import { boundsSizes, planeRange, unitVector } from '#core/ops/kernels/planes.ts';
+import { boundsSizes, movingRange, unitVector } from '#core/ops/kernels/planes.ts';
 import { add, cameraAxes, dot, projectPoint, subtract, times, type Vector } from '#core/scene/camera.ts';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
@@ -179,16 +179,16 @@ function gripOf(
     const sizes = boundsSizes(bounds).filter((s) => s > 0);
     const rise = Math.hypot(...inPlane) > 0.15 ? 0.42 * Math.min(...sizes) : 0;
     const on = add(add(centre, times(normal, offset - dot(centre, normal))), times(inPlane, rise));
-    const limit = (key: string | undefined): number | null =>
-      key === undefined ? null : (options[key] as number | null);
-    const [least, most] = planeRange(bounds, normal);
-    const [low, high] = [limit(handle.low) ?? least, limit(handle.high) ?? most];
+    const [low, high] = movingRange(bounds, normal, handle, options);
     return {
       at: on,
       along: normal,
       label: `Drag the plane of the ${name.toLowerCase()} along its normal`,
       moved: (by) => ({
-        [handle.offset]: roundTo(Math.min(high, Math.max(low, offset + dot(by, normal))), most - least),
+        [handle.offset]: roundTo(
+          Math.min(high, Math.max(low, offset + dot(by, normal))),
+          boundsDiagonal(bounds),
+        ),
       }),
     };
   }

@@ -1,4 +1,5 @@
 import { Crosshair, X } from 'lucide-react';
+import { movingRange } from '#core/ops/kernels/planes.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import { useDesk } from '../desk-store.ts';
 import type { ControlProps } from './control-props.ts';
@@ -11,12 +12,7 @@ export function PlaneOfOptions({ control, options, setting, set }: ControlProps<
       normal={options[control.key] as Vector}
       offset={options[control.offset] as number}
       keys={[control.key, control.offset]}
-      limits={
-        [control.low, control.high].map((key) => (key && (options[key] as number | null)) ?? null) as [
-          number | null,
-          number | null,
-        ]
-      }
+      range={movingRange(setting.bounds, options[control.key] as Vector, control, options)}
       locked={options.locked === true}
       setting={setting}
       set={set}

@@ -8,7 +8,6 @@ import {
   dotOf,
   planeOfPoints,
   planeOnFace,
-  planeRange,
   unitVector,
 } from '#core/ops/kernels/planes.ts';
 import { cameraAxes, type Vector } from '#core/scene/camera.ts';
@@ -21,8 +20,8 @@ interface PlaneProps {
   normal: Vector;
   offset: number;
   keys: [string, string];
-  /** How low and how high it is dragged; null for as far as there is something. */
-  limits: [number | null, number | null];
+  /** How low and how high it is dragged. */
+  range: [number, number];
   locked: boolean;
   setting: OperationSetting;
   set(change: Record<string, unknown>, key?: string | null): void;
@@ -32,9 +31,8 @@ interface PlaneProps {
  * A plane: along an axis, facing the view, of three picked points, beside a picked face; by a direction, which stays as
  * it was typed, and a distance along it or a point on the plane.
  */
-export function PlaneControl({ normal, offset, keys, limits, locked, setting, set }: PlaneProps) {
+export function PlaneControl({ normal, offset, keys, range: [low, high], locked, setting, set }: PlaneProps) {
   const { bounds } = setting;
-  const [low, high] = planeRange(bounds, normal).map((end, k) => limits[k] ?? end);
   const put = (n: Vector, o: number) => set({ [keys[0]]: n, [keys[1]]: o });
   const round = (v: number): number => roundTo(v, high - low || 1);
   const turn = (next: Vector) => {
