@@ -30,7 +30,7 @@ function sheet(n: number, height: number): SurfaceMark {
     connectivity: Uint32Array.from(connectivity),
   };
   const { positions, normals, triangles, triangleCells, edges } = buildSurface(mesh, false);
-  return { kind: 'surface', positions, normals, triangles, cells: triangleCells, edges };
+  return { kind: 'surface', positions, normals, triangles, cells: triangleCells, edges, shades: null };
 }
 
 const above: Camera = {

@@ -19,6 +19,8 @@ export interface SurfaceMark {
   cells: Uint32Array;
   /** Edges of the faces as vertex pairs, each once; empty where they are not wanted. */
   edges: Uint32Array;
+  /** How dark each vertex is, whatever its colour: 1 as it is, 0 black; null where none is darker. */
+  shades: Float32Array | null;
 }
 
 export interface LineMark {

@@ -3,15 +3,13 @@ import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { buildBlocks } from '../model/blocks.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
-import type { MeshField } from '../model/field.ts';
-import { polygonNormals } from '../model/mark-geometry.ts';
-import { boundsDiagonal, boundsOf, type Mesh } from '../model/mesh.ts';
+import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
-import type { Operation, OperationInput } from './chain/operation.ts';
+import type { Operation } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
 import { outerFaces } from './kernels/outer-faces.ts';
 import { linesFrom, reportOf } from './streamlines.ts';
-import { HERE, MeshFlow } from './tracing/flow.ts';
+import { MeshFlow } from './tracing/flow.ts';
 import { placedSeeds } from './tracing/place-seeds.ts';
 import {
   besideSeeds,
@@ -25,6 +23,7 @@ import {
   usualSeeds,
 } from './tracing/seed-options.ts';
 import { usualVector } from './tracing/usual-vector.ts';
+import { wallShear } from './tracing/wall-shear.ts';
 
 export interface FrictionLineOptions extends SeedOptions {
   field: string;
@@ -39,8 +38,6 @@ const USUAL_SEEDS = 200;
 const STEPS = 4000;
 /** Largest error of a step, as a part of the size of the body; what is followed is known no better. */
 const TOLERANCE = 1e-5;
-/** So far off the wall, in parts of the size of the cell there, the flow is compared with that at the wall. */
-const OFF_WALL = 0.2;
 
 /**
  * Lines along walls in the direction in which the flow rubs on them: that of the wall shear, which is how fast the velocity
@@ -107,7 +104,7 @@ export const frictionLines: Operation<FrictionLineOptions> = {
     const walls = outerFaces(input.mesh);
     const seeds = placedSeeds(input, o);
     if (!seeds) return emptyResult({ lacking: lackingSeeds(o) });
-    const flow = new MeshFlow(walls.mesh, buildBlocks(walls.mesh), rubbing(input, walls.mesh, field));
+    const flow = new MeshFlow(walls.mesh, buildBlocks(walls.mesh), wallShear(input, walls.mesh, field));
     const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
     const lines = linesFrom(flow, seeds, 'both', {
       tolerance: TOLERANCE * diagonal,
@@ -118,38 +115,3 @@ export const frictionLines: Operation<FrictionLineOptions> = {
     return { ...followedBy(walls, lines.result()), report: reportOf(lines) };
   },
 };
-
-/** At each point of the walls how fast the velocity along them grows with the distance from them, in its unit by length. */
-function rubbing(input: OperationInput, walls: Mesh, field: MeshField): MeshField {
-  const normals = normalsAtPoints(walls);
-  const flow = new MeshFlow(input.mesh, input.blocks(), field);
-  const n = walls.points.length / 3;
-  const data = new Float32Array(3 * n).fill(Number.NaN);
-  const [at, off] = [new Float64Array(3), new Float64Array(3)];
-  for (let i = 0; i < n; i++) {
-    const place = walls.points.subarray(3 * i, 3 * i + 3);
-    const normal = normals.subarray(3 * i, 3 * i + 3);
-    if (flow.at(place[0], place[1], place[2], 0, at) !== HERE) continue;
-    const way = OFF_WALL * flow.reach();
-    const [x, y, z] = [0, 1, 2].map((k) => place[k] - way * normal[k]);
-    if (flow.at(x, y, z, 0, off) !== HERE) continue;
-    const change = [0, 1, 2].map((k) => (off[k] - at[k]) / way);
-    const across = change[0] * normal[0] + change[1] * normal[1] + change[2] * normal[2];
-    for (let k = 0; k < 3; k++) data[3 * i + k] = change[k] - across * normal[k];
-  }
-  return { location: 'point', components: 3, axial: false, data };
-}
-
-/** Outwards, the mean of the faces around a point by their areas. */
-function normalsAtPoints(faces: Mesh): Float32Array {
-  const ofFaces = polygonNormals(faces, false);
-  const out = new Float32Array(faces.points.length);
-  for (let c = 0; c < faces.types.length; c++)
-    for (let i = faces.offsets[c]; i < faces.offsets[c + 1]; i++)
-      for (let k = 0; k < 3; k++) out[3 * faces.connectivity[i] + k] += ofFaces[3 * c + k];
-  for (let i = 0; i < out.length; i += 3) {
-    const length = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
-    for (let k = 0; k < 3; k++) out[i + k] /= length;
-  }
-  return out;
-}

@@ -8,6 +8,7 @@ import { creaseLines } from './crease-lines.ts';
 import { deform } from './deform.ts';
 import { edges } from './edges.ts';
 import { extrude } from './extrude.ts';
+import { flowTexture } from './flow-texture.ts';
 import { frictionLines } from './friction-lines.ts';
 import { isosurface } from './isosurface.ts';
 import { keepWhere } from './keep-where.ts';
@@ -44,6 +45,7 @@ export const operations: readonly AnyOperation[] = [
   pathLines,
   streakLines,
   frictionLines,
+  flowTexture,
   tubes,
   ribbons,
   travelling,

@@ -23,6 +23,16 @@ const exact = (layer: Layer, scene: Scene, run: Parameters<typeof layerSentence>
   speak(layerSentence(layer, scene, run, 'exact'));
 
 describe('typed sentences', () => {
+  it('may leave out what an operation says where another follows', async () => {
+    const { run, scene, read } = await setUp();
+    for (const [text, full] of [
+      ['section of oven, its edges', 'Section of oven at x = 0.5 m, its edges'],
+      ['clip of oven, its crease lines', 'Clip of oven to x > 0.5 m, its crease lines beyond 35°'],
+    ]) {
+      const found = read(text);
+      expect('layer' in found ? exact(found.layer, scene, run) : found).toMatch(new RegExp(`^${full}`));
+    }
+  });
   it('are understood with and without source, colour and unit', async () => {
     const { read } = await setUp();
     for (const [text, chain] of [

@@ -211,11 +211,20 @@ function readStep(
   index: number,
   found: Record<string, unknown> = {},
 ): ReadStep | undefined {
-  if (!operation.phrase.read(reader, found, setting)) return undefined;
+  const begin = reader.at;
+  let said = { ...found };
+  if (!operation.phrase.read(reader, said, setting)) {
+    // "Section of chamber air, its edges": the usual one, where nothing is said of it.
+    reader.at = begin;
+    said = found;
+    const unsaid = reader.forgiving && (reader.words(',') || (index > 0 && reader.done));
+    reader.at = begin;
+    if (!unsaid) return undefined;
+  }
   const old = before?.chain[index];
   const rest = old?.op === operation.id ? (old.options as object) : operation.defaults(setting);
   const off = reader.first([() => reader.words('(off)')]) ?? false;
-  return { ...newStep(operation, { ...rest, ...found }), off };
+  return { ...newStep(operation, { ...rest, ...said }), off };
 }
 
 /** ", its section at ...": the next operation of the chain. */

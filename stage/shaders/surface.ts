@@ -7,6 +7,7 @@ in vec3 position;
 in vec3 normal;
 in float value;
 in float known;
+in float shade;
 in vec2 uv;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
@@ -16,7 +17,9 @@ out vec3 vPlace;
 out vec3 vNormal;
 out float vValue;
 out float vKnown;
+out float vShade;
 void main() {
+  vShade = shade;
   vPlace = position;
   vUv = uv;
   vNormal = normal;
@@ -46,6 +49,8 @@ in vec3 vPlace;
 in vec3 vNormal;
 in float vValue;
 in float vKnown;
+in float vShade;
+uniform bool uShaded;
 void main() {
   vec3 normal = normalize(vNormal);
   vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
@@ -60,7 +65,8 @@ void main() {
     return;
   }
   vec4 own = ownColour(vValue, vKnown);
-  vec3 colour = withLevels(own.rgb, vValue, vKnown);
+  // Streaks darken, they do not colour.
+  vec3 colour = withLevels(own.rgb, vValue, vKnown) * (uShaded ? vShade : 1.0);
   float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
   if (uEven) {
     put(vec4(colour, 1.0) * opacity);

@@ -44,8 +44,10 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
     const surface = buildSurface(mesh, perCell, edges, result?.crease, end.normals);
     const { positions, normals, triangles, triangleCells } = surface;
     const cells = triangleCells.map(cellOfPart(end));
+    const dark = end.shades;
+    const shades = dark && replayAll(copyOf(surface.vertexPoint), dark, 1);
     made.push({
-      mark: { kind: 'surface', positions, normals, triangles, cells, edges: surface.edges },
+      mark: { kind: 'surface', positions, normals, triangles, cells, edges: surface.edges, shades },
       ...valuesOf(surface),
     });
   }

@@ -48,6 +48,8 @@ export interface OperationReport {
   error?: { worst: number; mean: number; cells: number };
   /** Lines that were followed, of how many seeds, and how often each reason ended one. */
   lines?: { count: number; seeds: number; ends: Partial<Record<LineEnd, number>> };
+  /** The size of what could be drawn, where something finer was asked for. */
+  coarser?: { asked: number; drawn: number };
   /** The part lacks the field. */
   lacking?: string;
 }
@@ -67,6 +69,8 @@ export interface OperationResult {
   normals?: () => Float32Array;
   /** Faces that meet at a smaller angle are shaded as one, in degrees; for what is smooth by nature. */
   crease?: number;
+  /** How dark its faces are at each point, whatever their colour: 1 as it is, 0 black. */
+  shades?: Float32Array;
   /** Its lone points are spheres of this radius, or of none larger. */
   radius?: number;
   /** The radius of each point, where they are not all alike. */

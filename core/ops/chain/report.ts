@@ -15,6 +15,7 @@ export function joinReports(reports: readonly OperationReport[]): OperationRepor
       const { low, high } = out.within ?? r.within;
       out.within = { ...r.within, low: Math.min(low, r.within.low), high: Math.max(high, r.within.high) };
     }
+    out.coarser ??= r.coarser;
     if (r.lines) out.lines = joinLines(out.lines, r.lines);
     if (r.error && (!out.error || r.error.worst > out.error.worst)) out.error = r.error;
   }
@@ -66,7 +67,7 @@ export function sayReport(
   units: { length: string | null; field: string | null },
 ): string[] {
   const out: string[] = [];
-  const { kept, of, what = 'cells', missing, broken, within, error, lacking, lines } = report;
+  const { kept, of, what = 'cells', missing, broken, within, error, lacking, lines, coarser } = report;
   if (empty) {
     if (within && Number.isFinite(within.low) && within.low <= within.high) {
       const unit = within.unit ? units[within.unit] : null;
@@ -77,6 +78,12 @@ export function sayReport(
     else out.push('Nothing to show.');
   }
   if (lines && !lacking) out.push(...sayLines(lines));
+  if (coarser) {
+    const [asked, drawn] = [coarser.asked, coarser.drawn].map((size) => sayValue(size, units.length));
+    out.push(
+      `Drawn in grains of ${drawn}, not ${asked}: so fine there would be too many. Show less of the body.`,
+    );
+  }
   if (kept !== undefined && of !== undefined) out.push(`Keeps ${count(kept)} of ${count(of)} ${what}.`);
   if (missing) out.push(`${count(missing)} cells without a value are cut away.`);
   if (broken) out.push(`${count(broken)} cells have no volume or are turned inside out.`);

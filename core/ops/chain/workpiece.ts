@@ -189,12 +189,8 @@ export class Workpiece implements OperationInput {
 
   /** A quantity that came with what an operation made, one number for each point as they are now; else null. */
   made = (key: string): Float32Array | null => {
-    const { result, shop } = this;
-    if (result?.made && Object.hasOwn(result.made, key)) return result.made[key];
-    const before = shop.parents.map((p) => p.made(key));
-    if (before.length === 0 || before.some((b) => b === null)) return null;
-    const all = before.length === 1 ? before[0]! : concatenated(before as Float32Array[]);
-    return result?.recipe ? replayAll(result.recipe.points, all, 1) : all;
+    const own = this.result?.made;
+    return own && Object.hasOwn(own, key) ? own[key] : this.brought((piece) => piece.made(key));
   };
 
   field = (need: FieldNeed): MeshField | null => {
@@ -243,6 +239,20 @@ export class Workpiece implements OperationInput {
     return result.recipe ? replayAll(result.recipe.points, before[0]!, 3) : before[0];
   }
 
+  /** How dark its faces are at each point, where an operation shaded them; else null. */
+  get shades(): Float32Array | null {
+    return this.result?.shades ?? this.brought((piece) => piece.shades);
+  }
+
+  /** One number for each point that the pieces it was made of have, as it is now; null where one of them has none. */
+  private brought(of: (piece: Workpiece) => Float32Array | null): Float32Array | null {
+    const before = this.shop.parents.map(of);
+    if (before.length === 0 || before.some((b) => b === null)) return null;
+    const all = before.length === 1 ? before[0]! : concatenated(before as Float32Array[]);
+    const { result } = this;
+    return result?.recipe ? replayAll(result.recipe.points, all, 1) : all;
+  }
+
   /** Of the spheres its lone points are, where an operation made them such; else null. */
   get radius(): number | null {
     if (this.result?.radius !== undefined) return this.result.radius;
@@ -251,12 +261,8 @@ export class Workpiece implements OperationInput {
 
   /** The radius of each point, where an operation made spheres of different sizes; else null. */
   get radii(): Float32Array | null {
-    const { result, shop } = this;
-    if (result?.radius !== undefined) return result.radii ?? null;
-    const before = shop.parents.map((p) => p.radii);
-    if (before.length === 0 || before.some((b) => b === null)) return null;
-    const all = concatenated(before as Float32Array[]);
-    return result?.recipe ? replayAll(result.recipe.points, all, 1) : all;
+    const { result } = this;
+    return result?.radius !== undefined ? (result.radii ?? null) : this.brought((piece) => piece.radii);
   }
 
   /** Of the arrows its lone points are, where an operation made them such, as they point now; else null. */

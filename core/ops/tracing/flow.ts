@@ -25,6 +25,10 @@ export interface Flow {
   settle?(place: Float64Array): void;
 }
 
+/** The values of a field at the points of its mesh, to which those on cells are averaged. */
+export const onPoints = (mesh: Mesh, { location, data, components }: MeshField): ArrayLike<number> =>
+  location === 'cell' ? replayAll(cellsToPoints(mesh), data, components) : data;
+
 /** A velocity field on a mesh, along a surface where the mesh is one. */
 export class MeshFlow implements Flow {
   readonly finder: CellFinder;
@@ -44,8 +48,7 @@ export class MeshFlow implements Flow {
    */
   constructor(mesh: Mesh, blocks: CellBlocks, field: MeshField, finder: CellFinder | null = null) {
     this.components = field.components;
-    this.values =
-      field.location === 'cell' ? replayAll(cellsToPoints(mesh), field.data, field.components) : field.data;
+    this.values = onPoints(mesh, field);
     const { values, components } = this;
     const { offsets, connectivity } = mesh;
     let squares = 0;

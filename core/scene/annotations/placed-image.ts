@@ -152,6 +152,7 @@ export const placedImage: AnnotationKind<PlacedImage, 'placed-image'> = {
       triangles: Uint32Array.of(0, 1, 2, 0, 2, 3),
       cells: Uint32Array.of(0, 0),
       edges: new Uint32Array(0),
+      shades: null,
     };
     return { marks: [mark], colour: '#ffffff', opacity: o.opacity, picture: o.image };
   },

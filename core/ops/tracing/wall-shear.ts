@@ -1,0 +1,43 @@
+import type { MeshField } from '../../model/field.ts';
+import { polygonNormals } from '../../model/mark-geometry.ts';
+import type { Mesh } from '../../model/mesh.ts';
+import type { OperationInput } from '../chain/operation.ts';
+import { HERE, MeshFlow } from './flow.ts';
+
+/** So far off the wall, in parts of the size of the cell there, the flow is compared with that at the wall. */
+const OFF_WALL = 0.2;
+
+/** At each point of the walls how fast the velocity along them grows with the distance from them, in its unit by length. */
+export function wallShear(input: OperationInput, walls: Mesh, field: MeshField): MeshField {
+  const normals = normalsAtPoints(walls);
+  const flow = new MeshFlow(input.mesh, input.blocks(), field);
+  const n = walls.points.length / 3;
+  const data = new Float32Array(3 * n).fill(Number.NaN);
+  const [at, off] = [new Float64Array(3), new Float64Array(3)];
+  for (let i = 0; i < n; i++) {
+    const place = walls.points.subarray(3 * i, 3 * i + 3);
+    const normal = normals.subarray(3 * i, 3 * i + 3);
+    if (flow.at(place[0], place[1], place[2], 0, at) !== HERE) continue;
+    const way = OFF_WALL * flow.reach();
+    const [x, y, z] = [0, 1, 2].map((k) => place[k] - way * normal[k]);
+    if (flow.at(x, y, z, 0, off) !== HERE) continue;
+    const change = [0, 1, 2].map((k) => (off[k] - at[k]) / way);
+    const across = change[0] * normal[0] + change[1] * normal[1] + change[2] * normal[2];
+    for (let k = 0; k < 3; k++) data[3 * i + k] = change[k] - across * normal[k];
+  }
+  return { location: 'point', components: 3, axial: false, data };
+}
+
+/** Outwards, the mean of the faces around a point by their areas. */
+function normalsAtPoints(faces: Mesh): Float32Array {
+  const ofFaces = polygonNormals(faces, false);
+  const out = new Float32Array(faces.points.length);
+  for (let c = 0; c < faces.types.length; c++)
+    for (let i = faces.offsets[c]; i < faces.offsets[c + 1]; i++)
+      for (let k = 0; k < 3; k++) out[3 * faces.connectivity[i] + k] += ofFaces[3 * c + k];
+  for (let i = 0; i < out.length; i += 3) {
+    const length = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
+    for (let k = 0; k < 3; k++) out[i + k] /= length;
+  }
+  return out;
+}
