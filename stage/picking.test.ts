@@ -178,7 +178,7 @@ describe('pointing at the picture', () => {
     // A few have no size at all.
     const radii = Float32Array.from({ length: n }, (_, i) => (i % 50 === 0 ? 0 : 0.001 + 0.006 * number()));
     const spheres = Uint32Array.from({ length: n }, (_, i) => i);
-    const mark: SphereMark = { kind: 'sphere', positions, spheres, radius: 0.007, radii };
+    const mark: SphereMark = { kind: 'sphere', positions, spheres, radius: 0.007, radii, onPicture: false };
     const values = Float32Array.from({ length: n }, (_, i) => i);
     let met = 0;
     for (let k = 0; k < 40; k++) {
@@ -210,6 +210,27 @@ describe('pointing at the picture', () => {
       }
     }
     expect(met).toBeGreaterThan(20);
+  });
+
+  it.each([
+    ['in perspective', above],
+    ['in parallel projection', parallel],
+  ])('of a sphere of a size on the picture takes what is within its circle there, %s', async (_, camera) => {
+    const mark: SphereMark = {
+      kind: 'sphere',
+      positions: Float32Array.of(0.5, 0.5, 1.2),
+      spheres: Uint32Array.of(0),
+      radius: 0.05,
+      radii: null,
+      onPicture: true,
+    };
+    const middle = at(camera, [0.5, 0.5, 1.2]);
+    const look = (share: number) =>
+      pick([shown([mark], [null])], camera, [0, 0, 0], { ...middle, y: middle.y + share }, 1);
+    // Seen in perspective, a sphere is a little larger than its cut through the middle.
+    expect(await look(0.049)).not.toBeNull();
+    expect(await look(0.0505)).toBeNull();
+    expect(await look(-0.049)).not.toBeNull();
   });
 
   it('what is not a number is no value', async () => {

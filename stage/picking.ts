@@ -100,7 +100,7 @@ export async function pick(
       if (mark.kind === 'surface') hit = await onSurface(mark, seen, start, along, inside);
       else if (mark.kind === 'line') hit = near.onLines(mark, seen, 1.5 * lineWidth + 1);
       else if (mark.kind === 'dot') hit = near.onDots(mark, seen, 1.5 * lineWidth + 1);
-      else if (mark.kind === 'sphere') hit = onSpheres(mark, seen, start, along);
+      else if (mark.kind === 'sphere') hit = onSpheres(mark, seen, start, along, near);
       if (hit && (!best || hit.depth < best.depth)) best = { ...hit, layer, part };
     }
   if (!best) return null;
@@ -164,16 +164,18 @@ function onFace(
 }
 
 function onSpheres(
-  { positions: p, spheres, radius: alike, radii }: SphereMark,
+  { positions: p, spheres, radius: alike, radii, onPicture }: SphereMark,
   seen: Seen,
   from: Vector,
   along: Vector,
+  near: Nearby,
 ): Hit | null {
   let found: Hit | null = null;
   for (const v of spheres) {
     const to: Vector = [p[3 * v] - from[0], p[3 * v + 1] - from[1], p[3 * v + 2] - from[2]];
     const way = dot(to, along);
-    const radius = radii ? radii[v] : alike;
+    const own = radii ? radii[v] : alike;
+    const radius = onPicture ? own * near.pictureHeight(p, v) : own;
     const inside = radius ** 2 - (dot(to, to) - way * way);
     const depth = way - Math.sqrt(Math.max(0, inside));
     if (inside < 0 || radius <= 0 || depth <= 0 || (found && found.depth <= depth)) continue;
@@ -207,6 +209,8 @@ class Nearby {
   private readonly y: number;
   private readonly scale: number;
   private readonly perspective: boolean;
+  /** Height of the picture, by the depth where there is perspective. */
+  private readonly tall: number;
   /** Of the vertex looked at last. */
   private px = 0;
   private py = 0;
@@ -220,7 +224,8 @@ class Nearby {
     this.y = (0.5 - at.y) * at.height;
     this.perspective = camera.projection === 'perspective';
     const half = this.perspective ? Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
-    this.scale = at.height / (2 * half);
+    this.tall = 2 * half;
+    this.scale = at.height / this.tall;
   }
 
   onLines(mark: LineMark, seen: Seen, reach: number): Hit | null {
@@ -254,6 +259,12 @@ class Nearby {
       if (!found || this.along(this.depth) < found.depth) found = this.hit(this.depth, value);
     }
     return found;
+  }
+
+  /** How much of the model the height of the picture is where a vertex stands. */
+  pictureHeight(p: Float32Array, v: number): number {
+    this.look(p, v);
+    return this.tall * (this.perspective ? this.depth : 1);
   }
 
   private hit(depth: number, value: number): Hit {

@@ -105,6 +105,11 @@ export class Slices {
     }
   }
 
+  /** How many units of a kind take so many milliseconds. */
+  within(kind: string, width: number, time: number): number {
+    return (1000 * time) / this.costOf(kind, width).each;
+  }
+
   private costOf(kind: string, width: number): Cost {
     const key = `${kind} ${width}`;
     let cost = this.costs.get(key);

@@ -79,6 +79,9 @@ export interface PictureSize {
 /** How the floor lies before it is turned to its place. */
 const FLAT = new Vector3(0, 0, 1);
 
+/** What a draft may take for things of which some stand for all, in milliseconds. */
+const DRAFT_TIME = { software: 120, card: 15 };
+
 /** One of so many passes, each of which stands for its share of the light. */
 interface Pass {
   n: number;
@@ -308,6 +311,7 @@ export class Stage {
     const tone = backdropById(scene.backdrop.kind);
     const { key } = lightRigById(light.rig);
     this.setEye(scene, run);
+    this.thinOut(pass === null ? size.width : null);
     this.lookInside(scene, run);
     shared.uEven.value = key === null;
     shared.uShadow.value = light.shadow;
@@ -345,6 +349,22 @@ export class Stage {
     this.card.clear(target);
     const around = [...(floor ? [this.floor] : []), ...(transparent ? [] : [this.backdrop])];
     for (const drawn of inDrawingOrder(world, around)) yield* this.card.pieces(drawn, camera, target);
+  }
+
+  /**
+   * Of very many alike a draft draws only as many as it has time for.
+   *
+   * @param width of the draft; null where all are drawn
+   */
+  private thinOut(width: number | null): void {
+    const marks = this.parts.list.flatMap((s) => (s.visible ? s.marks.filter((m) => m.thin) : []));
+    const { slices, software } = this.card;
+    const time = DRAFT_TIME[software ? 'software' : 'card'];
+    const costs = marks.map((m) =>
+      width === null ? 0 : m.many!.count / slices.within(m.many!.kind, width, 1),
+    );
+    const share = Math.min(1, time / costs.reduce((a, b) => a + b, 0));
+    for (const mark of marks) mark.thin!(width === null ? 1 : share);
   }
 
   /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */

@@ -36,16 +36,21 @@ export interface DotMark {
   dots: Uint32Array;
 }
 
+/** How large round bodies are. */
+export interface SpheresDrawn {
+  /** Of all of them, or of the largest, in the unit of the positions, or in heights of the picture. */
+  radius: number;
+  /** Of each one, where they are not all alike. */
+  radii: Float32Array | null;
+  onPicture: boolean;
+}
+
 /** Round bodies around points. */
-export interface SphereMark {
+export interface SphereMark extends SpheresDrawn {
   kind: 'sphere';
   positions: Float32Array;
-  /** Their middles, as vertices. */
+  /** Their middles, as vertices; a radius belongs to each vertex. */
   spheres: Uint32Array;
-  /** Of all of them, or of the largest, in the unit of the positions. */
-  radius: number;
-  /** Of each vertex, where they are not all alike. */
-  radii: Float32Array | null;
 }
 
 /** How arrows look, and how long each is. */
@@ -108,7 +113,8 @@ export function boundsOfMark(mark: Mark): Bounds {
     const own = boundsOf(positions);
     return onPicture ? own : joinBounds(own, boundsOf(positions.map((v, i) => v + vectors[i])));
   }
-  if (mark.kind !== 'sphere') return boundsOf(mark.kind === 'text' ? mark.places : mark.positions);
+  if (mark.kind !== 'sphere' || mark.onPicture)
+    return boundsOf(mark.kind === 'text' ? mark.places : mark.positions);
   return boundsOf(mark.positions).map((v, i) => (i % 2 === 0 ? v - mark.radius : v + mark.radius)) as Bounds;
 }
 

@@ -11,3 +11,16 @@ export function randomNumbers(seed: number): () => number {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
   };
 }
+
+/** Whole numbers in an order by chance that is the same every time (Fisher and Yates 1938, as in Durstenfeld 1964). */
+export function shuffled(numbers: Uint32Array, seed = 1): Uint32Array {
+  const out = numbers.slice();
+  const random = randomNumbers(seed);
+  for (let i = out.length - 1; i > 0; i--) {
+    const j = Math.floor(random() * (i + 1));
+    const kept = out[i];
+    out[i] = out[j];
+    out[j] = kept;
+  }
+  return out;
+}

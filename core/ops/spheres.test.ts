@@ -15,7 +15,15 @@ const cloud = (n: number): Mesh => ({
   offsets: Uint32Array.from({ length: n + 1 }, (_, i) => i),
   connectivity: Uint32Array.from({ length: n }, (_, i) => i),
 });
-const usualSpheres: SpheresOptions = { radius: 0.1, field: '', component: 0, scale: 'largest', factor: 1 };
+const usualSpheres: SpheresOptions = {
+  radius: 0.1,
+  measured: 'model',
+  share: 0.004,
+  field: '',
+  component: 0,
+  scale: 'largest',
+  factor: 1,
+};
 const box: Bounds = [0, 1, 0, 1, 0, 1];
 
 describe('spheres', () => {
@@ -56,6 +64,13 @@ describe('spheres', () => {
     if (both.kind !== 'sphere') throw new Error(both.kind);
     expect(both.radii).toHaveLength(10);
     expect(both.radii![6]).toBeCloseTo(0.025, 7);
+    // On the picture it is so large there, wherever it is.
+    const onPicture = spheres.settle!({ ...options, measured: 'picture', share: 0.01 }, {
+      quantities: [q],
+    } as unknown as OperationSetting);
+    const [there] = marksOf(runChain(source, [step('spheres', onPicture)]), false, false);
+    expect(there.mark).toMatchObject({ kind: 'sphere', onPicture: true });
+    expect(there.mark.kind === 'sphere' && there.mark.radii![0]).toBeCloseTo(0.0025, 7);
     // As large as it says, or some times as large.
     expect(spheres.settle!({ ...options, scale: 'factor', factor: 3 }, {} as OperationSetting).factor).toBe(
       3,

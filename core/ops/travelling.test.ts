@@ -56,7 +56,7 @@ describe('marks that travel along lines', () => {
     expect(xs(end)).toEqual(xs(begin));
     const half = travelling.run(sourceOf(straight), { ...usual, form: 'beads', on: 0.5 });
     expect(xs(half.mesh)).toEqual([1, 3, 5, 7, 9]);
-    expect(half.radius).toBe(0.1);
+    expect(half.spheres).toEqual({ radius: 0.1, radii: null, onPicture: false });
   });
   it('by time are where the flow takes them: far apart where it is fast', () => {
     // x = t² / 4: the flow gets faster all the way.

@@ -157,7 +157,8 @@ export const travelling: Operation<TravellingOptions> = {
         else if (piece.to > piece.from) places.piece(line, piece, size);
       }
     }
-    if (form === 'beads') return { ...places.result('points'), radius };
+    if (form === 'beads')
+      return { ...places.result('points'), spheres: { radius, radii: null, onPicture: false } };
     const dashes = places.result('lines');
     if (form === 'dashes') return dashes;
     return followedBy(

@@ -39,8 +39,10 @@ export const arrowPainter: Painter<'arrow'> = {
       bare: unlit(arrowVertex, arrowFragment, uniforms),
       shadow,
     };
-    return instancedMark('arrow', positions.length / 3, pieces, materials, look, ({ layer }) => {
-      thick.value = USUAL_WIDTH * layer.lineWidth;
+    return instancedMark('arrow', positions.length / 3, pieces, materials, look, {
+      onStyle: ({ layer }) => {
+        thick.value = USUAL_WIDTH * layer.lineWidth;
+      },
     });
   },
 };

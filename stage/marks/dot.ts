@@ -1,9 +1,13 @@
 import { BufferAttribute, BufferGeometry, Points } from 'three';
+import { shuffled } from '#core/model/random-numbers.ts';
 import { blend } from '../blending.ts';
 import { dotFragment, dotVertex } from '../shaders/dot.ts';
 import { material, unlit } from './material.ts';
-import type { Painter } from './painter.ts';
+import type { Drawn, Painter } from './painter.ts';
 import { VertexValues } from './vertex-values.ts';
+
+/** Fewer are all drawn, however slow that is. */
+const MANY = 20_000;
 
 /** Bodies with no extent of their own, as round dots. */
 export const dotPainter: Painter<'dot'> = {
@@ -14,27 +18,32 @@ export const dotPainter: Painter<'dot'> = {
     g.setAttribute('position', new BufferAttribute(mark.positions, 3));
     g.setAttribute('value', values.value);
     g.setAttribute('known', values.known);
-    g.setIndex(new BufferAttribute(mark.dots, 1));
+    const { length } = mark.dots;
+    // In an order by chance the first of them stand for all.
+    g.setIndex(new BufferAttribute(length > MANY ? shuffled(mark.dots) : mark.dots, 1));
     const uniforms = { ...shared, ...look.own };
     const own = material(dotVertex, dotFragment, uniforms);
     const bare = unlit(dotVertex, dotFragment, uniforms);
     const object = new Points(g, own);
     object.frustumCulled = false;
+    const drawn: Drawn = {
+      object,
+      kind: 'dot',
+      unlit: bare,
+      by: 'element',
+      count: length,
+      narrow: (from, to) => {
+        values.fill();
+        g.setDrawRange(from, to - from);
+      },
+    };
     return {
-      drawn: [
-        {
-          object,
-          kind: 'dot',
-          unlit: bare,
-          by: 'element',
-          count: mark.dots.length,
-          narrow: (from, to) => {
-            values.fill();
-            g.setDrawRange(from, to - from);
-          },
-        },
-      ],
+      drawn: [drawn],
       casters: [],
+      many: { kind: 'dot', count: length },
+      thin: (share) => {
+        drawn.count = Math.ceil(length > MANY ? share * length : length);
+      },
       setValues: (v) => values.set(v),
       restyle: ({ layer }) => blend(own, look.throughAt(layer.opacity)),
       fade: () => undefined,

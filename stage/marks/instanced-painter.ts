@@ -20,7 +20,10 @@ export function instancedMark(
   pieces: readonly Instances[],
   { seen, bare, shadow }: Materials,
   look: PartLook,
-  onStyle: (style: MarkStyle) => void = () => undefined,
+  {
+    onStyle = () => undefined,
+    onThin = () => undefined,
+  }: { onStyle?(style: MarkStyle): void; onThin?(share: number): void } = {},
 ): PaintedMark {
   const values = new VertexValues(vertices);
   const drawn: Drawn[] = [];
@@ -38,16 +41,28 @@ export function instancedMark(
     add(drawn, seen, kind, { unlit: bare });
     if (shadow) add(casters, shadow, `${kind} shadow`, {});
   }
-  const all = { casters };
+  const all = { drawn, casters };
+  let casting = casters;
+  const count = pieces.reduce((sum, p) => sum + p.count, 0);
   return {
-    drawn,
+    get drawn() {
+      return all.drawn;
+    },
     get casters() {
-      return all.casters;
+      return casting.length === 0 ? casting : all.casters;
+    },
+    many: { kind, count },
+    thin: (share) => {
+      // Each piece is taken from all over.
+      const some = Math.max(1, Math.round(share * pieces.length));
+      all.drawn = drawn.slice(0, some);
+      all.casters = casters.slice(0, some);
+      onThin(Math.min(1, some / pieces.length));
     },
     setValues: (v) => values.set(v),
     restyle: (style) => {
       blend(seen, look.throughAt(style.layer.opacity));
-      all.casters = style.layer.opacity > 0.6 ? casters : [];
+      casting = style.layer.opacity > 0.6 ? casters : [];
       onStyle(style);
     },
     fade: (opacity) => blend(seen, look.throughAt(opacity)),

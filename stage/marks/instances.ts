@@ -1,4 +1,5 @@
 import { InstancedBufferAttribute, InstancedBufferGeometry } from 'three';
+import { shuffled } from '#core/model/random-numbers.ts';
 import type { VertexValues } from './vertex-values.ts';
 
 /**
@@ -49,8 +50,10 @@ export class Instances {
     single: Readonly<Record<string, Float32Array>> = {},
   ): Instances[] {
     const out: Instances[] = [];
-    for (let from = 0; from < vertices.length; from += most) {
-      const some = new Instances(vertices.subarray(from, from + most), each, single);
+    // Each piece is taken from all over, so that the first of them stand for all.
+    const mixed = vertices.length > most ? shuffled(vertices) : vertices;
+    for (let from = 0; from < mixed.length; from += most) {
+      const some = new Instances(mixed.subarray(from, from + most), each, single);
       shape(some.geometry);
       out.push(some);
     }

@@ -47,6 +47,10 @@ export interface PaintedMark {
   readonly drawn: Drawn[];
   /** Seen by the lights: what casts shadows. */
   readonly casters: Drawn[];
+  /** How many things of one kind it draws that stand for each other: some can be left out while something moves. */
+  readonly many?: { kind: string; count: number };
+  /** Draws about such a share of them, from all over; 1 for all. */
+  thin?(share: number): void;
   /**
    * Finds places for what goes by the picture, not by the model; called when the view has changed.
    *

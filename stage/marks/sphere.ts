@@ -7,16 +7,21 @@ import { material, unlit } from './material.ts';
 import type { Painter } from './painter.ts';
 
 /** Spheres in one piece of work. */
-const MOST = 8000;
+const MOST = 4000;
+
+/** So many times larger they are at most while few stand for many. */
+const MOST_GROWN = 2;
 
 /** Bodies of a size, exactly round at every distance; they cast shadows. */
 export const spherePainter: Painter<'sphere'> = {
   kind: 'sphere',
-  paint({ positions, spheres, radius, radii }, look, shared) {
-    const uniforms = { ...shared, ...look.own };
+  paint({ positions, spheres, radius, radii, onPicture }, look, shared) {
+    const grown = { value: 1 };
+    const uniforms = { ...shared, ...look.own, uOnPicture: { value: onPicture }, uGrown: grown };
     const sizes = radii ?? new Float32Array(positions.length / 3).fill(radius);
-    const shadow = material(sphereVertex, sphereCasterFragment, uniforms);
-    keepGreatest(shadow);
+    // How large something is on the picture is not known from where the light stands.
+    const shadow = onPicture ? null : material(sphereVertex, sphereCasterFragment, uniforms);
+    if (shadow) keepGreatest(shadow);
     const square = (g: InstancedBufferGeometry): void => {
       g.setAttribute('corner', new BufferAttribute(new Float32Array([-1, -1, 1, -1, 1, 1, -1, 1]), 2));
       g.setIndex([0, 1, 2, 0, 2, 3]);
@@ -27,6 +32,11 @@ export const spherePainter: Painter<'sphere'> = {
       bare: unlit(sphereVertex, sphereFragment, uniforms),
       shadow,
     };
-    return instancedMark('sphere', positions.length / 3, pieces, materials, look);
+    return instancedMark('sphere', positions.length / 3, pieces, materials, look, {
+      // Fewer ones fill as much of the picture as all of them.
+      onThin: (share) => {
+        grown.value = Math.min(MOST_GROWN, 1 / Math.sqrt(share));
+      },
+    });
   },
 };

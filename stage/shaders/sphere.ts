@@ -10,6 +10,17 @@ uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
 bool parallelView() { return projectionMatrix[3][3] > 0.5; }
 vec3 viewBack() { return vec3(modelViewMatrix[0][2], modelViewMatrix[1][2], modelViewMatrix[2][2]); }
+uniform vec4 uTile;
+/** Radii are in heights of the picture. */
+uniform bool uOnPicture;
+/** How much larger each is while not all of them are drawn. */
+uniform float uGrown;
+/** Of a sphere in the unit of places. */
+float radiusAt(vec3 centre, float radius) {
+  if (!uOnPicture) return uGrown * radius;
+  float w = (projectionMatrix * (modelViewMatrix * vec4(centre, 1.0))).w;
+  return uGrown * radius * 2.0 * w / (projectionMatrix[1][1] * uTile.w);
+}
 vec3 viewEye() { return -(transpose(mat3(modelViewMatrix)) * modelViewMatrix[3].xyz); }
 `;
 
@@ -27,15 +38,16 @@ flat out float vValue;
 flat out float vKnown;
 flat out float vRadius;
 void main() {
-  vRadius = radius;
+  float own = radiusAt(centre, radius);
+  vRadius = own;
   vec3 back = viewBack();
-  float cover = radius;
+  float cover = own;
   if (!parallelView()) {
     vec3 way = viewEye() - centre;
-    float far = max(length(way), 1.001 * radius);
+    float far = max(length(way), 1.001 * own);
     back = way / far;
     // The circle where lines of sight touch the sphere lies nearer than its middle.
-    cover *= min(20.0, far / sqrt(far * far - radius * radius));
+    cover *= min(20.0, far / sqrt(far * far - own * own));
   }
   vec3 right = normalize(cross(abs(back.z) < 0.9 ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0), back));
   vPlace = centre + cover * (corner.x * right + corner.y * cross(back, right));

@@ -61,14 +61,14 @@ export function marksOf(end: Workpiece, perCell: boolean, edges: boolean): MadeM
   if (dimensions.has(0)) {
     const dots = buildCorners(mesh, 0, perCell);
     const { positions, elements } = dots;
-    const { radius, radii, arrows } = end;
+    const { spheres, arrows } = end;
     let mark: Mark = { kind: 'dot', positions, dots: elements };
     if (arrows) {
       const vectors = replayAll(copyOf(dots.vertexPoint), arrows.vectors, 3);
       mark = { ...arrows, kind: 'arrow', positions, arrows: elements, vectors };
-    } else if (radius !== null) {
-      const each = radii && replayAll(copyOf(dots.vertexPoint), radii, 1);
-      mark = { kind: 'sphere', positions, spheres: elements, radius, radii: each };
+    } else if (spheres) {
+      const radii = spheres.radii && replayAll(copyOf(dots.vertexPoint), spheres.radii, 1);
+      mark = { ...spheres, kind: 'sphere', positions, spheres: elements, radii };
     }
     made.push({ mark, ...valuesOf(dots) });
   }

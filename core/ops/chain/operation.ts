@@ -3,7 +3,7 @@ import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import type { Phrase, PhraseSetting } from '../../language/phrase.ts';
 import type { CellBlocks } from '../../model/blocks.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
-import type { ArrowsDrawn } from '../../model/mark.ts';
+import type { ArrowsDrawn, SpheresDrawn } from '../../model/mark.ts';
 import type { Bounds, Mesh } from '../../model/mesh.ts';
 import type { Component, Quantity } from '../../model/quantity.ts';
 import type { Gather, Recipe } from '../../model/recipe.ts';
@@ -71,10 +71,8 @@ export interface OperationResult {
   crease?: number;
   /** How dark its faces are at each point, whatever their colour: 1 as it is, 0 black. */
   shades?: Float32Array;
-  /** Its lone points are spheres of this radius, or of none larger. */
-  radius?: number;
-  /** The radius of each point, where they are not all alike. */
-  radii?: Float32Array;
+  /** Its lone points are spheres of this size. */
+  spheres?: SpheresDrawn;
   /** Its lone points are arrows of these vectors; of the model, or in heights of the picture. */
   arrows?: ArrowsDrawn;
   /** What became of each line that was followed. */

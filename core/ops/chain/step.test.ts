@@ -26,6 +26,8 @@ describe('a step of a chain', () => {
     const old = { op: 'spheres', options: { radius: 0.2 }, off: false };
     expect(currentStep(old).options).toEqual({
       radius: 0.2,
+      measured: 'model',
+      share: 0.004,
       field: '',
       component: 0,
       scale: 'largest',

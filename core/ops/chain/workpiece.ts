@@ -5,7 +5,7 @@ import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import { concatenated } from '../../model/arrays.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
-import type { ArrowsDrawn } from '../../model/mark.ts';
+import type { ArrowsDrawn, SpheresDrawn } from '../../model/mark.ts';
 import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
 import { compose, type Gather, identityGather, replay, replayAll } from '../../model/recipe.ts';
 import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
@@ -253,16 +253,15 @@ export class Workpiece implements OperationInput {
     return result?.recipe ? replayAll(result.recipe.points, all, 1) : all;
   }
 
-  /** Of the spheres its lone points are, where an operation made them such; else null. */
-  get radius(): number | null {
-    if (this.result?.radius !== undefined) return this.result.radius;
-    return this.shop.parents.reduce<number | null>((found, piece) => found ?? piece.radius, null);
-  }
-
-  /** The radius of each point, where an operation made spheres of different sizes; else null. */
-  get radii(): Float32Array | null {
-    const { result } = this;
-    return result?.radius !== undefined ? (result.radii ?? null) : this.brought((piece) => piece.radii);
+  /** Of the spheres its lone points are, where an operation made them such, each as it is now; else null. */
+  get spheres(): SpheresDrawn | null {
+    const { result, shop } = this;
+    if (result?.spheres) return result.spheres;
+    const before = shop.parents.map((p) => p.spheres);
+    const [first] = before;
+    if (!first || before.some((b) => b === null)) return null;
+    const radii = first.radii && this.brought((piece) => piece.spheres?.radii ?? null);
+    return { ...first, radius: Math.max(...before.map((b) => b!.radius)), radii };
   }
 
   /** Of the arrows its lone points are, where an operation made them such, as they point now; else null. */
