@@ -25,7 +25,7 @@ export interface Pickable {
 export function pickablesOf(frame: Frame, scene: Scene): Pickable[] {
   return frame.parts.flatMap(({ layer: id, part, shape, values }) => {
     const layer = scene.layers.find((l) => l.id === id);
-    if (!layer?.visible || layer.opacity === 0) return [];
+    if (!layer?.visible || layer.opacity === 0 || scene.parts[part]?.opacity === 0) return [];
     const coloured = layer.colour.kind === 'field' && !scene.parts[part]?.colour;
     const scale = coloured ? settledOf(layer, scene, frame) : null;
     return {

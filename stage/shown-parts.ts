@@ -1,6 +1,6 @@
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import type { Scale, Scene } from '#core/scene/document.ts';
+import type { Layer, Scale, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import type { FramePart } from '#engine/scene-source.ts';
@@ -18,6 +18,7 @@ export interface ShownPart {
   look: PartLook;
   marks: PaintedMark[];
   visible: boolean;
+  opacity: number;
 }
 
 const idOf = ({ layer, part }: Pick<FramePart, 'layer' | 'part'>): string => `${layer}|${part}`;
@@ -49,7 +50,16 @@ export class ShownParts {
     const look = new PartLook();
     look.setPicture(frame.picture);
     const marks = frame.shape.marks.map((mark) => paintMark(mark, look, this.shared));
-    return { key: frame.key, layer: frame.layer, part: frame.part, frame, look, marks, visible: true };
+    return {
+      key: frame.key,
+      layer: frame.layer,
+      part: frame.part,
+      frame,
+      look,
+      marks,
+      visible: true,
+      opacity: 1,
+    };
   }
 
   /** Colours, opacity and lines as a scene has them. */
@@ -65,13 +75,15 @@ export class ShownParts {
     };
     for (const shown of this.list) {
       const order = scene.layers.findIndex((l) => l.id === shown.layer);
-      const layer = scene.layers[order];
-      if (!layer) continue;
+      const found = scene.layers[order];
+      if (!found) continue;
+      const layer = seenOf(found, shown.part, scene);
       const { colour } = layer;
       const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
       const part = scene.parts[shown.part];
       shown.look.update(layer, settled(scale), scale?.lines ?? null, part?.colour ?? null, order);
       shown.visible = layer.visible && layer.opacity > 0;
+      shown.opacity = layer.opacity;
       const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));
       const edges = part?.edges ?? layer.edges.shown;
       for (const mark of shown.marks) mark.restyle({ layer, edges, edgeScale });
@@ -82,6 +94,12 @@ export class ShownParts {
     for (const shown of this.list) drop(shown);
   }
 }
+
+/** A layer as one of its parts shows it: that may be more transparent than the others. */
+const seenOf = (layer: Layer, part: string, scene: Scene): Layer => ({
+  ...layer,
+  opacity: layer.opacity * (scene.parts[part]?.opacity ?? 1),
+});
 
 function drop({ marks, look }: ShownPart): void {
   for (const mark of marks) mark.dispose();

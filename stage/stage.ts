@@ -287,11 +287,10 @@ export class Stage {
   /** Marks what is taken away so that one looks inside. */
   private lookInside(scene: Scene, run: RunDescription): void {
     const front = partsInFront(scene, run, this.bounds);
-    for (const { part, layer: id, look, marks } of this.parts.list) {
+    for (const { part, look, marks, opacity } of this.parts.list) {
       const away = front.has(part);
       look.away = !away ? 'not' : scene.lookInside.front === 'removed' ? 'gone' : 'faded';
-      const layer = scene.layers.find((l) => l.id === id);
-      for (const mark of marks) if (layer) mark.fade(away ? 0.1 : layer.opacity);
+      for (const mark of marks) mark.fade(away ? 0.1 : opacity);
     }
   }
 

@@ -128,3 +128,43 @@ it('passes over a normal without length and an operation it does not know', () =
   const flat = { normal: [0, 0, 0], offset: 0, locked: false };
   expect(runChain(source, [{ op: 'section', options: flat }]).mesh).toEqual(plain);
 });
+
+describe('a section through whole cells', () => {
+  it('keeps exactly those it goes through, uncut, and leads back to them', () => {
+    const mesh = hexBlock(5) as Mesh;
+    const whole = (offset: number) =>
+      section.run(
+        sourceOf(mesh, plainContext([0, 0, 0])),
+        section.schema.parse({ normal: [1, 0, 0], offset, whole: true }),
+      );
+    const { mesh: made, recipe } = whole(0.5);
+    expect(made.types).toHaveLength(25);
+    expect(meshDimension(made.types)).toBe(3);
+    expect([...made.points].filter((_, i) => i % 3 === 0).every((x) => x > 0.39 && x < 0.61)).toBe(true);
+    const cells = replay(
+      recipe!.cells,
+      Float32Array.from(mesh.types, (_, c) => c),
+      1,
+      0,
+    );
+    for (const [i, c] of cells.entries()) {
+      const corners = [...mesh.connectivity.subarray(mesh.offsets[c], mesh.offsets[c + 1])];
+      const mine = [...made.connectivity.subarray(made.offsets[i], made.offsets[i + 1])];
+      for (const [k, p] of corners.entries())
+        for (const axis of [0, 1, 2]) expect(made.points[3 * mine[k] + axis]).toBe(mesh.points[3 * p + axis]);
+    }
+    // Where it lies between cells, those on both sides.
+    expect(whole(Math.fround(0.4)).mesh.types.length).toBe(50);
+    expect(whole(2).report?.within).toMatchObject({ low: 0, high: 1 });
+    expect(section.gives(3, section.schema.parse({ normal: [1, 0, 0], offset: 0, whole: true }))).toBe(3);
+  });
+  it('goes through some of every kind', () => {
+    for (const [kind, mesh] of Object.entries(cubesOfEveryKind())) {
+      const found = section.run(
+        sourceOf(mesh, plainContext([0, 0, 0])),
+        section.schema.parse({ normal: [1, 0.2, 0.1], offset: 0.6, whole: true }),
+      );
+      expect(found.mesh.types.length, kind).toBeGreaterThan(0);
+    }
+  });
+});

@@ -1,8 +1,9 @@
 import { AXES, phrasesOf } from '../language/phrase.ts';
+import { GrowingUint32 } from '../model/arrays.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
-import type { Operation, OperationInput, OptionControl } from './chain/operation.ts';
+import type { Operation, OperationInput, OperationResult, OptionControl } from './chain/operation.ts';
 import { heightsOf } from './chain/results.ts';
 import {
   type Sweeping,
@@ -29,6 +30,7 @@ import {
   type Vector,
   vectorSchema,
 } from './kernels/planes.ts';
+import { subsetCells } from './kernels/subset-cells.ts';
 
 /**
  * Planes `offset + k * spacing` from the origin along `normal`, or a cylinder or sphere around a centre, all in the
@@ -44,6 +46,8 @@ export interface SectionOptions extends Sweeping {
   spacing: number;
   centre: Vector;
   radius: number;
+  /** The cells it goes through as they are, not cut. */
+  whole: boolean;
   /** How low and how high a plane is dragged; null for as far as there is something. */
   low: number | null;
   high: number | null;
@@ -81,6 +85,7 @@ export const section: Operation<SectionOptions> = {
     spacing: boundedNumber().default(0),
     centre: vectorSchema.default([0, 0, 0]),
     radius: boundedNumber().min(0).default(1),
+    whole: z.boolean().default(false),
     ...sweepingSchema,
     low: boundedNumber().nullable().default(null),
     high: boundedNumber().nullable().default(null),
@@ -99,6 +104,7 @@ export const section: Operation<SectionOptions> = {
       spacing: Number((dotOf(sizes, normal) / 5).toPrecision(2)),
       centre: boundsCentre(bounds),
       radius: Number((Math.min(...sizes.filter((s) => s > 0), boundsDiagonal(bounds)) / 4).toPrecision(3)),
+      whole: false,
       ...sweepingDefaults,
       low: null,
       high: null,
@@ -142,6 +148,7 @@ export const section: Operation<SectionOptions> = {
     sweepingPhrase('length'),
     p.unless('low', null, p.text(' kept above '), p.number('low', 'length')),
     p.unless('high', null, p.text(' kept below '), p.number('high', 'length')),
+    p.flag('whole', ' through whole cells'),
     p.flag('locked', ' (locked)'),
   ),
   everyday:
@@ -209,6 +216,7 @@ export const section: Operation<SectionOptions> = {
         range: (o, { bounds }) => planeRange(bounds, o.normal),
       }),
     ),
+    { kind: 'tick', key: 'whole', label: 'Whole cells' },
     { kind: 'tick', key: 'locked', label: 'Locked on the stage' },
   ],
   handles: ({ shape }) =>
@@ -221,13 +229,14 @@ export const section: Operation<SectionOptions> = {
   traits: { opensBodies: true, within: true, playsInCycle: sweepPlays },
   scope: 'part',
   reads: 'step',
-  gives: (dimension) => Math.max(0, dimension - 1),
+  gives: (dimension, options) => (options?.whole ? dimension : Math.max(0, dimension - 1)),
   settle(o, s) {
     const key = o.shape === 'plane' ? 'offset' : 'radius';
     return { ...o, [key]: sweptTo(o[key], o, s), ...sweepingDefaults };
   },
   run(input, options) {
     const levels = levelsOf(input, options);
+    if (options.whole) return wholeCells(input, options, levels);
     const results = levels.map((level) => cutAtLevel(input, level));
     if (options.shape === 'plane') {
       for (const [k, result] of results.entries()) {
@@ -246,6 +255,28 @@ export const section: Operation<SectionOptions> = {
     return joinResults(found);
   },
 };
+
+/** The cells with points on both sides of a level, or on it. */
+function wholeCells(input: OperationInput, options: SectionOptions, levels: Level[]): OperationResult {
+  const { mesh } = input;
+  const { offsets, connectivity, types } = mesh;
+  const cells = new GrowingUint32();
+  const met = new Uint8Array(types.length);
+  for (const level of levels)
+    for (let c = 0; c < types.length; c++) {
+      let low = Infinity;
+      let high = -Infinity;
+      for (let i = offsets[c]; i < offsets[c + 1]; i++) {
+        const height = level.at(connectivity[i]);
+        if (height < low) low = height;
+        if (height > high) high = height;
+      }
+      if (low <= 0 && high >= 0) met[c] = 1;
+    }
+  for (let c = 0; c < met.length; c++) if (met[c] > 0) cells.push(c);
+  const found = subsetCells(mesh, cells.toArray());
+  return cells.length > 0 ? found : { ...found, report: emptyReport(input, options, levels[0]) };
+}
 
 function planeLevel(input: OperationInput, normal: readonly number[], offset: number): PlaneLevel {
   const n = unitVector(normal);

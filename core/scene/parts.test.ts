@@ -11,13 +11,13 @@ describe('parts', () => {
   it('are hidden, coloured and shown again; what is plain has no entry', async () => {
     const begin = await scene();
     const hidden = applyEdit(begin, { type: 'parts.change', parts: ['oven'], change: { hidden: true } });
-    expect(hidden.parts).toEqual({ oven: { hidden: true, colour: null, edges: null } });
+    expect(hidden.parts).toEqual({ oven: { hidden: true, colour: null, edges: null, opacity: 1 } });
     const coloured = applyEdit(hidden, {
       type: 'parts.change',
       parts: ['oven'],
       change: { colour: '#b4733f' },
     });
-    expect(coloured.parts.oven).toEqual({ hidden: true, colour: '#b4733f', edges: null });
+    expect(coloured.parts.oven).toEqual({ hidden: true, colour: '#b4733f', edges: null, opacity: 1 });
     const plain = applyEdit(coloured, {
       type: 'parts.change',
       parts: ['oven'],

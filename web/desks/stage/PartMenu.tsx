@@ -4,9 +4,11 @@ import type { Hook } from '#core/scene/annotations/attachment.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import { levelAt } from '#core/scene/scale-levels.ts';
+import { settingOf } from '#core/scene/setting.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
+import { ShareControl } from './controls/PlainControls.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 import { addProbePlane } from './layer-edits.ts';
@@ -277,9 +279,11 @@ function MenuLine({
   );
 }
 
-/** Colours a part may have of its own, and the way back to that of its line. */
+/** Colours a part may have of its own, the way back to that of its line, and how much is seen through it. */
 export function PartColours({ part, onChosen }: { part: string; onChosen?(): void }) {
-  const own = useScene().parts[part]?.colour ?? null;
+  const [run, scene] = [useRun(), useScene()];
+  const look = scene.parts[part];
+  const own = look?.colour ?? null;
   const choose = (colour: string | null) => {
     edit({ type: 'parts.change', parts: [part], change: { colour } });
     onChosen?.();
@@ -305,6 +309,14 @@ export function PartColours({ part, onChosen }: { part: string; onChosen?(): voi
           onClick={() => choose(colour)}
         />
       ))}
+      <div className="w-full pt-1 text-xs">
+        <ShareControl
+          control={{ kind: 'share', key: 'opacity', label: 'Opacity' }}
+          options={{ opacity: look?.opacity ?? 1 }}
+          setting={settingOf(run, scene)}
+          set={(change) => edit({ type: 'parts.change', parts: [part], change }, `opacity-${part}`)}
+        />
+      </div>
     </div>
   );
 }
