@@ -47,6 +47,11 @@ program
     'steps from a to b, every n-th, counted from 1; without it the step of the scene',
     parseSteps,
   )
+  .option(
+    '--cycle <count>',
+    'so many pictures over one cycle of what swings, sweeps or travels, at each step',
+    parseCount,
+  )
   .option('--passes <count>', 'passes of light a picture', Number, 48)
   .option('--transparent', 'transparent background')
   .option('--say <sentences...>', 'lines as sentences: added to the scene, or in place of the default lines')
@@ -80,6 +85,13 @@ program
 
 function gathered(text: string, before: string[]): string[] {
   return [...before, text];
+}
+
+function parseCount(text: string): number {
+  const count = Number(text);
+  if (!Number.isInteger(count) || count < 1 || count > 10_000)
+    throw new InvalidArgumentError('Write a whole number of pictures, up to 10000.');
+  return count;
 }
 
 function parseSize(text: string): { width: number; height: number } {

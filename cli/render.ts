@@ -6,9 +6,11 @@ import { basename, dirname, join, resolve } from 'node:path';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { RunDescription, RunStep } from '#core/model/run.ts';
+import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
+import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { readScript } from '#core/scene/scene-script.ts';
 import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
@@ -20,6 +22,8 @@ export interface RenderOptions {
   out: string;
   size: { width: number; height: number };
   steps?: { from: number; to: number; every: number };
+  /** So many pictures over one cycle of what swings, sweeps or travels, at each step. */
+  cycle?: number;
   passes: number;
   transparent?: boolean;
   /** Sentences of lines: added to the scene, or in place of the lines the run opens with. */
@@ -178,11 +182,14 @@ async function renderSteps(
       remedy: `The run has the steps 1 to ${last + 1}.`,
     };
   }
+  const pictures = steps.flatMap((step) =>
+    phasesOf(scene, options.cycle).map((phase, nth) => ({ step, phase, nth })),
+  );
   const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/pictures`, {
     method: 'POST',
     json: {
       scene,
-      steps,
+      pictures,
       ...options.size,
       transparent: options.transparent ?? false,
       passes: options.passes,
@@ -191,18 +198,20 @@ async function renderSteps(
   // Each picture is written as soon as it is there, in order.
   let written = 0;
   let writing = Promise.resolve();
-  const write = async (step: number): Promise<void> => {
-    const file = join(options.out, `${safe(scene.name)}-${String(step + 1).padStart(4, '0')}.png`);
-    await writeWhole(file, Buffer.from(await askBytes(`${address}/api/jobs/${job}/pictures/${step}`)));
-    console.log(
-      `${file} step ${step + 1} ${said(description.steps[step])} ${options.size.width}x${options.size.height}`,
-    );
+  const write = async (n: number): Promise<void> => {
+    const { step, phase, nth } = pictures[n];
+    const place = phase === null ? '' : `-${String(nth + 1).padStart(3, '0')}`;
+    const file = join(options.out, `${safe(scene.name)}-${String(step + 1).padStart(4, '0')}${place}.png`);
+    await writeWhole(file, Buffer.from(await askBytes(`${address}/api/jobs/${job}/pictures/${n}`)));
+    const at = phase === null ? '' : ` phase ${Number(phase.toFixed(3))}`;
+    const { width, height } = options.size;
+    console.log(`${file} step ${step + 1} ${said(description.steps[step])}${at} ${width}x${height}`);
   };
   const take = (done: number): void => {
-    const there = Math.round(done * steps.length);
+    const there = Math.round(done * pictures.length);
     for (; written < there; written++) {
-      const step = steps[written];
-      writing = writing.then(() => write(step));
+      const n = written;
+      writing = writing.then(() => write(n));
     }
     // It is waited for at the end; until then nobody listens.
     writing.catch(() => undefined);
@@ -211,6 +220,24 @@ async function renderSteps(
   take(1);
   await writing;
   for (const mismatch of made.mismatches) console.error(`note: ${mismatch}`);
+}
+
+/**
+ * Phases of so many pictures over a cycle; the one of the scene where none are asked for.
+ *
+ * @throws what is lacking where nothing of the scene changes in a cycle
+ */
+function phasesOf(scene: Scene, count: number | undefined): (number | null)[] {
+  if (count === undefined) return [null];
+  const { moves, closed } = playsInCycle(scene);
+  if (!moves)
+    throw {
+      reason: 'nothing of the scene changes over a cycle',
+      where: '--cycle',
+      remedy:
+        'Show a quantity that swings, a sweep, or marks that travel along lines; docs/cycle.md has sentences.',
+    };
+  return cyclePhases(count, closed);
 }
 
 /** `t 2` for a time, `mode 8, 8059 Hz` for what is none. */

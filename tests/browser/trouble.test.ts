@@ -1,5 +1,14 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,7 +18,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { InspectReport } from '#core/measure/inspect-report.ts';
 import { type BuildOptions, buildVtu, hexBlock } from '../vtu-builder.ts';
 import { ovenCollection, ovenFiles } from './sample-files.ts';
-import { coloured, importFiles, Site, type UploadFile, upload } from './site.ts';
+import { coloured, differing, importFiles, Site, type UploadFile, upload } from './site.ts';
 
 const ascii: BuildOptions = { format: 'ascii', header: 4, big: false, zlib: false };
 const raw: BuildOptions = { format: 'appended', appended: 'raw', header: 8, big: false, zlib: false };
@@ -271,9 +280,30 @@ describe('the command line', () => {
     expect(coloured(third)).toBeGreaterThan(0.1);
   });
 
+  const run = (...args: string[]) =>
+    spawnSync(process.execPath, ['cli/bin.mjs', 'render', ...args], { encoding: 'utf8' });
+
+  it('renders a cycle at one step, numbered behind it', () => {
+    const [out, sweep] = [join(folder, 'cycle'), 'section of oven at x = 0.1 m sweeping to 0.9 m'];
+    const common = ['--run', join(folder, 'oven.pvd'), '--out', out, '--size', '160x120', '--passes', '1'];
+    const lines = run('default', ...common, '--steps', '2', '--cycle', '3', '--say', sweep).stdout;
+    // What does not come back shows its end in the last picture.
+    expect(lines.trim().split('\n')).toEqual([
+      expect.stringMatching(/oven-0002-001\.png step 2 t 2 phase 0 160x120$/),
+      expect.stringMatching(/oven-0002-002\.png step 2 t 2 phase 180 160x120$/),
+      expect.stringMatching(/oven-0002-003\.png step 2 t 2 phase 360 160x120$/),
+    ]);
+    const [first, middle, last] = readdirSync(out)
+      .sort()
+      .map((n) => PNG.sync.read(readFileSync(join(out, n))));
+    expect(differing(first, middle)).toBeGreaterThan(0.01);
+    expect(differing(middle, last)).toBeGreaterThan(0.01);
+    expect(run('default', ...common, '--cycle', '3', '--say', 'surface of oven').stderr).toMatch(
+      /nothing of the scene changes over a cycle[\s\S]*docs\/cycle\.md/,
+    );
+  });
+
   it('says what is wrong, and its exit code too', () => {
-    const run = (...args: string[]) =>
-      spawnSync(process.execPath, ['cli/bin.mjs', 'render', ...args], { encoding: 'utf8' });
     const noScene = run(join(folder, 'nothing.json'), '--run', join(folder, 'oven.pvd'), '--out', folder);
     expect(noScene.status).toBe(1);
     expect(noScene.stderr).toMatch(/nothing\.json[\s\S]*what to do/);

@@ -8,12 +8,13 @@ import type { JobContext } from './jobs/job-kind.ts';
 import { dataFolder } from './paths.ts';
 import { inStore } from './store-trouble.ts';
 
-/** Pictures of one scene of a run, at some of its steps. */
+/** Pictures of one scene of a run. */
 export interface PicturesOrder {
   run: string;
   /** A scene document of any known version. */
   scene: unknown;
-  steps: number[];
+  /** At which step each is, and where in its cycle; null for where the scene has it. */
+  pictures: { step: number; phase: number | null }[];
   width: number;
   height: number;
   transparent: boolean;
@@ -21,15 +22,15 @@ export interface PicturesOrder {
 }
 
 export interface PicturesMade {
-  steps: number[];
   /** What the scene asks for and the run does not have, in words. */
   mismatches: string[];
 }
 
 const picturesFolder = join(dataFolder, 'pictures');
 
-/** Where the picture of a step lies when it is whole. */
-export const picturePath = (job: string, step: number): string => join(picturesFolder, job, `${step}.png`);
+/** Where a picture lies when it is whole; they are counted from 0. */
+export const picturePath = (job: string, picture: number): string =>
+  join(picturesFolder, job, `${picture}.png`);
 
 /** The page that draws, as it answers; see `render-page.ts`. */
 type Draw = (order: object) => Promise<{ picture: string; mismatches: string[] }>;
@@ -39,7 +40,7 @@ type Draw = (order: object) => Promise<{ picture: string; mismatches: string[] }
  * stays drawn: begun anew, it goes on behind the last picture that is whole.
  */
 export async function renderPictures(order: PicturesOrder, at: JobContext): Promise<PicturesMade> {
-  const { steps, ...rest } = order;
+  const { pictures, ...rest } = order;
   await inStore(() => mkdir(join(picturesFolder, at.owner), { recursive: true }));
   let browser: Browser | null = null;
   const close = (): void => void browser?.close().catch(() => undefined);
@@ -50,13 +51,13 @@ export async function renderPictures(order: PicturesOrder, at: JobContext): Prom
     const page = await browser.newPage();
     await page.goto(`http://${process.env.HOST ?? '127.0.0.1'}:${process.env.PORT ?? 4870}/render`);
     await page.waitForFunction(() => 'dresserRender' in window);
-    for (const [i, step] of steps.entries()) {
+    for (const [i, { step, phase }] of pictures.entries()) {
       at.signal.throwIfAborted();
-      const path = picturePath(at.owner, step);
+      const path = picturePath(at.owner, i);
       if (!existsSync(path)) {
         const drawn = await page.evaluate(
           (o) => (window as never as { dresserRender: Draw }).dresserRender(o),
-          { ...rest, step },
+          { ...rest, step, phase },
         );
         mismatches = drawn.mismatches;
         await inStore(async () => {
@@ -64,9 +65,9 @@ export async function renderPictures(order: PicturesOrder, at: JobContext): Prom
           await rename(`${path}.half`, path);
         });
       }
-      at.progress((i + 1) / steps.length);
+      at.progress((i + 1) / pictures.length);
     }
-    return { steps, mismatches };
+    return { mismatches };
   } catch (error) {
     at.signal.throwIfAborted();
     throw problemOfPage(error);

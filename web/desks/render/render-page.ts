@@ -14,6 +14,8 @@ export interface RenderOrder {
   /** A scene document, or null for the one the run would open with. */
   scene: unknown;
   step: number;
+  /** Where in its cycle the scene is; null for where it was. */
+  phase?: number | null;
   width: number;
   height: number;
   transparent: boolean;
@@ -42,7 +44,9 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
     sources.set(order.run, known);
   }
   const source = await known;
-  const scene = readScene(order.scene);
+  const read = readScene(order.scene);
+  const { phase = null } = order;
+  const scene = phase === null ? read : { ...read, cycle: { ...read.cycle, phase } };
   const picture = await developScene(stage, source, scene, order.step, order);
   return {
     picture: await dataAddress(await png.write(picture)),

@@ -5,9 +5,9 @@ import { picturePath } from '#web/server/render-pictures.ts';
 
 /** A picture of work under way or done, as soon as it is whole. */
 export const GET = answer(async ({ params }) => {
-  const { id = '', step = '' } = params;
-  const path = picturePath(id, Number(step));
-  if (!/^[0-9a-f-]{36}$/.test(id) || !/^\d{1,6}$/.test(step) || !existsSync(path))
+  const { id = '', picture = '' } = params;
+  const path = picturePath(id, Number(picture));
+  if (!/^[0-9a-f-]{36}$/.test(id) || !/^\d{1,6}$/.test(picture) || !existsSync(path))
     throw new NotFound('There is no such picture, or it is not drawn yet.');
   return new Response(Readable.toWeb(createReadStream(path)) as ReadableStream, {
     headers: { 'Content-Type': 'image/png' },
