@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import type { Spread } from '#core/colour/spread.ts';
+import { pointsShown } from '#core/measure/points-over-time.ts';
 import { isEmptyMark } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
@@ -33,6 +34,8 @@ export interface FramePart {
 export interface LayerNews {
   /** Nothing of it is to be seen. */
   empty: boolean;
+  /** How many lone points it shows. */
+  points: number;
   report: OperationReport;
   /** Why it cannot be shown, or null. */
   trouble: string | null;
@@ -250,7 +253,8 @@ function newsOf(layers: LayerRequests[], parts: FramePart[]): Record<string, Lay
     layers.map(({ layer, trouble }) => {
       const shapes = parts.filter((p) => p.layer === layer).map((p) => p.shape);
       const report = joinReports(shapes.map((s) => s.report));
-      return [layer, { empty: shapes.every(isEmpty), report, trouble }];
+      const points = pointsShown(shapes.flatMap((s) => s.marks));
+      return [layer, { empty: shapes.every(isEmpty), points, report, trouble }];
     }),
   );
 }

@@ -3,6 +3,7 @@ import { type FieldStatistics, fieldStatistics } from '../model/statistics.ts';
 import { alongLine } from './sources/along-line.ts';
 import { complexPart } from './sources/complex-part.ts';
 import { formula } from './sources/formula.ts';
+import { landed } from './sources/landed.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
 import { operator } from './sources/operator.ts';
 import { partNumber } from './sources/part-number.ts';
@@ -26,6 +27,7 @@ const sources: readonly QuantitySource[] = [
   complexPart,
   operator,
   alongLine,
+  landed,
   formula,
 ];
 

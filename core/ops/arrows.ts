@@ -226,7 +226,7 @@ export const arrows: Operation<ArrowOptions> = {
   traits: {
     within: true,
     showsValues: true,
-    vectorOf: ({ field }) => field,
+    colouredBy: ({ field }) => field,
     drawsArrows: arrowScale,
   },
   scope: 'part',

@@ -105,7 +105,7 @@ export const flowTexture: Operation<FlowTextureOptions> = {
     },
     { kind: 'share', key: 'contrast', label: 'Contrast' },
   ],
-  traits: { showsValues: true, vectorOf: ({ field }) => field },
+  traits: { showsValues: true, colouredBy: ({ field }) => field },
   scope: 'layer',
   reads: 'step',
   gives: () => 2,

@@ -50,7 +50,7 @@ export const pathLines: Operation<ThroughTimeOptions> = {
   traits: {
     within: true,
     showsValues: true,
-    vectorOf: ({ field }) => field,
+    colouredBy: ({ field }) => field,
     follows: true,
     makes: Object.values(ALONG_LINE),
   },

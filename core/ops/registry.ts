@@ -6,6 +6,7 @@ import { clip } from './clip.ts';
 import { contourLines } from './contour-lines.ts';
 import { creaseLines } from './crease-lines.ts';
 import { deform } from './deform.ts';
+import { deposits } from './deposits.ts';
 import { edges } from './edges.ts';
 import { extrude } from './extrude.ts';
 import { flowTexture } from './flow-texture.ts';
@@ -60,6 +61,7 @@ export const operations: readonly AnyOperation[] = [
   points,
   spheres,
   trails,
+  deposits,
   volume,
   shrink,
   averageToPoints,

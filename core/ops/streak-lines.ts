@@ -65,7 +65,7 @@ export const streakLines: Operation<StreakOptions> = {
   traits: {
     within: true,
     showsValues: true,
-    vectorOf: ({ field }) => field,
+    colouredBy: ({ field }) => field,
     makes: Object.values(ALONG_LINE),
   },
   ...throughTimeOperation,

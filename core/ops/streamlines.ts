@@ -136,7 +136,7 @@ export const streamlines: Operation<StreamlineOptions> = {
   traits: {
     within: true,
     showsValues: true,
-    vectorOf: ({ field }) => field,
+    colouredBy: ({ field }) => field,
     follows: true,
     makes: Object.values(ALONG_LINE),
   },

@@ -161,11 +161,13 @@ export function readClause({ reader, scene, setting }: ColourContext, coloured: 
   return own !== undefined;
 }
 
-/** The size of the vector that a layer is of, where it is of one. */
-function vectorOf({ chain }: Layer, { quantities }: OperationSetting): Quantity | null {
+/** What operations of a layer want it to be coloured by, where they want something. */
+function wantedBy({ chain }: Layer, { quantities }: OperationSetting): Quantity | null {
   for (const { op, options } of chain.toReversed()) {
-    const field = operations.find((o) => o.id === op)?.traits?.vectorOf?.(options);
-    const found = quantities.find((q) => q.field === field && q.component === 'magnitude');
+    const field = operations.find((o) => o.id === op)?.traits?.colouredBy?.(options);
+    const found = quantities.find(
+      (q) => q.field === field && (q.component === 'magnitude' || q.components === 1),
+    );
     if (found) return found;
   }
   return null;
@@ -186,9 +188,9 @@ export function colourOfNew(
   const other = own
     ? setting.quantities.find((q) => q.field !== own && isUsual(q.field) && q.component === 'magnitude')
     : null;
-  const vector = vectorOf(layer, setting);
+  const asked = wantedBy(layer, setting);
   const wanted =
-    vector ?? (own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred);
+    asked ?? (own ? (own === setting.preferred?.field ? other : setting.preferred) : setting.preferred);
   if (!wanted || lines) {
     layer.colour = { kind: 'plain', colour: lines ? '#26241f' : own ? '#b4733f' : plainColours[0].colour };
     return null;

@@ -101,5 +101,6 @@ export function settingOf(
     points: pointsOf(run),
     sets: run.sets.map((s) => s.name),
     parts: run.parts.map((p) => p.name),
+    particles: run.parts.filter(isLonePoints).map((p) => p.name),
   };
 }

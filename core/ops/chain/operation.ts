@@ -48,6 +48,8 @@ export interface OperationReport {
   error?: { worst: number; mean: number; cells: number };
   /** Lines that were followed, of how many seeds, and how often each reason ended one. */
   lines?: { count: number; seeds: number; ends: Partial<Record<LineEnd, number>> };
+  /** How many points of another part lie on each part, of how many, and on what area. */
+  landed?: { part: string; count: number; of: number; area: number }[];
   /** The size of what could be drawn, where something finer was asked for. */
   coarser?: { asked: number; drawn: number };
   /** The part lacks the field. */
@@ -123,6 +125,8 @@ export interface OperationSetting extends PhraseSetting {
   sets: readonly string[];
   /** Names of the parts. */
   parts: readonly string[];
+  /** Names of those that are particles or atoms. */
+  particles: readonly string[];
 }
 
 /** How the interface edits one option, and how it blends from one key of a film to the next. */
@@ -257,8 +261,8 @@ export interface OperationTraits<Options> {
   displaces?: boolean;
   /** What it makes is looked at for its values, however thin it is. */
   showsValues?: boolean;
-  /** Key of the vector it is of, whose size a new line of it is coloured by. */
-  vectorOf?(options: Options): string;
+  /** Key of the quantity that a new line of it is coloured by; of vectors their size. */
+  colouredBy?(options: Options): string;
   /** What a picture must say of it to be understood, once its options are settled. */
   saidInPicture?(options: Options): string | null;
   /** Whether its result changes while the cycle of a scene plays, and whether the end of that leads to its beginning. */

@@ -16,6 +16,7 @@ export function joinReports(reports: readonly OperationReport[]): OperationRepor
       out.within = { ...r.within, low: Math.min(low, r.within.low), high: Math.max(high, r.within.high) };
     }
     out.coarser ??= r.coarser;
+    if (r.landed) out.landed = [...(out.landed ?? []), ...r.landed];
     if (r.lines) out.lines = joinLines(out.lines, r.lines);
     if (r.error && (!out.error || r.error.worst > out.error.worst)) out.error = r.error;
   }
@@ -54,6 +55,21 @@ function sayLines({ count: n, seeds, ends }: NonNullable<OperationReport['lines'
   ];
 }
 
+/** `Landed: 812 of 1,500 on walls (0.9 per m²), 31 on racks (12 per m²).` */
+function sayLanded(landed: NonNullable<OperationReport['landed']>, unit: string | null): string[] {
+  const each = landed.map(({ part, count: n, area }) => {
+    const density = area > 0 && unit ? ` (${sayNumber(n / area, 3)} per ${unit}²)` : '';
+    return `${count(n)} on ${part}${density}`;
+  });
+  const [{ of }] = landed;
+  return [
+    `Landed of ${count(of)}: ${each.join(', ')}.`,
+    ...(landed.every((l) => l.count === 0)
+      ? ['None lies so near to a face: let them count within a larger distance.']
+      : []),
+  ];
+}
+
 const count = (n: number): string => n.toLocaleString('en-GB');
 
 /**
@@ -67,7 +83,19 @@ export function sayReport(
   units: { length: string | null; field: string | null },
 ): string[] {
   const out: string[] = [];
-  const { kept, of, what = 'cells', missing, broken, within, error, lacking, lines, coarser } = report;
+  const {
+    kept,
+    of,
+    what = 'cells',
+    missing,
+    broken,
+    within,
+    error,
+    lacking,
+    lines,
+    coarser,
+    landed,
+  } = report;
   if (empty) {
     if (within && Number.isFinite(within.low) && within.low <= within.high) {
       const unit = within.unit ? units[within.unit] : null;
@@ -78,6 +106,7 @@ export function sayReport(
     else out.push('Nothing to show.');
   }
   if (lines && !lacking) out.push(...sayLines(lines));
+  if (landed) out.push(...sayLanded(landed, units.length));
   if (coarser) {
     const [asked, drawn] = [coarser.asked, coarser.drawn].map((size) => sayValue(size, units.length));
     out.push(

@@ -12,6 +12,7 @@ import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
 import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
+import { pointsOverTime } from '#engine/points-over-time.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
@@ -148,6 +149,7 @@ export class DeskController {
       const component = field && field.components > 1 ? 'magnitude' : 0;
       return this.source.ranges.rangeOf(key, component, 'all', this.cancelling.signal).catch(() => null);
     },
+    overTime: (layer, progress, signal) => pointsOverTime(this.source, sceneNow(), layer, progress, signal),
   };
 
   /** Stops what is being computed; the picture stays as it was. */

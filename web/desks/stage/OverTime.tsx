@@ -1,0 +1,111 @@
+import { lazy, Suspense, use, useMemo, useRef, useState } from 'react';
+import {
+  POINT_FIGURES,
+  type PointFigure,
+  type PointsAtStep,
+  pointsCsv,
+} from '#core/measure/points-over-time.ts';
+import type { Layer } from '#core/scene/document.ts';
+import { layerLabel } from '#core/scene/layer-chain.ts';
+import { quantitiesOf } from '#core/scene/setting.ts';
+import type { CurvesDrawn } from '#web/desks/shared/CurveChart.tsx';
+import { Pill } from '#web/desks/shared/Pill.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
+import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { sceneNow, useDesk, useRun } from './desk-store.ts';
+import { FindingContext } from './finding-context.ts';
+
+/** Nobody waits for charts who wants none. */
+const CurveChart = lazy(() =>
+  import('#web/desks/shared/CurveChart.tsx').then((m) => ({ default: m.CurveChart })),
+);
+
+/** So few steps are dots of their own. */
+const FEW = 30;
+
+/** How many points a line has at every step, and the sum and mean of what they are coloured by. */
+export function OverTime({ layer }: { layer: Layer }) {
+  const run = useRun();
+  const points = useDesk((s) => s.news[layer.id]?.points ?? 0);
+  const { overTime } = use(FindingContext);
+  const [done, setDone] = useState<number | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  // What was counted stays until something of the line is another.
+  const state = JSON.stringify([layer.chain, layer.parts, layer.set, layer.from, layer.colour]);
+  const [counted, setCounted] = useState<{ state: string; rows: PointsAtStep[] } | null>(null);
+  const work = useRef<AbortController | null>(null);
+  const rows = counted?.state === state ? counted.rows : null;
+  if (run.steps.length < 2 || (points === 0 && !rows)) return null;
+
+  const count = async () => {
+    const controller = new AbortController();
+    work.current = controller;
+    setDone(0);
+    setProblem(null);
+    try {
+      setCounted({ state, rows: await overTime(layer.id, setDone, controller.signal) });
+    } catch (error) {
+      if (!controller.signal.aborted) setProblem((error as Error).message);
+    }
+    setDone(null);
+  };
+  if (done !== null)
+    return <Progress label="Counting" done={done} remaining={null} onCancel={() => work.current?.abort()} />;
+  return (
+    <div>
+      {rows ? (
+        <Figures layer={layer} rows={rows} />
+      ) : (
+        <button type="button" className="quiet h-7 text-sm" onClick={() => void count()}>
+          Count its points over time
+        </button>
+      )}
+      {problem && <p className="mt-1 text-xs text-warn">{problem}</p>}
+    </div>
+  );
+}
+
+function Figures({ layer, rows }: { layer: Layer; rows: readonly PointsAtStep[] }) {
+  const run = useRun();
+  const [figure, setFigure] = useState<PointFigure>('points');
+  const { colour } = layer;
+  const quantity =
+    colour.kind === 'field'
+      ? (quantitiesOf(run).find((q) => q.field === colour.field && q.component === colour.component) ?? null)
+      : null;
+  const offered = POINT_FIGURES.filter(({ id }) => id === 'points' || quantity !== null);
+  const shown = offered.find(({ id }) => id === figure) ?? offered[0];
+  const unit = run.timeUnit ? `, ${run.timeUnit}` : '';
+  const drawn = useMemo((): CurvesDrawn => {
+    const name =
+      shown.id === 'points'
+        ? shown.id
+        : `${shown.id} of ${quantity?.name}${quantity?.unit ? `, ${quantity.unit}` : ''}`;
+    return {
+      along: { name: `time${unit}`, values: rows.map((r) => r.time) },
+      curves: [{ name, values: rows.map(shown.of) }],
+      few: rows.length <= FEW,
+    };
+  }, [rows, shown, quantity?.name, quantity?.unit, unit]);
+  const save = () => {
+    const csv = pointsCsv(rows, quantity, run.timeUnit);
+    saveFile(new Blob([csv], { type: 'text/csv' }), `${fileName(layerLabel(layer, sceneNow()))}.csv`);
+  };
+  return (
+    <>
+      <div className="flex flex-wrap gap-1.5">
+        {offered.map(({ id }) => (
+          <Pill key={id} on={id === shown.id} onClick={() => setFigure(id)}>
+            {id}
+          </Pill>
+        ))}
+        <button type="button" className="quiet ml-auto h-7 text-sm" onClick={save}>
+          Save as CSV
+        </button>
+      </div>
+      <Suspense fallback={<div className="mt-1 h-44" />}>
+        <CurveChart drawn={drawn} label={`${shown.id} over time`} className="mt-1 h-44" />
+      </Suspense>
+    </>
+  );
+}
