@@ -6,6 +6,7 @@ import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { sceneSchema } from './document.ts';
 import { applyEdit, type Edit, sayEdit } from './edits.ts';
 import { SceneHistory } from './history.ts';
+import { partLook } from './things/part-look.ts';
 
 /** Each goes by the name of its operation. */
 const step = (op: string, options: object = {}): ChainStep => ({ id: op, op, options, off: false });
@@ -116,7 +117,7 @@ describe('edits of everything else', () => {
     const shown = after({ type: 'parts.change', parts: ['tin', 'rack'], change: { hidden: false } }, hidden);
     expect(shown.parts).toEqual({});
     const bare = after({ type: 'parts.change', parts: ['tin'], change: { edges: false } });
-    expect(bare.parts).toEqual({ tin: { hidden: false, colour: null, edges: false } });
+    expect(bare.parts).toEqual({ tin: { ...partLook.plain, edges: false } });
     const alone = after({ type: 'parts.alone', shown: ['tin'], all: ['tin', 'rack', 'wall'] }, hidden);
     expect(Object.keys(alone.parts).sort()).toEqual(['rack', 'wall']);
   });

@@ -129,3 +129,37 @@ it('what cannot flow is said, and nothing is lost', async () => {
   await settled(page);
   expect(await last().textContent()).toContain('Isosurface');
 });
+
+it('a flow texture darkens what a section is coloured by', async () => {
+  await type('section of air at z = 0.5 m, coloured by velocity z');
+  const plain = await pictureOnScreen(page);
+  const { layers } = await savedScene();
+  for (const { id } of layers.slice(0, -1).filter((l) => l.visible))
+    await page.locator(`[data-layer="${id}"]`).getByRole('button', { name: 'Hide this line' }).click();
+  await type(
+    'section of air at z = 0.5 m, its flow texture by velocity, in grains of 0.02 m, coloured by velocity z',
+  );
+  expect((await savedScene()).layers.at(-1)!.chain.map((s) => s.op)).toEqual(['section', 'flow texture']);
+  await expect
+    .poll(async () => differing(plain, await pictureOnScreen(page)), PATIENTLY)
+    .toBeGreaterThan(0.02);
+});
+
+it('a probe plane is put where the model is clicked, with lines of its own that one undo takes back', async () => {
+  const before = (await savedScene()).layers.length;
+  const box = (await page.getByTestId('picture').boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await page.getByRole('menuitem', { name: 'Probe plane here' }).click();
+  await settled(page);
+  const { layers } = await savedScene();
+  const made = layers.slice(before);
+  expect(made.map((l) => l.name)).toEqual([
+    'Probe 1',
+    'Probe 1, contour lines',
+    'Probe 1, arrows',
+    'Probe 1, mesh',
+  ]);
+  expect(made.slice(1).every((l) => l.from === made[0].id)).toBe(true);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await savedScene()).layers.length, PATIENTLY).toBe(before);
+});
