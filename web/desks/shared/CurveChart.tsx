@@ -31,7 +31,7 @@ export function CurveChart({
   useEffect(() => {
     if (!box.current) return;
     const chart = echarts.init(box.current);
-    chart.setOption(chartOf(drawn));
+    chart.setOption(chartOf(drawn, box.current.clientHeight));
     const resize = new ResizeObserver(() => chart.resize());
     resize.observe(box.current);
     return () => {
@@ -42,7 +42,7 @@ export function CurveChart({
   return <div ref={box} role="img" aria-label={label} className={className} />;
 }
 
-function chartOf({ along, curves, few }: CurvesDrawn): Record<string, unknown> {
+function chartOf({ along, curves, few }: CurvesDrawn, height: number): Record<string, unknown> {
   const ink = getComputedStyle(document.documentElement).getPropertyValue('--soft');
   const axis = { axisLabel: { color: ink }, axisLine: { lineStyle: { color: ink } } };
   const { name, values: places } = along;
@@ -64,7 +64,14 @@ function chartOf({ along, curves, few }: CurvesDrawn): Record<string, unknown> {
       ...(few && places && Array.from(places).every(Number.isInteger) ? { interval: 1 } : {}),
       ...axis,
     },
-    yAxis: { type: 'value', scale: true, splitLine: { lineStyle: { opacity: 0.3 } }, ...axis },
+    yAxis: {
+      type: 'value',
+      scale: true,
+      // So that numbers do not overlap.
+      splitNumber: Math.max(2, Math.floor((height - 85) / 30)),
+      splitLine: { lineStyle: { opacity: 0.3 } },
+      ...axis,
+    },
     series: curves.map((curve) => ({
       type: 'line',
       name: curve.name,
