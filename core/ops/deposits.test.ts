@@ -5,10 +5,13 @@ import { replay } from '#core/model/recipe.ts';
 import { hexBlockBetween, quadSheet, seeded } from '../../tests/made-solids.ts';
 import { area } from '../../tests/mesh-checks.ts';
 import { LANDED } from '../fields/sources/landed.ts';
+import { PART_NUMBER } from '../fields/sources/part-number.ts';
+import type { MeshField } from '../model/field.ts';
 import { sourceOf } from './chain/chain.ts';
 import { joinReports, sayReport } from './chain/report.ts';
 import { besideName } from './chain/workpiece.ts';
 import { deposits } from './deposits.ts';
+import { joinMeshes } from './kernels/join-meshes.ts';
 import { NearestFace } from './kernels/nearest-face.ts';
 
 const grainsAt = (...places: number[][]): Mesh => ({
@@ -108,6 +111,24 @@ describe('deposits', () => {
     const xs = Float32Array.from({ length: block.points.length / 3 }, (_, i) => block.points[3 * i]);
     const back = replay(made.recipe!.points, xs, 1, 0);
     for (let i = 0; i < back.length; i++) expect(back[i]).toBe(made.mesh.points[3 * i]);
+  });
+  it('between two parts counts once, on the nearer one', () => {
+    // Two floors, one above the other, as one mesh whose cells have the number of their part.
+    const both = joinMeshes([quadSheet(1, 1, [0, 1], [0, 1]), quadSheet(1, 1, [0, 1], [0, 1])]);
+    for (let i = 12; i < both.points.length; i += 3) both.points[i + 2] = 0.1;
+    const numbers: MeshField = { location: 'cell', components: 1, axial: false, data: Float32Array.of(2, 3) };
+    const beside = new Map([
+      [
+        besideName({ kind: 'part', name: 'dust' }),
+        grainsAt([0.5, 0.4, 0.02], [0.5, 0.4, 0.07], [0.4, 0.2, 0.09]),
+      ],
+    ]);
+    const fields = new Map([[PART_NUMBER, numbers]]);
+    const piece = sourceOf(both, { origin: [0, 0, 0], part: 'floor,shelf', fields, beside });
+    const options = { from: 'dust', within: 0.08, names: ['dust', 'floor', 'shelf'] };
+    expect(said(deposits.run(piece, deposits.schema.parse(options)))).toBe(
+      'Landed of 3: 1 on floor (1 per m²), 2 on shelf (2 per m²).',
+    );
   });
   it('of several parts are told one by one; nothing near, or nothing there, with what helps', () => {
     const grains = grainsAt([0.5, 0.5, 0], [5.5, 0.5, 0], [5.6, 0.4, 0]);

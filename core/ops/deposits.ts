@@ -1,11 +1,12 @@
 import { LANDED } from '../fields/sources/landed.ts';
+import { PART_NUMBER } from '../fields/sources/part-number.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/mark-geometry.ts';
 import { boundsDiagonal, type Mesh } from '../model/mesh.ts';
 import { copyOf } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
-import type { Operation, OperationResult } from './chain/operation.ts';
+import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
 import { NearestFace } from './kernels/nearest-face.ts';
 import { outerFaces } from './kernels/outer-faces.ts';
@@ -15,6 +16,8 @@ export interface DepositOptions {
   from: string;
   /** A point this near to a face has landed on it. */
   within: number;
+  /** Names of the parts of the run, as their numbers count them; settled when it runs. */
+  names: string[];
 }
 
 const p = phrasesOf<DepositOptions>();
@@ -29,10 +32,15 @@ export const deposits: Operation<DepositOptions> = {
   purpose: 'how many particles have landed where',
   opening: 'Deposits on ',
   joining: ', its deposits',
-  schema: z.object({ from: z.string().default(''), within: boundedNumber().positive() }),
+  schema: z.object({
+    from: z.string().default(''),
+    within: boundedNumber().positive(),
+    names: z.array(z.string()).default([]),
+  }),
   defaults: ({ bounds, particles }) => ({
     from: particles[0] ?? '',
     within: Number((USUAL_REACH * (boundsDiagonal(bounds) || 1)).toPrecision(2)),
+    names: [],
   }),
   phrase: p.row(
     p.maybe(p.text(' from part '), p.quoted('from')),
@@ -50,24 +58,24 @@ export const deposits: Operation<DepositOptions> = {
     },
   ],
   traits: { showsValues: true, makes: Object.values(LANDED), colouredBy: () => LANDED.density },
-  scope: 'part',
+  // What lies between two parts counts once, on the nearer one.
+  scope: 'layer',
   reads: 'step',
   gives: () => 2,
   fits: ({ dimension, particles }) => dimension >= 2 && particles.length > 0,
+  needs: () => [{ field: PART_NUMBER }],
+  settle: (o, { parts }) => ({ ...o, names: [...parts] }),
   beside: ({ from }) => [{ kind: 'part', name: from }],
-  run(input, { from, within }) {
+  run(input, { from, within, names }) {
     const grains = input.beside({ kind: 'part', name: from });
     if (!grains) return emptyResult({ lacking: `part “${from}” whose points could have landed` });
     const faces: OperationResult =
       input.dimension === 3 ? outerFaces(input.mesh) : { mesh: input.mesh, recipe: null };
     const nearest = new NearestFace(faces.mesh, within);
     const counts = new Float64Array(faces.mesh.types.length);
-    let count = 0;
     for (let i = 0; i < grains.points.length; i += 3) {
       const face = nearest.find(grains.points[i], grains.points[i + 1], grains.points[i + 2]);
-      if (face < 0) continue;
-      counts[face]++;
-      count++;
+      if (face >= 0) counts[face]++;
     }
     const areas = faceAreas(faces.mesh);
     const apart = facesApart(faces.mesh);
@@ -80,13 +88,42 @@ export const deposits: Operation<DepositOptions> = {
         [LANDED.density]: of((face) => (areas[face] > 0 ? counts[face] / areas[face] : Number.NaN)),
       },
       report: {
-        landed: [
-          { part: input.part, count, of: grains.points.length / 3, area: areas.reduce((a, b) => a + b, 0) },
-        ],
+        landed: byPart(partOfFaces(input, faces, names), counts, areas).map((row) => ({
+          ...row,
+          of: grains.points.length / 3,
+        })),
       },
     };
   },
 };
+
+/** The name of the part that each face is of. */
+function partOfFaces(
+  input: OperationInput,
+  { recipe }: OperationResult,
+  names: readonly string[],
+): (face: number) => string {
+  const numbers = input.field({ field: PART_NUMBER });
+  if (numbers?.location !== 'cell') return () => input.part;
+  return (face) => names[numbers.data[recipe ? recipe.cells.index[face] : face] - 1] ?? input.part;
+}
+
+/** How many lie on each part, in the order in which parts are met, and on what area. */
+function byPart(
+  partOf: (face: number) => string,
+  counts: Float64Array,
+  areas: Float64Array,
+): { part: string; count: number; area: number }[] {
+  const rows = new Map<string, { part: string; count: number; area: number }>();
+  for (const [face, count] of counts.entries()) {
+    const part = partOf(face);
+    const row = rows.get(part) ?? { part, count: 0, area: 0 };
+    row.count += count;
+    row.area += areas[face];
+    rows.set(part, row);
+  }
+  return [...rows.values()];
+}
 
 function faceAreas(faces: Mesh): Float64Array {
   const twice = polygonNormals(faces, false);

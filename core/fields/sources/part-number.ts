@@ -3,11 +3,14 @@ import { madeField, type QuantitySource } from './quantity-source.ts';
 
 const NAME = 'number';
 
+/** Key of the quantity. */
+export const PART_NUMBER = `part:${NAME}`;
+
 function fieldOf(run: RunDescription): RunField | null {
   const parts = run.parts.filter((p) => p.kind !== 'picture');
   if (parts.length < 2) return null;
   return madeField(run, {
-    key: `part:${NAME}`,
+    key: PART_NUMBER,
     name: 'part number',
     location: 'cell',
     components: 1,
