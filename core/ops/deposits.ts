@@ -63,7 +63,7 @@ export const deposits: Operation<DepositOptions> = {
   reads: 'step',
   gives: () => 2,
   fits: ({ dimension, particles }) => dimension >= 2 && particles.length > 0,
-  needs: () => [{ field: PART_NUMBER }],
+  needs: ({ names }) => (names.length > 1 ? [{ field: PART_NUMBER }] : []),
   settle: (o, { parts }) => ({ ...o, names: [...parts] }),
   beside: ({ from }) => [{ kind: 'part', name: from }],
   run(input, { from, within, names }) {

@@ -1,5 +1,4 @@
 import { AXES, phrasesOf } from '../language/phrase.ts';
-import { GrowingUint32 } from '../model/arrays.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
@@ -260,21 +259,18 @@ export const section: Operation<SectionOptions> = {
 function wholeCells(input: OperationInput, options: SectionOptions, levels: Level[]): OperationResult {
   const { mesh } = input;
   const { offsets, connectivity, types } = mesh;
-  const cells = new GrowingUint32();
-  const met = new Uint8Array(types.length);
-  for (const level of levels)
-    for (let c = 0; c < types.length; c++) {
-      let low = Infinity;
-      let high = -Infinity;
-      for (let i = offsets[c]; i < offsets[c + 1]; i++) {
-        const height = level.at(connectivity[i]);
-        if (height < low) low = height;
-        if (height > high) high = height;
-      }
-      if (low <= 0 && high >= 0) met[c] = 1;
+  const meets = (level: Level, c: number): boolean => {
+    let low = Infinity;
+    let high = -Infinity;
+    for (let i = offsets[c]; i < offsets[c + 1]; i++) {
+      const height = level.at(connectivity[i]);
+      if (height < low) low = height;
+      if (height > high) high = height;
     }
-  for (let c = 0; c < met.length; c++) if (met[c] > 0) cells.push(c);
-  const found = subsetCells(mesh, cells.toArray());
+    return low <= 0 && high >= 0;
+  };
+  const cells = Uint32Array.from(types.keys()).filter((c) => levels.some((level) => meets(level, c)));
+  const found = subsetCells(mesh, cells);
   return cells.length > 0 ? found : { ...found, report: emptyReport(input, options, levels[0]) };
 }
 

@@ -1,5 +1,6 @@
 import { common, hiding, shading } from './colour.ts';
 import { depthOutput } from './light.ts';
+import { pictureHeight } from './picture-height.ts';
 
 /** An arrow put where it belongs: turned along its vector, as long as that; see `arrow-shapes.ts`. */
 const placing = /* glsl */ `
@@ -9,12 +10,10 @@ in vec3 base;
 in vec3 along;
 in float value;
 in float known;
-uniform mat4 modelViewMatrix;
-uniform mat4 projectionMatrix;
+${pictureHeight}
 uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
-uniform vec4 uTile;
 uniform vec2 uPixels;
 uniform float uWidth;
 uniform float uThick;
@@ -22,11 +21,6 @@ uniform float uThick;
 uniform bool uOnPicture;
 /** 0 a body, 1 flat, 2 drawn with lines. */
 uniform int uForm;
-/** How much of the model the height of the picture is at a place. */
-float pictureHeight(vec3 place) {
-  float w = (projectionMatrix * (modelViewMatrix * vec4(place, 1.0))).w;
-  return 2.0 * w / (projectionMatrix[1][1] * uTile.w);
-}
 void placeArrow(out vec3 place, out vec3 look) {
   float size = length(along);
   vec3 direction = along / max(size, 1e-30);

@@ -1,25 +1,22 @@
 import { common, hiding, shading } from './colour.ts';
 import { depthOutput } from './light.ts';
+import { pictureHeight } from './picture-height.ts';
 
 /**
  * Spheres as squares that cover them, towards whoever looks: the camera or a light. What looks is known from its
  * matrices, so that one shader serves both.
  */
 const viewer = /* glsl */ `
-uniform mat4 modelViewMatrix;
-uniform mat4 projectionMatrix;
+${pictureHeight}
 bool parallelView() { return projectionMatrix[3][3] > 0.5; }
 vec3 viewBack() { return vec3(modelViewMatrix[0][2], modelViewMatrix[1][2], modelViewMatrix[2][2]); }
-uniform vec4 uTile;
 /** Radii are in heights of the picture. */
 uniform bool uOnPicture;
 /** How much larger each is while not all of them are drawn. */
 uniform float uGrown;
 /** Of a sphere in the unit of places. */
 float radiusAt(vec3 centre, float radius) {
-  if (!uOnPicture) return uGrown * radius;
-  float w = (projectionMatrix * (modelViewMatrix * vec4(centre, 1.0))).w;
-  return uGrown * radius * 2.0 * w / (projectionMatrix[1][1] * uTile.w);
+  return uGrown * radius * (uOnPicture ? pictureHeight(centre) : 1.0);
 }
 vec3 viewEye() { return -(transpose(mat3(modelViewMatrix)) * modelViewMatrix[3].xyz); }
 `;

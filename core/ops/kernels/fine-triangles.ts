@@ -1,10 +1,11 @@
 import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
-import { cellTypes, TRIANGLE } from '../../model/cell-types.ts';
+import { TRIANGLE } from '../../model/cell-types.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../../model/mesh.ts';
 import { PairTable } from '../../model/pair-table.ts';
 import { copyOf, weighted } from '../../model/recipe.ts';
 import type { OperationResult } from '../chain/operation.ts';
 import { placeNumbers } from './place-index.ts';
+import { fansOf, Triangles } from './triangles.ts';
 
 /** Triangles, and for each point the first one at its place: parts that touch have points of their own there. */
 export interface FineTriangles extends OperationResult {
@@ -20,11 +21,11 @@ export interface FineTriangles extends OperationResult {
  */
 export function fineTriangles(mesh: Mesh, longest: number, most: number): FineTriangles {
   const points = new FinePoints(mesh.points);
-  let { triangles, cells } = fans(mesh);
+  let { corners, cells } = fansOf(mesh).toArrays();
   while (cells.length < most) {
-    const halved = new PairTable(triangles.length / 4);
+    const halved = new PairTable(corners.length / 4);
     const first = points.count;
-    const places = new PairTable(triangles.length / 4);
+    const places = new PairTable(corners.length / 4);
     const firstAt = new GrowingUint32();
     const cut = new Triangles(2 * cells.length);
     const middle = (a: number, b: number): number => {
@@ -41,11 +42,10 @@ export function fineTriangles(mesh: Mesh, longest: number, most: number): FineTr
       return first + number;
     };
     for (let t = 0; t < cells.length; t++) {
-      const [a, b, c] = [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]];
+      const [a, b, c] = [corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]];
       cutInto(cut, points, [a, b, c], [middle(a, b), middle(b, c), middle(c, a)], cells[t]);
     }
-    triangles = cut.corners.toArray();
-    cells = cut.cells.toArray();
+    ({ corners, cells } = cut.toArrays());
     if (halved.count === 0) break;
   }
   const count = cells.length;
@@ -54,7 +54,7 @@ export function fineTriangles(mesh: Mesh, longest: number, most: number): FineTr
       points: points.places.toArray(),
       types: new Uint8Array(count).fill(TRIANGLE),
       offsets: Uint32Array.from({ length: count + 1 }, (_, i) => 3 * i),
-      connectivity: triangles,
+      connectivity: corners,
     },
     same: points.same.toArray(),
     recipe: {
@@ -65,34 +65,6 @@ export function fineTriangles(mesh: Mesh, longest: number, most: number): FineTr
 }
 
 const NONE = 0xffffffff;
-
-/** Polygons as fans of triangles, as they are drawn; other cells are left out. */
-function fans({ types, offsets, connectivity }: Mesh): { triangles: Uint32Array; cells: Uint32Array } {
-  const fan = new Triangles(types.length);
-  for (let c = 0; c < types.length; c++) {
-    if (cellTypes.get(types[c])!.dimension !== 2) continue;
-    for (let i = offsets[c] + 1; i + 1 < offsets[c + 1]; i++)
-      fan.add(connectivity[offsets[c]], connectivity[i], connectivity[i + 1], c);
-  }
-  return { triangles: fan.corners.toArray(), cells: fan.cells.toArray() };
-}
-
-class Triangles {
-  readonly corners: GrowingUint32;
-  readonly cells: GrowingUint32;
-
-  constructor(capacity: number) {
-    this.corners = new GrowingUint32(3 * Math.max(16, capacity));
-    this.cells = new GrowingUint32(Math.max(16, capacity));
-  }
-
-  add(a: number, b: number, c: number, cell: number): void {
-    this.corners.push(a);
-    this.corners.push(b);
-    this.corners.push(c);
-    this.cells.push(cell);
-  }
-}
 
 /** Cuts a triangle at the middles of its sides, in the order of its corners; a side that is not halved has none. */
 function cutInto(

@@ -12,6 +12,7 @@ import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
+import { useWork } from '#web/desks/shared/work-state.ts';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { playsNow } from '#web/desks/stage/play-track.ts';
@@ -19,7 +20,6 @@ import { developScene } from './darkroom.ts';
 import { type FilmFormat, filmFormats } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;

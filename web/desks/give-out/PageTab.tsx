@@ -9,11 +9,11 @@ import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
+import { useWork } from '#web/desks/shared/work-state.ts';
 import { useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { developShots, type OpenShot, openShots, stepOf } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type Figure, pageDocument } from './page-document.ts';
-import { useWork } from './work-state.ts';
 
 const WIDTH = 1600;
 

@@ -6,13 +6,13 @@ import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
+import { useWork } from '#web/desks/shared/work-state.ts';
 import { useDesk, useScene } from '#web/desks/stage/desk-store.ts';
 import { developScene } from './darkroom.ts';
 import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PictureZip } from './picture-zip.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-import { useWork } from './work-state.ts';
 
 interface Made {
   blob: Blob;

@@ -1,17 +1,20 @@
-import { lazy, Suspense, use, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, use, useMemo, useState } from 'react';
 import {
   POINT_FIGURES,
   type PointFigure,
   type PointsAtStep,
   pointsCsv,
 } from '#core/measure/points-over-time.ts';
+import type { RunDescription } from '#core/model/run.ts';
 import type { Layer } from '#core/scene/document.ts';
-import { layerLabel } from '#core/scene/layer-chain.ts';
+import { layerLabel, wholeChain } from '#core/scene/layer-chain.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
 import type { CurvesDrawn } from '#web/desks/shared/CurveChart.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { useWork } from '#web/desks/shared/work-state.ts';
 import { sceneNow, useDesk, useRun } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 
@@ -28,29 +31,20 @@ export function OverTime({ layer }: { layer: Layer }) {
   const run = useRun();
   const points = useDesk((s) => s.news[layer.id]?.points ?? 0);
   const { overTime } = use(FindingContext);
-  const [done, setDone] = useState<number | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  // What was counted stays until something of the line is another.
-  const state = JSON.stringify([layer.chain, layer.parts, layer.set, layer.from, layer.colour]);
-  const [counted, setCounted] = useState<{ state: string; rows: PointsAtStep[] } | null>(null);
-  const work = useRef<AbortController | null>(null);
-  const rows = counted?.state === state ? counted.rows : null;
+  const { work, problem, run: doWork } = useWork();
+  // What was counted stays until something that the line is made of is another.
+  const madeOf = useDesk(({ history: { scene } }) =>
+    JSON.stringify([wholeChain(layer, scene), layer.time, layer.colour, scene.sets]),
+  );
+  const [counted, setCounted] = useState<Counted | null>(null);
+  const rows = counted?.run === run && counted.madeOf === madeOf ? counted.rows : null;
   if (run.steps.length < 2 || (points === 0 && !rows)) return null;
 
-  const count = async () => {
-    const controller = new AbortController();
-    work.current = controller;
-    setDone(0);
-    setProblem(null);
-    try {
-      setCounted({ state, rows: await overTime(layer.id, setDone, controller.signal) });
-    } catch (error) {
-      if (!controller.signal.aborted) setProblem((error as Error).message);
-    }
-    setDone(null);
-  };
-  if (done !== null)
-    return <Progress label="Counting" done={done} remaining={null} onCancel={() => work.current?.abort()} />;
+  const count = () =>
+    doWork('Counting', async (progress, signal) =>
+      setCounted({ run, madeOf, rows: await overTime(layer.id, progress, signal) }),
+    );
+  if (work) return <Progress {...work} onCancel={work.cancel} />;
   return (
     <div>
       {rows ? (
@@ -60,9 +54,15 @@ export function OverTime({ layer }: { layer: Layer }) {
           Count its points over time
         </button>
       )}
-      {problem && <p className="mt-1 text-xs text-warn">{problem}</p>}
+      {problem && <ProblemNote problem={problem} />}
     </div>
   );
+}
+
+interface Counted {
+  run: RunDescription;
+  madeOf: string;
+  rows: readonly PointsAtStep[];
 }
 
 function Figures({ layer, rows }: { layer: Layer; rows: readonly PointsAtStep[] }) {
