@@ -1,4 +1,5 @@
 import { benchGeometry } from './geometry.ts';
+import { benchImpostors } from './impostors.ts';
 import { benchLight } from './light.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
@@ -10,6 +11,7 @@ const benches = {
   tracing: benchTracing,
   playing: benchPlaying,
   light: benchLight,
+  impostors: benchImpostors,
 };
 
 // `npm run bench -- --light` runs one of them alone.

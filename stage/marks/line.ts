@@ -1,7 +1,6 @@
 import { blend } from '../blending.ts';
 import type { Painter } from './painter.ts';
 import { Segments } from './segments.ts';
-import { VertexValues } from './vertex-values.ts';
 
 /** Width of lines, in that of thin ones. */
 const USUAL = 3;
@@ -10,9 +9,8 @@ const USUAL = 3;
 export const linePainter: Painter<'line'> = {
   kind: 'line',
   paint(mark, look, shared) {
-    const values = new VertexValues(mark.positions.length / 3);
     const thick = { value: USUAL };
-    const segments = new Segments(mark.positions, mark.segments, values, {
+    const segments = new Segments(mark.positions, mark.segments, {
       ...shared,
       ...look.own,
       uPull: { value: 1e-4 },
@@ -21,7 +19,7 @@ export const linePainter: Painter<'line'> = {
     return {
       drawn: segments.drawn,
       casters: [],
-      setValues: (v) => values.set(v),
+      setValues: (v) => segments.values.set(v),
       restyle: ({ layer }) => {
         blend(segments.material, look.throughAt(layer.opacity));
         thick.value = USUAL * layer.lineWidth;

@@ -53,9 +53,8 @@ export const surfacePainter: Painter<'surface'> = {
     };
     const thick = { value: 1 };
     // Edges lie on what is shown: they are hidden by the values of the faces, unless they show their own.
-    const edgeValues = new VertexValues(mark.edges.length > 0 ? positions.length / 3 : 0);
     const edgeScale = new ScaleUniforms();
-    const edges = new Segments(positions, mark.edges, edgeValues, {
+    const edges = new Segments(positions, mark.edges, {
       ...uniforms,
       ...edgeLook,
       uThick: thick,
@@ -76,7 +75,7 @@ export const surfacePainter: Painter<'surface'> = {
       },
       setValues: (v, ofEdges) => {
         values.set(v);
-        edgeValues.set(ofEdges ?? v);
+        edges.values.set(ofEdges ?? v);
       },
       restyle: ({ layer, edges: shown, edgeScale: byScale }) => {
         blend(seen.material, look.throughAt(layer.opacity));

@@ -1,4 +1,4 @@
-import type { InstancedBufferGeometry, Mesh } from 'three';
+import type { DataTexture, RawShaderMaterial } from 'three';
 import { describe, expect, it } from 'vitest';
 import { shuffled } from '#core/model/random-numbers.ts';
 import { dotPainter } from './dot.ts';
@@ -16,12 +16,14 @@ const spheres = spherePainter.paint(
   {},
 );
 
-/** Places of all the middles that are drawn. */
+/** Where the middles lie that are drawn, as the tables on the card tell it. */
 function middles(mark: PaintedMark): number[] {
-  return mark.drawn.flatMap(({ object }) => {
-    const { array } = ((object as Mesh).geometry as InstancedBufferGeometry).getAttribute('centre');
-    return Array.from({ length: array.length / 3 }, (_, i) => array[3 * i]);
-  });
+  const [{ object, count, narrow }] = mark.drawn;
+  narrow(0, count);
+  const { uPicks, uPlaces } = (object.material as RawShaderMaterial).uniforms;
+  const numbers = ({ value }: { value: DataTexture }) => value.image.data as unknown as ArrayLike<number>;
+  const [picks, places] = [numbers(uPicks as never), numbers(uPlaces as never)];
+  return Array.from({ length: count }, (_, i) => places[4 * picks[i]]);
 }
 
 describe('things of which some stand for all', () => {
@@ -29,7 +31,7 @@ describe('things of which some stand for all', () => {
     spheres.thin!(0.2);
     const some = middles(spheres);
     expect(some.length / n).toBeCloseTo(0.2, 5);
-    expect(spheres.casters).toHaveLength(spheres.drawn.length);
+    expect(spheres.casters.map((c) => c.count)).toEqual([some.length]);
     // Evenly by chance over ten stretches of the line: each count within five standard deviations.
     const counts = new Array(10).fill(0);
     for (const x of some) counts[Math.floor(10 * x)]++;

@@ -1,28 +1,21 @@
 import { BufferAttribute } from 'three';
+import { PendingValues } from './pending-values.ts';
 
-/** The values of the vertices of a mark on the card; filled when they are drawn next, not when they arrive. */
-export class VertexValues {
+/** The values of the vertices of a mark as attributes; filled when they are drawn next. */
+export class VertexValues extends PendingValues {
   readonly value: BufferAttribute;
   readonly known: BufferAttribute;
-  private waiting: Float32Array | null | undefined;
-  private current: Float32Array | null = null;
 
   constructor(vertices: number) {
+    super();
     this.value = new BufferAttribute(new Float32Array(vertices), 1);
     this.known = new BufferAttribute(new Float32Array(vertices), 1);
   }
 
-  /** @param values what is not a number is marked as unknown; null for a plain colour */
-  set(values: Float32Array | null): void {
-    if (values !== this.current) this.waiting = values;
-    this.current = values;
-  }
-
-  /** Puts what is waiting in place; whether there was anything. */
-  fill(): boolean {
-    const values = this.waiting;
-    if (values === undefined) return false;
-    this.waiting = undefined;
+  /** Puts what is waiting in place. */
+  fill(): void {
+    const values = this.take();
+    if (values === undefined) return;
     const value = this.value.array as Float32Array;
     const known = this.known.array as Float32Array;
     if (!values) known.fill(0);
@@ -35,6 +28,5 @@ export class VertexValues {
     }
     this.value.needsUpdate = true;
     this.known.needsUpdate = true;
-    return true;
   }
 }

@@ -1,16 +1,17 @@
 import { common, hiding, shading } from './colour.ts';
+import { copiesShader } from './copies.ts';
 import { depthOutput } from './light.ts';
 import { pictureHeight } from './picture-height.ts';
 
 /** An arrow put where it belongs: turned along its vector, as long as that; see `arrow-shapes.ts`. */
 const placing = /* glsl */ `
-in vec3 position;
-in vec3 normal;
-in vec3 base;
-in vec3 along;
-in float value;
-in float known;
+${copiesShader}
 ${pictureHeight}
+/** The vectors at the vertices of the mark. */
+uniform sampler2D uVectors;
+/** Place and normal of every corner of the shape. */
+uniform sampler2D uShape;
+uniform int uCorners;
 uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
@@ -21,7 +22,11 @@ uniform float uThick;
 uniform bool uOnPicture;
 /** 0 a body, 1 flat, 2 drawn with lines. */
 uniform int uForm;
-void placeArrow(out vec3 place, out vec3 look) {
+void placeArrow(int vertex, int corner, out vec3 place, out vec3 look) {
+  vec3 base = placeOf(vertex).xyz;
+  vec3 along = texelFetch(uVectors, entry(vertex), 0).xyz;
+  vec3 position = texelFetch(uShape, entry(2 * corner), 0).xyz;
+  vec3 normal = texelFetch(uShape, entry(2 * corner + 1), 0).xyz;
   float size = length(along);
   vec3 direction = along / max(size, 1e-30);
   float tall = pictureHeight(base);
@@ -53,9 +58,10 @@ out vec3 vNormal;
 flat out float vValue;
 flat out float vKnown;
 void main() {
-  placeArrow(vPlace, vNormal);
-  vValue = value;
-  vKnown = known;
+  int arrow = gl_VertexID / uCorners;
+  int vertex = pick(arrow);
+  placeArrow(vertex, gl_VertexID - uCorners * arrow, vPlace, vNormal);
+  valueOf(vertex, vValue, vKnown);
   gl_Position = projectionMatrix * (modelViewMatrix * vec4(vPlace, 1.0));
 }
 `;

@@ -68,18 +68,12 @@ bool isHidden(float value, float known) {
 }
 `;
 
-/** Colour of a value, light of a point; shared by surfaces, lines and dots. */
-export const common = /* glsl */ `
-precision highp float;
-precision highp int;
-precision highp sampler2D;
-
-${outputs}
+/** Colour of a value. */
+export const colouring = /* glsl */ `
 ${hiding}
 /** One colour in place of the scale's; what the scale hides stays hidden. */
 uniform bool uOneColour;
 uniform vec3 uPlain;
-uniform float uOpacity;
 
 vec3 toLinear(vec3 c) {
   return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c));
@@ -90,6 +84,17 @@ vec4 ownColour(float value, float known) {
   if (!uHasField || uOneColour) return vec4(uPlain, 1.0);
   return known > 0.999 && scaleKnows(value) ? scaleColour(value) : uMissing;
 }
+`;
+
+/** What the drawings of surfaces, lines and dots share. */
+export const common = /* glsl */ `
+precision highp float;
+precision highp int;
+precision highp sampler2D;
+
+${outputs}
+${colouring}
+uniform float uOpacity;
 `;
 
 /** Lines where the levels of the scale lie on a surface. */

@@ -1,15 +1,10 @@
 import { common } from './colour.ts';
+import { copiesShader } from './copies.ts';
 
 /** Lines as quads of a width in pixels, pulled a little towards the eye so that they lie on their surface. */
 export const lineVertex = /* glsl */ `
 precision highp float;
-in vec2 corner;
-in vec3 from;
-in vec3 to;
-in float fromValue;
-in float toValue;
-in float fromKnown;
-in float toKnown;
+${copiesShader}
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
 uniform vec2 uPixels;
@@ -20,9 +15,18 @@ uniform float uNumberPull;
 uniform bool uParallel;
 out float vValue;
 out float vKnown;
+/** Corners of the two triangles: at which end, and on which side. */
+const vec2 CORNERS[6] = vec2[6](
+  vec2(0.0, -1.0), vec2(1.0, 1.0), vec2(0.0, 1.0),
+  vec2(0.0, -1.0), vec2(1.0, -1.0), vec2(1.0, 1.0)
+);
 void main() {
-  vec4 a = projectionMatrix * modelViewMatrix * vec4(from, 1.0);
-  vec4 b = projectionMatrix * modelViewMatrix * vec4(to, 1.0);
+  int segment = gl_VertexID / 6;
+  vec2 corner = CORNERS[gl_VertexID - 6 * segment];
+  int from = pick(2 * segment);
+  int to = pick(2 * segment + 1);
+  vec4 a = projectionMatrix * (modelViewMatrix * vec4(placeOf(from).xyz, 1.0));
+  vec4 b = projectionMatrix * (modelViewMatrix * vec4(placeOf(to).xyz, 1.0));
   vec2 direction = (b.xy / b.w - a.xy / a.w) * uPixels;
   float size = length(direction);
   direction = size > 1e-6 ? direction / size : vec2(1.0, 0.0);
@@ -33,8 +37,7 @@ void main() {
   // In parallel projection the same depth is a smaller part of the range.
   here.z -= (uParallel ? 8.0 : 1.0) * (uPull + uNumberPull) * here.w;
   gl_Position = here;
-  vValue = mix(fromValue, toValue, corner.x);
-  vKnown = mix(fromKnown, toKnown, corner.x);
+  valueOf(corner.x < 0.5 ? from : to, vValue, vKnown);
 }
 `;
 

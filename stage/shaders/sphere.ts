@@ -1,9 +1,10 @@
-import { common, hiding, shading } from './colour.ts';
+import { colouring, outputs, shading } from './colour.ts';
+import { copiesShader } from './copies.ts';
 import { depthOutput } from './light.ts';
 import { pictureHeight } from './picture-height.ts';
 
 /**
- * Spheres as squares that cover them, towards whoever looks: the camera or a light. What looks is known from its
+ * Spheres as triangles that cover them, towards whoever looks: the camera or a light. What looks is known from its
  * matrices, so that one shader serves both.
  */
 const viewer = /* glsl */ `
@@ -23,76 +24,98 @@ vec3 viewEye() { return -(transpose(mat3(modelViewMatrix)) * modelViewMatrix[3].
 
 export const sphereVertex = /* glsl */ `
 precision highp float;
-in vec2 corner;
-in vec3 centre;
-in float value;
-in float known;
-in float radius;
+${copiesShader}
+${colouring}
 ${viewer}
-out vec3 vPlace;
+uniform int uAway;
+/** Across the line of sight to the middle, where the circle in which the sphere is touched by lines of sight has radius one. */
+out vec2 vAcross;
+/** The same as a part of the normal. */
+out vec3 vSide;
+flat out vec3 vBack;
 flat out vec3 vCentre;
-flat out float vValue;
-flat out float vKnown;
-flat out float vRadius;
+/** It has one all over, and the opacity. */
+flat out vec4 vColour;
+/** The radius, and its share of the way to the middle. */
+flat out vec2 vRadius;
+/** Of a triangle around the circle. */
+const vec2 CORNERS[3] = vec2[3](vec2(-1.7320509, -1.0), vec2(1.7320509, -1.0), vec2(0.0, 2.0));
 void main() {
-  float own = radiusAt(centre, radius);
-  vRadius = own;
-  vec3 back = viewBack();
-  float cover = own;
+  int sphere = gl_VertexID / 3;
+  vAcross = CORNERS[gl_VertexID - 3 * sphere];
+  int vertex = pick(sphere);
+  vec4 sized = placeOf(vertex);
+  vCentre = sized.xyz;
+  float radius = radiusAt(vCentre, sized.w);
+  vBack = viewBack();
+  float near = 0.0;
   if (!parallelView()) {
-    vec3 way = viewEye() - centre;
-    float far = max(length(way), 1.001 * own);
-    back = way / far;
-    // The circle where lines of sight touch the sphere lies nearer than its middle.
-    cover *= min(20.0, far / sqrt(far * far - own * own));
+    vec3 way = viewEye() - vCentre;
+    float far = max(length(way), 1.001 * radius);
+    vBack = way / far;
+    near = radius / far;
   }
-  vec3 right = normalize(cross(abs(back.z) < 0.9 ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0), back));
-  vPlace = centre + cover * (corner.x * right + corner.y * cross(back, right));
-  vCentre = centre;
-  vValue = value;
-  vKnown = known;
-  gl_Position = projectionMatrix * (modelViewMatrix * vec4(vPlace, 1.0));
+  vRadius = vec2(radius, near);
+  vec3 right = normalize(cross(abs(vBack.z) < 0.9 ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0), vBack));
+  // The circle of touch lies nearer than the middle: seen there it is larger.
+  vSide = (vAcross.x * right + vAcross.y * cross(vBack, right)) / sqrt(1.0 - near * near);
+  float value;
+  float known;
+  valueOf(vertex, value, known);
+  vColour = ownColour(value, known);
+  bool gone = uAway == 2 || isHidden(value, known);
+  gl_Position = gone
+    ? vec4(2.0, 2.0, 2.0, 1.0)
+    : projectionMatrix * (modelViewMatrix * vec4(vCentre + radius * vSide, 1.0));
 }
 `;
 
-/** Where the line of sight meets the sphere; what misses it is not drawn. */
+/**
+ * Where a line of sight meets a sphere, by how far across it passes: with a = radius / distance of the middle and r the
+ * way across in radii of the circle of touch, (1 - a s) / (1 + a^2 r^2 / (1 - a^2)) of the way to the plane of the middle,
+ * s = sqrt(1 - r^2): the smaller root of the square equation of line and sphere.
+ */
 const meet = /* glsl */ `
-flat in float vRadius;
-in vec3 vPlace;
+in vec2 vAcross;
+in vec3 vSide;
+flat in vec3 vBack;
 flat in vec3 vCentre;
-vec3 meetSphere() {
-  vec3 along = parallelView() ? -viewBack() : normalize(vPlace - viewEye());
-  vec3 from = vPlace - vCentre;
-  float b = dot(from, along);
-  float inside = b * b - dot(from, from) + vRadius * vRadius;
-  if (inside < 0.0) discard;
-  vec3 place = vPlace + (-b - sqrt(inside)) * along;
-  vec4 seen = projectionMatrix * (modelViewMatrix * vec4(place, 1.0));
-  gl_FragDepth = clamp(0.5 + 0.5 * seen.z / seen.w, 0.0, 1.0);
-  return place;
+flat in vec2 vRadius;
+/** The normal there; r is smaller than one. */
+vec3 meetSphere(float r2) {
+  float s = sqrt(1.0 - r2);
+  float near = vRadius.y;
+  float bulge = near * r2 / (1.0 - near * near);
+  float slant = 1.0 / (1.0 + near * bulge);
+  vec3 normal = slant * ((1.0 - near * s) * vSide + (bulge + s) * vBack);
+  // Lenses, and tiles of their pictures, have nothing else in the rows of depth.
+  float z = dot(viewBack(), vCentre + vRadius.x * normal) + modelViewMatrix[3].z;
+  float depth = (projectionMatrix[2].z * z + projectionMatrix[3].z) / (projectionMatrix[2].w * z + projectionMatrix[3].w);
+  gl_FragDepth = clamp(0.5 + 0.5 * depth, 0.0, 1.0);
+  return normal;
 }
 `;
 
 export const sphereFragment = /* glsl */ `
-${common}
+precision highp float;
+precision highp int;
+precision highp sampler2D;
+${outputs}
 ${shading}
 ${viewer}
 ${meet}
+uniform float uOpacity;
 uniform bool uEven;
 uniform int uAway;
-flat in float vValue;
-flat in float vKnown;
+flat in vec4 vColour;
 void main() {
-  if (uAway == 2 || isHidden(vValue, vKnown)) discard;
-  vec3 place = meetSphere();
-  vec4 own = ownColour(vValue, vKnown);
-  vec3 colour = own.rgb;
-  float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
-  if (uEven) {
-    put(vec4(colour, 1.0) * opacity);
-    return;
-  }
-  shade(colour, opacity, (place - vCentre) / vRadius, place);
+  float r2 = dot(vAcross, vAcross);
+  if (r2 < 1.0) {
+    vec3 normal = meetSphere(r2);
+    float opacity = vColour.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
+    if (uEven) put(vec4(vColour.rgb, 1.0) * opacity);
+    else shade(vColour.rgb, opacity, normal, vCentre + vRadius.x * normal);
+  } else discard;
 }
 `;
 
@@ -104,12 +127,10 @@ precision highp sampler2D;
 ${depthOutput}
 ${viewer}
 ${meet}
-${hiding}
-flat in float vValue;
-flat in float vKnown;
 void main() {
-  if (isHidden(vValue, vKnown)) discard;
-  meetSphere();
+  float r2 = dot(vAcross, vAcross);
+  if (r2 >= 1.0) discard;
+  meetSphere(r2);
   outColour = keptDepth(gl_FragDepth);
 }
 `;

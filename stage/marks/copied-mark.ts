@@ -1,0 +1,57 @@
+import type { RawShaderMaterial } from 'three';
+import { blend } from '../blending.ts';
+import type { Copies } from './copies.ts';
+import type { PartLook } from './look.ts';
+import type { MarkStyle, PaintedMark } from './painter.ts';
+
+/** So many are drawn at least, however little time there is. */
+const LEAST = 1000;
+
+interface Materials {
+  seen: RawShaderMaterial;
+  /** For opaque things of a pass; see `unlit`. */
+  bare: RawShaderMaterial;
+  /** Null for what casts no shadow. */
+  shadow: RawShaderMaterial | null;
+}
+
+/** A mark of many things alike, of which some stand for all in drafts. */
+export function copiedMark(
+  kind: string,
+  copies: Copies,
+  { seen, bare, shadow }: Materials,
+  look: PartLook,
+  {
+    onStyle = () => undefined,
+    onThin = () => undefined,
+  }: { onStyle?(style: MarkStyle): void; onThin?(share: number): void } = {},
+): PaintedMark {
+  const drawn = [copies.drawn(seen, kind, { unlit: bare })];
+  const shadows = shadow ? [copies.drawn(shadow, `${kind} shadow`)] : [];
+  let casters = shadows;
+  return {
+    drawn,
+    get casters() {
+      return casters;
+    },
+    many: { kind, count: copies.count },
+    thin: (share) => {
+      const some = copies.many
+        ? Math.min(copies.count, Math.max(LEAST, Math.ceil(share * copies.count)))
+        : copies.count;
+      for (const one of [...drawn, ...shadows]) one.count = some;
+      onThin(some / copies.count);
+    },
+    setValues: (v) => copies.values.set(v),
+    restyle: (style) => {
+      blend(seen, look.throughAt(style.layer.opacity));
+      casters = style.layer.opacity > 0.6 ? shadows : [];
+      onStyle(style);
+    },
+    fade: (opacity) => blend(seen, look.throughAt(opacity)),
+    dispose: () => {
+      copies.dispose();
+      for (const made of [seen, bare, shadow]) made?.dispose();
+    },
+  };
+}
