@@ -103,9 +103,8 @@ export function PartMenu({
   value,
   picked,
   width,
-  height,
   onClose,
-}: At & { width: number; height: number; onClose(): void }) {
+}: At & { width: number; onClose(): void }) {
   const run = useRun();
   const edges = useScene().parts[part]?.edges ?? null;
   const act = (done: () => void) => () => {
@@ -116,56 +115,61 @@ export function PartMenu({
   const menu = useRoving<HTMLDivElement>();
   useEffect(() => menu.current?.querySelector('button')?.focus(), []);
   return (
+    // How high it is depends on the part: what is above it gives way, so that it ends within the picture.
     <div
-      ref={menu}
-      role="menu"
-      aria-label={`Part ${part}`}
-      data-handle
-      className="card absolute z-20 max-h-[calc(100%-16px)] w-56 overflow-y-auto p-1.5"
-      // In the lower half it stands on the foot of the picture: how high it is depends on the regions.
-      style={{ left: Math.min(x + 6, width - 232), ...(y < height / 2 ? { top: y + 6 } : { bottom: 8 }) }}
+      className="pointer-events-none absolute inset-y-2 z-20 flex flex-col"
+      style={{ left: Math.min(x + 6, width - 232) }}
     >
-      <p className="truncate px-2 pt-1 pb-1.5 font-medium">{part}</p>
-      <MenuLine
-        label="Hide"
-        onClick={act(() => edit({ type: 'parts.change', parts: [part], change: { hidden: true } }))}
+      <div style={{ flex: `0 1 ${y}px` }} />
+      <div
+        ref={menu}
+        role="menu"
+        aria-label={`Part ${part}`}
+        data-handle
+        className="card pointer-events-auto max-h-full w-56 shrink-0 overflow-y-auto p-1.5"
       >
-        <EyeOff size={15} />
-      </MenuLine>
-      <MenuLine label="Show alone" onClick={act(() => edit({ type: 'parts.alone', shown: [part], all }))}>
-        <Focus size={15} />
-      </MenuLine>
-      <MenuLine
-        label="Show every part"
-        onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
-      >
-        <Eye size={15} />
-      </MenuLine>
-      <MenuLine
-        label={edges === null ? 'Mesh edges' : edges ? 'No mesh edges' : 'Edges as its lines say'}
-        onClick={act(() =>
-          edit({
-            type: 'parts.change',
-            parts: [part],
-            change: { edges: edges === null ? true : edges ? false : null },
-          }),
-        )}
-      >
-        <Grid3x3 size={15} />
-      </MenuLine>
-      <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
-        <MousePointer2 size={15} />
-      </MenuLine>
-      {cell !== null && (
-        <MenuLine label="Probe plane here" onClick={act(() => addProbePlane(picked))}>
-          <SquareDashed size={15} />
+        <p className="truncate px-2 pt-1 pb-1.5 font-medium">{part}</p>
+        <MenuLine
+          label="Hide"
+          onClick={act(() => edit({ type: 'parts.change', parts: [part], change: { hidden: true } }))}
+        >
+          <EyeOff size={15} />
         </MenuLine>
-      )}
-      <WordsHere picked={picked} act={act} />
-      <Regions part={part} layer={layer} cell={cell} act={act} />
-      {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
-      <p className="head px-2 pt-1.5">Colour</p>
-      <PartColours part={part} onChosen={onClose} />
+        <MenuLine label="Show alone" onClick={act(() => edit({ type: 'parts.alone', shown: [part], all }))}>
+          <Focus size={15} />
+        </MenuLine>
+        <MenuLine
+          label="Show every part"
+          onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
+        >
+          <Eye size={15} />
+        </MenuLine>
+        <MenuLine
+          label={edges === null ? 'Mesh edges' : edges ? 'No mesh edges' : 'Edges as its lines say'}
+          onClick={act(() =>
+            edit({
+              type: 'parts.change',
+              parts: [part],
+              change: { edges: edges === null ? true : edges ? false : null },
+            }),
+          )}
+        >
+          <Grid3x3 size={15} />
+        </MenuLine>
+        <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
+          <MousePointer2 size={15} />
+        </MenuLine>
+        {cell !== null && (
+          <MenuLine label="Probe plane here" onClick={act(() => addProbePlane(picked))}>
+            <SquareDashed size={15} />
+          </MenuLine>
+        )}
+        <WordsHere picked={picked} act={act} />
+        <Regions part={part} layer={layer} cell={cell} act={act} />
+        {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
+        <p className="head px-2 pt-1.5">Colour</p>
+        <PartColours part={part} onChosen={onClose} />
+      </div>
     </div>
   );
 }

@@ -136,7 +136,7 @@ export function StageView({ controller, onViewport }: Props) {
             />
           )}
           {probe && <ProbeNote {...probe} width={size.width} />}
-          {menu.at && <PartMenu {...menu.at} width={size.width} height={size.height} onClose={menu.close} />}
+          {menu.at && <PartMenu {...menu.at} width={size.width} onClose={menu.close} />}
         </div>
         {pointing && (
           <p role="status" className="card absolute top-4 left-1/2 -translate-x-1/2 px-4 py-2 font-medium">
