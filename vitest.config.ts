@@ -1,8 +1,5 @@
 import { defineConfig } from 'vitest/config';
 
-/** What is measured there wants the machine to itself. */
-const measured = ['tests/browser/million.test.ts'];
-
 export default defineConfig({
   test: {
     projects: [
@@ -18,21 +15,10 @@ export default defineConfig({
         test: {
           name: 'browser',
           include: ['tests/browser/**/*.test.ts'],
-          exclude: measured,
           testTimeout: 400_000,
           hookTimeout: 400_000,
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
-        },
-      },
-      {
-        test: {
-          name: 'browser alone',
-          include: measured,
-          testTimeout: 400_000,
-          hookTimeout: 400_000,
-          fileParallelism: false,
-          sequence: { groupOrder: 2 },
         },
       },
     ],

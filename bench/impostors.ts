@@ -8,7 +8,7 @@ import { lineWidth } from '#stage/stage.ts';
 import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { Served } from '../tests/attack/served.ts';
 import { RenderPage } from '../tests/browser/render-page.ts';
-import { compare } from './measure.ts';
+import { compare, middle } from './measure.ts';
 import { plainPoints } from './plain-points.ts';
 
 const MANY = 100_000;
@@ -76,8 +76,6 @@ async function timeOfPass(page: RenderPage, order: object): Promise<number> {
   return (times[1] - times[0]) / (PASSES[1] - PASSES[0]);
 }
 
-const middle = (times: number[]): number => times.sort((a, b) => a - b)[Math.floor(times.length / 2)];
-
 /** Spheres of the stage against dots of the stage as large, and against bare points without a stage. */
 export async function benchImpostors(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'dresser-bench-'));
@@ -111,5 +109,5 @@ export async function benchImpostors(): Promise<void> {
   }
 }
 
-const timeOfPoints = (page: Page): Promise<number> =>
-  page.evaluate(plainPoints, { places: grains(MANY).flat(), pixels: PIXELS, ...SIZE });
+const timeOfPoints = async (page: Page): Promise<number> =>
+  middle(await page.evaluate(plainPoints, { places: grains(MANY).flat(), pixels: PIXELS, ...SIZE }));

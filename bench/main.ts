@@ -4,6 +4,7 @@ import { benchLight } from './light.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
 import { benchTracing } from './tracing.ts';
+import { benchWaiting } from './waiting.ts';
 
 const benches = {
   reading: benchReading,
@@ -12,6 +13,7 @@ const benches = {
   playing: benchPlaying,
   light: benchLight,
   impostors: benchImpostors,
+  waiting: benchWaiting,
 };
 
 // `npm run bench -- --light` runs one of them alone.

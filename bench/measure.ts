@@ -1,3 +1,7 @@
+/** The middle one of several figures. */
+export const middle = (figures: readonly number[]): number =>
+  [...figures].sort((a, b) => a - b)[Math.floor(figures.length / 2)];
+
 /** Middle of several timings in milliseconds, after one to warm up. */
 export function timed(action: () => unknown, rounds = 5): number {
   action();
@@ -6,7 +10,7 @@ export function timed(action: () => unknown, rounds = 5): number {
     action();
     return performance.now() - began;
   });
-  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
+  return middle(times);
 }
 
 /** The same for work that is waited for. */
@@ -18,7 +22,7 @@ export async function timedAsync(action: () => unknown, rounds = 5): Promise<num
     await action();
     times.push(performance.now() - began);
   }
-  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)];
+  return middle(times);
 }
 
 /** One line of the table: ours against the yardstick, and how they relate. */
