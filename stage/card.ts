@@ -12,6 +12,9 @@ import {
 import type { Drawn } from './marks/painter.ts';
 import { type Drawing, Slices } from './slices.ts';
 
+/** Canvases that have what draws on them: each knows what it told the card last, so that a second one would confuse both. */
+const taken = new WeakSet<HTMLCanvasElement>();
+
 /** What draws: objects and pictures made of others, piece by piece into slices of time. */
 export class Card {
   readonly renderer: WebGLRenderer;
@@ -22,6 +25,8 @@ export class Card {
   private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
 
   constructor(canvas: HTMLCanvasElement) {
+    if (taken.has(canvas)) throw new Error('Something else draws on this canvas already.');
+    taken.add(canvas);
     this.renderer = new WebGLRenderer({
       canvas,
       alpha: true,

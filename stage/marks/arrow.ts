@@ -34,7 +34,7 @@ export const arrowPainter: Painter<'arrow'> = {
         uVectors: () => vectorTable(vectors),
         uShape: () => shapeTable(shape),
       },
-      mixed: true,
+      fair: true,
     });
     const thick = { value: USUAL_WIDTH };
     const uniforms = {

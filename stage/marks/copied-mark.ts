@@ -3,9 +3,7 @@ import { blend } from '../blending.ts';
 import type { Copies } from './copies.ts';
 import type { PartLook } from './look.ts';
 import type { MarkStyle, PaintedMark } from './painter.ts';
-
-/** So many are drawn at least, however little time there is. */
-const LEAST = 1000;
+import { standingForAll } from './standing-for-all.ts';
 
 interface Materials {
   seen: RawShaderMaterial;
@@ -36,9 +34,7 @@ export function copiedMark(
     },
     many: { kind, count: copies.count },
     thin: (share) => {
-      const some = copies.many
-        ? Math.min(copies.count, Math.max(LEAST, Math.ceil(share * copies.count)))
-        : copies.count;
+      const some = standingForAll('body', copies.count, share);
       for (const one of [...drawn, ...shadows]) one.count = some;
       onThin(some / copies.count);
     },

@@ -1,12 +1,9 @@
 import { BufferGeometry, type DataTexture, Mesh, type RawShaderMaterial, Sphere } from 'three';
-import { shuffled } from '#core/model/random-numbers.ts';
 import type { Uniforms } from './material.ts';
 import type { Drawn } from './painter.ts';
 import { PendingValues } from './pending-values.ts';
+import { inFairOrder } from './standing-for-all.ts';
 import { numberTable, ValueTable } from './tables.ts';
-
-/** Fewer are all drawn, however slow that is. */
-const MANY = 4000;
 
 interface CopiesOptions {
   /** Vertices of the mark that each is drawn at. */
@@ -17,8 +14,8 @@ interface CopiesOptions {
   vertices: number;
   /** `uPlaces`, and what else the shader reads; made when they are first drawn. */
   tables: Readonly<Record<string, () => DataTexture>>;
-  /** Whether some of them may stand for all: then they are in an order by chance. */
-  mixed?: boolean;
+  /** Whether some of them may stand for all. */
+  fair?: boolean;
 }
 
 /**
@@ -45,11 +42,6 @@ export class Copies {
       ['uPicks', 'uValues', ...Object.keys(options.tables)].map((name) => [name, { value: null }]),
     );
     this.geometry.boundingSphere = new Sphere();
-  }
-
-  /** Whether there are so many that some may stand for all. */
-  get many(): boolean {
-    return this.options.mixed === true && this.count > MANY;
   }
 
   /** What draws them with a material. */
@@ -89,7 +81,7 @@ export class Copies {
       this.textures.push(texture);
     };
     for (const [name, made] of Object.entries(options.tables)) keep(name, made());
-    keep('uPicks', numberTable(this.many ? shuffled(picks) : picks));
+    keep('uPicks', numberTable(options.fair ? inFairOrder('body', picks) : picks));
     keep('uValues', own.texture);
     return own;
   }

@@ -1,13 +1,10 @@
 import { BufferAttribute, BufferGeometry, Points } from 'three';
-import { shuffled } from '#core/model/random-numbers.ts';
 import { blend } from '../blending.ts';
 import { dotFragment, dotVertex } from '../shaders/dot.ts';
 import { material, unlit } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
+import { inFairOrder, standingForAll } from './standing-for-all.ts';
 import { VertexValues } from './vertex-values.ts';
-
-/** Fewer are all drawn, however slow that is. */
-const MANY = 20_000;
 
 /** Bodies with no extent of their own, as round dots. */
 export const dotPainter: Painter<'dot'> = {
@@ -19,8 +16,7 @@ export const dotPainter: Painter<'dot'> = {
     g.setAttribute('value', values.value);
     g.setAttribute('known', values.known);
     const { length } = mark.dots;
-    // In an order by chance the first of them stand for all.
-    g.setIndex(new BufferAttribute(length > MANY ? shuffled(mark.dots) : mark.dots, 1));
+    g.setIndex(new BufferAttribute(inFairOrder('dot', mark.dots), 1));
     const uniforms = { ...shared, ...look.own };
     const own = material(dotVertex, dotFragment, uniforms);
     const bare = unlit(dotVertex, dotFragment, uniforms);
@@ -42,7 +38,7 @@ export const dotPainter: Painter<'dot'> = {
       casters: [],
       many: { kind: 'dot', count: length },
       thin: (share) => {
-        drawn.count = Math.ceil(length > MANY ? share * length : length);
+        drawn.count = standingForAll('dot', length, share);
       },
       setValues: (v) => values.set(v),
       restyle: ({ layer }) => blend(own, look.throughAt(layer.opacity)),

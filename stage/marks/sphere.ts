@@ -19,7 +19,7 @@ export const spherePainter: Painter<'sphere'> = {
       corners: 3,
       vertices: positions.length / 3,
       tables: { uPlaces: () => vectorTable(positions, radii ?? radius) },
-      mixed: true,
+      fair: true,
     });
     const grown = { value: 1 };
     const uniforms = {

@@ -98,9 +98,19 @@ describe('ranges of quantities that no file states', () => {
     };
     document.layers[0].colour = { kind: 'field', field, component: 0, scale: 's' };
     const made = await site.send<{ id: string }>('POST', '/api/scenes', { run, document });
+    await page.addInitScript(() => {
+      const counted = Object.assign(window, { stages: 0 });
+      const own = HTMLCanvasElement.prototype.getContext as (...all: unknown[]) => unknown;
+      HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, ...all: unknown[]) {
+        if (all[0] === 'webgl2') counted.stages++;
+        return own.apply(this, all);
+      } as never;
+    });
     await page.goto(`${site.address}/scene/${made.answer.id}`);
     await settled(page);
     expect(await page.getByTestId('trouble').count()).toBe(0);
+    // The stage goes on when a range becomes known: a second one would draw on the same canvas.
+    expect(await page.evaluate(() => (window as never as { stages: number }).stages)).toBe(1);
     expect(await page.getByRole('button', { name: 'What it is coloured by' }).textContent()).toBe('x ^ 2');
     const { description } = (await site.send<{ description: RunDescription }>('GET', `/api/runs/${run}`))
       .answer;

@@ -9,6 +9,9 @@ const PATIENCE = 240_000;
 /** What shows a scene whole; how soft its light is, is measured where pictures are drawn. */
 const PASSES_AT_REST = '4';
 
+/** How the browser says that the card was told something that makes no sense. */
+const wrongOrder = /\bINVALID_(ENUM|VALUE|OPERATION|FRAMEBUFFER_OPERATION)\b/;
+
 /** A server of its own with an empty data folder, and a browser to drive it. */
 export class Site extends Served {
   private browser: Browser | null = null;
@@ -26,6 +29,9 @@ export class Site extends Served {
     page.setDefaultTimeout(60_000);
     page.on('pageerror', (error) => {
       throw error;
+    });
+    page.on('console', (message) => {
+      if (wrongOrder.test(message.text())) throw new Error(message.text());
     });
     await page.goto(this.address);
     return page;

@@ -7,11 +7,11 @@ import { levelAt } from '#core/scene/scale-levels.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { Viewport } from '#stage/viewport.ts';
-import { useRoving } from '#web/desks/shared/roving.ts';
 import { ShareControl } from './controls/PlainControls.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 import { addProbePlane } from './layer-edits.ts';
+import { MENU_WIDTH, MenuLine, PictureMenu } from './PictureMenu.tsx';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 import { useSaidValue, ValueActs } from './scale/ValueMenu.tsx';
 import { addWordsAt } from './words/word-edits.ts';
@@ -112,65 +112,55 @@ export function PartMenu({
     onClose();
   };
   const all = run.parts.map((p) => p.name);
-  const menu = useRoving<HTMLDivElement>();
-  useEffect(() => menu.current?.querySelector('button')?.focus(), []);
   return (
-    // How high it is depends on the part: what is above it gives way, so that it ends within the picture.
-    <div
-      className="pointer-events-none absolute inset-y-2 z-20 flex flex-col"
-      style={{ left: Math.min(x + 6, width - 232) }}
+    <PictureMenu
+      label={`Part ${part}`}
+      title={part}
+      left={Math.min(x + 6, width - MENU_WIDTH - 8)}
+      top={y}
+      onClose={onClose}
     >
-      <div style={{ flex: `0 1 ${y}px` }} />
-      <div
-        ref={menu}
-        role="menu"
-        aria-label={`Part ${part}`}
-        data-handle
-        className="card pointer-events-auto max-h-full w-56 shrink-0 overflow-y-auto p-1.5"
+      <MenuLine
+        label="Hide"
+        onClick={act(() => edit({ type: 'parts.change', parts: [part], change: { hidden: true } }))}
       >
-        <p className="truncate px-2 pt-1 pb-1.5 font-medium">{part}</p>
-        <MenuLine
-          label="Hide"
-          onClick={act(() => edit({ type: 'parts.change', parts: [part], change: { hidden: true } }))}
-        >
-          <EyeOff size={15} />
-        </MenuLine>
-        <MenuLine label="Show alone" onClick={act(() => edit({ type: 'parts.alone', shown: [part], all }))}>
-          <Focus size={15} />
-        </MenuLine>
-        <MenuLine
-          label="Show every part"
-          onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
-        >
-          <Eye size={15} />
-        </MenuLine>
-        <MenuLine
-          label={edges === null ? 'Mesh edges' : edges ? 'No mesh edges' : 'Edges as its lines say'}
-          onClick={act(() =>
-            edit({
-              type: 'parts.change',
-              parts: [part],
-              change: { edges: edges === null ? true : edges ? false : null },
-            }),
-          )}
-        >
-          <Grid3x3 size={15} />
-        </MenuLine>
-        <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
-          <MousePointer2 size={15} />
-        </MenuLine>
-        {cell !== null && (
-          <MenuLine label="Probe plane here" onClick={act(() => addProbePlane(picked))}>
-            <SquareDashed size={15} />
-          </MenuLine>
+        <EyeOff size={15} />
+      </MenuLine>
+      <MenuLine label="Show alone" onClick={act(() => edit({ type: 'parts.alone', shown: [part], all }))}>
+        <Focus size={15} />
+      </MenuLine>
+      <MenuLine
+        label="Show every part"
+        onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
+      >
+        <Eye size={15} />
+      </MenuLine>
+      <MenuLine
+        label={edges === null ? 'Mesh edges' : edges ? 'No mesh edges' : 'Edges as its lines say'}
+        onClick={act(() =>
+          edit({
+            type: 'parts.change',
+            parts: [part],
+            change: { edges: edges === null ? true : edges ? false : null },
+          }),
         )}
-        <WordsHere picked={picked} act={act} />
-        <Regions part={part} layer={layer} cell={cell} act={act} />
-        {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
-        <p className="head px-2 pt-1.5">Colour</p>
-        <PartColours part={part} onChosen={onClose} />
-      </div>
-    </div>
+      >
+        <Grid3x3 size={15} />
+      </MenuLine>
+      <MenuLine label="Select for new lines" onClick={act(() => useDesk.setState({ selected: [part] }))}>
+        <MousePointer2 size={15} />
+      </MenuLine>
+      {cell !== null && (
+        <MenuLine label="Probe plane here" onClick={act(() => addProbePlane(picked))}>
+          <SquareDashed size={15} />
+        </MenuLine>
+      )}
+      <WordsHere picked={picked} act={act} />
+      <Regions part={part} layer={layer} cell={cell} act={act} />
+      {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
+      <p className="head px-2 pt-1.5">Colour</p>
+      <PartColours part={part} onChosen={onClose} />
+    </PictureMenu>
   );
 }
 
@@ -259,28 +249,6 @@ function Regions({ part, layer: id, cell, act }: RegionsProps) {
       </MenuLine>
     </div>
   ));
-}
-
-function MenuLine({
-  label,
-  onClick,
-  children,
-}: {
-  label: string;
-  onClick(): void;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      role="menuitem"
-      className="flex w-full items-center gap-2 rounded-md px-2 py-1 text-left hover:bg-sunk"
-      onClick={onClick}
-    >
-      <span className="text-soft">{children}</span>
-      {label}
-    </button>
-  );
 }
 
 /** Colours a part may have of its own, the way back to that of its line, and how much is seen through it. */

@@ -37,7 +37,6 @@ export function StageView({ controller, onViewport }: Props) {
   const aspect = useDesk((s) => s.history.scene.picture.aspect);
   const trouble = useDesk((s) => s.trouble);
   const settled = useDesk((s) => s.settled);
-  const run = useRun();
 
   const size = pictureSize(room, aspect);
 
@@ -66,7 +65,7 @@ export function StageView({ controller, onViewport }: Props) {
       onViewport(null);
       made.dispose();
     };
-  }, [controller, run]);
+  }, [controller]);
 
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => {

@@ -70,7 +70,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
       {boxes.map((box) => {
         const of = scene.scales.find((s) => s.id === box.id);
         return of && box.bar && !drag ? (
-          <LegendBar key={`${box.id} bar`} scale={of} bar={box.bar} width={width} height={height} />
+          <LegendBar key={`${box.id} bar`} scale={of} bar={box.bar} width={width} />
         ) : null;
       })}
       {boxes.map((box) => {

@@ -3,6 +3,7 @@ import type { Scale } from '#core/scene/document.ts';
 import { innerLevels, levelAt, withLevelMoved, withoutLevel } from '#core/scene/scale-levels.ts';
 import type { WordsRect } from '#core/scene/snap-words.ts';
 import { edit, freshId, useSettled } from '../desk-store.ts';
+import { MENU_WIDTH } from '../PictureMenu.tsx';
 import { useSaidValue, ValueMenu } from './ValueMenu.tsx';
 
 interface Props {
@@ -10,14 +11,13 @@ interface Props {
   /** Where its bar lies, in pixels of the page within the picture. */
   bar: WordsRect;
   width: number;
-  height: number;
 }
 
 /** More levels than this have no handles of their own. */
 const MOST_HANDLES = 40;
 
 /** The bar of a legend, made sensitive: a click asks what to do at a value, levels are dragged along it. */
-export function LegendBar({ scale, bar, width, height }: Props) {
+export function LegendBar({ scale, bar, width }: Props) {
   const settled = useSettled(scale);
   const [at, setAt] = useState<number | null>(null);
   const [menu, setMenu] = useState<{ value: number; level: number | null } | null>(null);
@@ -102,8 +102,8 @@ export function LegendBar({ scale, bar, width, height }: Props) {
         <ValueMenu
           scale={scale}
           {...menu}
-          x={Math.min(width - 8, Math.max(200, bar.x - 8))}
-          y={Math.min(height - 240, Math.max(8, placeOf(settled.fraction(menu.value)).top - 20))}
+          x={Math.min(width - 8, Math.max(MENU_WIDTH + 8, bar.x - 8))}
+          y={placeOf(settled.fraction(menu.value)).top - 28}
           onDone={() => setMenu(null)}
         />
       )}

@@ -1,9 +1,8 @@
-import { useEffect } from 'react';
 import { textsInStyle } from '#core/colour/ticks.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { withLevel, withoutLevel } from '#core/scene/scale-levels.ts';
-import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, useSettled } from '../desk-store.ts';
+import { MENU_WIDTH, MenuLine, PictureMenu } from '../PictureMenu.tsx';
 import { useShownUnit } from './shown-unit.ts';
 
 interface Props {
@@ -21,18 +20,14 @@ export function ValueActs({ scale, value, level, onDone }: Props) {
   const { range } = scale;
   const { low, high } = settled;
   const act = (label: string, change: Partial<Scale>) => (
-    <button
+    <MenuLine
       key={label}
-      type="button"
-      role="menuitem"
-      className="block w-full rounded-md px-2 py-1 text-left hover:bg-sunk"
+      label={label}
       onClick={() => {
         edit({ type: 'scale.change', id: scale.id, change });
         onDone();
       }}
-    >
-      {label}
-    </button>
+    />
   );
   const fixed = (a: number, b: number): Partial<Scale> => ({
     range: { kind: 'fixed', low: Math.min(a, b), high: Math.max(a, b) },
@@ -66,29 +61,12 @@ export function useSaidValue(scale: Scale, value: number): string {
   return unit ? `${said} ${unit}` : said;
 }
 
-/** The same as a menu beside the legend. */
+/** The same as a menu beside the legend, which ends at `x`. */
 export function ValueMenu({ x, y, ...props }: Props & { x: number; y: number }) {
-  const menu = useRoving<HTMLDivElement>();
   const said = useSaidValue(props.scale, props.value);
-  useEffect(() => {
-    menu.current?.querySelector('button')?.focus();
-    const leave = (e: KeyboardEvent): void => {
-      if (e.key === 'Escape') props.onDone();
-    };
-    addEventListener('keydown', leave);
-    return () => removeEventListener('keydown', leave);
-  }, []);
   return (
-    <div
-      ref={menu}
-      role="menu"
-      aria-label={`Value ${said}`}
-      data-handle
-      className="card absolute z-20 w-48 p-1.5"
-      style={{ left: x, top: y, transform: 'translateX(-100%)' }}
-    >
-      <p className="px-2 pt-1 pb-1.5 font-medium tabular-nums">{said}</p>
+    <PictureMenu label={`Value ${said}`} title={said} left={x - MENU_WIDTH} top={y} onClose={props.onDone}>
       <ValueActs {...props} />
-    </div>
+    </PictureMenu>
   );
 }
