@@ -74,6 +74,8 @@ export interface RunField {
   /** Over all parts: of each step, and of all steps together. */
   perStep: (FieldStatistics | null)[];
   overall: FieldStatistics;
+  /** A few values far beyond all others are to be expected: ranges leave them out at first. */
+  hasExtremes?: boolean;
 }
 
 /** What the steps of a run are. */

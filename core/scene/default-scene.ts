@@ -16,7 +16,7 @@ import { bodyOperation, openingOperation, operations } from '../ops/registry.ts'
 import { GLASS } from './bodies-around.ts';
 import { besideLegends } from './camera.ts';
 import { CURRENT_VERSION, formsOfNow, type Layer, type Scale, type Scene } from './document.ts';
-import { encloses } from './enclosed-parts.ts';
+import { encloses, reachesAround } from './enclosed-parts.ts';
 import { freeLegendPlace } from './legend-places.ts';
 import { mapForQuantity, namesOfValues } from './map-for-quantity.ts';
 import { settingOf } from './setting.ts';
@@ -28,7 +28,7 @@ import { scale, USUAL_MIDDLE } from './things/scale.ts';
 
 /** A new scale for a quantity, with the map its role suggests. */
 export function newScale(
-  field: Parameters<typeof mapForQuantity>[0] & Pick<RunField, 'key'>,
+  field: Parameters<typeof mapForQuantity>[0] & Pick<RunField, 'key' | 'hasExtremes'>,
   component: Component,
   id: string,
   name: string,
@@ -41,6 +41,7 @@ export function newScale(
     quantity: quantityKey(field.key, component),
     map: mapForQuantity(field, component),
     categories: namesOfValues(field, component),
+    range: field.hasExtremes ? { kind: 'middle', share: USUAL_MIDDLE } : scale.plain.range,
     legend: { ...legend.plain, x: freeLegendPlace(others) },
   };
 }
@@ -50,7 +51,7 @@ export const OPENING_ASPECT = 1.36;
 
 /**
  * The scene a run opens with. A part that encloses others is opened up, or nothing inside would be seen: bodies are
- * shown by a section through their middle, shells from their inside only.
+ * shown by a section through their middle, shells from their inside only, and what holds only points as glass.
  */
 export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Scene {
   const run = withOfferedQuantities(given);
@@ -144,17 +145,21 @@ function defaultLayers(run: RunDescription, colour: Layer['colour']): Layer[] {
   const setting = settingOf(run);
   const moved = shapeOperation(run);
   const boxes = new Map(run.parts.map((p) => [p, partBounds(p)]));
-  const inner = [...meshes, ...points];
-  const outer =
-    run.dimension === 3
-      ? meshes.filter((p) => inner.some((q) => q !== p && encloses(boxes.get(p)!, boxes.get(q)!)))
-      : [];
+  const aroundSome = (p: RunPart, others: RunPart[], reaches: typeof encloses): boolean =>
+    run.dimension === 3 && others.some((q) => q !== p && reaches(boxes.get(p)!, boxes.get(q)!));
+  const colours = (p: RunPart): boolean => colour.kind === 'field' && hasField(p, colour, run);
+  const panes = meshes.filter(
+    (p) =>
+      GLASS_NAME.test(p.name) ||
+      // What holds nothing but points is seen as their outline; they may well lie on it.
+      (!colours(p) && aroundSome(p, points, reachesAround) && !aroundSome(p, meshes, encloses)),
+  );
+  const outer = meshes.filter((p) => !panes.includes(p) && aroundSome(p, [...meshes, ...points], encloses));
   const bodies = outer.filter((p) => p.meshes.some((m) => m.dimension === 3));
   const shells = outer.filter((p) => !bodies.includes(p));
-  const panes = meshes.filter((p) => !outer.includes(p) && GLASS_NAME.test(p.name));
   const rest = meshes.filter((p) => !outer.includes(p) && !panes.includes(p));
   // Parts without the field would otherwise be drawn as if its values were missing.
-  const having = rest.filter((p) => colour.kind === 'field' && hasField(p, colour, run));
+  const having = rest.filter(colours);
   if (having.length > 0)
     layers.push(layer('layer-inner', having, { chain: withStepIds([...curvesOf(having), ...moved]) }));
   if (having.length < rest.length)

@@ -123,6 +123,20 @@ const typed: [string, string | RegExp][] = [
     /^Surface of line 2, its contour lines of p at 0, 0.02, 0.04, 0.06, 0.08 and 0.1 Pa/,
   ],
   ['contour lines of T every 50 on section of jet at z = 0.5', /its contour lines of T at 50, 100, 150, 200/],
+  [
+    'arrows of velocity on a section of chamber air at x = 2.5',
+    /^Section of chamber air at x = 2.5 m, its arrows by velocity/,
+  ],
+  [
+    'arrows on the section of jet at y = 0.2 coloured by T',
+    /^Section of jet at y = 0.2 m, its arrows by velocity.*, coloured by T on/,
+  ],
+  [
+    'flow texture of velocity on a slice of jet at z = 0.5',
+    /^Section of jet at z = 0.5 m, its flow texture by velocity/,
+  ],
+  ['flow texture on the jet', /^Surface of jet, its flow texture by velocity/],
+  ['streamlines on a section of jet at z = 0.5', /^Section of jet at z = 0.5 m, its streamlines by velocity/],
   // Conditions.
   ['show only where T > 200', /^What is kept of everything where “T > 200”/],
   ['only where T > 200 and z < 0.5', /^What is kept of everything where “T > 200 and z < 0.5”/],
@@ -289,5 +303,35 @@ describe('sentences as people type them', () => {
       '',
     ])
       expect(understood(text)).toMatch(/^not understood/);
+  });
+});
+
+describe('parts that are read beside others', () => {
+  const said = (text: string): string => {
+    const [jet, air] = run.parts;
+    const grains = {
+      ...jet,
+      kind: 'particles' as const,
+      meshes: jet.meshes.map((m) => ({ ...m, dimension: 0 })),
+    };
+    const dusty = { ...run, parts: [grains, air] };
+    const read = readLayer(text, defaultScene(dusty), dusty, null, 'new');
+    if (!('layer' in read)) return `not understood at ${read.at}: ${text.slice(read.at)}`;
+    return speak(layerSentence(read.layer, scene, dusty, 'exact'));
+  };
+  it.each([
+    'deposits of jet on chamber air',
+    'deposits of the jet on the chamber air, coloured by T',
+    'surface of chamber air, its deposits of jet',
+    'deposits on chamber air from jet',
+    'what has landed of jet on chamber air',
+  ])('need no quotation marks: "%s"', (text) => {
+    expect(said(text)).toMatch(/chamber air(, its deposits)? from part "jet" within/);
+  });
+  it.each([
+    'streamlines of velocity in chamber air from points of jet',
+    'streamlines of chamber air from part jet',
+  ])('release lines: "%s"', (text) => {
+    expect(said(text)).toMatch(/^Streamlines of chamber air .*from the surface of part "jet"/);
   });
 });

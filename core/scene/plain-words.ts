@@ -65,6 +65,8 @@ const rewrites: Rewrite[] = [
   scaleWords,
   looks,
   nested,
+  laidOn,
+  ofParts,
   onlyWhere,
   articles,
   half,
@@ -75,12 +77,14 @@ const rewrites: Rewrite[] = [
   bareOperation,
 ];
 
+/** The comma behind which a line says how it looks. */
+const LOOKS_FOLLOW = /,(?=\s*(?:coloured|in |at \d|with ))/;
+
 /** Everyday words for the operations, by what each says of itself. */
 function inOurWords(t: string): string {
   const wanted = t.replace(asking, '');
   return operations.reduce(
-    (text, { everyday, opening }) =>
-      everyday ? text.replace(everyday, opening.replace(/ (?:of|on) $/, '').toLowerCase()) : text,
+    (text, { everyday, opening }) => (everyday ? text.replace(everyday, opened({ opening })) : text),
     wanted,
   );
 }
@@ -226,7 +230,7 @@ function nested(t: string, around: Around): string {
   if (!outer) return t;
   const [, what, levels, on] = outer;
   const lines = `contour lines of ${what ?? setting.preferred?.name ?? ''}${levels ?? ''}`;
-  const [inner, ...rest] = inOurWords(on).split(/,(?=\s*(?:coloured|in |at \d|with ))/);
+  const [inner, ...rest] = inOurWords(on).split(LOOKS_FOLLOW);
   // "on the section" is the line that is one.
   const only = /^\w+( \w+)?$/.exec(inner.trim()) ? lineOfOperation(inner.trim(), scene) : null;
   if (only) return [`surface of ${only}, its ${lines}`, ...rest].join(',');
@@ -238,6 +242,44 @@ function nested(t: string, around: Around): string {
   if (!operations.some((o) => inner.toLowerCase().startsWith(o.opening.trim().toLowerCase()))) return t;
   return [`${inner}, its ${lines}`, ...rest].join(',');
 }
+
+/** "arrows of velocity on a section of air at z = 1", "flow texture on jet": these follow on what they are laid on. */
+function laidOn(t: string, { run, setting }: Around): string {
+  const names = bySize(quantityNames(setting).map((q) => q.text));
+  const outer = operations.find((o) => t.toLowerCase().startsWith(`${opened(o)} `));
+  if (!outer || outer.opening.endsWith(' on ')) return t;
+  const said = new RegExp(`^ (?:(?:of|by|for) (?:the )?(${names}) )?on (?:a |the |an )?(.+)$`, 'i');
+  const [, what, on] = said.exec(t.slice(opened(outer).length)) ?? [];
+  if (!on) return t;
+  const [inner, ...rest] = inOurWords(on).split(LOOKS_FOLLOW);
+  const isPart = run.parts.some((p) => p.name.toLowerCase() === inner.trim().toLowerCase());
+  if (!isPart && !operations.some((o) => inner.toLowerCase().startsWith(`${opened(o)} `))) return t;
+  const first = isPart ? `surface of ${inner.trim()}` : inner.trim();
+  return [`${first}${outer.joining}${what ? ` by ${what}` : ''}`, ...rest].join(',');
+}
+
+/** "deposits of droplets on walls", "from part droplets": parts that are read beside another, without quotation marks. */
+function ofParts(t: string, { run }: Around): string {
+  const parts = bySize(run.parts.map((p) => p.name));
+  if (parts === '') return t;
+  return t
+    .replace(
+      new RegExp(`^deposits (?:of|from) (?:the )?(${parts}) on (?:the )?([^,]+)`, 'i'),
+      'deposits on $2 from part “$1”',
+    )
+    .replace(
+      new RegExp(`\\b(deposits(?: on [^,“]+?)?) (?:of|from) (?:the )?(${parts})(?=,| |$)`, 'i'),
+      '$1 from part “$2”',
+    )
+    .replace(
+      new RegExp(`\\bfrom (?:the )?(?:part|points of|places of) (?:the )?(${parts})(?=,| |$)`, 'i'),
+      'from part “$1”',
+    );
+}
+
+/** The words an operation is opened with, without what joins them to its source. */
+const opened = ({ opening }: { opening: string }): string =>
+  opening.replace(/ (?:of|on) $/, '').toLowerCase();
 
 /** The one line that ends with an operation, as sentences call it. */
 function lineOfOperation(word: string, scene: Scene): string | null {
@@ -359,7 +401,7 @@ function bareOperation(t: string, { setting }: Around): string {
   for (const operation of operations) {
     const opening = operation.opening.trim();
     if (!t.toLowerCase().startsWith(`${opening.toLowerCase()} `)) continue;
-    const [source, ...rest] = t.slice(opening.length + 1).split(/,(?=\s*(?:coloured|in |at \d|with ))/);
+    const [source, ...rest] = t.slice(opening.length + 1).split(LOOKS_FOLLOW);
     if (source.trim() === '' || / (?:at|to|where|by|on|across|of) /i.test(` ${source} `)) continue;
     const said = operation.phrase.say(operation.defaults(setting), { ...setting, exact: true });
     if (said)

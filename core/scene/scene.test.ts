@@ -1,8 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { spreadOfPoints } from '../colour/spread.ts';
 import { sayList, sayNumber, sayQuantity, speak } from '../language/sentence.ts';
 import { evenBands } from '../model/levels.ts';
 import type { RunDescription } from '../model/run.ts';
+import { GLASS } from './bodies-around.ts';
 import { cameraAxes, fitCamera, projectPoint, type Vector, viewDirections } from './camera.ts';
 import { heightAtTarget, orbit, pan, withProjection, zoomAt } from './camera-moves.ts';
 import { defaultScene, newScale } from './default-scene.ts';
@@ -62,6 +64,56 @@ describe('the first scene of a run', () => {
       [['tin'], [], 'both'],
       [['oven'], ['section'], 'both'],
       [['walls'], [], 'inside'],
+    ]);
+  });
+  it('leaves few extreme values out of the colours where they are to be expected', () => {
+    const density = { key: 'landed:density', name: 'deposits per area', role: 'other' as const };
+    const made = newScale({ ...density, hasExtremes: true }, 0, 's', 'deposits');
+    // A hundred faces as large as each other, one of them with far more.
+    const places = new Float32Array(300);
+    const all = Uint32Array.from({ length: 100 }, (_, i) => i);
+    const shown = spreadOfPoints(
+      places,
+      all,
+      Float32Array.from(all, (i) => (i === 7 ? 1000 : i)),
+    );
+    const { high } = settleScale(made, run, 0, shown);
+    expect(high).toBeGreaterThan(95);
+    expect(high).toBeLessThan(105);
+    expect(settleScale(newScale(density, 0, 's', 'deposits'), run, 0, shown).high).toBe(1000);
+  });
+  it('shows what holds only points as glass, its own values kept', () => {
+    const droplets = {
+      ...run.parts[0],
+      name: 'droplets',
+      kind: 'particles' as const,
+      meshes: run.parts[0].meshes.map((m) => ({ ...m, dimension: 0 })),
+    };
+    // Without values of its own.
+    const chamber = {
+      ...run.parts[0],
+      name: 'chamber',
+      meshes: run.parts[0].meshes.map((m) => ({ ...m, dimension: 2 })),
+      steps: run.parts[0].steps.map((s) => s && { ...s, fields: {} }),
+    };
+    const looks = (parts: typeof run.parts): unknown[] =>
+      defaultScene({ ...run, parts }).layers.map((l) => [l.parts, l.opacity, l.sides]);
+    expect(looks([chamber, droplets])).toEqual([
+      [['droplets'], 1, 'both'],
+      [['chamber'], GLASS, 'both'],
+    ]);
+    // Droplets beside it, and a body that shows values, leave it as it is.
+    const away = {
+      ...droplets,
+      meshes: droplets.meshes.map((m) => ({ ...m, bounds: [2, 3, 0, 1, 0, 1] as typeof m.bounds })),
+    };
+    expect(looks([chamber, away])).toEqual([
+      [['chamber'], 1, 'both'],
+      [['droplets'], 1, 'both'],
+    ]);
+    expect(looks([run.parts[0], droplets])).toEqual([
+      [['oven'], 1, 'both'],
+      [['droplets'], 1, 'both'],
     ]);
   });
   it('lies flat and lit evenly for a flat run', () => {

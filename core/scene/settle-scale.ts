@@ -9,9 +9,9 @@ import { unitChange } from '../model/units.ts';
 import type { Scale } from './document.ts';
 import type { ShownEnd } from './things/scale.ts';
 
-/** Whether a scale depends on how the values of its quantity are spread over the whole run. */
-export const scaleNeedsShares = ({ bands, range }: Pick<Scale, 'bands' | 'range'>): boolean =>
-  needsShares(bands) || range.kind === 'middle';
+/** Whether a scale depends on how the values of its quantity are spread over the whole run, which must have them. */
+export const scaleNeedsShares = ({ quantity, bands, range }: Scale): boolean =>
+  (needsShares(bands) || range.kind === 'middle') && !comesWithShapes(parseQuantity(quantity).field);
 
 /** The unit of the quantity as it is stored, and that its numbers are shown in. */
 export function unitsOfScale(
@@ -118,6 +118,10 @@ function rangeOfScale(
     if (high > low) return [low, high];
   }
   const { field: key, component } = parseQuantity(quantity);
+  if (range.kind === 'middle' && comesWithShapes(key) && shown && shown.weight > 0) {
+    const [low, high] = middleOfShown(shown, range.share);
+    if (high > low) return [low, high];
+  }
   const field = fieldByKey(run, key);
   // What is shown is not known before it is drawn.
   const now = range.kind === 'this-step' || range.kind === 'shown';

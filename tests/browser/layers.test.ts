@@ -100,6 +100,13 @@ it('a translucent slice with the hot zone opaque inside it, each by a variable o
 it('lines can be typed: completed with Tab, refused where they are not understood, empty with the valid range', async () => {
   await page.getByRole('button', { name: 'Add a line' }).click();
   const input = page.getByLabel('A new line');
+  // What is not understood stays as it was typed, and nothing is added.
+  const unclear = 'Surface of oven, its edges of iron';
+  await input.fill(unclear);
+  await page.getByRole('option', { name: 'the end' }).waitFor();
+  await input.press('Enter');
+  await input.press('Tab');
+  expect(await input.inputValue()).toBe(unclear);
   await input.fill('Isosurface of temp');
   await input.press('Tab');
   expect(await input.inputValue()).toBe('Isosurface of temperature ');

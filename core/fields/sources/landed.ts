@@ -13,7 +13,12 @@ export const landed = madeWithShapes({
     run.parts.some(isLonePoints)
       ? {
           count: { name: 'particles landed' },
-          density: { name: 'deposits per area', unit: run.lengthUnit && `1/${run.lengthUnit}²` },
+          // One grain on a face that is much smaller than the others is very many by its area.
+          density: {
+            name: 'deposits per area',
+            unit: run.lengthUnit && `1/${run.lengthUnit}²`,
+            hasExtremes: true,
+          },
         }
       : null,
 });

@@ -63,10 +63,12 @@ export function SentenceInput({ layer, onDone }: Props) {
     onDone();
   };
   const take = (proposal: Proposal) => {
+    input.current?.focus();
+    // What only says what is wanted is no words to be put in.
+    if (proposal.says) return;
     const next = withProposal(text, proposal);
     setText(next);
     setCaret(next.length);
-    input.current?.focus();
   };
 
   return (
@@ -134,7 +136,7 @@ export function SentenceInput({ layer, onDone }: Props) {
               role="option"
               aria-selected={i === chosen}
               className={`rounded-full border px-2 py-0.5 text-xs ${i === chosen ? 'border-accent bg-accent-wash' : 'border-rule hover:border-soft'} ${p.says ? 'italic text-soft' : ''}`}
-              onClick={() => (p.says ? input.current?.focus() : take(p))}
+              onClick={() => take(p)}
             >
               {p.text}
             </button>
