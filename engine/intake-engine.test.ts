@@ -24,6 +24,44 @@ const stepsOf = (...names: string[]): RunPlan => ({
   steps: names.map((path) => ({ time: null, files: [{ path, part: null, piece: null, step: 0 }] })),
 });
 
+describe('files of other units', () => {
+  const mesh = hexBlock(2);
+  const block = (length: string | null) => writeVtu(mesh, [], 0, length ? { length } : {});
+  const planned = (units: Record<string, string | undefined>): RunPlan => ({
+    ...emptyPlan('oven'),
+    steps: [
+      {
+        time: 0,
+        files: Object.entries(units).map(([part, lengthUnit]) => ({
+          path: `${part}.vtu`,
+          part,
+          piece: null,
+          step: 0,
+          ...(lengthUnit ? { lengthUnit } : {}),
+        })),
+      },
+    ],
+  });
+  const widths = ({ parts }: RunDescription): Record<string, number> =>
+    Object.fromEntries(
+      parts.map((p) => [p.name, Number((p.meshes[0].bounds[1] - p.meshes[0].bounds[0]).toPrecision(6))]),
+    );
+
+  it('lie together in that of the first, what they state or what is said of them', async () => {
+    const files = { 'air.vtu': block('m'), 'tin.vtu': block('mm'), 'rack.vtu': block(null) };
+    const { run } = await importFiles(files, planned({ air: undefined, tin: undefined, rack: 'cm' }));
+    expect(run.lengthUnit).toBe('m');
+    expect(widths(run)).toEqual({ air: 1, tin: 0.001, rack: 0.01 });
+    expect(run.warnings.join()).not.toContain('no unit of length');
+  });
+  it('of which one states none are told of', async () => {
+    const files = { 'air.vtu': block('mm'), 'rack.vtu': block(null) };
+    const { run } = await importFiles(files, planned({ air: undefined, rack: undefined }));
+    expect(widths(run)).toEqual({ air: 1, rack: 1 });
+    expect(run.warnings.join()).toMatch(/rack: states no unit of length; taken to be in mm/);
+  });
+});
+
 describe('choices before an import', () => {
   it('keep the chosen fields, and name the others as left out', async () => {
     const mesh = hexBlock(2);

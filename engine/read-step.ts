@@ -12,6 +12,7 @@ import { type ArrayRef, fieldKey, type RunPart, type StoredMesh } from '#core/mo
 import type { PlannedFile, PlannedStep } from '#core/model/run-plan.ts';
 import { type FieldStatistics, fieldStatistics } from '#core/model/statistics.ts';
 import { fileProblem, isStoreError } from '#core/model/store-error.ts';
+import { unitChange } from '#core/model/units.ts';
 
 /** Takes arrays and gives each a name made from its content; equal arrays get equal names. */
 export interface ArraySink {
@@ -84,6 +85,23 @@ export const failedStep = (step: PlannedStep, problem: FileProblem): StepRecord 
   problems: [problem],
 });
 
+/** A mesh whose lengths are in another unit than those of the run. */
+function timesFactor(mesh: OpenedMesh, factor: number): OpenedMesh {
+  const { meshKey, points, cells, fields } = mesh;
+  return {
+    points,
+    cells,
+    fields,
+    meshKey: meshKey && `${meshKey} × ${factor}`,
+    readMesh: () => {
+      const read = mesh.readMesh();
+      return { ...read, points: read.points.map((v) => v * factor) };
+    },
+    readField: (index) => mesh.readField(index),
+    ...(mesh.readGroups && { readGroups: () => mesh.readGroups!() }),
+  };
+}
+
 interface State {
   file: PlannedFile;
   kind: RunPart['kind'];
@@ -104,19 +122,24 @@ export async function readStep(
   const states = new Map<string, State[]>();
   const findings = new Findings();
   const runs: OpenedRun[] = [];
+  const unitless: string[] = [];
   for (const file of step.files) {
     try {
       const opened = await host.open(file.path);
       runs.push(opened);
       record.time ??= opened.steps[file.step] ?? null;
       record.named ??= opened.stepNames?.[file.step] ?? null;
-      record.lengthUnit ??= opened.lengthUnit;
+      const unit = file.lengthUnit ?? opened.lengthUnit;
+      if (unit === null) unitless.push(file.part ?? file.path);
+      record.lengthUnit ??= unit;
+      const factor = unit && record.lengthUnit ? (unitChange(unit, record.lengthUnit)?.factor ?? 1) : 1;
       record.timeUnit ??= opened.timeUnit;
       Object.assign(record.facts, opened.facts);
       record.sets.push(...opened.sets);
       for (const part of opened.parts) {
-        const mesh = part.at(file.step);
-        if (!mesh) continue;
+        const stated = part.at(file.step);
+        if (!stated) continue;
+        const mesh = factor === 1 ? stated : timesFactor(stated, factor);
         const name = partName(file, part.name, opened.parts.length, options.name);
         if (options.parts && !options.parts.includes(name)) continue;
         states.set(name, [...(states.get(name) ?? []), { file, kind: part.kind, mesh }]);
@@ -126,6 +149,10 @@ export async function readStep(
       record.problems.push(fileProblem(file.path, error));
     }
   }
+  if (record.lengthUnit !== null && unitless.length > 0 && unitless.length < step.files.length)
+    findings.add(
+      `${[...new Set(unitless)].join(', ')}: states no unit of length; taken to be in ${record.lengthUnit} like what it was put together with`,
+    );
   const extra = await openFieldFiles(fieldFiles, host, record);
   let origin = options.origin;
   for (const [name, list] of states) {

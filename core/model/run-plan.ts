@@ -7,6 +7,8 @@ export interface PlannedFile {
   part: string | null;
   piece: number | null;
   step: number;
+  /** Unit of its lengths, said by hand against what it states. */
+  lengthUnit?: string;
 }
 
 export interface PlannedStep {

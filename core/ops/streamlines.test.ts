@@ -179,6 +179,26 @@ describe('streamlines', () => {
       expect(Math.max(...s.map(Math.abs))).toBeGreaterThan(0.299);
   });
 
+  it('begin on the points of a table, all of them or some from all over', () => {
+    const places = Array.from({ length: 30 }, (_, i) => [-0.9 + 0.01 * i, 0.1, 0.2]);
+    const vertex = 1;
+    const table: Mesh = {
+      points: Float32Array.from(places.flat()),
+      types: new Uint8Array(30).fill(vertex),
+      offsets: Uint32Array.from({ length: 31 }, (_, i) => i),
+      connectivity: Uint32Array.from({ length: 30 }, (_, i) => i),
+    };
+    const begun = (count: number): number[] =>
+      traced(
+        hexBlockBetween(4),
+        along,
+        { seeds: 'part', part: 'seeds', count },
+        new Map([['part seeds', table]]),
+      ).fates!.map((f) => f.seed[0]);
+    expect(begun(40)).toEqual(places.map(([x]) => expect.closeTo(x, 6)));
+    expect(begun(3)).toEqual([0, 10, 20].map((i) => expect.closeTo(places[i][0], 6)));
+  });
+
   it('begin where it flows, and not in parts that have no flow', () => {
     const mesh = hexBlockBetween(6);
     const half = (x: number): number[] => [x > 0.01 ? Number.NaN : 0, x > 0.01 ? Number.NaN : 1, 0];

@@ -38,7 +38,7 @@ interface Intake {
   previews: Preview[];
   known: KnownFile[];
   base: FileBase;
-  /** Runs that lists of files lead to, as the lists say, by the list. */
+  /** Runs that lists of files lead to, by the list; those that were put together, by their files. */
   listed: Map<string, RunPlan>;
   /** Work that needs the files: they are removed when the last of it has ended. */
   holders: number;
@@ -239,9 +239,19 @@ export async function arrangeIntake(
   const chosen = plans.map((p) => planOf(intake, p));
   const paths = new Set(chosen.flatMap(filesOfPlan));
   const files = intake.known.filter((f) => paths.has(f.path));
-  const list = chosen.length === 1 ? chosen[0].collection : null;
-  const listed = wish.same ? chosen[0] : list ? (intake.listed.get(list) ?? null) : null;
-  const job: ReadingJob = { kind: 'arrange', files, listed, wish, base: intake.base };
+  const list = chosen.length === 1 ? (chosen[0].collection ?? besideKey(chosen[0])) : null;
+  const known = list === null ? undefined : intake.listed.get(list);
+  // Runs that were put together keep their own steps and partitions when their times are said.
+  const beside = known?.collection === null && wish.as === known.arrangement;
+  const listed = wish.same ? chosen[0] : (known ?? null);
+  const job: ReadingJob = {
+    kind: 'arrange',
+    files,
+    chosen,
+    listed: listed && beside ? { ...listed, reading: wish.reading ?? listed.reading } : listed,
+    wish: beside ? { ...wish, as: null } : wish,
+    base: intake.base,
+  };
   const answer = await inReader<Pick<PreviewAnswer, 'previews' | 'problems'>>(job, at);
   // What cannot be put together so stays as it was.
   if (answer.previews.length === 0)
@@ -250,12 +260,17 @@ export async function arrangeIntake(
       answer.problems[0]?.where ?? chosen[0].name,
       'Choose another way to put them together.',
     );
+  if (chosen.length > 1 && wish.as === 'parts')
+    for (const { plan } of answer.previews) intake.listed.set(besideKey(plan), plan);
   const [first] = plans;
   const rest = intake.previews.filter((_, i) => !plans.includes(i));
   rest.splice(first, 0, ...answer.previews);
   intake.previews = rest;
   return { previews: rest, problems: answer.problems.map(withShortName) };
 }
+
+/** What a run that others were put together to is found again by. */
+const besideKey = (plan: RunPlan): string => JSON.stringify(filesOfPlan(plan));
 
 function planOf(intake: Intake, plan: number): RunPlan {
   const chosen = intake.previews[plan]?.plan;

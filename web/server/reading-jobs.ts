@@ -9,6 +9,7 @@ import {
   type TimeChoice,
   withTimes,
 } from '#core/formats/series.ts';
+import { sideBySide } from '#core/formats/side-by-side.ts';
 import { rowsOfRuns } from '#core/formats/tables/table-guess.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
 import type { NumberArray } from '#core/model/arrays.ts';
@@ -59,7 +60,15 @@ export type ReadingPlace = Pick<FileBase, 'lookIn' | 'roots'>;
 
 export type ReadingJob =
   | { kind: 'understand'; files: NamedFile[]; place: ReadingPlace; scratch: string; everyStep: boolean }
-  | { kind: 'arrange'; files: KnownFile[]; listed: RunPlan | null; wish: ArrangeWish; base: FileBase }
+  | {
+      kind: 'arrange';
+      files: KnownFile[];
+      /** The runs as they are proposed now. */
+      chosen: RunPlan[];
+      listed: RunPlan | null;
+      wish: ArrangeWish;
+      base: FileBase;
+    }
   | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; place: ReadingPlace }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
   | ({ kind: 'rest'; plan: RunPlan } & ImportPlace)
@@ -77,6 +86,8 @@ export interface ArrangeWish {
   apart: string[];
   /** The files stay as they are put together and timed; only what else is wished changes. */
   same?: boolean;
+  /** The unit of lengths of each run that is put together, where the person says it. */
+  lengthUnits?: (string | null)[];
 }
 
 /** Where the files of an import lie, and where its arrays go. */
@@ -218,13 +229,18 @@ async function tableOf(plan: RunPlan, opener: FileOpener): Promise<Preview['tabl
 
 /** Puts files together as the person wishes and looks into the result. */
 async function rearrange(
-  { files, listed, wish, base }: Extract<ReadingJob, { kind: 'arrange' }>,
+  { files, chosen, listed, wish, base }: Extract<ReadingJob, { kind: 'arrange' }>,
   progress: (done: number) => void,
 ): Promise<Pick<PreviewAnswer, 'previews' | 'problems'>> {
   const problems: FileProblem[] = [];
   const opener = new FileOpener(base);
   const known = wish.reading ? await Promise.all(files.map((f) => asRead(f, wish.reading!, opener))) : files;
-  const plans = listed && wish.as === null ? [listed] : regrouped(known, wish);
+  const plans =
+    listed && wish.as === null
+      ? [listed]
+      : wish.as === 'parts' && chosen.length > 1
+        ? [sideBySide(chosen.map((plan, i) => ({ plan, lengthUnit: wish.lengthUnits?.[i] ?? null })))]
+        : regrouped(known, wish);
   const previews: Preview[] = [];
   for (const [i, plan] of plans.entries()) {
     const timed = withTimes({ ...plan, apart: wish.apart }, wish.times);

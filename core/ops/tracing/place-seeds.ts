@@ -1,5 +1,5 @@
 import { polygonNormals } from '../../model/mark-geometry.ts';
-import { boundsOf, boundsSize, type Mesh } from '../../model/mesh.ts';
+import { boundsOf, boundsSize, type Mesh, meshDimension } from '../../model/mesh.ts';
 import type { OperationInput } from '../chain/operation.ts';
 import { outerFaces } from '../kernels/outer-faces.ts';
 import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
@@ -49,8 +49,9 @@ export function placedSeeds(
       const [what] = besideSeeds(o);
       const mesh = input.beside(what);
       if (!mesh || mesh.points.length === 0) return null;
-      const faces = outerFaces(mesh).mesh;
-      return faces.types.length > 0 ? offSurface(faces, o.count, o.lift) : some(mesh, o.count);
+      return meshDimension(mesh.types) < 2
+        ? some(mesh, o.count)
+        : offSurface(outerFaces(mesh).mesh, o.count, o.lift);
     }
   }
 }
@@ -125,7 +126,7 @@ function offSurface(faces: Mesh, count: number, lift: number): Vector[] {
   });
 }
 
-/** Of lone points as many as are wanted, from all over the list. */
+/** Of points, and of curves by theirs, as many as are wanted, from all over the list. */
 function some({ points }: Mesh, count: number): Vector[] {
   const n = points.length / 3;
   const wanted = Math.min(n, count);

@@ -39,6 +39,8 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
   const [problem, setProblem] = useState<FileProblem | null>(null);
   const [browsing, setBrowsing] = useState(false);
   const [marked, setMarked] = useState<Set<Preview>>(new Set());
+  /** Units of lengths that were said by hand. */
+  const lengthUnits = useRef(new Map<Preview, string>());
   const [swap, setSwap] = useState<{ run: string; name: string } | null>(null);
   const [review, setReview] = useState<SwapProposal | null>(null);
   const fileInput = useRef<HTMLInputElement>(null);
@@ -94,11 +96,16 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
       setProposal({ intake: proposal!.intake, ...result });
     });
 
-  const together = (as: ArrangeWish['as']) =>
-    rearrange(
-      proposal!.previews.flatMap((p, i) => (marked.has(p) ? [i] : [])),
-      { as, times: { kind: 'stated' }, reading: null, apart: [] },
-    );
+  const together = (as: ArrangeWish['as']) => {
+    const chosen = proposal!.previews.flatMap((p, i) => (marked.has(p) ? [i] : []));
+    return rearrange(chosen, {
+      as,
+      times: { kind: 'stated' },
+      reading: null,
+      apart: [],
+      lengthUnits: chosen.map((i) => lengthUnits.current.get(proposal!.previews[i]) || null),
+    });
+  };
 
   const takeFiles = (files: DroppedFile[]) =>
     during(`Taking in ${files.length} ${files.length === 1 ? 'file' : 'files'}`, async (w) => {
@@ -338,6 +345,7 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
                       else next.delete(preview);
                       setMarked(next);
                     }}
+                    onLengthUnit={(unit) => lengthUnits.current.set(preview, unit)}
                     onArrange={(wish) => rearrange([i], wish)}
                     onImport={(choices) => importRun(i, choices)}
                     onDiscard={() =>

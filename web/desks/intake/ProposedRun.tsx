@@ -21,13 +21,25 @@ interface Props {
   /** Whether it is marked for being put together with others; null when there are no others. */
   marked: boolean | null;
   onMark(on: boolean): void;
+  /** Told which unit its lengths are in when that is said by hand. */
+  onLengthUnit(unit: string): void;
   onArrange(wish: ArrangeWish): void;
   onImport(choices: RunChoices): void;
   onDiscard(): void;
 }
 
 /** What one proposed run holds, with the few things a file cannot tell left to be said. */
-export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onImport, onDiscard }: Props) {
+export function ProposedRun({
+  preview,
+  busy,
+  act,
+  marked,
+  onMark,
+  onLengthUnit,
+  onArrange,
+  onImport,
+  onDiscard,
+}: Props) {
   const { plan, report, fieldKeys, readSteps } = preview;
   const [name, setName] = useState(plan.name);
   const [timeUnit, setTimeUnit] = useState(report?.timeUnit ?? '');
@@ -77,7 +89,10 @@ export function ProposedRun({ preview, busy, act, marked, onMark, onArrange, onI
               list="length-units"
               value={lengthUnit}
               placeholder="no unit"
-              onChange={(e) => setLengthUnit(e.target.value)}
+              onChange={(e) => {
+                setLengthUnit(e.target.value);
+                onLengthUnit(e.target.value);
+              }}
             />
           </label>
         )}
@@ -304,7 +319,7 @@ function sayContent({ plan, report }: Preview): string {
     return `A picture, to stand behind or under a model.`;
   if (plan.steps.length === 0) return `A table, from ${fileText}.`;
   const kind = report?.dimension === 2 ? 'A flat run' : 'A run';
-  const pieces = Math.max(...plan.steps.map((s) => new Set(s.files.map((f) => f.piece)).size));
+  const pieces = Math.max(...plan.steps.map((s) => new Set(s.files.flatMap((f) => f.piece ?? [])).size));
   const joined = plan.steps.some((s) => s.files.some((f) => f.piece !== null))
     ? `, ${pieces} partitions joined`
     : '';

@@ -31,6 +31,7 @@ const body = z.object({
   reading: reading.nullable(),
   apart: z.array(z.string().max(300)).max(1000).default([]),
   same: z.boolean().optional(),
+  lengthUnits: z.array(z.string().max(40).nullable()).max(1000).optional(),
 });
 
 /** Puts the files of proposed runs together in another way. */
