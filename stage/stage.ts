@@ -79,8 +79,9 @@ export interface PictureSize {
 /** How the floor lies before it is turned to its place. */
 const FLAT = new Vector3(0, 0, 1);
 
-/** What a draft may take for things of which some stand for all, in milliseconds. */
+/** What a draft may take for things of which some stand for all, in milliseconds; and one that nobody waits for. */
 const DRAFT_TIME = { software: 120, card: 15 };
+const PATIENT_TIME = { software: 3000, card: 200 };
 
 /** One of so many passes, each of which stands for its share of the light. */
 interface Pass {
@@ -128,6 +129,9 @@ export class Stage {
   private around: Bounds = [0, 1, 0, 1, 0, 1];
   /** The labels that have their places, and in which view. */
   private arranged: { view: string; labels: PaintedMark[] } = { view: '', labels: [] };
+  /** Whether the last draft left some things out. */
+  private leftOut = false;
+  private patient = false;
   /** What the shadow of the lamp was last drawn from, for drafts. */
   private keyDrawn = '';
 
@@ -228,8 +232,18 @@ export class Stage {
     if (this.plain === plain && plain && frame) this.restyle(plain, frame.step);
   }
 
-  /** A quick picture, while things move. */
-  *drawDraft(size: PictureSize, target: WebGLRenderTarget): Drawing {
+  /** Whether the last draft left out things that a patient one would show. */
+  get isThinned(): boolean {
+    return this.leftOut && !this.patient;
+  }
+
+  /**
+   * A quick picture, while things move.
+   *
+   * @param patient with more of what drafts leave out, where it takes long until the passes show all of it
+   */
+  *drawDraft(size: PictureSize, target: WebGLRenderTarget, patient = false): Drawing {
+    this.patient = patient;
     yield* this.draw(size, { x: 0, y: 0, ...size }, null, false, target);
   }
 
@@ -358,11 +372,12 @@ export class Stage {
   private thinOut(width: number | null): void {
     const marks = this.parts.list.flatMap((s) => (s.visible ? s.marks.filter((m) => m.thin) : []));
     const { slices, software } = this.card;
-    const time = DRAFT_TIME[software ? 'software' : 'card'];
+    const time = (this.patient ? PATIENT_TIME : DRAFT_TIME)[software ? 'software' : 'card'];
     const costs = marks.map((m) =>
       width === null ? 0 : m.many!.count / slices.within(m.many!.kind, width, 1),
     );
     const share = Math.min(1, time / costs.reduce((a, b) => a + b, 0));
+    if (width !== null) this.leftOut = share < 1;
     for (const mark of marks) mark.thin!(width === null ? 1 : share);
   }
 

@@ -302,7 +302,7 @@ export class Viewport {
       this.onSettled(true);
       return false;
     }
-    if (this.isCoarse && !(await this.sharpen())) return true;
+    if (before === 0 && (this.isCoarse || this.stage.isThinned) && !(await this.sharpen())) return true;
     await this.lookBehind();
     const began = performance.now();
     const whole = await this.stage.slices.run(this.passes(goal, scene, false), () => this.isWanted());
@@ -315,10 +315,10 @@ export class Viewport {
     return !whole;
   }
 
-  /** Before passes add up, which takes a while, what moved in few pixels is shown in all of them. */
+  /** Before passes add up, which takes a while, what moved in few pixels is shown in all of them, with more of very many. */
   private sharpen(): Promise<boolean> {
     this.coarse = false;
-    return this.stage.slices.run(this.plain(), () => this.isWanted());
+    return this.stage.slices.run(this.plain(true), () => this.isWanted());
   }
 
   /** Whether something else comes before the picture that becomes finer. */
@@ -330,7 +330,7 @@ export class Viewport {
     return this.draft !== null && this.draft.width < this.size.width;
   }
 
-  private *plain(): Drawing {
+  private *plain(patient = false): Drawing {
     const share = this.coarse ? 0.5 : 1;
     const size = { width: Math.ceil(this.size.width * share), height: Math.ceil(this.size.height * share) };
     if (this.draft?.width !== size.width || this.draft.height !== size.height) {
@@ -340,7 +340,7 @@ export class Viewport {
         samples: this.stage.software ? 0 : 4,
       });
     }
-    yield* this.stage.drawDraft(size, this.draft);
+    yield* this.stage.drawDraft(size, this.draft, patient);
     yield* this.stage.present(this.draft);
   }
 

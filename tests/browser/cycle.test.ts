@@ -17,11 +17,13 @@ beforeAll(async () => {
 });
 afterAll(() => site.stop());
 
-/** A block that a wave of one length runs through along x: cos(ωt - kx). */
-function runningWave(): Uint8Array {
+/** A block that a wave runs through along x, so many lengths of it: cos(ωt - kx). */
+function runningWave(lengths = 1): Uint8Array {
   const mesh = hexBlock(8);
   const along = (of: (phase: number) => number): Float32Array =>
-    Float32Array.from({ length: mesh.points.length / 3 }, (_, i) => of(2 * Math.PI * mesh.points[3 * i]));
+    Float32Array.from({ length: mesh.points.length / 3 }, (_, i) =>
+      of(2 * Math.PI * lengths * mesh.points[3 * i]),
+    );
   const field = (name: string, data: Float32Array) => ({
     name,
     location: 'point' as const,
@@ -36,7 +38,7 @@ function runningWave(): Uint8Array {
       along((phase) => -Math.sin(phase)),
     ),
   ];
-  return writeVtu(mesh, fields, 0, { length: 'm' });
+  return writeVtu(mesh, fields, lengths, { length: 'm' });
 }
 
 /** Machines that draw by software may take a while. */
@@ -120,4 +122,23 @@ it('and a section sweeps through the body and back', async () => {
   await page.getByLabel('A new line').press('Enter');
   await settled(page);
   expect(await page.locator('[data-layer]').last().textContent()).toContain('sweeping to 0.9 m and back');
+});
+
+it('of several frequencies the one that swings is chosen, and the phase stays', async () => {
+  const made = await site.importFiles({ 'waves_1.vtu': runningWave(1), 'waves_2.vtu': runningWave(2) });
+  await page.goto(`${site.address}/scene/${made!.scene}`);
+  await settled(page);
+  await page.getByRole('group', { name: 'What plays' }).getByRole('button', { name: 'phase' }).click();
+  await page.getByRole('button', { name: '30° on' }).click();
+  const which = page.getByLabel(/^Which .* is shown$/);
+  const begun = await which.inputValue();
+  await settled(page);
+  const before = await pictureOnScreen(page);
+  await which.selectOption(begun === '0' ? '1' : '0');
+  await settled(page);
+  expect(differing(before, await pictureOnScreen(page))).toBeGreaterThan(0.05);
+  await expect.poll(async () => (await sceneNow()).cycle.phase, PATIENTLY).toBe(30);
+  await which.selectOption(begun);
+  await settled(page);
+  expect(differing(before, await pictureOnScreen(page))).toBeLessThan(0.002);
 });
