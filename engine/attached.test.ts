@@ -145,7 +145,9 @@ describe('what words hang on', () => {
   });
 
   it('is nothing where the part is hidden, or has no such node', async () => {
-    const hidden = { parts: { tin: { hidden: true, colour: null, edges: null, opacity: 1 } } };
+    const hidden = {
+      parts: { tin: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+    };
     expect(await found({ kind: 'node', part: 'tin', index: 0, values: wanted }, 0, [], hidden)).toBeNull();
     expect(await found({ kind: 'part', part: 'tin' }, 0, [], hidden)).toBeNull();
     expect(await found({ kind: 'node', part: 'tin', index: 9999, values: wanted })).toBeNull();

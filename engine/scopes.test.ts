@@ -111,7 +111,7 @@ describe('an operation that looks at all parts of its layer', () => {
   it('is not given those that are hidden, nor what a part set leaves out', async () => {
     const seen = noting({ scope: 'layer' });
     const { layer, show } = await setUp();
-    const hidden = { hidden: true, colour: null, edges: null, opacity: 1 };
+    const hidden = { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 };
     await show(layer(), { parts: { right: hidden } });
     expect(seen[0].mesh.types).toHaveLength(8);
     const sets = [{ name: 'right', rule: { kind: 'parts' as const, parts: ['right'] } }];
@@ -130,7 +130,9 @@ describe('an operation that looks at all parts of its layer', () => {
       201,
       4,
     );
-    await show(layer(), { parts: { left: { hidden: true, colour: null, edges: null, opacity: 1 } } });
+    await show(layer(), {
+      parts: { left: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+    });
     expect(seen).toHaveLength(2);
   });
   it('with nothing left to look at shows nothing', async () => {

@@ -294,7 +294,10 @@ describe('what can be pointed at', () => {
     expect(pickablesOf(frame, scene)).toMatchObject([
       { layer: layer.id, part: 'oven', values, inside: false },
     ]);
-    const own = { ...scene, parts: { oven: { hidden: false, colour: '#b4733f', edges: null, opacity: 1 } } };
+    const own = {
+      ...scene,
+      parts: { oven: { hidden: false, colour: '#b4733f', coversValues: true, edges: null, opacity: 1 } },
+    };
     expect(pickablesOf(frame, own)[0].values).toEqual([null]);
     for (const change of [{ visible: false }, { opacity: 0 }])
       expect(pickablesOf(frame, { ...scene, layers: [{ ...layer, ...change }] })).toEqual([]);

@@ -5,6 +5,7 @@ import { add, cameraAxes, dot, rayThrough, subtract, times, type Vector } from '
 import type { Camera, Layer, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import { ownColour } from '#core/scene/things/part-look.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { searchTree } from './search-tree.ts';
 
@@ -26,7 +27,7 @@ export function pickablesOf(frame: Frame, scene: Scene): Pickable[] {
   return frame.parts.flatMap(({ layer: id, part, shape, values }) => {
     const layer = scene.layers.find((l) => l.id === id);
     if (!layer?.visible || layer.opacity === 0 || scene.parts[part]?.opacity === 0) return [];
-    const coloured = layer.colour.kind === 'field' && !scene.parts[part]?.colour;
+    const coloured = layer.colour.kind === 'field' && ownColour(scene.parts[part], layer) === null;
     const scale = coloured ? settledOf(layer, scene, frame) : null;
     return {
       layer: id,

@@ -3,6 +3,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import type { Layer, Scale, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import { ownColour } from '#core/scene/things/part-look.ts';
 import type { FramePart } from '#engine/scene-source.ts';
 import { PartLook } from './marks/look.ts';
 import type { Uniforms } from './marks/material.ts';
@@ -81,7 +82,7 @@ export class ShownParts {
       const { colour } = layer;
       const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
       const part = scene.parts[shown.part];
-      shown.look.update(layer, settled(scale), scale?.lines ?? null, part?.colour ?? null, order);
+      shown.look.update(layer, settled(scale), scale?.lines ?? null, ownColour(part, layer), order);
       shown.visible = layer.visible && layer.opacity > 0;
       shown.opacity = layer.opacity;
       const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));

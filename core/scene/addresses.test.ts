@@ -14,8 +14,8 @@ beforeAll(async () => {
     ...full,
     layers: [{ ...first, colour: { kind: 'plain', colour: '#102030' } }, ...rest],
     parts: {
-      oven: { hidden: false, colour: '#ff0000', edges: null, opacity: 1 },
-      chain: { hidden: true, colour: null, edges: null, opacity: 1 },
+      oven: { hidden: false, colour: '#ff0000', coversValues: true, edges: null, opacity: 1 },
+      chain: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 },
     },
   };
 });

@@ -99,7 +99,7 @@ describe('what a run does not have of a scene', () => {
     expect(sceneMismatches({ ...scene, scales }, run)).toEqual([
       'the run has no point field "steam": the scale “Steam” is made for it',
     ]);
-    const look = { hidden: true, colour: null, edges: null, opacity: 1 };
+    const look = { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 };
     expect(sceneMismatches({ ...scene, parts: { lid: look } }, run)).toEqual([
       'the run has no part "lid": its look is set',
     ]);

@@ -96,7 +96,13 @@ function partColours(layers: readonly Layer[], run: RunDescription): Scene['part
     .map((l) => run.parts.filter((p) => p.kind !== 'picture' && (l.parts?.includes(p.name) ?? true)))
     .filter((parts) => parts.length > 1);
   const coloured = alike.flatMap((parts) =>
-    parts.map((p, i) => [p.name, { ...partLook.plain, colour: TOLD_APART[i % TOLD_APART.length] }] as const),
+    parts.map(
+      (p, i) =>
+        [
+          p.name,
+          { ...partLook.plain, colour: TOLD_APART[i % TOLD_APART.length], coversValues: false },
+        ] as const,
+    ),
   );
   return Object.fromEntries(coloured);
 }

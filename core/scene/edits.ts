@@ -161,8 +161,8 @@ function edited(scene: Scene, edit: Edit): Scene {
       for (const name of edit.parts) {
         const look = { ...partLook.plain, ...parts[name], ...edit.change };
         // A part that looks as its lines say needs no entry.
-        if (look.hidden || look.colour || look.edges !== null) parts[name] = look;
-        else delete parts[name];
+        if (JSON.stringify(look) === JSON.stringify(partLook.plain)) delete parts[name];
+        else parts[name] = look;
       }
       return { ...scene, parts };
     }

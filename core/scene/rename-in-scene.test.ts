@@ -53,7 +53,7 @@ beforeAll(async () => {
         },
       },
     ],
-    parts: { oven: { hidden: true, colour: null, edges: null, opacity: 1 } },
+    parts: { oven: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
   });
 });
 

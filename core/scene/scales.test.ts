@@ -432,7 +432,10 @@ it('what uses a scale is told together; parts with colours of their own do not c
     { layer: 'gone', part: 'a', spread: rising(-99, 99) },
   ];
   expect(spreadOfScale(scale, scene, shown)).toMatchObject({ low: 0, high: 20 });
-  const own = { ...scene, parts: { b: { hidden: false, colour: '#112233', edges: null, opacity: 1 } } };
+  const own = {
+    ...scene,
+    parts: { b: { hidden: false, colour: '#112233', coversValues: true, edges: null, opacity: 1 } },
+  };
   expect(spreadOfScale(scale, own, shown)).toMatchObject({ low: 0, high: 10 });
 });
 

@@ -3,6 +3,7 @@ import { comesWithShapes } from '../fields/quantity-sources.ts';
 import { parseQuantity, quantityStatistics } from '../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../model/run.ts';
 import type { Scale, Scene } from './document.ts';
+import { ownColour } from './things/part-look.ts';
 
 /** How the values of a part of a layer are spread, null where nobody asked. */
 export interface ShownSpread {
@@ -20,15 +21,18 @@ export function spreadOfScale(
   scene: Scene,
   shown: readonly ShownSpread[],
 ): Spread | null {
-  const layers = new Set(
-    scene.layers.flatMap(({ id: layer, colour, visible, opacity }) =>
-      visible && opacity > 0 && colour.kind === 'field' && colour.scale === id ? [layer] : [],
-    ),
+  const layers = new Map(
+    scene.layers.flatMap((layer) => {
+      const { colour, visible, opacity } = layer;
+      const uses = visible && opacity > 0 && colour.kind === 'field' && colour.scale === id;
+      return uses ? [[layer.id, layer] as const] : [];
+    }),
   );
   const all = joinSpreads(
-    shown.flatMap(({ layer, part, spread }) =>
-      spread && layers.has(layer) && !scene.parts[part]?.colour ? [spread] : [],
-    ),
+    shown.flatMap(({ layer, part, spread }) => {
+      const line = layers.get(layer);
+      return spread && line && ownColour(scene.parts[part], line) === null ? [spread] : [];
+    }),
   );
   return all && spacing.kind === 'log' ? positivePart(all) : all;
 }

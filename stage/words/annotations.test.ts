@@ -330,7 +330,9 @@ describe('marks on the picture', () => {
   });
 
   it('say which parts are left out, and nothing where that is switched off', () => {
-    const hidden = { parts: { oven: { hidden: true, colour: null, edges: null, opacity: 1 } } };
+    const hidden = {
+      parts: { oven: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+    };
     const stamp = (change: Partial<Scene>) => painted([], { change }).painter.texts.at(-1)!.text;
     expect(stamp(hidden)).toMatch(/ · without oven$/);
     expect(stamp({ ...hidden, stamp: { ...plain.stamp, notes: false } })).not.toContain('without');

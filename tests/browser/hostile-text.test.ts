@@ -35,7 +35,7 @@ function hostileScene(scene: Scene): Scene {
   coloured.colour = { kind: 'field', field: `point:${evil}`, component: 0, scale: evil };
   coloured.chain = [{ id: evil, op: evil, options: { [evil]: evil }, off: false }];
   copy.layers.push(coloured);
-  copy.parts = { [evil]: { hidden: false, colour: null, edges: null, opacity: 1 } };
+  copy.parts = { [evil]: { hidden: false, colour: null, coversValues: true, edges: null, opacity: 1 } };
   copy.sets = [{ name: evil, rule: { kind: 'parts', parts: [evil] } as never }];
   for (const scale of copy.scales) {
     scale.name = evil;

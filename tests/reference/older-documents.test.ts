@@ -41,7 +41,9 @@ describe('scenes of older versions', () => {
       expect(scene.light.contact).toBe(0.3);
       expect(scene.stamp.unit).toBe('min');
       expect(scene.parts).toEqual(
-        form === 1 ? {} : { oven: { hidden: false, colour: '#aa3300', edges: null, opacity: 1 } },
+        form === 1
+          ? {}
+          : { oven: { hidden: false, colour: '#aa3300', coversValues: true, edges: null, opacity: 1 } },
       );
       const said = speak(layerSentence(cut, scene, await ovenRun()));
       expect(said).toMatch(

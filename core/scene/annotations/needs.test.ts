@@ -102,7 +102,7 @@ describe('words on another run', () => {
 });
 
 describe('parts that are left out', () => {
-  const look = { hidden: true, colour: null, edges: null, opacity: 1 };
+  const look = { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 };
   const several = (...names: string[]): RunDescription => ({
     ...run,
     parts: names.map((name) => ({ ...run.parts[0], name })),

@@ -9,6 +9,8 @@ export interface PartLook {
   hidden: boolean;
   /** A colour of its own in place of the line's, or null. */
   colour: string | null;
+  /** Whether its own colour takes the place of values too, where a line shows some. */
+  coversValues: boolean;
   /** Edges of its cells in place of what its lines say, or null. */
   edges: boolean | null;
   /** Times that of its lines. */
@@ -20,19 +22,24 @@ const p = phrasesOf<PartLook>();
 export const partLook: Declaration<PartLook> = {
   id: 'parts',
   name: 'the look of a part',
-  version: 2,
-  migrations: { 1: (old) => ({ ...old, opacity: 1 }) },
+  version: 3,
+  migrations: { 1: (old) => ({ ...old, opacity: 1 }), 2: (old) => ({ ...old, coversValues: true }) },
   schema: z.object({
     hidden: z.boolean(),
     colour: colourSchema.nullable(),
+    coversValues: z.boolean(),
     edges: z.boolean().nullable(),
     opacity: boundedNumber().min(0).max(1),
   }),
-  plain: { hidden: false, colour: null, edges: null, opacity: 1 },
+  plain: { hidden: false, colour: null, coversValues: true, edges: null, opacity: 1 },
   opening: 'Part ',
   phrase: p.suffixes(
     { usual: { hidden: false }, phrase: p.row(p.text('hidden'), p.fixed('hidden', true)) },
     { usual: { colour: null }, phrase: p.row(p.text('in '), p.colour('colour')) },
+    {
+      usual: { coversValues: true },
+      phrase: p.row(p.text('where its line has one colour'), p.fixed('coversValues', false)),
+    },
     {
       usual: { edges: null, opacity: 1 },
       phrase: p.oneOf(
@@ -48,6 +55,7 @@ export const partLook: Declaration<PartLook> = {
   controls: [
     { kind: 'tick', key: 'hidden', label: 'Hidden' },
     { kind: 'colour', key: 'colour', label: 'Colour' },
+    { kind: 'tick', key: 'coversValues', label: 'Also in place of values' },
     { kind: 'share', key: 'opacity', label: 'Opacity' },
     {
       kind: 'choice',
@@ -61,3 +69,7 @@ export const partLook: Declaration<PartLook> = {
     },
   ],
 };
+
+/** The colour a part has of its own in a line; null where it is coloured as the line says. */
+export const ownColour = (look: PartLook | undefined, line: { colour: { kind: string } }): string | null =>
+  look && (line.colour.kind === 'plain' || look.coversValues) ? look.colour : null;

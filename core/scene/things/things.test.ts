@@ -135,7 +135,9 @@ describe('things in documents', () => {
       scene.layers[0] = { ...scene.layers[0], opacity: undefined, old: { opacity: 0.5 } };
       scene.scales[0] = { ...scene.scales[0], map: undefined, old: { map: 'plasma' } };
       scene.scales[0].legend = { ...scene.scales[0].legend, title: undefined, old: { title: 'Crust' } };
-      scene.parts = { oven: { hidden: false, edges: null, opacity: 1, old: { colour: '#112233' } } };
+      scene.parts = {
+        oven: { hidden: false, coversValues: true, edges: null, opacity: 1, old: { colour: '#112233' } },
+      };
       const read = readScene(scene);
       expect(read.light.contact).toBe(0.25);
       expect(read.layers[0].opacity).toBe(0.5);

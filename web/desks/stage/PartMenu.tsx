@@ -257,7 +257,7 @@ export function PartColours({ part, onChosen }: { part: string; onChosen?(): voi
   const look = scene.parts[part];
   const own = look?.colour ?? null;
   const choose = (colour: string | null) => {
-    edit({ type: 'parts.change', parts: [part], change: { colour } });
+    edit({ type: 'parts.change', parts: [part], change: { colour, coversValues: true } });
     onChosen?.();
   };
   return (
