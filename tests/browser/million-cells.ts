@@ -61,6 +61,16 @@ export class MillionCells {
   async watching(act: () => Promise<void>): Promise<Watched> {
     await this.watch();
     await act();
+    return this.watched();
+  }
+
+  /** Waits until the picture has followed what is done, however long that takes a loaded machine. */
+  async followed(act: () => Promise<void>): Promise<void> {
+    await this.watching(act);
+    while ((await this.watched()).shown === 0) await this.page.waitForTimeout(100);
+  }
+
+  private watched(): Promise<Watched> {
     return this.page.evaluate(() => (window as never as { watched: Watched }).watched);
   }
 
@@ -98,6 +108,7 @@ export class MillionCells {
   /** Opens the choices of a line, and closes them. */
   async choose(): Promise<void> {
     await this.page.getByRole('button', { name: 'What it is coloured by' }).click();
+    await this.page.getByText('no field, one colour').waitFor();
     await this.page.keyboard.press('Escape');
   }
 
