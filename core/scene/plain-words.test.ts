@@ -135,6 +135,14 @@ const typed: [string, string | RegExp][] = [
     'flow texture of velocity on a slice of jet at z = 0.5',
     /^Section of jet at z = 0.5 m, its flow texture by velocity/,
   ],
+  [
+    'arrows of velocity on jet, 400 evenly spread, coloured by T',
+    /^Surface of jet, its arrows by velocity, 400 evenly spread.*, coloured by T on/,
+  ],
+  [
+    'streamlines of velocity on a section of jet at z = 0.5, forward',
+    /^Section of jet at z = 0.5 m, its streamlines by velocity.*forward/,
+  ],
   ['flow texture on the jet', /^Surface of jet, its flow texture by velocity/],
   ['streamlines on a section of jet at z = 0.5', /^Section of jet at z = 0.5 m, its streamlines by velocity/],
   // Conditions.

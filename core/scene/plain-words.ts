@@ -80,6 +80,10 @@ const rewrites: Rewrite[] = [
 /** The comma behind which a line says how it looks. */
 const LOOKS_FOLLOW = /,(?=\s*(?:coloured|in |at \d|with ))/;
 
+/** The comma behind which it says that, or how what is laid on something else is. */
+const SETTINGS_FOLLOW =
+  /,(?=\s*(?:coloured|in |at \d|with |\d+ (?:evenly|seeds)|the longest|all as long|along the|as |forward|backward))/;
+
 /** Everyday words for the operations, by what each says of itself. */
 function inOurWords(t: string): string {
   const wanted = t.replace(asking, '');
@@ -251,7 +255,7 @@ function laidOn(t: string, { run, setting }: Around): string {
   const said = new RegExp(`^ (?:(?:of|by|for) (?:the )?(${names}) )?on (?:a |the |an )?(.+)$`, 'i');
   const [, what, on] = said.exec(t.slice(opened(outer).length)) ?? [];
   if (!on) return t;
-  const [inner, ...rest] = inOurWords(on).split(LOOKS_FOLLOW);
+  const [inner, ...rest] = inOurWords(on).split(SETTINGS_FOLLOW);
   const isPart = run.parts.some((p) => p.name.toLowerCase() === inner.trim().toLowerCase());
   if (!isPart && !operations.some((o) => inner.toLowerCase().startsWith(`${opened(o)} `))) return t;
   const first = isPart ? `surface of ${inner.trim()}` : inner.trim();
