@@ -2,7 +2,7 @@ import { ReadError } from '../model/read-error.ts';
 import { emptyPlan, type PlannedFile, type PlannedStep, type RunPlan } from '../model/run-plan.ts';
 
 /** A proposed run, and the unit its lengths are in where the person says it; null as its files say. */
-export interface RunBeside {
+interface RunBeside {
   plan: RunPlan;
   lengthUnit: string | null;
 }

@@ -1,5 +1,6 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { Quantity } from '../model/quantity.ts';
+import { sameJson } from '../model/same-json.ts';
 import { quantityNames } from './quantity-names.ts';
 import { quote, type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
 import type { Name, SentenceReader } from './sentence-reader.ts';
@@ -116,8 +117,6 @@ export interface Suffixes<O> extends Phrase<O> {
   /** Reads one of them with its comma; what it does not speak of stays as it is. */
   one(reader: SentenceReader, into: Partial<O>, setting: PhraseSetting): boolean;
 }
-
-const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** Suffixes with a comma before each, read in any order. What is as usual is not said; what is not said is as usual. */
 export const suffixes = <O>(...list: Suffix<O>[]): Suffixes<O> => {

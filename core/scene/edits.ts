@@ -1,3 +1,4 @@
+import { sameJson } from '../model/same-json.ts';
 import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
 import type { Annotation, ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
@@ -161,7 +162,7 @@ function edited(scene: Scene, edit: Edit): Scene {
       for (const name of edit.parts) {
         const look = { ...partLook.plain, ...parts[name], ...edit.change };
         // A part that looks as its lines say needs no entry.
-        if (JSON.stringify(look) === JSON.stringify(partLook.plain)) delete parts[name];
+        if (sameJson(look, partLook.plain)) delete parts[name];
         else parts[name] = look;
       }
       return { ...scene, parts };

@@ -2,7 +2,7 @@ import { colourMaps } from '../colour/maps/registry.ts';
 import { quantityNames } from '../language/quantity-names.ts';
 import { joinBounds } from '../model/mesh.ts';
 import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
-import type { OperationSetting } from '../ops/chain/operation.ts';
+import { type OperationSetting, openingWords } from '../ops/chain/operation.ts';
 import { operations } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
@@ -281,9 +281,7 @@ function ofParts(t: string, { run }: Around): string {
     );
 }
 
-/** The words an operation is opened with, without what joins them to its source. */
-const opened = ({ opening }: { opening: string }): string =>
-  opening.replace(/ (?:of|on) $/, '').toLowerCase();
+const opened = (operation: { opening: string }): string => openingWords(operation).toLowerCase();
 
 /** The one line that ends with an operation, as sentences call it. */
 function lineOfOperation(word: string, scene: Scene): string | null {

@@ -3,6 +3,7 @@ import { quantityNames } from '../language/quantity-names.ts';
 import type { SentenceReader } from '../language/sentence-reader.ts';
 import { type Component, type Quantity, quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
+import { sameJson } from '../model/same-json.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import { operations } from '../ops/registry.ts';
 import { newScale } from './default-scene.ts';
@@ -52,8 +53,6 @@ function freshScale(
   };
   return newScale(field, component, scaleId, field.name, shownScales(scene));
 }
-
-const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** Gives a layer the scale its sentence speaks of: one that is as it says, or a new one. */
 export function useScale(suffix: ColourContext, said: Extract<Coloured, { kind: 'field' }>): Scale | null {

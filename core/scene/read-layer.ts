@@ -1,6 +1,6 @@
 import { type Name, SentenceReader } from '../language/sentence-reader.ts';
 import { isLonePoints, type RunDescription } from '../model/run.ts';
-import type { OperationSetting } from '../ops/chain/operation.ts';
+import { type OperationSetting, openingWords } from '../ops/chain/operation.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
 import { type AnyOperation, operations, plainOperation } from '../ops/registry.ts';
 import type { ChainStep, Layer, Scale, Scene } from './document.ts';
@@ -174,7 +174,7 @@ function readStart(
   };
   // "Section at z = 0.4 m": of what is usual.
   const withoutSource = (operation: AnyOperation) => (): ReadStep[] | undefined => {
-    if (!reader.words(operation.opening.replace(/ (of|on) $/, ''))) return undefined;
+    if (!reader.words(openingWords(operation))) return undefined;
     usual(operation);
     const step = readStep(reader, operation, setting, before, 0);
     return step && [step];

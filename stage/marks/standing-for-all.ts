@@ -11,9 +11,9 @@ const limits = {
 };
 
 /** Dots cost little; spheres and arrows are bodies. */
-export type ManyKind = keyof typeof limits;
+type ManyKind = keyof typeof limits;
 
-export const areMany = (kind: ManyKind, count: number): boolean => count > limits[kind].all;
+const areMany = (kind: ManyKind, count: number): boolean => count > limits[kind].all;
 
 /** Where they are many, in an order by chance, so that the first of them come from all over. */
 export const inFairOrder = (kind: ManyKind, picks: Uint32Array): Uint32Array =>

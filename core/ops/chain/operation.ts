@@ -335,3 +335,6 @@ export interface Operation<Options> extends Versioned {
    */
   outer?(input: OperationInput, options: Options): OperationInput[] | null;
 }
+
+/** The words an operation is opened with, without what joins them to its source. */
+export const openingWords = ({ opening }: { opening: string }): string => opening.replace(/ (of|on) $/, '');
