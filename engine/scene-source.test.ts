@@ -77,6 +77,39 @@ describe('a scene source', () => {
     expect(markOf(frame.parts[0], 'surface').triangles.length).toBeGreaterThan(0);
   });
 
+  it('gives the lines that are there while one keeps it waiting, each when it is whole', async () => {
+    const { run, make, section, plain } = await setUp();
+    const line = (id: string) => ({ ...plain.layers[0], id });
+    const scene = {
+      ...plain,
+      layers: [line('quick'), line('later'), { ...section(0.3).layers[0], id: 'slow' }],
+    };
+    const release = new Map<string, () => void>();
+    const source = new SceneSource(run, async (request, slot) => {
+      const id = slot.split('/')[1];
+      if (id !== 'quick') await new Promise<void>((r) => release.set(id, r));
+      return make(request, slot);
+    });
+    const early: string[][] = [];
+    const coming = source.frame(scene, 0, 'view', {
+      after: 5,
+      show: (frame) => early.push(frame.parts.map((p) => p.layer)),
+    });
+    await vi.waitFor(() => expect(early).toEqual([['quick']]));
+    release.get('later')!();
+    await vi.waitFor(() => expect(early.at(-1)).toEqual(['quick', 'later']));
+    release.get('slow')!();
+    expect((await coming).parts.map((p) => p.layer)).toEqual(['quick', 'later', 'slow']);
+    expect(early, 'the whole is not early').toHaveLength(2);
+  });
+
+  it('gives nothing early where nothing keeps it waiting', async () => {
+    const { run, make, plain } = await setUp();
+    const show = vi.fn();
+    await new SceneSource(run, make).frame(plain, 0, 'view', { after: 60_000, show });
+    expect(show).not.toHaveBeenCalled();
+  });
+
   it('reads ahead the arrays of coming steps and nothing else, and a failure there hurts nobody', async () => {
     const { run, load, make, asked, plain } = await setUp();
     const source = new SceneSource(run, make);

@@ -55,6 +55,16 @@ export interface Frame {
   attached: Record<string, Found | null>;
 }
 
+type MadePart = FramePart & { attached: ReadonlyMap<string, FoundInPart | null> };
+
+/** How a frame that takes long is shown before all of it is there. */
+export interface EarlyFrames {
+  /** Milliseconds from when on what is ready is given. */
+  after: number;
+  /** The layers of which every part is there. */
+  show(frame: Frame): void;
+}
+
 /** Where geometry is made: a worker pool in the browser, or directly in tests. */
 export type DecodePicture = (picture: { type: string; bytes: ArrayRef }) => Promise<ImageBitmap>;
 
@@ -90,8 +100,11 @@ export class SceneSource {
     return this.ranges.run;
   }
 
-  /** @param slot frames asked for under the same slot replace each other while they wait */
-  async frame(scene: Scene, step: number, slot: string): Promise<Frame> {
+  /**
+   * @param slot frames asked for under the same slot replace each other while they wait
+   * @param early while some layers keep the frame waiting, is given those that are there
+   */
+  async frame(scene: Scene, step: number, slot: string, early?: EarlyFrames): Promise<Frame> {
     const run = await this.withRanges(scene);
     const layers = scene.layers
       .filter((l) => l.visible && l.opacity > 0)
@@ -105,12 +118,21 @@ export class SceneSource {
     );
     const held = wanted.flatMap(({ request }) => (request.have ? [request.have] : []));
     for (const key of held) this.pinned.set(key, (this.pinned.get(key) ?? 0) + 1);
+    const whole = (made: MadePart[]): Frame => ({
+      run,
+      step,
+      parts: made,
+      bounds: made.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(run)),
+      news: newsOf(layers, made),
+      attached: attachedIn(attachments, made),
+    });
+    const showReady = early && readyLayers(wanted, early, whole);
     try {
       const parts = await Promise.all(
         wanted.map(async ({ layer, part, request }) => {
           const answer = await this.make(request, `${slot}/${layer}/${part}`);
           if (answer.shape) this.shapes.set(answer.key, answer.shape);
-          return {
+          const ready = {
             layer,
             part,
             key: answer.key,
@@ -121,13 +143,14 @@ export class SceneSource {
             picture: await this.picture(part),
             attached: new Map(request.attached.map((a, i) => [attachmentKey(a), answer.attached[i]])),
           };
+          showReady?.add(ready);
+          return ready;
         }),
       );
       this.rest(new Set(parts.map((p) => p.key)));
-      const bounds = parts.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(run));
-      const attached = attachedIn(attachments, parts);
-      return { run, step, parts, bounds, news: newsOf(layers, parts), attached };
+      return whole(parts);
     } finally {
+      showReady?.end();
       for (const key of held) this.pinned.set(key, this.pinned.get(key)! - 1);
     }
   }
@@ -225,11 +248,39 @@ export class SceneSource {
   }
 }
 
+/** Gives out the layers that are whole, from a while after the beginning until all are there. */
+function readyLayers(
+  wanted: readonly { layer: string }[],
+  { after, show }: EarlyFrames,
+  frameOf: (parts: MadePart[]) => Frame,
+): { add(part: MadePart): void; end(): void } {
+  const parts: MadePart[] = [];
+  const due = new Map<string, number>();
+  for (const { layer } of wanted) due.set(layer, (due.get(layer) ?? 0) + 1);
+  let waited = false;
+  const give = (): void => {
+    const ready = parts.filter(({ layer }) => due.get(layer) === 0);
+    if (waited && ready.length > 0 && parts.length < wanted.length) show(frameOf(ready));
+  };
+  const timer = setTimeout(() => {
+    waited = true;
+    give();
+  }, after);
+  return {
+    add(part) {
+      parts.push(part);
+      due.set(part.layer, due.get(part.layer)! - 1);
+      if (due.get(part.layer) === 0) give();
+    },
+    end() {
+      clearTimeout(timer);
+      waited = false;
+    },
+  };
+}
+
 /** What attachments lead to in all parts together; of a part, the middle of what is shown of it. */
-function attachedIn(
-  attachments: readonly Attachment[],
-  parts: readonly (FramePart & { attached: ReadonlyMap<string, FoundInPart | null> })[],
-): Frame['attached'] {
+function attachedIn(attachments: readonly Attachment[], parts: readonly MadePart[]): Frame['attached'] {
   return Object.fromEntries(
     attachments.map((attachment) => {
       const key = attachmentKey(attachment);

@@ -4,6 +4,7 @@ import type { Mesh } from '#core/model/mesh.ts';
 import { hexBlockBetween, quadSheet } from '../../tests/made-solids.ts';
 import { type ArrowOptions, arrowScale, arrows } from './arrows.ts';
 import { sourceOf } from './chain/chain.ts';
+import type { OperationSetting } from './chain/operation.ts';
 import { mirror } from './mirror.ts';
 import { streamlines } from './streamlines.ts';
 
@@ -89,6 +90,39 @@ describe('arrows', () => {
     ['equal', 1e-4, 0.1],
   ] as const)('%s: of the part %d of the largest', (length, part, expected) => {
     expect(arrowScale(options({ length })).lengthOf(2 * part)).toBeCloseTo(expected, 9);
+  });
+
+  describe('left alone', () => {
+    const settled = (mean: number, more: Partial<ArrowOptions> = {}): ArrowOptions =>
+      arrows.settle!(options({ size: null, count: 900, ...more }), {
+        quantities: [{ field: 'v', component: 'magnitude', high: 6, mean }],
+        bounds: [0, 3, 0, 4, 0, 12],
+      } as unknown as OperationSetting);
+    const lengthAt = (o: ArrowOptions, value: number): number => arrowScale(o).lengthOf(value);
+    // 900 on a body of a diagonal of 13: 0.9 of 13 / 30.
+    const clear = 0.39;
+
+    it('the largest is as long as arrows stand apart, where most are as large', () => {
+      expect(lengthAt(settled(4), 6)).toBeCloseTo(clear, 6);
+      expect(lengthAt(settled(2), 6)).toBeCloseTo(clear, 6);
+    });
+
+    it('three times the mean is, where few are far larger, and the largest no longer than a sixth of the body', () => {
+      expect(lengthAt(settled(1), 3)).toBeCloseTo(clear, 6);
+      expect(lengthAt(settled(1), 6)).toBeCloseTo(2 * clear, 6);
+      expect(lengthAt(settled(0.001), 6)).toBeCloseTo(2.17, 6);
+      expect(lengthAt(settled(0.001, { measured: 'picture' }), 6)).toBeCloseTo(0.2, 6);
+    });
+
+    it('by a factor and up to a size it is the same', () => {
+      expect(lengthAt(settled(1, { measured: 'factor' }), 3)).toBeCloseTo(clear, 6);
+      expect(lengthAt(settled(0.5, { longest: 3 }), 1.5)).toBeCloseTo(clear, 6);
+      expect(lengthAt(settled(0.5, { longest: 3, measured: 'factor' }), 1.5)).toBeCloseTo(clear, 6);
+    });
+
+    it('what is shown all equal is never longer than that', () => {
+      expect(lengthAt(settled(0.001, { length: 'equal' }), 1)).toBeCloseTo(clear, 6);
+    });
   });
 
   it('none where the vector is too small or too large, and says how many are left out', () => {

@@ -124,6 +124,7 @@ export const arrows: Operation<ArrowOptions> = {
         phrase: p.choice('form', [
           { text: 'flat', value: 'flat' },
           { text: 'drawn with lines', value: 'line' },
+          { text: 'as lines', value: 'line' },
           { text: 'as comets', value: 'comet' },
         ]),
       },
@@ -237,7 +238,7 @@ export const arrows: Operation<ArrowOptions> = {
   settle(o, setting) {
     const found = setting.quantities.find((q) => q.field === o.field && q.component === 'magnitude');
     const full = found && found.high > 0 ? found.high : o.full;
-    return { ...o, full, size: o.size ?? usualSize({ ...o, full }, setting) };
+    return { ...o, full, size: o.size ?? usualSize({ ...o, full }, found?.mean ?? full, setting) };
   },
   run(input, options) {
     const field = input.field({ field: options.field });
@@ -305,14 +306,33 @@ export function arrowScale(o: ArrowOptions): ArrowScale {
 
 /** On the picture, as a share of its height. Common practice, no source. */
 const USUAL_ON_PICTURE = 0.06;
+/** The longest, where few vectors are far larger than the others: shares of the picture and of the body. */
+const LONGEST = { picture: 0.2, body: 1 / 6 };
+/** Vectors are told apart by their arrows up to so many times the mean. Common practice, no source. */
+const PLAIN_UP_TO = 3;
 
-/** A length by which arrows stand clear of each other: shorter, the more there are. */
-function usualSize({ at, count, measured, full }: ArrowOptions, { bounds }: OperationSetting): number {
-  if (measured === 'picture') return USUAL_ON_PICTURE;
+/**
+ * How much longer the longest is than the way between arrows: where a few vectors are far larger than most, as beside a
+ * fan, it is the others that must be seen.
+ *
+ * @param mean of the sizes of vectors over the whole run
+ */
+function reachOfLongest({ length, longest, full }: ArrowOptions, mean: number): number {
+  if (!(mean > 0)) return 1;
+  const reach = Math.max(1, (longest ?? full) / (PLAIN_UP_TO * mean));
+  return length === 'linear' ? reach : length === 'root' ? Math.sqrt(reach) : 1;
+}
+
+/** A length by which most arrows stand clear of each other: shorter, the more there are. */
+function usualSize(o: ArrowOptions, mean: number, { bounds }: OperationSetting): number {
+  const reach = reachOfLongest(o, mean);
+  if (o.measured === 'picture')
+    return Number(Math.min(LONGEST.picture, USUAL_ON_PICTURE * reach).toPrecision(3));
   const diagonal = boundsDiagonal(bounds) || 1;
-  const many = at === 'evenly' || at === 'grid' ? count : USUAL_COUNT;
-  const length = Math.min(diagonal / 12, Math.max(diagonal / 80, (0.9 * diagonal) / Math.sqrt(many)));
-  return Number((measured === 'factor' ? length / full : length).toPrecision(3));
+  const many = o.at === 'evenly' || o.at === 'grid' ? o.count : USUAL_COUNT;
+  const clear = Math.min(diagonal / 12, Math.max(diagonal / 80, (0.9 * diagonal) / Math.sqrt(many)));
+  const length = Math.min(LONGEST.body * diagonal, clear * reach);
+  return Number((o.measured === 'factor' ? length / (o.longest ?? o.full) : length).toPrecision(3));
 }
 
 function drawnArrows(placed: ArrowPlaces, vectors: Float32Array, o: ArrowOptions): OperationResult {

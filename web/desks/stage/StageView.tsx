@@ -36,7 +36,7 @@ export function StageView({ controller, onViewport }: Props) {
   const [room, setRoom] = useState({ width: 0, height: 0 });
   const aspect = useDesk((s) => s.history.scene.picture.aspect);
   const trouble = useDesk((s) => s.trouble);
-  const settled = useDesk((s) => s.settled);
+  const settled = useDesk((s) => s.settled && !s.busy);
 
   const size = pictureSize(room, aspect);
 

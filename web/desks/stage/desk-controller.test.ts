@@ -5,7 +5,7 @@ import { operationById } from '#core/ops/registry.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import type { Frame } from '#engine/scene-source.ts';
+import type { EarlyFrames, Frame } from '#engine/scene-source.ts';
 import { Superseded } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { ovenRun } from '../../../tests/sample-run.ts';
@@ -15,6 +15,7 @@ interface Asked {
   scene: Scene;
   step: number;
   answer(change?: Partial<Frame>): void;
+  early(): void;
   fail(error: Error): void;
 }
 const asked: Asked[] = [];
@@ -28,10 +29,16 @@ vi.mock('./geometry-pool.ts', () => ({
     return {
       run,
       readAhead: ahead,
-      frame: (scene: Scene, step: number) =>
+      frame: (scene: Scene, step: number, _slot: string, early?: EarlyFrames) =>
         new Promise<Frame>((resolve, fail) => {
           const plain: Frame = { run, step, parts: [], bounds: [0, 1, 0, 1, 0, 1], news: {}, attached: {} };
-          asked.push({ scene, step, fail, answer: (change = {}) => resolve({ ...plain, ...change }) });
+          asked.push({
+            scene,
+            step,
+            fail,
+            answer: (change = {}) => resolve({ ...plain, ...change }),
+            early: () => early?.show(plain),
+          });
         }),
     };
   },
@@ -81,6 +88,18 @@ describe('the desk keeps its stage in step with the scene', () => {
     await settled();
     expect(viewport.show).toHaveBeenCalledTimes(1);
     expect(viewport.show.mock.calls[0][1].layers).toEqual(sceneNow().layers);
+  });
+  it('fills an empty stage with what is there; a picture changes as a whole', async () => {
+    last().early();
+    expect(viewport.show).toHaveBeenCalledTimes(1);
+    last().answer();
+    await settled();
+    edit({ type: 'layer.change', id: layerId(), change: { parts: [] } });
+    last().early();
+    expect(viewport.show).toHaveBeenCalledTimes(2);
+    last().answer();
+    await settled();
+    expect(viewport.show).toHaveBeenCalledTimes(3);
   });
   it('restyles at once where shapes stay as they are', async () => {
     await opened();

@@ -181,7 +181,13 @@ export class DeskController {
     this.asked = signature;
     const slow = window.setTimeout(() => useDesk.setState({ busy: true }), PATIENCE);
     try {
-      const frame = await this.source.frame(scene, scene.step, 'view');
+      const frame = await this.source.frame(scene, scene.step, 'view', {
+        after: PATIENCE,
+        // An empty stage fills line by line; a picture changes as a whole.
+        show: (early) => {
+          if (this.asked === signature && !this.shown) this.viewport?.show(early, scene);
+        },
+      });
       if (this.asked !== signature) return;
       const latest = withDraft(sceneNow());
       this.present(frame, geometrySignature(latest, this.run) === signature ? latest : scene, signature);
