@@ -124,6 +124,30 @@ describe('streamlines', () => {
     expect(across(halves(4, 5, 0.6)).lines!.ends).toEqual({ left: 2 });
   });
 
+  it('a thin wall within one body is no gap between parts', () => {
+    // Four columns along x; the lower half of the second is thin and taken away: behind it is the same body.
+    const at = [-1, -0.1, 0.02, 0.5, 1];
+    const block = hexBlockBetween(4);
+    const points = block.points.map((v, i) => (i % 3 === 0 ? at[Math.round((v + 1) * 2)] : v));
+    const cells = Array.from({ length: 64 }, (_, c) => block.connectivity.subarray(8 * c, 8 * c + 8));
+    const middle = (cell: Uint32Array, k: number): number =>
+      cell.reduce((sum, n) => sum + points[3 * n + k] / 8, 0);
+    const kept = cells.filter((cell) => !(Math.abs(middle(cell, 0) + 0.04) < 0.01 && middle(cell, 2) < 0));
+    expect(kept).toHaveLength(56);
+    const holed: Mesh = {
+      points,
+      types: new Uint8Array(56).fill(block.types[0]),
+      offsets: Uint32Array.from({ length: 57 }, (_, i) => 8 * i),
+      connectivity: Uint32Array.from(kept.flatMap((cell) => [...cell])),
+    };
+    const { report } = traced(holed, () => [1, 0, 0], {
+      seeds: 'points',
+      places: [[-0.9, 0.13, -0.3]],
+      direction: 'forward',
+    });
+    expect(report!.lines!.ends).toEqual({ left: 1 });
+  });
+
   it('keep the stream function of a flat flow, the better the finer the mesh', () => {
     const psi = (x: number, y: number): number => Math.sin(Math.PI * x) * Math.sin(Math.PI * y);
     const spread = (n: number): number => {

@@ -47,6 +47,8 @@ export class BetweenSteps implements Flow {
 
   reach = (): number => Math.min(this.before.reach(), this.after.reach());
 
+  piece = (): number => this.before.piece();
+
   settle(place: Float64Array): void {
     this.before.settle(place);
   }

@@ -1,6 +1,7 @@
 import { cellsToPoints } from '../../fields/averages.ts';
 import { CellFinder } from '../../fields/places/cell-finder.ts';
 import type { CellBlocks } from '../../model/blocks.ts';
+import { connectedPieces } from '../../model/connected-pieces.ts';
 import type { MeshField } from '../../model/field.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import { replayAll } from '../../model/recipe.ts';
@@ -21,6 +22,8 @@ export interface Flow {
   readonly fastest: number;
   /** Whether it may be different later, so that what stands still now need not stay. */
   readonly changes?: boolean;
+  /** Which of the pieces that hang together the place lies in that was asked last, where there are such. */
+  piece?(): number;
   /** Moves a place onto what is flowed on, for surfaces; the last place asked is meant. */
   settle?(place: Float64Array): void;
 }
@@ -41,12 +44,18 @@ export class MeshFlow implements Flow {
   private readonly isSurface: boolean;
   /** A flat run is not left by rounding. */
   private readonly isFlat: boolean;
+  private pieces: Uint32Array | null = null;
 
   /**
    * @param field of vectors; on cells it is averaged to points first
    * @param finder of the same mesh, where there is one already
    */
-  constructor(mesh: Mesh, blocks: CellBlocks, field: MeshField, finder: CellFinder | null = null) {
+  constructor(
+    private readonly mesh: Mesh,
+    blocks: CellBlocks,
+    field: MeshField,
+    finder: CellFinder | null = null,
+  ) {
     this.components = field.components;
     this.values = onPoints(mesh, field);
     const { values, components } = this;
@@ -100,6 +109,11 @@ export class MeshFlow implements Flow {
 
   reach(): number {
     return this.finder.cellSize();
+  }
+
+  piece(): number {
+    this.pieces ??= connectedPieces(this.mesh);
+    return this.pieces[this.finder.nodes[0]];
   }
 
   settle(place: Float64Array): void {

@@ -144,13 +144,18 @@ export class LineTracer {
     }
   }
 
-  /** Whether the flow goes on a little farther along: then the body was left through a gap in it. */
+  /**
+   * Whether another piece goes on a little farther along: then its face does not meet that of the one that was left. The same
+   * piece behind a thin wall or an edge is only met again.
+   */
   private isBeforeGap(place: Float64Array, time: number, reach: number): boolean {
-    const { next, scratch, slope } = this;
+    const { flow, next, scratch, slope } = this;
     const speed = norm(slope[0]);
+    if (!flow.piece || flow.at(place[0], place[1], place[2], time, scratch) !== HERE) return false;
+    const left = flow.piece();
     return GAPS.some((gap) => {
       for (let k = 0; k < 3; k++) next[k] = place[k] + (gap * reach * slope[0][k]) / speed;
-      return this.flow.at(next[0], next[1], next[2], time, scratch) === HERE;
+      return flow.at(next[0], next[1], next[2], time, scratch) === HERE && flow.piece?.() !== left;
     });
   }
 
