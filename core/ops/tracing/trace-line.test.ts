@@ -244,4 +244,36 @@ describe('lines on meshes', () => {
     });
     expect(follow(flow, [-0.9, 0.1, 0.1]).last[0]).toBeGreaterThan(0.98);
   });
+
+  describe('that comes no farther', () => {
+    // Towards y = 0 from both sides, as the flow along two walls runs into the edge between them.
+    const together =
+      (along: number): Velocity =>
+      (_x, y) => [along, y > 0 ? -1 : 1, 0];
+
+    it('ends soon, with few points', () => {
+      const { end, points, last } = follow(formulaFlow(together(0)), [0.3, 0.2, 0]);
+      expect(end).toBe('stuck');
+      expect(points.length).toBeLessThan(600);
+      expect(last[1]).toBeCloseTo(0, 2);
+    });
+
+    it('goes on where it is carried along meanwhile', () => {
+      const { end, last } = follow(formulaFlow(together(2)), [0, 0.2, 0], { length: 3, tolerance: 1e-5 });
+      expect(end).toBe('length');
+      expect(last[0]).toBeGreaterThan(1);
+    });
+
+    it('turning in less than can be resolved it ends, in more it goes round and round', () => {
+      const round: Velocity = (x, y) => [-y, x, 0];
+      expect(follow(formulaFlow(round), [0.05, 0, 0], { time: 1000 }).end).toBe('stuck');
+      // Back at its seed time and again, never nowhere.
+      expect(follow(formulaFlow(round), [0.2, 0, 0], { length: 400, time: 1e6 }).end).toBe('length');
+    });
+
+    it('waits in a flow that changes', () => {
+      const flow = { ...formulaFlow(() => [1e-6, 0, 0]), changes: true };
+      expect(follow(flow, [0, 0, 0], { time: 1000 }).end).toBe('time');
+    });
+  });
 });

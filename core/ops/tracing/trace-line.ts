@@ -1,7 +1,16 @@
 import { type Asked, type Flow, HERE, NO_VALUE, OUTSIDE } from './flow.ts';
 
 /** Why a line ends where it does. */
-export type LineEnd = 'outside' | 'left' | 'gap' | 'length' | 'time' | 'steps' | 'still' | 'no value';
+export type LineEnd =
+  | 'outside'
+  | 'left'
+  | 'gap'
+  | 'length'
+  | 'time'
+  | 'steps'
+  | 'still'
+  | 'stuck'
+  | 'no value';
 
 const ends: Record<LineEnd, string> = {
   outside: 'its seed lies outside',
@@ -11,6 +20,7 @@ const ends: Record<LineEnd, string> = {
   time: 'its time is over',
   steps: 'it has as many steps as a line may have',
   still: 'the flow stands still',
+  stuck: 'it comes no farther',
   'no value': 'the flow has no value there',
 };
 
@@ -59,6 +69,11 @@ const AT_WALL = 0.02;
 const GAPS = [0.05, 0.1, 0.2, 0.3, 0.4];
 /** A step leads no farther than so many cell sizes, even where the flow gets faster on the way. */
 const FARTHEST = 2;
+/** So many steps that lead no farther than this part of a cell size lead nowhere: the flow runs together there from both
+ * sides, as along an edge of a wall, or turns in less than can be resolved. */
+const NOWHERE = { steps: 200, reach: 0.25 };
+/** Points within a step are no closer than this part of a cell size. */
+const LEAST_BETWEEN = 0.02;
 /** Where nothing moves yet, so many steps are waited at most until it may. */
 const FIRST_WAITS = 50;
 /** Of the highest speed: below it a flow stands still. */
@@ -74,6 +89,8 @@ export class LineTracer {
   private readonly next = new Float64Array(3);
   private readonly scratch = new Float64Array(3);
   private readonly on = new Float64Array(3);
+  /** Where the line was some steps ago. */
+  private readonly before = new Float64Array(3);
 
   constructor(
     private readonly flow: Flow,
@@ -97,6 +114,8 @@ export class LineTracer {
     let reach = flow.reach();
     let h = speed > still ? (0.25 * reach) / speed : limits.time / FIRST_WAITS;
     let nearWall = false;
+    this.before.set(place);
+    let farthest = 0;
     for (;;) {
       if (steps >= limits.steps) return 'steps';
       const left = limits.time - Math.abs(time - begin);
@@ -128,7 +147,7 @@ export class LineTracer {
         continue;
       }
       steps++;
-      length += this.between(time, h, sense, length, onPoint);
+      length += this.between({ time, h, sense, length, reach }, onPoint);
       time += sense * h;
       // The flow was asked elsewhere meanwhile; its answer at the new place is needed by whoever gets the point.
       if (this.ask(next, time, sense, slope[0]) !== HERE) return 'left';
@@ -138,6 +157,12 @@ export class LineTracer {
       speed = norm(slope[0]);
       if (!flow.changes && !(speed > still)) return 'still';
       reach = flow.reach();
+      farthest = Math.max(farthest, distance(this.before, place));
+      if (!flow.changes && steps % NOWHERE.steps === 0) {
+        if (farthest < NOWHERE.reach * reach) return 'stuck';
+        this.before.set(place);
+        farthest = 0;
+      }
       // At a wall a longer step would only be tried in vain.
       if (!nearWall) h *= Math.min(5, 0.9 * (limits.tolerance / Math.max(error, 1e-300)) ** 0.2);
       nearWall = false;
@@ -208,12 +233,13 @@ export class LineTracer {
    *
    * @returns the length of the step
    */
-  private between(time: number, h: number, sense: 1 | -1, length: number, onPoint: OnPoint): number {
+  private between({ time, h, sense, length, reach }: StepTaken, onPoint: OnPoint): number {
     const { place, next, scratch, on } = this;
     const [a, b] = [this.slope[0], this.slope[6]];
     const cosine = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (norm(a) * norm(b));
     const bend = Math.acos(Math.max(-1, Math.min(1, cosine)));
-    const pieces = bend > BEND ? Math.min(MOST_BETWEEN, Math.ceil(bend / BEND)) : 1;
+    const room = Math.max(1, distance(place, next) / (LEAST_BETWEEN * reach));
+    const pieces = bend > BEND ? Math.min(MOST_BETWEEN, Math.ceil(bend / BEND), Math.ceil(room)) : 1;
     // An arc is longer than its chord.
     const half = bend / pieces / 2;
     const longer = half > 1e-4 ? half / Math.sin(half) : 1;
@@ -235,5 +261,17 @@ export class LineTracer {
     return gone;
   }
 }
+
+/** A step that is taken: where it begins in time and along the line, how long it is, and the cell size there. */
+interface StepTaken {
+  time: number;
+  h: number;
+  sense: 1 | -1;
+  length: number;
+  reach: number;
+}
+
+const distance = (a: Float64Array, b: Float64Array): number =>
+  Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
 
 const norm = (v: Float64Array): number => Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
