@@ -18,7 +18,7 @@ interface SlidingProps {
 /** A number to type, and to slide where its range is known. */
 export function SlidingNumber({ label, slider = label, value, unit, range, whole, onChange }: SlidingProps) {
   return (
-    <div className="flex items-center gap-2">
+    <div className="flex min-w-0 max-w-full items-center gap-2">
       <NumberField
         label={<span className="inline-block w-20 text-soft">{label}</span>}
         value={value}
