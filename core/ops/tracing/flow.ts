@@ -32,6 +32,9 @@ export interface Flow {
 export const onPoints = (mesh: Mesh, { location, data, components }: MeshField): ArrayLike<number> =>
   location === 'cell' ? replayAll(cellsToPoints(mesh), data, components) : data;
 
+/** Steps on one mesh share them. */
+const piecesOf = new WeakMap<Mesh, Uint32Array>();
+
 /** A velocity field on a mesh, along a surface where the mesh is one. */
 export class MeshFlow implements Flow {
   readonly finder: CellFinder;
@@ -44,7 +47,6 @@ export class MeshFlow implements Flow {
   private readonly isSurface: boolean;
   /** A flat run is not left by rounding. */
   private readonly isFlat: boolean;
-  private pieces: Uint32Array | null = null;
 
   /**
    * @param field of vectors; on cells it is averaged to points first
@@ -112,8 +114,9 @@ export class MeshFlow implements Flow {
   }
 
   piece(): number {
-    this.pieces ??= connectedPieces(this.mesh);
-    return this.pieces[this.finder.nodes[0]];
+    let pieces = piecesOf.get(this.mesh);
+    if (!pieces) piecesOf.set(this.mesh, (pieces = connectedPieces(this.mesh)));
+    return pieces[this.finder.nodes[0]];
   }
 
   settle(place: Float64Array): void {

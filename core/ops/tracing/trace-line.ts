@@ -176,11 +176,15 @@ export class LineTracer {
   private isBeforeGap(place: Float64Array, time: number, reach: number): boolean {
     const { flow, next, scratch, slope } = this;
     const speed = norm(slope[0]);
-    if (!flow.piece || flow.at(place[0], place[1], place[2], time, scratch) !== HERE) return false;
-    const left = flow.piece();
+    const pieceAt = (at: Float64Array): number | null =>
+      flow.piece && flow.at(at[0], at[1], at[2], time, scratch) === HERE ? flow.piece() : null;
     return GAPS.some((gap) => {
       for (let k = 0; k < 3; k++) next[k] = place[k] + (gap * reach * slope[0][k]) / speed;
-      return flow.at(next[0], next[1], next[2], time, scratch) === HERE && flow.piece?.() !== left;
+      // Pieces of a large mesh take a while to tell: only where there is something ahead.
+      const ahead = pieceAt(next);
+      if (ahead === null) return false;
+      const left = pieceAt(place);
+      return left !== null && left !== ahead;
     });
   }
 
