@@ -377,6 +377,24 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
   },
 });
 
+/** A quantity that has a direction, whole. */
+export const vectorQuantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => {
+  const any = quantity<O>(field, component);
+  return {
+    say: any.say,
+    read(r, into, s) {
+      const begin = r.at;
+      if (!any.read(r, into, s)) return false;
+      if (into[component] === 'magnitude') return true;
+      const { at: to } = r;
+      const named = r.text.slice(begin, to).trim();
+      r.at = begin;
+      const vectors = s.quantities.filter((q) => q.component === 'magnitude').map((q) => q.name);
+      return r.refuse(to, `"${named}" has no direction`, vectors);
+    },
+  };
+};
+
 export const quantityOf = (
   o: Record<string, unknown>,
   s: PhraseSetting,
@@ -417,6 +435,7 @@ export const phrasesOf = <O>() => ({
   maybe: (...phrases: Phrase<O>[]) => maybe<O>(...phrases),
   direction: (key: Key<O>) => direction<O>(key),
   quantity: (field: Key<O>, component: Key<O>) => quantity<O>(field, component),
+  vectorQuantity: (field: Key<O>, component: Key<O>) => vectorQuantity<O>(field, component),
   condition: (key: Key<O>) => condition<O>(key),
   suffixes: (...list: Suffix<O>[]) => suffixes<O>(...list),
   styled: (toReader: Phrase<O>['say'], inFull: Phrase<O>) => styled<O>(toReader, inFull),

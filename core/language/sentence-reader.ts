@@ -1,10 +1,32 @@
 import { convertUnit, isUnit, unitsLike } from '../model/units.ts';
+import { sayList } from './sentence.ts';
 
 /** A name that can stand in a sentence and what it means. */
 export interface Name<T> {
   text: string;
   value: T;
 }
+
+/** Where a sentence is not understood any more. */
+export interface NotRead {
+  /** Place of the first letter, from 0. */
+  at: number;
+  /** What would be understood there. */
+  expected: string[];
+  /** Of what means something but cannot stand there: why, and the place behind it. */
+  refused?: { because: string; to: number };
+}
+
+/** In words, why a sentence is not understood and what could stand there. */
+export function whyNotRead(text: string, { at, expected, refused }: NotRead): string {
+  const could = expected.length > 0 ? `; there could be ${sayList(expected.slice(0, SAID_WORDS))}` : '';
+  if (refused) return `${refused.because}${could}`;
+  const word = /^\s*(\S+)/.exec(text.slice(at))?.[1];
+  return word ? `"${word}" is not understood here${could}` : `the sentence is not complete${could}`;
+}
+
+/** Of what would be understood more is not told. */
+const SAID_WORDS = 6;
 
 /**
  * Reads a typed sentence from left to right. Every attempt notes what it looked for, so that where reading stops one
@@ -15,6 +37,7 @@ export class SentenceReader {
   /** Where the furthest attempt failed, and what it looked for. */
   furthest = 0;
   private wanted = new Set<string>();
+  private refused: NotRead['refused'];
 
   /** @param forgiving takes everyday names for those of quantities */
   constructor(
@@ -22,8 +45,9 @@ export class SentenceReader {
     readonly forgiving = false,
   ) {}
 
-  get expected(): string[] {
-    return [...this.wanted];
+  get failure(): NotRead {
+    const { furthest: at, refused } = this;
+    return { at, expected: [...this.wanted].filter((w) => w !== ''), ...(refused ? { refused } : {}) };
   }
 
   get done(): boolean {
@@ -36,9 +60,24 @@ export class SentenceReader {
     if (this.at > this.furthest) {
       this.furthest = this.at;
       this.wanted = new Set();
+      this.refused = undefined;
     }
-    if (this.at === this.furthest)
+    if (this.at === this.furthest && !this.refused)
       for (const w of typeof wanted === 'string' ? [wanted] : wanted) this.wanted.add(w);
+    return false;
+  }
+
+  /**
+   * What stands here means something that cannot be here; this says more than what else was looked for.
+   *
+   * @param to place behind it
+   */
+  refuse(to: number, because: string, instead: string[]): false {
+    this.miss([]);
+    if (this.at === this.furthest) {
+      this.refused = { because, to };
+      this.wanted = new Set(instead);
+    }
     return false;
   }
 

@@ -82,7 +82,7 @@ export const arrows: Operation<ArrowOptions> = {
   }),
   defaults: (setting) => ({ ...plain, field: usualVector(setting)?.field ?? '' }),
   phrase: p.row(
-    p.maybe(p.text(' by '), p.quantity('field', 'component')),
+    p.maybe(p.text(' by '), p.vectorQuantity('field', 'component')),
     p.oneOf(
       p.row(p.text(' at its points'), p.fixed('at', 'points')),
       p.row(p.text(' at its cells'), p.fixed('at', 'cells')),
@@ -130,7 +130,7 @@ export const arrows: Operation<ArrowOptions> = {
       },
     ),
   ),
-  lead: p.row(p.text('arrows of '), p.quantity('field', 'component')),
+  lead: p.row(p.text('arrows of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:vectors?|vector (?:plot|arrows?))\b/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },

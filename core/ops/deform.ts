@@ -77,7 +77,7 @@ export const deform: Operation<DeformOptions> = {
   }),
   phrase: p.row(
     p.text(' by '),
-    p.quantity('field', 'component'),
+    p.vectorQuantity('field', 'component'),
     p.oneOf(
       p.row(p.text(' at '), p.choice('mode', [{ text: 'true scale', value: 'true' }])),
       p.row(

@@ -62,7 +62,7 @@ export const flowTexture: Operation<FlowTextureOptions> = {
     contrast: USUAL_CONTRAST,
   }),
   phrase: p.row(
-    p.maybe(p.text(' by '), p.quantity('field', 'component')),
+    p.maybe(p.text(' by '), p.vectorQuantity('field', 'component')),
     p.flag('rubbing', ' as it rubs along walls'),
     p.suffixes(
       { usual: { grain: null }, phrase: p.row(p.text('in grains of '), p.number('grain', 'length')) },
@@ -76,7 +76,7 @@ export const flowTexture: Operation<FlowTextureOptions> = {
       },
     ),
   ),
-  lead: p.row(p.text('flow texture of '), p.quantity('field', 'component')),
+  lead: p.row(p.text('flow texture of '), p.vectorQuantity('field', 'component')),
   everyday:
     /^(?:a |the )?(?:line integral convolution|lic|brushed flow|flow (?:streaks|grain)|surface streaks)\b/i,
   controls: [

@@ -64,14 +64,14 @@ export const frictionLines: Operation<FrictionLineOptions> = {
     length: null,
   }),
   phrase: p.row(
-    p.maybe(p.text(' by '), p.quantity('field', 'component')),
+    p.maybe(p.text(' by '), p.vectorQuantity('field', 'component')),
     p.maybe(sayWhereFrom<FrictionLineOptions>()),
     p.suffixes(...seedSuffixes<FrictionLineOptions>(), {
       usual: { length: null },
       phrase: p.row(p.text('at most '), p.number('length', 'length'), p.text(' long')),
     }),
   ),
-  lead: p.row(p.text('skin-friction lines of '), p.quantity('field', 'component')),
+  lead: p.row(p.text('skin-friction lines of '), p.vectorQuantity('field', 'component')),
   everyday:
     /^(?:a |the |some )?(?:(?:skin[- ])?friction lines?|wall (?:shear|stream) ?lines?|oil flow(?: lines?)?)\b/i,
   controls: [

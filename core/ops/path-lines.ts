@@ -31,14 +31,14 @@ export const pathLines: Operation<ThroughTimeOptions> = {
   schema: z.object(throughTimeSchema),
   defaults: usualThroughTime,
   phrase: p.row(
-    p.maybe(p.text(' by '), p.quantity('field', 'component')),
+    p.maybe(p.text(' by '), p.vectorQuantity('field', 'component')),
     p.maybe(sayWhereFrom<ThroughTimeOptions>()),
     p.suffixes(...seedSuffixes<ThroughTimeOptions>(), startSuffix<ThroughTimeOptions>(), {
       usual: { tolerance: USUAL_TOLERANCE },
       phrase: p.row(p.text('to '), p.share('tolerance'), p.text(' of its size')),
     }),
   ),
-  lead: p.row(p.text('path lines of '), p.quantity('field', 'component')),
+  lead: p.row(p.text('path lines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:path ?lines?|trajectories)\b/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },

@@ -45,7 +45,7 @@ export const ribbons: Operation<RibbonOptions> = {
     p.maybe(p.text(' of width '), p.number('width', 'length')),
     p.oneOf(
       p.row(p.text(' without turning'), p.fixed('field', '')),
-      p.maybe(p.text(' turned by the curl of '), p.quantity('field', 'component')),
+      p.maybe(p.text(' turned by the curl of '), p.vectorQuantity('field', 'component')),
     ),
   ),
   controls: [

@@ -40,7 +40,7 @@ export const streakLines: Operation<StreakOptions> = {
   }),
   defaults: (setting) => ({ ...usualThroughTime(setting), count: 12, puffs: USUAL_PUFFS }),
   phrase: p.row(
-    p.maybe(p.text(' by '), p.quantity('field', 'component')),
+    p.maybe(p.text(' by '), p.vectorQuantity('field', 'component')),
     p.maybe(sayWhereFrom<StreakOptions>()),
     p.suffixes(
       ...seedSuffixes<StreakOptions>(),
@@ -52,7 +52,7 @@ export const streakLines: Operation<StreakOptions> = {
       },
     ),
   ),
-  lead: p.row(p.text('streak lines of '), p.quantity('field', 'component')),
+  lead: p.row(p.text('streak lines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:streak ?lines?|smoke)\b/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },

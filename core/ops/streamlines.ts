@@ -75,7 +75,7 @@ export const streamlines: Operation<StreamlineOptions> = {
     tolerance: USUAL_TOLERANCE,
   }),
   phrase: p.row(
-    p.maybe(p.text(' by '), p.quantity('field', 'component')),
+    p.maybe(p.text(' by '), p.vectorQuantity('field', 'component')),
     p.maybe(sayWhereFrom<StreamlineOptions>()),
     p.suffixes(
       ...seedSuffixes<StreamlineOptions>(),
@@ -105,7 +105,7 @@ export const streamlines: Operation<StreamlineOptions> = {
       },
     ),
   ),
-  lead: p.row(p.text('streamlines of '), p.quantity('field', 'component')),
+  lead: p.row(p.text('streamlines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:stream ?lines?|flow lines?|stream ?traces?|field lines?)\b/i,
   controls: [
     { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },

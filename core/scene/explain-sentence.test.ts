@@ -1,4 +1,4 @@
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { defaultScene } from './default-scene.ts';
@@ -26,4 +26,22 @@ it('a line is said in full, or where and why it is not understood, with the near
     reason: expect.stringMatching(/^the sentence is not complete; there could be x, y/),
   });
   expect(explainSentence('melt it', scene, run)).toMatchObject({ understood: false, at: 0, nearest: null });
+});
+
+describe('what means something but cannot stand there', () => {
+  it.each([
+    ['arrows of temperature in oven', 'temperature'],
+    ['Surface of oven, its arrows by temperature, as comets', 'temperature'],
+    ['streamlines of temperature in oven', 'temperature'],
+  ])('is named, with what could: "%s"', async (text, named) => {
+    const run = withOfferedQuantities(await ovenRun());
+    const wrong = explainSentence(text, defaultScene(run), run);
+    expect(wrong).toMatchObject({
+      understood: false,
+      at: text.indexOf(named),
+      reason: expect.stringMatching(
+        /^"temperature" has no direction; there could be gradient of temperature/,
+      ),
+    });
+  });
 });

@@ -1,9 +1,12 @@
-import { sayList, speak } from '../language/sentence.ts';
+import { speak } from '../language/sentence.ts';
+import { whyNotRead } from '../language/sentence-reader.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { Annotation, Layer, Scene } from './document.ts';
 import { layerSentence, type SentenceStyle } from './layer-sentence.ts';
 import { type ReadLayer, readLayer } from './read-layer.ts';
+import { type Beginning, typedBeginning } from './ready-beginnings.ts';
 import { readWordsSentence, wordsSentence } from './scene-script.ts';
+import { settingOf } from './setting.ts';
 
 /** What becomes of a typed line. */
 export type Explained =
@@ -30,11 +33,30 @@ export function explainSentence(text: string, scene: Scene, run: RunDescription)
   const read = said ?? readLayer(text, scene, run, null, 'said');
   if ('layer' in read)
     return { text, understood: true, sentence: inFull(read, scene, run), layer: read.layer };
-  const { at, expected } = read;
-  const word = /^\s*(\S+)/.exec(text.slice(at))?.[1];
-  const could = expected.length > 0 ? `; there could be ${sayList(expected.slice(0, 6))}` : '';
-  const reason = word ? `"${word}" is not understood here${could}` : `the sentence is not complete${could}`;
-  return { text, understood: false, reason, at, nearest: nearest(text, at, scene, run) };
+  const begun = openQuestion(text, scene, run);
+  if (begun) {
+    const reason = `at which value is not said; there could be "isosurface of ${begun.quantity.name} at" and a number`;
+    return { text, understood: false, reason, at: text.length, nearest: null };
+  }
+  const { at } = read;
+  return {
+    text,
+    understood: false,
+    reason: whyNotRead(text, read),
+    at,
+    nearest: nearest(text, at, scene, run),
+  };
+}
+
+/** A question of the trade whose line needs the range of a quantity first; null where the text asks none. */
+export function openQuestion(
+  text: string,
+  scene: Scene,
+  run: RunDescription,
+): Exclude<Beginning, string> | null {
+  const begun = typedBeginning(text, settingOf(run, scene));
+  if (!begun || typeof begun === 'string') return null;
+  return 'layer' in readLayer(begun.sentence(0, 1), scene, run, null, 'asked') ? begun : null;
 }
 
 /** The sentence of a layer that was read, with the scale that was made for it. */

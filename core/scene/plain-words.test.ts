@@ -286,6 +286,18 @@ const typed: [string, string | RegExp][] = [
   ['jet cut at x = 0.5', 'Section of jet at x = 0.5 m'],
   ['jet where T > 100', /^What is kept of jet where “T > 100”/],
   ['cells where T > 100', /^What is kept of everything where “T > 100”/],
+  ['Points of jet where velocity > 0.5', /^What is kept of jet where “velocity > 0.5” by points/],
+  ['cells of the jet where T > 100', /^What is kept of jet where “T > 100”(?! by points)/],
+  [
+    'points of jet where velocity > 0.5, their trails',
+    /^What is kept of jet where .* by points, their trails/,
+  ],
+  ['particles where T > 100', /^What is kept of everything where “T > 100” by points/],
+  // Questions of the trade.
+  ['reversed flow', 'Isosurface of jet where velocity'],
+  ['recirculation in jet', 'Isosurface of jet where velocity'],
+  ['stagnation, coloured by T', /^Isosurface of jet where velocity = .*, coloured by T on/],
+  ['wall shear', /^Skin-friction lines of .*jet/],
   ['hide where T < 50', /^What is kept of everything where “not \(T < 50\)”/],
   ['deformed shape of jet by velocity', /^Deformed shape of jet by velocity times/],
   ['volume of jet', /^Volume of jet on a grid of/],

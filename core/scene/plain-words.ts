@@ -6,6 +6,7 @@ import { type OperationSetting, openingWords } from '../ops/chain/operation.ts';
 import { operations } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
 import { plainColours } from './layer-sentence.ts';
+import { typedBeginning } from './ready-beginnings.ts';
 
 /**
  * Everyday ways to say a line, rewritten to the words sentences are made of. Nothing here knows the options of an
@@ -57,6 +58,7 @@ const rewrites: Rewrite[] = [
       .replace(/\bcentimet(?:er|re)s?\b/gi, 'cm')
       .replace(/\bmillimet(?:er|re)s?\b/gi, 'mm')
       .replace(/\bmet(?:er|re)s?\b/gi, 'm'),
+  asked,
   inOurWords,
   shownOn,
   partAlone,
@@ -83,6 +85,16 @@ const LOOKS_FOLLOW = /,(?=\s*(?:coloured|in |at \d|with ))/;
 /** The comma behind which it says that, or how what is laid on something else is. */
 const SETTINGS_FOLLOW =
   /,(?=\s*(?:coloured|in |at \d|with |\d+ (?:evenly|seeds)|the longest|all as long|along the|as |forward|backward))/;
+
+/** "Recirculation in chamber air", "wall shear": questions of the trade, of which the answer needs no more to be known. */
+function asked(t: string, { setting }: Around): string {
+  const [question, ...rest] = t.split(LOOKS_FOLLOW);
+  const begun = typedBeginning(question, setting);
+  if (typeof begun !== 'string') return t;
+  // What it looks like is said by whoever asks.
+  const plain = rest.length > 0 ? begun.replace(/, in copper$/, '') : begun;
+  return [plain, ...rest].join(',');
+}
 
 /** Everyday words for the operations, by what each says of itself. */
 function inOurWords(t: string): string {
@@ -300,10 +312,12 @@ function onlyWhere(given: string): string {
     );
   if (!only) return t;
   const [, before, condition, rest = ''] = only;
-  const source = before
-    .replace(/^(?:what is kept of|the )\s*/i, '')
-    .replace(/^(?:cells|points|parts|that|everything)$/i, '');
-  return `what is kept of ${source || 'everything'} where “${condition.trim()}”${rest}`;
+  const named = before.replace(/^(?:what is kept of|the )\s*/i, '');
+  const byPoints = /^(?:points|particles)\b/i.test(named) ? ' by points' : '';
+  const source = named
+    .replace(/^(?:cells|elements|points|particles) (?:of|in) (?:the )?/i, '')
+    .replace(/^(?:cells|elements|points|particles|parts|that|everything)$/i, '');
+  return `what is kept of ${source || 'everything'} where “${condition.trim()}”${byPoints}${rest}`;
 }
 
 /** Parts are named without an article. */

@@ -1,4 +1,4 @@
-import { type Name, SentenceReader } from '../language/sentence-reader.ts';
+import { type Name, type NotRead, SentenceReader } from '../language/sentence-reader.ts';
 import { isLonePoints, type RunDescription } from '../model/run.ts';
 import { type OperationSetting, openingWords } from '../ops/chain/operation.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
@@ -17,10 +17,7 @@ import {
 import { settingOf } from './setting.ts';
 import { layerLook } from './things/layer-look.ts';
 
-export type ReadLayer =
-  | { layer: Layer; scale: Scale | null }
-  /** Where it is not understood any more, and what would be there. */
-  | { at: number; expected: string[] };
+export type ReadLayer = { layer: Layer; scale: Scale | null } | NotRead;
 
 /** A step as it was read, before it has an id. */
 type ReadStep = ReturnType<typeof newStep>;
@@ -100,7 +97,7 @@ function readInFull(
     }
   }
   reader.miss(chain ? ['the end'] : []);
-  return { at: reader.furthest, expected: reader.expected.filter((e) => e !== '') };
+  return reader.failure;
 }
 
 /** The surface is shown anyway; alone it is no operation. */

@@ -4,8 +4,9 @@ import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { importSteps, ovenRun } from '../../tests/sample-run.ts';
 import { hexBlock } from '../../tests/vtu-builder.ts';
 import { defaultScene } from './default-scene.ts';
+import { explainSentence, openQuestion } from './explain-sentence.ts';
 import { readLayer } from './read-layer.ts';
-import { readyBeginnings } from './ready-beginnings.ts';
+import { readyBeginnings, typedBeginning } from './ready-beginnings.ts';
 import { settingOf } from './setting.ts';
 
 async function flowRun() {
@@ -38,6 +39,34 @@ describe('ready beginnings', () => {
       expect('layer' in read, `${name}: ${said}`).toBe(true);
       if ('layer' in read) expect(read.layer.chain.length).toBeGreaterThan(0);
     }
+  });
+
+  it.each([
+    ['where it flows', /^Streamlines of velocity/],
+    ['recirculation in air', /^Isosurface of air where velocity [xyz] = 0/],
+    ['Where it stands still', /^Isosurface of velocity at /],
+    ['wall shear on air', /^Skin-friction lines of air by velocity/],
+    ['vortices by Q', /^Isosurface of Q of velocity at 0.64/],
+    ['vortex cores by lambda-2 in air', /^Isosurface of air where lambda-2 of velocity = -0.32/],
+    ['vorticity', /^Isosurface of curl of velocity at -0.4/],
+  ])('are known as they are typed: "%s"', async (typed, line) => {
+    const run = await flowRun();
+    const scene = defaultScene(run);
+    const begun = typedBeginning(typed, settingOf(run, scene));
+    expect(typeof begun === 'string' ? begun : begun?.sentence(-4, 8)).toMatch(line);
+    const read = explainSentence(typed, scene, run);
+    // Those that need a range of the whole run first say so.
+    if (typeof begun === 'string') expect(read.understood).toBe(true);
+    else
+      expect(read).toMatchObject({
+        reason: expect.stringMatching(/^at which value is not said; .*of velocity at"/),
+      });
+  });
+
+  it('of what the run does not hold are no question', async () => {
+    const run = await flowRun();
+    expect(openQuestion('vortices by Q in kitchen', defaultScene(run), run)).toBeNull();
+    expect(openQuestion('vortices by weight', defaultScene(run), run)).toBeNull();
   });
 
   it('are not offered where nothing flows', async () => {

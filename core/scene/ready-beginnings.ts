@@ -8,12 +8,18 @@ export interface ReadyBeginning {
   /** In plain words. */
   name: string;
   purpose: string;
-  /** The line; null where the run does not have what it asks for. */
-  begin(setting: OperationSetting): Beginning | null;
+  /** As it is typed in the trade. */
+  everyday: RegExp;
+  /**
+   * The line; null where the run does not have what it asks for.
+   *
+   * @param within where it is asked: parts, a set or a line as sentences name them; without it where it usually is
+   */
+  begin(setting: OperationSetting, within?: string): Beginning | null;
 }
 
 /** A line as a sentence, at once or when the range of a quantity is known. */
-export type Beginning = string | { quantity: string; sentence(low: number, high: number): string };
+export type Beginning = string | { quantity: Quantity; sentence(low: number, high: number): string };
 
 const tidy = (v: number): number => Number(v.toPrecision(2));
 
@@ -21,7 +27,10 @@ const tidy = (v: number): number => Number(v.toPrecision(2));
 const flowOf = (setting: OperationSetting): Quantity | null =>
   setting.dimension < 3 ? null : usualVector(setting);
 
-const isosurfaceOf = (name: string, value: number): string => `Isosurface of ${name} at ${value}, in copper`;
+const isosurfaceOf = (name: string, value: number, within?: string): string =>
+  within
+    ? `Isosurface of ${within} where ${name} = ${value}, in copper`
+    : `Isosurface of ${name} at ${value}, in copper`;
 
 const named = ({ quantities }: OperationSetting, key: string): Quantity | null =>
   quantities.find((q) => q.field === key && (q.component === 'magnitude' || q.components === 1)) ?? null;
@@ -29,13 +38,13 @@ const named = ({ quantities }: OperationSetting, key: string): Quantity | null =
 /** A quantity made of the flow, on a surface of equal value. */
 const levelOf =
   (prefix: string, level: (low: number, high: number) => number): ReadyBeginning['begin'] =>
-  (setting) => {
+  (setting, within) => {
     const flow = flowOf(setting);
     const quantity = flow && named(setting, `${prefix}:${flow.field}`);
     return (
       quantity && {
-        quantity: quantity.field,
-        sentence: (low, high) => isosurfaceOf(quantity.name, tidy(level(low, high))),
+        quantity,
+        sentence: (low, high) => isosurfaceOf(quantity.name, tidy(level(low, high)), within),
       }
     );
   };
@@ -56,55 +65,80 @@ export const readyBeginnings: readonly ReadyBeginning[] = [
     id: 'lines of the flow',
     name: 'Where it flows',
     purpose: 'lines all through the flow, as tubes',
-    begin(setting) {
+    everyday: /^where (?:it|the \w+) flows$/i,
+    begin(setting, within) {
       const flow = usualVector(setting);
-      return flow && setting.dimension >= 2 ? `Streamlines of ${flow.name}, as tubes` : null;
+      if (!flow || setting.dimension < 2) return null;
+      return `Streamlines of ${flow.name}${within ? ` in ${within}` : ''}, as tubes`;
     },
   },
   {
     id: 'along walls',
     name: 'How it rubs along walls',
     purpose: 'lines along walls in the direction of their shear',
-    begin(setting) {
+    everyday:
+      /^(?:wall shear(?: lines)?|(?:limiting|wall) streamlines|oil[- ]flow(?: lines)?|how it rubs along (?:the )?walls)$/i,
+    begin(setting, within) {
       const flow = flowOf(setting);
-      return flow && `Skin-friction lines by ${flow.name}`;
+      return flow && `Skin-friction lines${within ? ` of ${within}` : ''} by ${flow.name}`;
     },
   },
   {
     id: 'turned back',
     name: 'Where it turns back',
     purpose: 'the border of what flows against the rest',
-    begin(setting) {
+    everyday:
+      /^(?:revers(?:ed?|ing)[- ]flow|flow reversal|back[- ]?flow|recirculation(?: zones?| regions?)?|separat(?:ion|ed flow)|where it turns back)$/i,
+    begin(setting, within) {
       const flow = flowOf(setting);
       const main = flow && mainDirection(setting, flow);
-      return main ? isosurfaceOf(main.name, 0) : null;
+      return main ? isosurfaceOf(main.name, 0, within) : null;
     },
   },
   {
     id: 'still',
     name: 'Where it stands still',
     purpose: 'around the slowest twentieth of its speeds',
-    begin(setting) {
+    everyday:
+      /^(?:stagnation(?: zones?| regions?| points?)?|dead (?:zones?|water)|stagnant (?:flow|air|zones?|regions?)|where it stands still)$/i,
+    begin(setting, within) {
       const flow = flowOf(setting);
-      return flow && isosurfaceOf(flow.name, tidy(flow.low + 0.05 * (flow.high - flow.low)));
+      return flow && isosurfaceOf(flow.name, tidy(flow.low + 0.05 * (flow.high - flow.low)), within);
     },
   },
   {
     id: 'Q',
     name: 'Vortices by Q',
     purpose: 'where it turns more than it strains',
+    everyday:
+      /^(?:(?:vortices|vortex(?: cores?)?) (?:by|with|from) (?:the )?q(?:[- ]criterion)?|q[- ]criterion)$/i,
     begin: levelOf('Q', (low, high) => beyondZero(low, high)),
   },
   {
     id: 'lambda-2',
     name: 'Vortices by lambda-2',
     purpose: 'where pressure would be least across',
+    everyday:
+      /^(?:(?:vortices|vortex(?: cores?)?) (?:by|with|from) (?:the )?(?:lambda|λ)[- ]?2(?:[- ]criterion)?|(?:lambda|λ)[- ]?2[- ]criterion)$/i,
     begin: levelOf('lambda2', (low, high) => -beyondZero(-high, -low)),
   },
   {
     id: 'vorticity',
     name: 'Vorticity',
     purpose: 'where it turns fastest',
+    everyday: /^(?:(?:vortices|vortex(?: cores?)?) (?:by|with|from) (?:the )?vorticity|vorticity)$/i,
     begin: levelOf('curl', (low, high) => low + 0.3 * (high - low)),
   },
 ];
+
+/**
+ * The beginning that a typed line asks for, by its name or as the trade says it: "recirculation in chamber air". What
+ * stands behind a comma is left to the line it makes.
+ */
+export function typedBeginning(text: string, setting: OperationSetting): Beginning | null {
+  const [, what = '', within] =
+    /^\s*(?:the |show (?:me )?(?:the )?)?(.+?)(?: (?:in|of|on) (?:the )?(.+?))?\s*$/i.exec(text) ?? [];
+  for (const { name, everyday, begin } of readyBeginnings)
+    if (everyday.test(what) || what.toLowerCase() === name.toLowerCase()) return begin(setting, within);
+  return null;
+}

@@ -1,5 +1,5 @@
 import { speak, words } from '../language/sentence.ts';
-import { SentenceReader } from '../language/sentence-reader.ts';
+import { type NotRead, SentenceReader, whyNotRead } from '../language/sentence-reader.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 import {
@@ -76,9 +76,7 @@ export function readScript(script: string, run: RunDescription, before?: Scene):
     const done = read ? read.read(reader, scene, run) : readLine(text, scene, run, number);
     if (read && done && !reader.done) reader.miss('the end');
     if (!done || (read && !reader.done))
-      throw new ScriptError(
-        `Line ${number} is not understood at "${text.slice(reader.furthest, reader.furthest + 24)}"; there could be ${reader.expected.slice(0, 8).join(', ') || 'something else'}.`,
-      );
+      throw new ScriptError(`Line ${number}: ${whyNotRead(text, reader.failure)}.`);
     scene = done as Scene;
   }
   // Words alone are added to what a run opens with.
@@ -88,10 +86,7 @@ export function readScript(script: string, run: RunDescription, before?: Scene):
 
 function readLine(text: string, scene: Scene, run: RunDescription, number: number): Scene {
   const read = readLayer(text, scene, run, null, `layer-${number}`);
-  if ('at' in read)
-    throw new ScriptError(
-      `Line ${number} is not understood at "${text.slice(read.at, read.at + 24)}"; there could be ${read.expected.slice(0, 8).join(', ')}.`,
-    );
+  if ('at' in read) throw new ScriptError(`Line ${number}: ${whyNotRead(text, read)}.`);
   return {
     ...scene,
     layers: [...scene.layers, read.layer as Layer],
@@ -150,7 +145,7 @@ export function readWordsSentence(
   scene: Scene,
   run: RunDescription,
   id: string,
-): { annotation: Annotation } | { at: number; expected: string[] } | null {
+): { annotation: Annotation } | NotRead | null {
   const reader = new SentenceReader(text);
   const kind = annotationKinds.find((k) => {
     reader.at = 0;
@@ -159,7 +154,7 @@ export function readWordsSentence(
   if (!kind) return null;
   const annotation = readAnnotation(kind, reader, scene, run, id);
   if (annotation && !reader.done) reader.miss('the end');
-  if (!annotation || !reader.done) return { at: reader.furthest, expected: reader.expected };
+  if (!annotation || !reader.done) return reader.failure;
   const checked = annotationSchema.safeParse(annotation);
   return checked.success ? { annotation } : { at: 0, expected: [checked.error.issues[0].message] };
 }

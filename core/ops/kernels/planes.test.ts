@@ -25,7 +25,7 @@ const setting = { lengthUnit: 'm', quantities: [] };
 function read<O>({ phrase, schema }: Operation<O>, text: string): O {
   const into = {};
   const reader = new SentenceReader(text);
-  expect(phrase.read(reader, into, setting) && reader.done, `${text}: ${reader.expected}`).toBe(true);
+  expect(phrase.read(reader, into, setting) && reader.done, `${text}: ${reader.failure.expected}`).toBe(true);
   return schema.parse(into);
 }
 

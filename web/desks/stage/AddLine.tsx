@@ -2,7 +2,7 @@ import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { use, useState } from 'react';
 import { operations } from '#core/ops/registry.ts';
-import { type ReadyBeginning, readyBeginnings } from '#core/scene/ready-beginnings.ts';
+import { type Beginning, readyBeginnings } from '#core/scene/ready-beginnings.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { useRun, useScene } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
@@ -20,12 +20,11 @@ export function AddLine() {
   const ready = readyBeginnings.filter((r) => r.begin(setting) !== null);
   const { range } = use(FindingContext);
   const [waiting, setWaiting] = useState(false);
-  const ask = async (beginning: ReadyBeginning): Promise<void> => {
-    const begun = beginning.begin(setting)!;
+  const ask = async (begun: Beginning): Promise<void> => {
     let said = typeof begun === 'string' ? begun : null;
     if (typeof begun !== 'string') {
       setWaiting(true);
-      const found = await range(begun.quantity);
+      const found = await range(begun.quantity.field);
       setWaiting(false);
       said = found && begun.sentence(found.min, found.max);
     }
@@ -45,7 +44,12 @@ export function AddLine() {
           collisionPadding={12}
           className="card z-50 max-h-[86vh] w-[380px] overflow-y-auto p-3"
         >
-          <SentenceInput layer={null} onDone={() => setOpen(false)} />
+          <SentenceInput layer={null} onDone={() => setOpen(false)} onAsk={(begun) => void ask(begun)} />
+          {waiting && (
+            <p role="status" className="sticky top-0 mt-1 bg-accent-wash px-2 py-1 text-xs">
+              Computes it for the whole run, to choose a value ...
+            </p>
+          )}
           <p className="head mt-3 mb-1">or begin with</p>
           <OfferedKinds
             kinds={fitting}
@@ -57,12 +61,7 @@ export function AddLine() {
           {ready.length > 0 && (
             <>
               <p className="head mt-3 mb-1">or ask of the flow</p>
-              <OfferedKinds kinds={ready} onChoose={(beginning) => void ask(beginning)} />
-              {waiting && (
-                <p role="status" className="mt-1 px-2 text-xs text-soft">
-                  Computes it for the whole run, to choose a value ...
-                </p>
-              )}
+              <OfferedKinds kinds={ready} onChoose={({ begin }) => void ask(begin(setting)!)} />
             </>
           )}
         </Popover.Content>

@@ -2,9 +2,10 @@ import { useEffect, useRef, useState } from 'react';
 import { speak } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Annotation, Layer, Scene } from '#core/scene/document.ts';
-import { inFull } from '#core/scene/explain-sentence.ts';
+import { inFull, openQuestion } from '#core/scene/explain-sentence.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
+import type { Beginning } from '#core/scene/ready-beginnings.ts';
 import { readWordsSentence } from '#core/scene/scene-script.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { addNewLayer } from './layer-edits.ts';
@@ -14,6 +15,8 @@ interface Props {
   /** The layer that is edited as text, or null for a new one. */
   layer: Layer | null;
   onDone(): void;
+  /** What is typed asks for a quantity of which a value is still to be found. */
+  onAsk?(begun: Beginning): void;
 }
 
 /** How many proposals are shown at once. */
@@ -23,11 +26,11 @@ const PROPOSALS = 8;
  * A sentence to type. What is understood so far is plain, what is not is underlined, and below it stands what would be
  * understood there; Tab takes the first of these.
  */
-export function SentenceInput({ layer, onDone }: Props) {
+export function SentenceInput({ layer, onDone, onAsk }: Props) {
   const run = useRun();
   const scene = useScene();
   const [text, setText] = useState(() => (layer ? speak(layerSentence(layer, scene, run, 'typed')) : ''));
-  const begun = useRef(text);
+  const atFirst = useRef(text);
   const [caret, setCaret] = useState(text.length);
   const [chosen, setChosen] = useState(0);
   const input = useRef<HTMLTextAreaElement>(null);
@@ -37,15 +40,18 @@ export function SentenceInput({ layer, onDone }: Props) {
   const words = layer ? null : readWordsSentence(text, scene, run, freshWords.current);
   const read: ReadLayer | { annotation: Annotation } =
     words ?? readLayer(text, scene, run, layer, id.current);
-  const proposals = proposalsAt(text, caret, read);
+  const begun = onAsk && 'at' in read ? openQuestion(text, scene, run) : null;
+  const proposals = begun ? [] : proposalsAt(text, caret, read);
   const meant = layer ? null : readAs(text, read, scene, run);
-  const isRead = !('at' in read);
+  const refused = 'at' in read && !begun ? read.refused : undefined;
+  const isRead = !('at' in read) || begun !== null;
   useEffect(() => setChosen(0), [text]);
   useEffect(() => input.current?.focus(), []);
 
   const confirm = () => {
     // What was not touched keeps all digits it has.
-    if (layer && text === begun.current) return onDone();
+    if (layer && text === atFirst.current) return onDone();
+    if (begun) return onAsk?.(begun);
     if ('annotation' in read) {
       edit({ type: 'annotation.add', annotation: read.annotation });
       return onDone();
@@ -78,7 +84,7 @@ export function SentenceInput({ layer, onDone }: Props) {
           aria-hidden="true"
           className="pointer-events-none absolute inset-0 px-2 py-1.5 break-words whitespace-pre-wrap text-transparent"
         >
-          {'at' in read ? (
+          {'at' in read && !begun ? (
             <>
               {text.slice(0, read.at)}
               <span className="underline decoration-warn decoration-wavy underline-offset-4">
@@ -92,7 +98,7 @@ export function SentenceInput({ layer, onDone }: Props) {
         <textarea
           ref={input}
           aria-label={layer ? 'The sentence of this line' : 'A new line'}
-          aria-invalid={'at' in read && text !== ''}
+          aria-invalid={!isRead && text !== ''}
           rows={Math.max(2, Math.ceil(text.length / 34))}
           className="relative block w-full resize-none rounded-md border border-rule bg-transparent px-2 py-1.5 outline-none focus:border-accent"
           placeholder="Section of … at z = …"
@@ -122,6 +128,11 @@ export function SentenceInput({ layer, onDone }: Props) {
           }}
         />
       </div>
+      {refused && (
+        <p role="alert" className="mt-1 text-xs text-warn">
+          {refused.because}.{proposals.length > 0 && ' There could be:'}
+        </p>
+      )}
       {proposals.length > 0 && (
         <div
           role="listbox"
@@ -142,6 +153,11 @@ export function SentenceInput({ layer, onDone }: Props) {
             </button>
           ))}
         </div>
+      )}
+      {begun && (
+        <p className="mt-1.5 text-xs text-soft">
+          Read as: isosurface of {begun.quantity.name}, at a value chosen when its range is known
+        </p>
       )}
       {meant && <p className="mt-1.5 text-xs text-soft">Read as: {meant}</p>}
       <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
@@ -172,8 +188,9 @@ function readAs(
 
 interface Proposal {
   text: string;
-  /** Where it takes the place of what is typed. */
+  /** Where it takes the place of what is typed, and where that ends if it is not the end of it all. */
   from: number;
+  to?: number;
   /** It only says what is wanted, like a number. */
   says: boolean;
 }
@@ -181,8 +198,10 @@ interface Proposal {
 function proposalsAt(text: string, caret: number, read: ReadLayer | { annotation: Annotation }): Proposal[] {
   // The operations stand below anyway as long as nothing is typed.
   if (!('at' in read) || caret < read.at || text.trim() === '') return [];
-  const typed = text.slice(read.at, caret).trimStart().toLowerCase();
-  const from = read.at;
+  const { at: from, refused } = read;
+  if (refused)
+    return read.expected.slice(0, PROPOSALS).map((e) => ({ text: e, from, to: refused.to, says: false }));
+  const typed = text.slice(from, caret).trimStart().toLowerCase();
   return [...new Set(read.expected)]
     .filter((e) => e.toLowerCase().startsWith(typed) || isDescription(e))
     .sort((a, b) => Number(isDescription(a)) - Number(isDescription(b)))

@@ -11,4 +11,14 @@ describe('a proposal that is taken', () => {
   ])('goes on with “%s” from %i by “%s”', (text, from, proposed, next) => {
     expect(withProposal(text, { from, text: proposed })).toBe(next);
   });
+
+  it('takes the place of what cannot stand there, and leaves what stands behind', () => {
+    const text = 'arrows of pressure in chamber air';
+    expect(withProposal(text, { from: 10, to: 18, text: 'velocity' })).toBe(
+      'arrows of velocity in chamber air',
+    );
+    expect(withProposal('arrows of pressure, as lines', { from: 10, to: 18, text: 'velocity' })).toBe(
+      'arrows of velocity, as lines',
+    );
+  });
 });
