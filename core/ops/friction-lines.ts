@@ -99,7 +99,7 @@ export const frictionLines: Operation<FrictionLineOptions> = {
     if (!field) return emptyResult({ lacking: ownName(o.field) });
     if (field.components < 3)
       return emptyResult({ lacking: `directions: ${ownName(o.field)} has no three parts` });
-    if (input.dimension < 3) return emptyResult({ lacking: 'a body with walls: it has no volume' });
+    if (input.dimension < 3) return emptyResult({ lacking: 'walls: they have no volume' });
     // Not those the input keeps: the lines are to lead back to the points of the body.
     const walls = outerFaces(input.mesh);
     const seeds = placedSeeds(input, o);

@@ -3,9 +3,12 @@ import { buildBlocks } from '#core/model/blocks.ts';
 import { VERTEX } from '#core/model/cell-types.ts';
 import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
+import { copyOf, weighted } from '#core/model/recipe.ts';
 import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { sourceOf } from './chain/chain.ts';
 import type { StepsThrough } from './chain/operation.ts';
+import { plainContext, Workpiece } from './chain/workpiece.ts';
+import { subsetCells } from './kernels/subset-cells.ts';
 import { type TrailOptions, trails } from './trails.ts';
 
 interface Grain {
@@ -41,7 +44,7 @@ function gone(
   grains: (step: number) => Grain[],
   more: Partial<TrailOptions> = {},
   shown = 3,
-  kept?: Grain[],
+  kept?: Grain[] | Workpiece,
 ) {
   const steps: StepsThrough = {
     times,
@@ -56,14 +59,20 @@ function gone(
       return { mesh, blocks: () => blocks, field: (key) => fields[key] ?? null };
     },
   };
-  const now = kept ?? grains(shown);
-  const piece = sourceOf(pointsOf(now), {
-    origin: [0, 0, 0],
-    part: 'flour',
-    fields: new Map([['id', numbers(now.map((g) => g.id))]]),
-  });
+  const now = Array.isArray(kept) ? kept : grains(shown);
+  const piece =
+    kept instanceof Workpiece
+      ? kept
+      : sourceOf(pointsOf(now), {
+          origin: [0, 0, 0],
+          part: 'flour',
+          fields: new Map([['id', numbers(now.map((g) => g.id))]]),
+        });
   return trails.runThrough!(piece, trails.schema.parse({ field: 'id', ...more }), steps);
 }
+
+const whatIsKept = (mesh: Mesh, points: number[]): Workpiece =>
+  sourceOf(mesh, plainContext()).derive(subsetCells(mesh, Uint32Array.from(points)));
 
 /** Places of each trail, one after the other. */
 async function placesOf(made: ReturnType<typeof gone>): Promise<Record<number, number[][]>> {
@@ -124,11 +133,31 @@ describe('trails', () => {
     const broken = Object.values(await placesOf(gone(wrapped, { jump: 0.45 })));
     expect(broken.map((t) => t.map(([x]) => Number(x.toFixed(3))))).toEqual([[0.1, 0.5]]);
   });
+  it('by their order are those of the points that come in, wherever these stand in what comes in', async () => {
+    const steady = (step: number): Grain[] => [1, 2, 3, 4].map((id) => ({ id, place: [step, id, 0] }));
+    const kept = whatIsKept(pointsOf(steady(3)), [1, 3]);
+    const trailsOf = Object.values(await placesOf(gone(steady, { field: '' }, 3, kept)));
+    expect(trailsOf.map((t) => t.map(([x, y]) => [x, y]))).toEqual(
+      [2, 4].map((id) => [0, 1, 2, 3].map((x) => [x, id])),
+    );
+  });
+  it('by their order are none of points that lie between those of the file', async () => {
+    const steady = (step: number): Grain[] => [1, 2].map((id) => ({ id, place: [step, id, 0] }));
+    const piece = sourceOf(pointsOf(steady(3)), plainContext());
+    const between = piece.derive({
+      mesh: pointsOf([{ id: 0, place: [3, 1.5, 0] }]),
+      recipe: {
+        points: weighted(2, Uint32Array.of(0, 1), Float32Array.of(0.5, 0.5)),
+        cells: copyOf(Uint32Array.of(0)),
+      },
+    });
+    expect((await gone(steady, { field: '' }, 3, between)).report!.lacking).toMatch(/order they came in/);
+  });
   it('by their order need as many at each step, and say so', async () => {
     const steady = (step: number): Grain[] => [1, 2].map((id) => ({ id, place: [step, id, 0] }));
     expect(Object.values(await placesOf(gone(steady, { field: '' }))).map((t) => t.length)).toEqual([4, 4]);
     expect((await gone(grainsAt, { field: '' })).report!.lacking).toMatch(
-      /4 points at one step and 5 at another/,
+      /^order that stays: there are 4 points at one step and 3 at another/,
     );
     expect((await gone(grainsAt, { field: 'gone' })).report!.lacking).toMatch(/choose another quantity/);
     expect((await gone(grainsAt, {}, 0)).report!.lacking).toMatch(/earlier step/);

@@ -101,7 +101,7 @@ export const trails: Operation<TrailOptions> = {
   run: () => emptyResult({ lacking: 'steps to go through' }),
   async runThrough(input, o, steps) {
     if (steps.shown === 0)
-      return emptyResult({ lacking: 'an earlier step: at the first one nothing has been anywhere else' });
+      return emptyResult({ lacking: 'earlier step: at the first one nothing has been anywhere else' });
     const made = await gathered(input, o, steps);
     if ('lacking' in made) return emptyResult(made);
     return timedLines(made.lines, o.shows, { kept: made.lines.length, of: made.of, what: 'points' });
@@ -138,21 +138,25 @@ async function gathered(
   const named = field !== '';
   const known = named ? input.field({ field }) : null;
   if (named && known?.location !== 'point')
-    return { lacking: 'a number that tells which is which: choose another quantity they are known by' };
+    return { lacking: 'number that tells which is which: choose another quantity they are known by' };
   const of = input.mesh.points.length / 3;
-  const ids = known && numbersOf(known, component);
+  // Where they keep their order each is known by its place in that of the source, whatever was kept of it.
+  const ids = known ? numbersOf(known, component) : input.sourcePoints();
+  if (!ids) return { lacking: 'order they came in: they are made of several each' };
   const every = Math.ceil((of * (shown - first + 1)) / MOST_PLACES);
   const trailOf = new Map<number, Trail>();
-  for (let i = 0; i < of; i += every) trailOf.set(ids ? ids[i] : i, new Trail(jump));
+  for (let i = 0; i < of; i += every) trailOf.set(ids[i], new Trail(jump));
+  let before: number | null = null;
   for (let index = first; index <= shown; index++) {
     const step = await at(index);
     if (!step) continue;
     const { points } = step.mesh;
     const count = points.length / 3;
-    if (!named && count !== of)
+    if (!named && before !== null && count !== before)
       return {
-        lacking: `an order they keep: there are ${count} points at one step and ${of} at another. Choose a quantity that tells which is which`,
+        lacking: `order that stays: there are ${before} points at one step and ${count} at another. Choose a quantity that tells which is which`,
       };
+    before = count;
     const own = named ? step.field(field) : null;
     const idsThen = own && numbersOf(own, component);
     const values = valuesOf(step, shows);

@@ -26,6 +26,8 @@ export interface OperationInput extends FieldsOnMesh {
   outer(): OperationInput;
   /** One number per point (cell fields are averaged to points), or null. */
   scalar(need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null;
+  /** Which point of the source each point is; null where a point comes from several. */
+  sourcePoints(): ArrayLike<number> | null;
   /** What else of the run the operation asked for with its own `beside`; null where there is none. */
   beside(what: Beside): Mesh | null;
   /** Where a result came from, step by step, for operations that run others. */

@@ -222,6 +222,14 @@ export class Workpiece implements OperationInput {
     return onPoints;
   };
 
+  sourcePoints = (): ArrayLike<number> | null => {
+    const { at, gather } = this.route('point');
+    if (at !== 'point') return null;
+    if (!gather) return identityGather(pointCount(this.mesh)).index;
+    const { width, index, weight } = gather;
+    return width === 1 && !weight ? index : null;
+  };
+
   /** How fields of the source get here. */
   route(location: FieldLocation): Route {
     return (this.shop.routes[location] ??= this.shop.get().route(location));
