@@ -12,7 +12,6 @@ import type { SetRule } from '#core/model/set-rule.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
 import { type MadeMark, marksOf } from '#core/ops/chain/marks.ts';
 import type { Beside, OperationReport, StepsThrough } from '#core/ops/chain/operation.ts';
-import { joinReports } from '#core/ops/chain/report.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import { besideName, type ChainContext, needName, Workpiece } from '#core/ops/chain/workpiece.ts';
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
@@ -347,7 +346,7 @@ function shapeOf(end: Workpiece, perCell: boolean, edges: boolean): Made {
         marks.map((m) => boundsOfMark(m.mark)).reduce(joinBounds, emptyBounds()),
         end.origin,
       ),
-      report: joinReports([...end.reports()]),
+      report: end.report(),
     },
     marks,
   };

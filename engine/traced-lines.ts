@@ -47,7 +47,7 @@ export async function tracedLines(
   const maker = new GeometryMaker(arrays);
   const pieces = await Promise.all(requests.map(({ request }) => maker.workpiece(request)));
   const lines = pieces.flatMap((piece) => linesOf(piece));
-  const lacking = [...new Set(pieces.flatMap((p) => [...p.reports()].flatMap((r) => r.lacking ?? [])))];
+  const lacking = [...new Set(pieces.flatMap((p) => p.report().lacking ?? []))];
   if (lines.length === 0 && lacking.length > 0) throw new Error(`These parts have no ${lacking.join(', ')}.`);
   return lines;
 }

@@ -81,7 +81,7 @@ describe('spheres', () => {
       step('spheres', { ...usualSpheres, field: 'point:d', scale: 'factor' }),
     ]);
     expect(alone.mesh.types).toHaveLength(0);
-    expect([...alone.reports()][0]).toEqual({ lacking: 'd' });
+    expect(alone.report()).toEqual({ lacking: 'd' });
   });
   it('have a usual radius with which atoms of a crystal nearly touch', () => {
     // A thousand points in a unit cube are a tenth apart (simple cubic); touching spheres have half of that.

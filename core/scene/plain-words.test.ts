@@ -293,6 +293,10 @@ const typed: [string, string | RegExp][] = [
     /^What is kept of jet where .* by points, their trails/,
   ],
   ['particles where T > 100', /^What is kept of everything where “T > 100” by points/],
+  // The other half.
+  ['mirror of the jet across x', 'Mirror of jet at x = 0 m'],
+  ['clip of jet to x > 0.5, mirrored across x at 0.5', /^Clip of jet to x > 0.5 m, mirrored at x = 0.5 m/],
+  ['surface of jet, mirrored about y = 0.2', /^Surface of jet, mirrored at y = 0.2 m/],
   // Questions of the trade.
   ['reversed flow', 'Isosurface of jet where velocity'],
   ['recirculation in jet', 'Isosurface of jet where velocity'],

@@ -199,6 +199,11 @@ function placed(t: string): string {
     .replace(/^section ([xyz]) /i, 'section at $1 ')
     .replace(/^(section\b.*?) (?:on|where|with|in) ([xyz])(?=\s*[:=\d-])/i, '$1 at $2')
     .replace(/^(section\b.*? at [xyz])\s*:?\s*(?=[-\d.])/i, '$1 = ')
+    .replace(/\b(mirror(?:ed)?\b[^,]*?) (?:across|about|at|in) ([xyz])(?=,|$)/i, '$1 at $2 = 0')
+    .replace(
+      /\b(mirror(?:ed)?\b[^,]*?) (?:across|about|in) ([xyz])\s*(?:=|at)?\s*(?=[-−.\d])/i,
+      '$1 at $2 = ',
+    )
     .replace(/^(clip of [^,]+?) (?:at|where) ([xyz])\s*([<>])/i, '$1 to $2 $3')
     .replace(/^(clip of [^,]+?) (?:at|where) ([xyz])\s*=/i, '$1 to $2 >')
     .replace(

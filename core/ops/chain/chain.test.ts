@@ -105,7 +105,7 @@ describe('isosurfaces', () => {
     expect(area(many.mesh)).toBeCloseTo(16, 5);
     const none = runChain(source, [iso(7)]);
     expect(none.mesh.types).toHaveLength(0);
-    expect([...none.reports()][0].within).toMatchObject({ low: -1, high: 1 });
+    expect(none.report().within).toMatchObject({ low: -1, high: 1 });
     const smooth = runChain(source, [
       step('isosurface', { field: 'cells', component: 0, levels: { kind: 'list', values: [1.5] } }),
     ]);
@@ -114,7 +114,7 @@ describe('isosurfaces', () => {
       step('isosurface', { field: 'point:heat', component: 0, levels: { kind: 'list', values: [1] } }),
     ]);
     expect(lacking.mesh.types).toHaveLength(0);
-    expect([...lacking.reports()][0].lacking).toBe('heat');
+    expect(lacking.report().lacking).toBe('heat');
   });
 });
 
@@ -191,7 +191,7 @@ describe('keep where', () => {
     const expected = middles.filter((v) => v >= 0.1).length;
     hot.outer();
     expect(hot.mesh.types).toHaveLength(expected);
-    expect([...hot.reports()][0]).toMatchObject({ kept: expected, of: 64, what: 'cells' });
+    expect(hot.report()).toMatchObject({ kept: expected, of: 64, what: 'cells' });
   });
   it('by points, and by the range of a field', () => {
     const dots = keep('heat > 2', heat, 'points');

@@ -23,6 +23,15 @@ export function joinReports(reports: readonly OperationReport[]): OperationRepor
   return out;
 }
 
+/** What two operations say of which one works on what the other made: of what is kept twice both are told at once. */
+export function followReport(first: OperationReport, then: OperationReport): OperationReport {
+  const joined = joinReports([first, then]);
+  if (first.kept === undefined || then.kept === undefined) return joined;
+  const { kept, of, what } = then;
+  if (kept === of) return { ...joined, kept: first.kept, of: first.of, what: first.what };
+  return { ...joined, kept, of: of === first.kept ? first.of : of, what };
+}
+
 function joinLines(a: OperationReport['lines'], b: NonNullable<OperationReport['lines']>) {
   const ends = { ...a?.ends };
   for (const [end, n] of Object.entries(b.ends) as [LineEnd, number][]) ends[end] = (ends[end] ?? 0) + n;

@@ -11,6 +11,7 @@ import { compose, type Gather, identityGather, replay, replayAll } from '../../m
 import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
 import { outerFaces } from '../kernels/outer-faces.ts';
 import type { Beside, OperationInput, OperationReport, OperationResult } from './operation.ts';
+import { followReport, joinReports } from './report.ts';
 
 /** Where the fields of one kind of the source lie now, and how they get there; no gather: as they were. */
 export interface Route {
@@ -286,11 +287,20 @@ export class Workpiece implements OperationInput {
   }
 
   /** What the operations up to here had to say, each once. */
-  reports(into = new Set<OperationReport>()): Set<OperationReport> {
-    for (const parent of this.shop.parents) parent.reports(into);
+  report(): OperationReport {
+    const stages: Set<OperationReport>[] = [];
+    this.reportInto(stages);
+    return stages.map((stage) => joinReports([...stage])).reduce(followReport, {});
+  }
+
+  /** Adds its report to those that came as late in the chain; returns how many stages there are up to here. */
+  private reportInto(stages: Set<OperationReport>[]): number {
+    const before = Math.max(0, ...this.shop.parents.map((parent) => parent.reportInto(stages)));
     const report = this.shop.made?.result?.report;
-    if (report) into.add(report);
-    return into;
+    if (!report) return before;
+    stages[before] ??= new Set();
+    stages[before].add(report);
+    return before + 1;
   }
 
   private routeThrough({ recipe, moved }: OperationResult, location: FieldLocation): Route {
