@@ -83,4 +83,15 @@ describe('skin-friction lines', () => {
     const still = rubbed(hexBlockBetween(3), () => [1, 0, 0], floor);
     expect(still.report!.lines!.count).toBe(0);
   });
+
+  it.each([
+    ['hexahedra', hexBlockBetween(7)],
+    ['tetrahedra', tetraBlock(7, -1, 1)],
+  ])('are none under a flow that is the same everywhere, whatever its digits, on %s', (_, mesh) => {
+    const over = { seeds: 'surface' as const, count: 60 };
+    expect(rubbed(mesh, () => [0.1, 0.7, 0.3], over).report!.lines!.count).toBe(0);
+    // A thousandth of it that changes is seen.
+    const little = rubbed(mesh, (_x, _y, z) => [0.1 + 1e-3 * z, 0.7, 0.3], over);
+    expect(little.report!.lines!.count).toBeGreaterThan(20);
+  });
 });

@@ -39,16 +39,18 @@ export function readLayer(
   before: Layer | null,
   id: string,
 ): ReadLayer {
-  const strict = readInFull(sentence, scene, run, before, id);
+  let failed = readInFull(sentence, scene, run, before, id);
   // What is half typed is not guessed at: guesses would come and go with every letter.
   const { length } = sentence.trim();
-  if ('layer' in strict || length < 3 || length > LONGEST_PLAIN) return strict;
+  if ('layer' in failed || length < 3 || length > LONGEST_PLAIN) return failed;
   const setting = settingOf(run, scene, before ?? undefined);
   for (const reading of [sentence, ...plainReadings(sentence, { scene, run, setting })]) {
     const read = readInFull(reading, scene, run, before, id, true);
     if ('layer' in read) return read;
+    // By everyday names too something is known that cannot stand there.
+    if (reading === sentence && 'at' in failed && read.refused && read.at >= failed.at) failed = read;
   }
-  return strict;
+  return failed;
 }
 
 function readInFull(

@@ -7,6 +7,9 @@ import { HERE, MeshFlow } from './flow.ts';
 /** So far off the wall, in parts of the size of the cell there, the flow is compared with that at the wall. */
 const OFF_WALL = 0.2;
 
+/** A change that is so small a part of the velocity is what single precision makes of none. */
+const ROUNDING = 2 ** -20;
+
 /** At each point of the walls how fast the velocity along them grows with the distance from them, in its unit by length. */
 export function wallShear(input: OperationInput, walls: Mesh, field: MeshField): MeshField {
   const normals = normalsAtPoints(walls);
@@ -23,7 +26,9 @@ export function wallShear(input: OperationInput, walls: Mesh, field: MeshField):
     if (flow.at(x, y, z, 0, off) !== HERE) continue;
     const change = [0, 1, 2].map((k) => (off[k] - at[k]) / way);
     const across = change[0] * normal[0] + change[1] * normal[1] + change[2] * normal[2];
-    for (let k = 0; k < 3; k++) data[3 * i + k] = change[k] - across * normal[k];
+    const along = change.map((c, k) => c - across * normal[k]);
+    const least = (ROUNDING * (Math.hypot(...off) + Math.hypot(...at))) / way;
+    data.set(Math.hypot(...along) > least ? along : [0, 0, 0], 3 * i);
   }
   return { location: 'point', components: 3, axial: false, data };
 }
