@@ -24,6 +24,10 @@ describe('what a run lacks is told as what will not be possible', () => {
   it('pressure without velocity', async () => {
     expect(await notes([field('p', 1)])).toMatch(/arrows and streamlines/);
     expect(await notes([field('p', 1), field('U', 3)])).not.toMatch(/streamlines/);
+    // Another vector can be followed as well.
+    expect(await notes([field('p', 1), field('current', 3)])).toMatch(
+      /no velocity among the vectors: arrows and streamlines begin with current/,
+    );
   });
   it('a relative velocity asks for its frame, a length for its unit', async () => {
     expect(await notes([field('Urel', 3)])).toMatch(/state the axis and speed/);

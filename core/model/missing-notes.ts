@@ -12,8 +12,14 @@ export function missingNotes(run: RunDescription): string[] {
     out.push('no displacement: the deformed shape will not be available');
   if (has('displacement') && !has('stress', 'strain'))
     out.push('no stress: only the shape and the displacement can be coloured');
-  if (has('pressure', 'temperature') && !has('velocity', 'relative velocity', 'displacement', 'stress'))
-    out.push('no velocity: arrows and streamlines will not be available');
+  if (has('pressure', 'temperature') && !has('velocity', 'relative velocity', 'displacement', 'stress')) {
+    const vector = run.fields.find((f) => f.components === 2 || f.components === 3);
+    out.push(
+      vector
+        ? `no velocity among the vectors: arrows and streamlines begin with ${vector.name}`
+        : 'no velocity: arrows and streamlines will not be available',
+    );
+  }
   const solid = run.parts.some((p) => p.meshes.some((m) => m.dimension === 3));
   const shell = run.parts.some((p) => p.kind === 'mesh' && p.meshes.some((m) => m.dimension === 2));
   if (run.dimension === 3 && shell && !solid) out.push('only surfaces: sections show lines, not areas');

@@ -159,5 +159,7 @@ describe('arrows', () => {
     const scalar: MeshField = { location: 'point', components: 1, axial: false, data: new Float32Array(169) };
     const piece = sourceOf(sheet, { origin: [0, 0, 0], part: '', fields: new Map([['v', scalar]]) });
     expect(arrows.run(piece, options({})).report!.lacking).toContain('directions');
+    const still = drawn(sheet, (x) => (x < 0 ? [0, 0, 0] : [Number.NaN, 0, 0]));
+    expect(still.report!.lacking).toBe('directions: v is zero there, or has no value');
   });
 });

@@ -252,6 +252,8 @@ export const arrows: Operation<ArrowOptions> = {
     const gather = field.location === 'point' ? recipe.points : recipe.cells;
     const vectors = inSpace(replayAll(gather, data, components, field.axial), components);
     if (options.part === 'along') alongFaces(vectors, placed);
+    if (vectors.every((v) => !v))
+      return emptyResult({ lacking: `directions: ${ownName(options.field)} is zero there, or has no value` });
     return drawnArrows(placed, vectors, options);
   },
 };

@@ -227,7 +227,8 @@ describe('streamlines', () => {
     const mesh = hexBlockBetween(6);
     const half = (x: number): number[] => [x > 0.01 ? Number.NaN : 0, x > 0.01 ? Number.NaN : 1, 0];
     const { fates, report } = traced(mesh, half, { seeds: 'volume', count: 30 });
-    for (const { seed } of fates!) expect(seed[0]).toBeLessThan(0.35);
+    // The nodes at 0 have a value, those at 1/3 have none: nor has the layer of cells between.
+    for (const { seed } of fates!) expect(seed[0]).toBeLessThan(1e-6);
     expect(report!.lines!.ends.outside).toBeUndefined();
   });
 
@@ -264,5 +265,18 @@ describe('streamlines', () => {
       direction: 'forward',
     });
     expect(said(nan.report!, false)).toContain('no value there');
+    // A seed without a value has no line, and no ends.
+    const one = traced(mesh, (x) => [x > 0.9 ? Number.NaN : 1, 0, 0], {
+      seeds: 'points',
+      places: [
+        [0, 0, 0],
+        [0.8, 0, 0],
+      ],
+    });
+    expect(one.report!.lines).toEqual({
+      count: 1,
+      seeds: 2,
+      ends: { left: 1, 'no value': 1, outside: 1 },
+    });
   });
 });

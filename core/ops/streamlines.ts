@@ -159,7 +159,7 @@ export function tracedLines(input: OperationInput, o: StreamlineOptions): LineMa
   if (field.components < 2) return { lacking: `directions: ${ownName(o.field)} is one number` };
   if (input.dimension < 2) return { lacking: 'cells to go through: they are points or lines' };
   const flow = new MeshFlow(input.mesh, input.blocks(), field);
-  const seeds = placedSeeds(input, o, flow.valued);
+  const seeds = placedSeeds(input, o, flow.whole);
   if (!seeds) return { lacking: lackingSeeds(o) };
   const diagonal = boundsDiagonal(boundsOf(input.mesh.points));
   return linesFrom(flow, seeds, o.direction, {
@@ -193,9 +193,9 @@ export function linesFrom(
 /** How many seeds lie where nothing flows, and why lines end. */
 export function reportOf({ fates }: LineMaker): OperationReport {
   const ends: Partial<Record<LineEnd, number>> = {};
-  // A seed outside ends before it goes either way.
-  for (const { ahead, back } of fates)
-    for (const end of ahead === 'outside' ? [ahead] : [ahead, back])
+  // A seed where nothing flows ends before it goes either way.
+  for (const { ahead, back, points } of fates)
+    for (const end of points === 0 ? ['outside' as const] : [ahead, back])
       if (end) ends[end] = (ends[end] ?? 0) + 1;
   return { lines: { count: fates.filter((f) => f.points > 1).length, seeds: fates.length, ends } };
 }

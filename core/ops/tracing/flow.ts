@@ -39,8 +39,8 @@ const piecesOf = new WeakMap<Mesh, Uint32Array>();
 export class MeshFlow implements Flow {
   readonly finder: CellFinder;
   readonly fastest: number;
-  /** Whether a cell belongs to what flows; null where all do. */
-  readonly valued: ((cell: number) => boolean) | null;
+  /** Whether there is a value everywhere in a cell; null where there is in all. */
+  readonly whole: ((cell: number) => boolean) | null;
   private readonly values: ArrayLike<number>;
   private readonly components: number;
   private readonly normal = new Float64Array(3);
@@ -71,14 +71,18 @@ export class MeshFlow implements Flow {
       if (Number.isNaN(sum)) missing = true;
     }
     this.fastest = Math.sqrt(squares);
+    const hasValue = (i: number): boolean => !Number.isNaN(values[components * connectivity[i]]);
     // Cells without any value belong to parts the flow does not reach; one with some is a hole in the results.
-    const valued = (cell: number): boolean => {
-      for (let i = offsets[cell]; i < offsets[cell + 1]; i++)
-        if (!Number.isNaN(values[components * connectivity[i]])) return true;
+    const flows = (cell: number): boolean => {
+      for (let i = offsets[cell]; i < offsets[cell + 1]; i++) if (hasValue(i)) return true;
       return false;
     };
-    this.valued = missing ? valued : null;
-    this.finder = finder ?? new CellFinder(mesh, blocks, this.valued);
+    const whole = (cell: number): boolean => {
+      for (let i = offsets[cell]; i < offsets[cell + 1]; i++) if (!hasValue(i)) return false;
+      return true;
+    };
+    this.whole = missing ? whole : null;
+    this.finder = finder ?? new CellFinder(mesh, blocks, missing ? flows : null);
     this.isSurface = this.finder.dimension === 2;
     this.isFlat = components < 3;
   }

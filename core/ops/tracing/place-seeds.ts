@@ -9,7 +9,7 @@ import { besideSeeds, type SeedOptions } from './seed-options.ts';
 /**
  * Places where lines begin, relative to the origin of the run; null where a part or a set is needed that is not there.
  *
- * @param flows whether a cell belongs to what flows; without it all do
+ * @param flows whether it flows everywhere in a cell; without it in all
  */
 export function placedSeeds(
   input: OperationInput,
