@@ -7,6 +7,9 @@ import { swingingKey } from './sources/complex-part.ts';
 
 const preferred: FieldRole[] = ['temperature', 'stress', 'velocity', 'displacement', 'pressure', 'density'];
 
+/** Columns of a table that say where its points are. Common practice, no source. */
+const COORDINATE = /^(?:[xyz]|(?:coord|pos|position|points?)[:_. ]*[xyz012])$/i;
+
 /** The field a newcomer most likely wants to see: one that varies, by role, points before cells. */
 export function sensibleField(run: RunDescription): { field: RunField; component: Component } | null {
   const candidates = run.fields
@@ -19,7 +22,8 @@ export function sensibleField(run: RunDescription): { field: RunField; component
   const rank = ({ field }: { field: RunField }): number => {
     const role = preferred.indexOf(field.role);
     const tensor = field.components > 3 ? 20 : 0;
-    return (role < 0 ? preferred.length : role) * 2 + (field.location === 'cell' ? 1 : 0) + tensor;
+    const place = COORDINATE.test(field.name) ? 40 : 0;
+    return (role < 0 ? preferred.length : role) * 2 + (field.location === 'cell' ? 1 : 0) + tensor + place;
   };
   candidates.sort((a, b) => rank(a) - rank(b));
   const [found] = candidates;
