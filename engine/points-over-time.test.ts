@@ -64,11 +64,7 @@ describe('the points of a line over time', () => {
       ['some', (x: number, y: number) => x > 0.4 && y < 0.6],
     ] as const) {
       const rows = await pointsOverTime(source, scene, layer, (done) => told.push(done), signal);
-      expect(rows.map((r) => [r.step, r.time])).toEqual([
-        [0, 0],
-        [1, 5],
-        [2, 10],
-      ]);
+      expect(rows.map((r) => r.step)).toEqual([0, 1, 2]);
       for (const row of rows) {
         const [count, sum] = looped(row.step, kept);
         expect(count).toBeGreaterThan(20);

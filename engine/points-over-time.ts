@@ -23,14 +23,14 @@ export async function pointsOverTime(
   };
   const { steps } = source.run;
   const rows: PointsAtStep[] = [];
-  for (const [step, { time }] of steps.entries()) {
+  for (const step of steps.keys()) {
     signal.throwIfAborted();
     const { parts } = await source.frame({ ...alone, step }, step, 'over time');
     const found = pointsOfMarks(
       parts.flatMap((p) => p.shape.marks),
       parts.flatMap((p) => p.values),
     );
-    rows.push({ step, time, ...found });
+    rows.push({ step, ...found });
     progress((step + 1) / steps.length);
   }
   return rows;

@@ -29,7 +29,7 @@ describe('the points of a line', () => {
     expect(points).toBe(7);
     expect(values!.sum).toBeCloseTo(sum, 9);
     expect(values).toMatchObject({ min: low, max: high, count: 7, nanCount: 0 });
-    const row = { step: 0, time: 0, points, values };
+    const row = { step: 0, points, values };
     expect(POINT_FIGURES.map(({ id, of }) => [id, of(row)])).toEqual([
       ['points', 7],
       ['sum', values!.sum],
@@ -42,20 +42,24 @@ describe('the points of a line', () => {
     const none = Float32Array.from({ length: 10 }, () => Number.NaN);
     const { points, values } = pointsOfMarks([balls(0, 1, 2)], [none]);
     expect([points, values!.nanCount, values!.sum]).toEqual([3, 3, 0]);
-    expect(POINT_FIGURES[2].of({ step: 0, time: 0, points, values })).toBeNull();
+    expect(POINT_FIGURES[2].of({ step: 0, points, values })).toBeNull();
     expect(pointsOfMarks([balls(0, 1)], [null])).toEqual({ points: 2, values: null });
     expect(pointsOfMarks([], [])).toEqual({ points: 0, values: null });
   });
   it('are written as a table that other programs read', () => {
     const values = { min: 1, max: 3, sum: 6, count: 3, nanCount: 0 };
     const rows = [
-      { step: 0, time: 0, points: 3, values },
-      { step: 1, time: 0.5, points: 0, values: { ...values, sum: 0, count: 0 } },
+      { step: 0, points: 3, values },
+      { step: 1, points: 0, values: { ...values, sum: 0, count: 0 } },
     ];
-    expect(pointsCsv(rows, { name: 'mass, wet', unit: 'kg' }, 's')).toBe(
+    const time = { name: 'time', unit: 's', values: [0, 0.5] };
+    expect(pointsCsv(rows, { name: 'mass, wet', unit: 'kg' }, time)).toBe(
       'step,time (s),points,"sum of mass, wet (kg)","mean of mass, wet (kg)","lowest of mass, wet (kg)","highest of mass, wet (kg)"\r\n' +
         '1,0,3,6,2,1,3\r\n2,0.5,0,0,,,\r\n',
     );
-    expect(pointsCsv(rows, null, null)).toBe('step,time,points\r\n1,0,3\r\n2,0.5,0\r\n');
+    expect(pointsCsv(rows, null, { ...time, unit: null })).toBe('step,time,points\r\n1,0,3\r\n2,0.5,0\r\n');
+    expect(pointsCsv(rows, null, { name: 'step', unit: null, values: [1, 2] })).toBe(
+      'step,points\r\n1,3\r\n2,0\r\n',
+    );
   });
 });

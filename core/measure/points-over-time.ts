@@ -1,11 +1,11 @@
 import type { Mark } from '../model/mark.ts';
 import { fieldStatistics, joinStatistics, meanOf, type Statistics } from '../model/statistics.ts';
+import type { AlongSteps } from '../motion/step-text.ts';
 
 /** What is known of the points of a line at one step. */
 export interface PointsAtStep {
   /** Counted from 0. */
   step: number;
-  time: number;
   points: number;
   /** Of the quantity they are coloured by, in its own unit; null where they have one colour. */
   values: Statistics | null;
@@ -56,23 +56,28 @@ const elementsOf = (mark: Mark): Uint32Array | null =>
  * A table of them for other programs: comma-separated, with a heading.
  *
  * @param quantity name and unit of what they are coloured by; null where they have one colour
+ * @param along of all steps of the run
  */
 export function pointsCsv(
   rows: readonly PointsAtStep[],
   quantity: { name: string; unit: string | null } | null,
-  timeUnit: string | null,
+  along: AlongSteps,
 ): string {
   const withUnit = (name: string, unit: string | null | undefined): string =>
     unit ? `${name} (${unit})` : name;
   const figures = POINT_FIGURES.filter(({ id }) => id === 'points' || quantity !== null);
   const heading = [
     'step',
-    withUnit('time', timeUnit),
+    ...(along.name === 'step' ? [] : [withUnit(along.name, along.unit)]),
     ...figures.map(({ id }) =>
       id === 'points' ? id : withUnit(`${id} of ${quantity!.name}`, quantity!.unit),
     ),
   ];
-  const lines = rows.map((row) => [row.step + 1, row.time, ...figures.map(({ of }) => of(row) ?? '')]);
+  const lines = rows.map((row) => [
+    row.step + 1,
+    ...(along.name === 'step' ? [] : [along.values[row.step]]),
+    ...figures.map(({ of }) => of(row) ?? ''),
+  ]);
   return [heading.map(quoted), ...lines].map((line) => `${line.join(',')}\r\n`).join('');
 }
 

@@ -7,7 +7,7 @@ import { buildVtu, hexBlock } from '../../tests/vtu-builder.ts';
 import { openFile } from '../formats/registry.ts';
 import type { ImportChoices, StepKind } from '../model/run.ts';
 import { emptyPlan } from '../model/run-plan.ts';
-import { sayStep, saySteps } from './step-text.ts';
+import { alongSteps, sayStep, saySteps } from './step-text.ts';
 
 const stamp = { style: 'decimals', decimals: 1, unit: null } as const;
 const step = (kind: StepKind, time: number, number = 1) => ({ index: 0, kind, time, number });
@@ -20,6 +20,28 @@ describe('a step is spoken of as what it is', () => {
     expect(sayStep(step('mode', 50_600, 8), 'rad/s', stamp)).toBe('mode 8, 50600 rad/s');
     expect(sayStep(step('frequency', 2450), 's', stamp)).toBe('2450 Hz');
     expect(sayStep(step('frame', 3, 4), null, stamp)).toBe('frame 4');
+  });
+  it('and curves over them are drawn along what they are', () => {
+    expect(alongSteps([step('time', 0), step('time', 2.5)], 's')).toEqual({
+      name: 'time',
+      unit: 's',
+      values: [0, 2.5],
+    });
+    expect(alongSteps([step('mode', 102, 1), step('mode', 8059, 2)], null)).toMatchObject({
+      name: 'frequency',
+      unit: 'Hz',
+      values: [102, 8059],
+    });
+    // As the strip has it: the first frame is 1.
+    expect(alongSteps([step('frame', 0, 1), step('frame', 1, 2)], 's')).toEqual({
+      name: 'frame',
+      unit: null,
+      values: [1, 2],
+    });
+    expect(alongSteps([step('load case', 1, 1), step('mode', 102, 1)], null)).toMatchObject({
+      name: 'step',
+      values: [1, 2],
+    });
   });
   it('and all of a run together', () => {
     expect(saySteps([step('time', 0)], 's')).toBe('one step');

@@ -60,3 +60,28 @@ export function saySteps(steps: readonly Step[], unit: string | null): string {
     })
     .join(', ');
 }
+
+/** What a curve over steps is drawn along, one number a step. */
+export interface AlongSteps {
+  name: string;
+  unit: string | null;
+  values: number[];
+}
+
+/** Times, frequencies, or the numbers of frames and load cases; the places of steps of several kinds. */
+export function alongSteps(steps: readonly Step[], unit: string | null): AlongSteps {
+  const kinds = new Set(steps.map((s) => s.kind));
+  const only = kinds.size === 1 ? steps[0].kind : null;
+  switch (only) {
+    case 'time':
+      return { name: 'time', unit, values: steps.map((s) => s.time) };
+    case 'mode':
+    case 'frequency':
+      return { name: 'frequency', unit: frequencyUnit(unit), values: steps.map((s) => s.time) };
+    case 'frame':
+    case 'load case':
+      return { name: only, unit: null, values: steps.map((s) => s.number) };
+    default:
+      return { name: 'step', unit: null, values: steps.map((_, i) => i + 1) };
+  }
+}

@@ -6,6 +6,7 @@ import {
   pointsCsv,
 } from '#core/measure/points-over-time.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { alongSteps } from '#core/motion/step-text.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { layerLabel, wholeChain } from '#core/scene/layer-chain.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
@@ -75,20 +76,21 @@ function Figures({ layer, rows }: { layer: Layer; rows: readonly PointsAtStep[] 
       : null;
   const offered = POINT_FIGURES.filter(({ id }) => id === 'points' || quantity !== null);
   const shown = offered.find(({ id }) => id === figure) ?? offered[0];
-  const unit = run.timeUnit ? `, ${run.timeUnit}` : '';
+  const along = useMemo(() => alongSteps(run.steps, run.timeUnit), [run]);
+  const alongName = `${along.name}${along.unit ? `, ${along.unit}` : ''}`;
   const drawn = useMemo((): CurvesDrawn => {
     const name =
       shown.id === 'points'
         ? shown.id
         : `${shown.id} of ${quantity?.name}${quantity?.unit ? `, ${quantity.unit}` : ''}`;
     return {
-      along: { name: `time${unit}`, values: rows.map((r) => r.time) },
+      along: { name: alongName, values: rows.map((r) => along.values[r.step]) },
       curves: [{ name, values: rows.map(shown.of) }],
       few: rows.length <= FEW,
     };
-  }, [rows, shown, quantity?.name, quantity?.unit, unit]);
+  }, [rows, shown, quantity?.name, quantity?.unit, along, alongName]);
   const save = () => {
-    const csv = pointsCsv(rows, quantity, run.timeUnit);
+    const csv = pointsCsv(rows, quantity, along);
     saveFile(new Blob([csv], { type: 'text/csv' }), `${fileName(layerLabel(layer, sceneNow()))}.csv`);
   };
   return (
