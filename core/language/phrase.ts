@@ -390,7 +390,8 @@ export const vectorQuantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> =
       const named = r.text.slice(begin, to).trim();
       r.at = begin;
       const vectors = s.quantities.filter((q) => q.component === 'magnitude').map((q) => q.name);
-      return r.refuse(to, `"${named}" has no direction`, vectors);
+      const alone = vectors.length === 0 ? ', nor has anything else of this run' : '';
+      return r.refuse(to, `"${named}" has no direction${alone}`, vectors);
     },
   };
 };

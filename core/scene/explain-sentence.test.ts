@@ -46,4 +46,13 @@ describe('what means something but cannot stand there', () => {
       ),
     });
   });
+
+  it('of a run without any vector says that too', async () => {
+    const plain = await ovenRun();
+    const run = { ...plain, fields: plain.fields.filter((f) => f.components === 1) };
+    expect(explainSentence('arrows of temperature', defaultScene(run), run)).toMatchObject({
+      understood: false,
+      reason: '"temperature" has no direction, nor has anything else of this run',
+    });
+  });
 });
