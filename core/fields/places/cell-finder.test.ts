@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { buildBlocks } from '#core/model/blocks.ts';
 import { cellTypes } from '#core/model/cell-types.ts';
-import { edgeMiddles } from '#core/model/edge-middles.ts';
 import type { Mesh } from '#core/model/mesh.ts';
+import { bentCell } from '../../../tests/bent-cell.ts';
 import {
   fieldOf,
   hexBlockBetween,
@@ -21,83 +21,6 @@ function valueAt(finder: CellFinder, values: ArrayLike<number>): number {
   let sum = 0;
   for (let i = 0; i < finder.count; i++) sum += finder.weights[i] * values[finder.nodes[i]];
   return sum;
-}
-
-/** A single cell whose corners stand where the type has them, bent by a map; further nodes in the middles that are listed. */
-function oneCell(name: string, bend: (p: readonly number[]) => number[]): Mesh {
-  const type = [...cellTypes.values()].find((t) => t.name === name)!;
-  const cube = [
-    [0, 0, 0],
-    [1, 0, 0],
-    [1, 1, 0],
-    [0, 1, 0],
-    [0, 0, 1],
-    [1, 0, 1],
-    [1, 1, 1],
-    [0, 1, 1],
-  ];
-  const wedge = [cube[0], cube[1], cube[3], cube[4], cube[5], cube[7]];
-  const corners: Record<string, number[][]> = {
-    tetra: [cube[0], cube[1], cube[3], cube[4]],
-    hexahedron: cube,
-    voxel: [0, 1, 3, 2, 4, 5, 7, 6].map((i) => cube[i]),
-    wedge,
-    pyramid: [...cube.slice(0, 4), [0.5, 0.5, 1]],
-    triangle: wedge.slice(0, 3),
-    quad: cube.slice(0, 4),
-    pixel: [0, 1, 3, 2].map((i) => cube[i]),
-    hexaprism: [0, 1].flatMap((t) =>
-      Array.from({ length: 6 }, (_, i) => [Math.cos((i * Math.PI) / 3), Math.sin((i * Math.PI) / 3), t]),
-    ),
-  };
-  const base = Object.keys(corners).find((key) => key === name.replace(/\d+$/, ''))!;
-  const own = corners[base];
-  const middle = (list: readonly number[]): number[] =>
-    [0, 1, 2].map((k) => list.reduce((s, i) => s + own[i][k], 0) / list.length);
-  const middles = (edgeMiddles[name] ?? []).map(middle);
-  const more: Record<string, number[][]> = {
-    hexahedron27: [
-      [0, 3, 7, 4],
-      [1, 2, 6, 5],
-      [0, 1, 5, 4],
-      [3, 2, 6, 7],
-      [0, 1, 2, 3],
-      [4, 5, 6, 7],
-      [0, 1, 2, 3, 4, 5, 6, 7],
-    ],
-    hexahedron24: [
-      [0, 3, 7, 4],
-      [1, 2, 6, 5],
-      [0, 1, 5, 4],
-      [3, 2, 6, 7],
-    ],
-    wedge18: [
-      [0, 1, 4, 3],
-      [1, 2, 5, 4],
-      [2, 0, 3, 5],
-    ],
-    quad9: [[0, 1, 2, 3]],
-    quad6: [
-      [0, 1],
-      [2, 3],
-    ],
-    wedge12: [
-      [0, 1],
-      [1, 2],
-      [2, 0],
-      [3, 4],
-      [4, 5],
-      [5, 3],
-    ],
-    triangle7: [[0, 1, 2]],
-  };
-  const nodes = [...own, ...middles, ...(more[name] ?? []).map(middle)];
-  return {
-    points: Float32Array.from(nodes.flatMap(bend)),
-    types: Uint8Array.of(type.id),
-    offsets: Uint32Array.of(0, nodes.length),
-    connectivity: Uint32Array.from(nodes, (_, i) => i),
-  };
 }
 
 const solids = ['tetra', 'hexahedron', 'voxel', 'wedge', 'pyramid', 'hexaprism'];
@@ -136,7 +59,7 @@ describe('how values run in cells', () => {
 
   it.each([...solids, ...quadratics])('a linear value is exact anywhere in a bent %s', (name) => {
     // A map that leaves no edge parallel to another, and only bends where the cell can bend.
-    const mesh = oneCell(name, ([x, y, z]) => [
+    const mesh = bentCell(name, ([x, y, z]) => [
       2 * x + 0.3 * y * z + 0.2 * z,
       y + 0.25 * x * z,
       1.5 * z + 0.2 * x * y,
@@ -159,7 +82,7 @@ describe('how values run in cells', () => {
   it.each(['tetra10', 'hexahedron20', 'hexahedron24', 'hexahedron27', 'wedge15', 'wedge18'])(
     'a quadratic value is exact in a straight %s',
     (name) => {
-      const mesh = oneCell(name, ([x, y, z]) => [2 * x, y, 1.5 * z]);
+      const mesh = bentCell(name, ([x, y, z]) => [2 * x, y, 1.5 * z]);
       const finder = finderOn(mesh);
       const q = (x: number, y: number, z: number): number => 1 + x * x - 2 * y * y + z * z + x * y - y * z;
       const values = fieldOf(mesh, q);
@@ -173,7 +96,7 @@ describe('how values run in cells', () => {
   );
 
   it('polyhedra are found as the prism they are written as', () => {
-    const prism = oneCell('hexaprism', (p) => [...p]);
+    const prism = bentCell('hexaprism', (p) => [...p]);
     const faces = cellTypes.get(16)!.faces;
     const listed = faces.flatMap((f) => [f.length, ...f]);
     const polyhedron: Mesh = {
