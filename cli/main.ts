@@ -2,6 +2,7 @@ import { Command, InvalidArgumentError } from 'commander';
 import { writers } from '#core/formats/writer.ts';
 import { convertFiles } from './convert.ts';
 import { inspectFiles } from './inspect.ts';
+import { measureFiles } from './measure.ts';
 import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
 import { traceLines } from './trace.ts';
@@ -81,6 +82,23 @@ program
   .option('--json', 'print one JSON object, as described in docs/cli.md')
   .action(async (files: string[], { say, step, json }: { say: string; step?: number; json?: boolean }) => {
     process.exitCode = await traceLines(files, say, step ?? null, json ?? false);
+  });
+
+program
+  .command('measure')
+  .description('answer questions about a run with numbers')
+  .argument('<files...>', 'the result files of the run')
+  .requiredOption(
+    '--ask <sentence>',
+    'what is asked, for example "average of T over everything"; can be given again',
+    gathered,
+    [] as string[],
+  )
+  .option('--steps <a:b:n>', 'steps from a to b, every n-th, counted from 1; without it all', parseSteps)
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async (files: string[], options) => {
+    const { ask, steps, json } = options;
+    process.exitCode = await measureFiles(files, ask, steps ?? null, json ?? false);
   });
 
 function gathered(text: string, before: string[]): string[] {

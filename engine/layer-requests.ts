@@ -106,6 +106,7 @@ const stepsThrough = (
  * What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step.
  *
  * @param more what is looked for beside what words hang on
+ * @param reads what else is read of every part
  */
 export function requestsOfLayer(
   layer: Layer,
@@ -113,6 +114,7 @@ export function requestsOfLayer(
   run: RunDescription,
   shownStep: number,
   more: readonly Attachment[] = [],
+  reads: readonly FieldNeed[] = [],
 ): LayerRequests {
   const whole = wholeChain(layer, scene);
   const nothing = (trouble: string): LayerRequests => ({ layer: layer.id, requests: [], trouble });
@@ -139,6 +141,7 @@ export function requestsOfLayer(
     ...needsOfChain(chain),
     ...(colour.kind === 'field' ? [{ field: colour.field }] : []),
     ...(edgesBy ? [{ field: edgesBy.field }] : []),
+    ...reads,
   ];
   const attached = [...needsOfAnnotations(scene, run).attachments, ...more];
   const names = {

@@ -24,7 +24,7 @@ const rules = {
     folders: ['core/model', 'core/formats', 'core/language', 'core/fields', 'core/colour'],
     packages: ['lru-cache'],
   },
-  'core/measure': { folders: ['core/model', 'core/fields', 'core/ops'], packages: [] },
+  'core/measure': { folders: ['core/model', 'core/language', 'core/fields', 'core/ops'], packages: [] },
   'core/scene': {
     folders: ['core/model', 'core/language', 'core/fields', 'core/colour', 'core/ops', 'core/measure'],
     packages: [],

@@ -1,6 +1,6 @@
+import type { AlongSteps } from '../model/along-steps.ts';
 import type { Mark } from '../model/mark.ts';
 import { fieldStatistics, joinStatistics, meanOf, type Statistics } from '../model/statistics.ts';
-import type { AlongSteps } from '../motion/step-text.ts';
 
 /** What is known of the points of a line at one step. */
 export interface PointsAtStep {

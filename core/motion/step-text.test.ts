@@ -5,9 +5,10 @@ import { brickModes } from '../../tests/frd-text.ts';
 import { importSteps, MemoryStore } from '../../tests/sample-run.ts';
 import { buildVtu, hexBlock } from '../../tests/vtu-builder.ts';
 import { openFile } from '../formats/registry.ts';
+import { alongSteps } from '../model/along-steps.ts';
 import type { ImportChoices, StepKind } from '../model/run.ts';
 import { emptyPlan } from '../model/run-plan.ts';
-import { alongSteps, sayStep, saySteps } from './step-text.ts';
+import { sayStep, saySteps } from './step-text.ts';
 
 const stamp = { style: 'decimals', decimals: 1, unit: null } as const;
 const step = (kind: StepKind, time: number, number = 1) => ({ index: 0, kind, time, number });

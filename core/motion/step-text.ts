@@ -1,13 +1,11 @@
 import { sayNumber } from '../language/sentence.ts';
+import { frequencyUnit } from '../model/along-steps.ts';
 import type { RunStep, StepKind } from '../model/run.ts';
 import type { Stamp } from '../scene/document.ts';
 import { sayTime } from './time-text.ts';
 
 type Shown = Pick<Stamp, 'style' | 'decimals' | 'unit'>;
 type Step = Pick<RunStep, 'time' | 'kind' | 'number'>;
-
-/** Hertz is what frequencies are written in unless the run says otherwise. Common practice, no source. */
-const frequencyUnit = (unit: string | null): string => (unit !== null && /hz|rad/i.test(unit) ? unit : 'Hz');
 
 const hertz = (time: number, unit: string | null): string => `${sayNumber(time, 5)} ${frequencyUnit(unit)}`;
 
@@ -59,29 +57,4 @@ export function saySteps(steps: readonly Step[], unit: string | null): string {
       return `${counted}, ${own.length > 1 ? `${low} to ` : ''}${hertz(own[own.length - 1].time, unit)}`;
     })
     .join(', ');
-}
-
-/** What a curve over steps is drawn along, one number a step. */
-export interface AlongSteps {
-  name: string;
-  unit: string | null;
-  values: number[];
-}
-
-/** Times, frequencies, or the numbers of frames and load cases; the places of steps of several kinds. */
-export function alongSteps(steps: readonly Step[], unit: string | null): AlongSteps {
-  const kinds = new Set(steps.map((s) => s.kind));
-  const only = kinds.size === 1 ? steps[0].kind : null;
-  switch (only) {
-    case 'time':
-      return { name: 'time', unit, values: steps.map((s) => s.time) };
-    case 'mode':
-    case 'frequency':
-      return { name: 'frequency', unit: frequencyUnit(unit), values: steps.map((s) => s.time) };
-    case 'frame':
-    case 'load case':
-      return { name: only, unit: null, values: steps.map((s) => s.number) };
-    default:
-      return { name: 'step', unit: null, values: steps.map((_, i) => i + 1) };
-  }
 }

@@ -225,7 +225,12 @@ export const section: Operation<SectionOptions> = {
           { kind: 'place', key: 'centre' },
           { kind: 'radius', centre: 'centre', key: 'radius' },
         ],
-  traits: { opensBodies: true, within: true, playsInCycle: sweepPlays },
+  traits: {
+    opensBodies: true,
+    within: true,
+    playsInCycle: sweepPlays,
+    facesAlong: ({ shape, normal }) => (shape === 'plane' ? normal : null),
+  },
   scope: 'part',
   reads: 'step',
   gives: (dimension, options) => (options?.whole ? dimension : Math.max(0, dimension - 1)),

@@ -84,12 +84,35 @@ export function layerSentence(
   run: RunDescription,
   style: SentenceStyle = 'reader',
 ): SentencePiece[] {
+  const setting = settingIn(layer, scene, run, style);
+  return [
+    ...madeOf(layer, scene, run, style),
+    ...colourPieces(layer, scene, setting, style),
+    ...(layerLook.phrase.say(layer, setting) ?? []),
+  ];
+}
+
+/** What a layer is, without how it looks, as it stands within a sentence: `everything`, `section of tins at z = 0.4 m`. */
+export function sayWhat(layer: Layer, scene: Scene, run: RunDescription): string {
+  const [opening, ...rest] = madeOf({ ...layer, name: null }, scene, run, 'told');
+  const said = layer.chain.length === 0 ? speak(rest) : speak([opening, ...rest]);
+  return layer.chain.length === 0 ? said : said.charAt(0).toLowerCase() + said.slice(1);
+}
+
+const settingIn = (
+  layer: Layer,
+  scene: Scene,
+  run: RunDescription,
+  style: SentenceStyle,
+): OperationSetting => ({
+  ...settingOf(run, scene, layer),
+  exact: style !== 'reader',
+  ...(style === 'typed' && { digits: TYPED_DIGITS }),
+});
+
+function madeOf(layer: Layer, scene: Scene, run: RunDescription, style: SentenceStyle): SentencePiece[] {
   const exact = style !== 'reader';
-  const setting = {
-    ...settingOf(run, scene, layer),
-    exact,
-    ...(style === 'typed' && { digits: TYPED_DIGITS }),
-  };
+  const setting = settingIn(layer, scene, run, style);
   const pieces: SentencePiece[] = [];
   if (exact && layer.name !== null) pieces.push(words(`"${layer.name}": `));
   const [first, ...rest] = layer.chain.map((step) => ({
@@ -120,7 +143,6 @@ export function layerSentence(
     pieces.push(...optionPieces(operation.phrase.say(options, setting) ?? [], step.id));
     if (step.off) pieces.push(words(' (off)'));
   }
-  pieces.push(...colourPieces(layer, scene, setting, style), ...(layerLook.phrase.say(layer, setting) ?? []));
   return pieces;
 }
 

@@ -257,7 +257,11 @@ function nested(t: string, around: Around): string {
   if (only) return [`surface of ${only}, its ${lines}`, ...rest].join(',');
   const [, surface, behind] = /^(surface of [^,]+?) (at [-\d].*)$/i.exec(inner) ?? [];
   if (surface) return [`${surface}, its ${lines} ${behind}`, ...rest].join(',');
-  const parts = around.run.parts.map((p) => p.name.toLowerCase());
+  const parts = ['everything', ...around.run.parts.map((p) => p.name.toLowerCase())];
+  // "contour lines of T on everything at 120".
+  const [, source, at] = /^(.+?)( at [-−\d].*)$/i.exec(inner) ?? [];
+  if (source && parts.includes(source.toLowerCase()))
+    return [`surface of ${source}, its ${lines}${at}`, ...rest].join(',');
   if (parts.includes(inner.trim().toLowerCase()))
     return [`surface of ${inner.trim()}, its ${lines}`, ...rest].join(',');
   if (!operations.some((o) => inner.toLowerCase().startsWith(o.opening.trim().toLowerCase()))) return t;
@@ -312,7 +316,7 @@ function onlyWhere(given: string): string {
   const t = given.replace(/^hide (?:everything |all )?where ([^,]+)/i, 'only where not ($1)');
   if (/^(?:section|clip|isosurface)\b/i.test(t)) return t;
   const only =
-    /^(?:show |keep |display |draw )?(?:only |just )?(.*?)\s*\bwhere\s+(?![“"])([^,]*[<>≤≥][^,]*)(,.*)?$/i.exec(
+    /^(?:show |keep |display |draw )?(?:only |just )?(.*?)\s*\bwhere\s+(?![“"])([^,]*[<>≤≥=][^,]*)(,.*)?$/i.exec(
       t,
     );
   if (!only) return t;

@@ -269,6 +269,8 @@ export interface OperationTraits<Options> {
   saidInPicture?(options: Options): string | null;
   /** Whether its result changes while the cycle of a scene plays, and whether the end of that leads to its beginning. */
   playsInCycle?(options: Options): 'closed' | 'open' | null;
+  /** The direction that the faces it makes look along, where they have one in common. */
+  facesAlong?(options: Options): [number, number, number] | null;
   /** Its result depends on the name of the part. */
   readsPartName?: boolean;
   /** How long the arrows it draws are, once its options are settled. */

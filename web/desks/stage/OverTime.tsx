@@ -5,8 +5,8 @@ import {
   type PointsAtStep,
   pointsCsv,
 } from '#core/measure/points-over-time.ts';
+import { alongSteps } from '#core/model/along-steps.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { alongSteps } from '#core/motion/step-text.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { layerLabel, wholeChain } from '#core/scene/layer-chain.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';

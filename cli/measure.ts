@@ -1,0 +1,135 @@
+import { sayNumber } from '#core/language/sentence.ts';
+import { whyNotRead } from '#core/language/sentence-reader.ts';
+import type { NumberArray } from '#core/model/arrays.ts';
+import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import { sayStep } from '#core/motion/step-text.ts';
+import { readAsk, sayAsk } from '#core/scene/ask.ts';
+import { defaultScene } from '#core/scene/default-scene.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { ArraySource } from '#engine/array-source.ts';
+import { GeometryMaker } from '#engine/geometry-maker.ts';
+import { type Measured, measured } from '#engine/measuring.ts';
+import { readFirstRun } from './read-runs.ts';
+
+interface AnswerAtStep {
+  /** Counted from 1. */
+  step: number;
+  time: number;
+  value?: number;
+  vector?: number[];
+  place?: number[];
+  missing?: number;
+}
+
+interface AskedAnswer {
+  ask: string;
+  unit: string | null;
+  what: string;
+  steps: AnswerAtStep[];
+}
+
+interface AskedError {
+  ask: string;
+  reason: string;
+  where: string;
+  remedy: string;
+}
+
+/** Answers questions about a run, step by step; the exit code is 1 when one of them has no answer. */
+export async function measureFiles(
+  files: string[],
+  asked: string[],
+  steps: { from: number; to: number; every: number } | null,
+  json: boolean,
+): Promise<number> {
+  const arrays = new Map<string, NumberArray>();
+  const run = await readFirstRun(files, arrays);
+  if (!run) return 1;
+  const scene = defaultScene(run);
+  const source = new ArraySource(async ({ hash }: ArrayRef) => {
+    const data = arrays.get(hash)!;
+    return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
+  });
+  const maker = new GeometryMaker(source);
+  const wanted = run.steps.flatMap((_, i) =>
+    !steps || (i >= steps.from && i <= steps.to && (i - steps.from) % steps.every === 0) ? [i] : [],
+  );
+  const answers: AskedAnswer[] = [];
+  const errors: AskedError[] = [];
+  for (const ask of asked) {
+    const found = await answered(ask, scene, run, wanted, maker);
+    if ('reason' in found) errors.push(found);
+    else answers.push(found);
+  }
+  if (json) console.log(JSON.stringify({ answers, errors }, null, 1));
+  else
+    for (const line of [...answers.flatMap((a) => inWords(a, run)), ...errors.map(errorInWords)])
+      console.log(line);
+  return errors.length > 0 ? 1 : 0;
+}
+
+async function answered(
+  ask: string,
+  scene: Scene,
+  run: RunDescription,
+  steps: number[],
+  maker: GeometryMaker,
+): Promise<AskedAnswer | AskedError> {
+  const read = readAsk(ask, scene, run);
+  if ('at' in read)
+    return {
+      ask,
+      reason: whyNotRead(ask, read),
+      where: `letter ${read.at + 1}`,
+      remedy: 'Say it as docs/cli.md has it, for example "average of T over everything".',
+    };
+  if (steps.length === 0)
+    return {
+      ask,
+      reason: 'none of its steps is asked for',
+      where: '--steps',
+      remedy: `Choose steps from 1 to ${run.steps.length}.`,
+    };
+  const what = sayAsk(read, scene, run);
+  const out: AskedAnswer = { ask, unit: null, what, steps: [] };
+  for (const step of steps) {
+    try {
+      const { unit, ...answer } = await measured(read, scene, run, step, maker);
+      out.unit = unit;
+      out.steps.push({ step: step + 1, time: run.steps[step].time, ...inJson(answer) });
+    } catch (error) {
+      return {
+        ask,
+        reason: (error as Error).message,
+        where: `${what}, step ${step + 1}`,
+        remedy: 'Ask of other parts, or for another quantity; `dresser inspect` says what there is.',
+      };
+    }
+  }
+  return out;
+}
+
+const inJson = ({ value, place, missing }: Omit<Measured, 'unit'>): Omit<AnswerAtStep, 'step' | 'time'> => ({
+  ...(Array.isArray(value) ? { vector: value } : { value }),
+  ...(place ? { place } : {}),
+  ...(missing === undefined ? {} : { missing }),
+});
+
+const DIGITS = 6;
+const stamp = { style: 'decimals', decimals: 4, unit: null } as const;
+
+function inWords({ what, unit, steps }: AskedAnswer, run: RunDescription): string[] {
+  const list = (values: number[]): string => `(${values.map((v) => sayNumber(v, DIGITS)).join(', ')})`;
+  return [
+    what,
+    ...steps.map(({ step, value, vector, place, missing }) => {
+      const number = vector ? list(vector) : sayNumber(value!, DIGITS);
+      const when = run.steps.length > 1 ? `${sayStep(run.steps[step - 1], run.timeUnit, stamp)}: ` : '';
+      const left = missing ? `; ${sayNumber(100 * missing, 2)} % has no value` : '';
+      return `  ${when}${number}${unit ? ` ${unit}` : ''}${place ? ` at ${list(place)}` : ''}${left}`;
+    }),
+  ];
+}
+
+const errorInWords = ({ ask, reason, where, remedy }: AskedError): string =>
+  `${ask}\n  ${reason}\n  where: ${where}\n  what to do: ${remedy}`;

@@ -1,0 +1,70 @@
+import { ownName } from '../fields/quantity-sources.ts';
+import { phrasesOf } from '../language/phrase.ts';
+import { cellTypeById } from '../model/cell-types.ts';
+import { z } from '../model/schema.ts';
+import type { Measure } from './measure.ts';
+import {
+  type MeasuredQuantity,
+  measuredAt,
+  measuredQuantity,
+  measuredQuantityShape,
+  needOf,
+  numbersOf,
+  unitOf,
+} from './measured-quantity.ts';
+
+export type CountOptions = { of: 'cells' | 'points' };
+
+const c = phrasesOf<CountOptions>();
+const s = phrasesOf<MeasuredQuantity>();
+
+/** How many cells of the highest dimension there are; of particles and atoms how many of these. */
+export const count: Measure<CountOptions, { count: number }> = {
+  id: 'count',
+  name: 'Count',
+  purpose: 'how many there are',
+  schema: z.object({ of: z.enum(['cells', 'points']).default('cells') }),
+  phrase: c.row(
+    c.oneOf(
+      c.row(c.text('count of points of '), c.fixed('of', 'points')),
+      c.row(c.text('count of '), c.fixed('of', 'cells')),
+      c.row(c.text('number of '), c.fixed('of', 'cells')),
+    ),
+  ),
+  asks: 'something',
+  needs: () => [],
+  ofPart({ mesh, dimension }, { of }) {
+    if (of === 'points') return { count: new Set(mesh.connectivity).size };
+    return { count: mesh.types.reduce((n, id) => n + Number(cellTypeById[id]!.dimension === dimension), 0) };
+  },
+  join: (a, b) => ({ count: a.count + b.count }),
+  answer: ({ count: value }) => ({ value }),
+  unit: () => '',
+};
+
+/** Values one by one, each point or cell as one: what particles carry together. */
+export const sum: Measure<MeasuredQuantity, { sums: number[] }> = {
+  id: 'sum',
+  name: 'Sum',
+  purpose: 'values of points or cells, each counted once',
+  schema: z.object(measuredQuantityShape),
+  phrase: s.row(s.text('sum of '), measuredQuantity(), s.text(' over ')),
+  asks: 'something',
+  needs: needOf,
+  ofPart({ mesh, field: fieldOf }, o) {
+    const field = fieldOf({ field: o.field });
+    if (!field) return { lacking: ownName(o.field) };
+    const n = numbersOf(o, field);
+    const sums: number[] = new Array(n).fill(0);
+    const values = new Float64Array(n);
+    const used = field.location === 'cell' ? mesh.types.keys() : new Set(mesh.connectivity);
+    for (const index of used) {
+      measuredAt(o, field, index, values);
+      if (!values.some(Number.isNaN)) for (let k = 0; k < n; k++) sums[k] += values[k];
+    }
+    return { sums };
+  },
+  join: (a, b) => ({ sums: a.sums.map((v, k) => v + b.sums[k]) }),
+  answer: ({ sums }) => ({ value: sums.length === 1 ? sums[0] : sums }),
+  unit: unitOf,
+};

@@ -1,0 +1,46 @@
+import type { FieldNeed } from '../fields/sources/quantity-source.ts';
+import type { Phrase, PhraseSetting } from '../language/phrase.ts';
+import type { z } from '../model/schema.ts';
+import type { OperationInput } from '../ops/chain/operation.ts';
+
+/** A number, or the parts of a vector, measured on something. */
+export interface Answer {
+  value: number | number[];
+  /** Where it is so, in the coordinates of the files; of extremes and of values at a place. */
+  place?: number[];
+  /** How much was left out because there is no value: a share from 0 to 1. */
+  missing?: number;
+}
+
+/** Nothing could be measured, said so that it follows on "has no". */
+export interface Lacking {
+  lacking: string;
+}
+
+export const isLacking = (found: object): found is Lacking => 'lacking' in found;
+
+/**
+ * A way to get a number from something. Its file holds all there is to it: options with their schema, the phrase that says
+ * and reads them, and the computation, part by part.
+ *
+ * @typeParam O options
+ * @typeParam P what one part gives; plain data that goes between workers and is joined with that of other parts
+ */
+export interface Measure<O, P extends object> {
+  id: string;
+  name: string;
+  purpose: string;
+  schema: z.ZodType<O>;
+  /** Words before what is measured on. */
+  phrase: Phrase<O>;
+  /** Whether something is named that it is measured on; else it is all there is. */
+  asks: 'something' | 'everything';
+  needs(options: O): FieldNeed[];
+  /** Of surfaces that look along a direction: which; null where their faces look outwards or as they are. */
+  facing?(options: O, along: readonly number[] | null): O;
+  ofPart(input: OperationInput, options: O): P | Lacking;
+  join(a: P, b: P, options: O): P;
+  answer(part: P, options: O): Answer | Lacking;
+  /** Of the answer, once it is there; null where it is not known. */
+  unit(options: O, setting: PhraseSetting, part: P): string | null;
+}

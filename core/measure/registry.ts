@@ -1,0 +1,29 @@
+import { count, sum } from './count.ts';
+import { extreme } from './extreme.ts';
+import { flowThrough } from './flow-through.ts';
+import { average, integral } from './integral.ts';
+import type { Measure } from './measure.ts';
+import { size } from './size.ts';
+import { valueAt } from './value-at.ts';
+
+// biome-ignore lint/suspicious/noExplicitAny: options and parts are those of the measure they belong to
+export type AnyMeasure = Measure<any, any>;
+
+/** Every number that can be asked for. A new one is a file beside this and a line here. */
+export const measures: readonly AnyMeasure[] = [
+  size,
+  integral,
+  average,
+  extreme,
+  sum,
+  count,
+  valueAt,
+  flowThrough,
+];
+
+/** @throws Error when something names a measure this version does not have */
+export function measureById(id: string): AnyMeasure {
+  const found = measures.find((m) => m.id === id);
+  if (!found) throw new Error(`There is no measure "${id}" in this version.`);
+  return found;
+}

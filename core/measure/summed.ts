@@ -1,0 +1,61 @@
+import type { MeshField } from '../model/field.ts';
+import { cellCount, type Mesh } from '../model/mesh.ts';
+import type { OperationInput } from '../ops/chain/operation.ts';
+import { type MeasuredQuantity, measuredAt, numbersOf } from './measured-quantity.ts';
+import { type MeshWeights, meshWeights } from './mesh-weights.ts';
+
+/** Sums over what is measured on, part by part. */
+export interface Sums {
+  /** Volume, area or length of what has a value; of points their number. */
+  size: number;
+  /** The same of what has none. */
+  missing: number;
+  /** Each number times the size it stands for. */
+  sums: number[];
+}
+
+export const joinSums = (a: Sums, b: Sums): Sums => ({
+  size: a.size + b.size,
+  missing: a.missing + b.missing,
+  sums: a.sums.length === 0 ? b.sums : b.sums.length === 0 ? a.sums : a.sums.map((v, k) => v + b.sums[k]),
+});
+
+export const missingShare = ({ size, missing }: Sums): { missing?: number } =>
+  missing > 0 ? { missing: missing / (size + missing) } : {};
+
+const known = new WeakMap<Mesh, Map<number, MeshWeights>>();
+
+/** The weights of a mesh, made once. */
+export function weightsOf(mesh: Mesh, dimension: 1 | 2 | 3): MeshWeights {
+  const own = known.get(mesh) ?? new Map<number, MeshWeights>();
+  known.set(mesh, own);
+  const found = own.get(dimension) ?? meshWeights(mesh, dimension);
+  own.set(dimension, found);
+  return found;
+}
+
+/** What a quantity comes to over the cells of the highest dimension; over points each counts once. */
+export function summedOver(input: OperationInput, quantity: MeasuredQuantity, field: MeshField): Sums {
+  const { mesh, dimension } = input;
+  const count = numbersOf(quantity, field);
+  const out: Sums = { size: 0, missing: 0, sums: new Array(count).fill(0) };
+  const values = new Float64Array(count);
+  const add = (index: number, weight: number): void => {
+    measuredAt(quantity, field, index, values);
+    if (values.some(Number.isNaN)) {
+      out.missing += weight;
+      return;
+    }
+    out.size += weight;
+    for (let k = 0; k < count; k++) out.sums[k] += weight * values[k];
+  };
+  if (dimension === 0) {
+    for (let c = 0; c < cellCount(mesh); c++)
+      add(field.location === 'cell' ? c : mesh.connectivity[mesh.offsets[c]], 1);
+    return out;
+  }
+  const { nodes, cells } = weightsOf(mesh, dimension as 1 | 2 | 3);
+  if (field.location === 'cell') for (let c = 0; c < cells.length; c++) cells[c] !== 0 && add(c, cells[c]);
+  else for (let e = 0; e < nodes.length; e++) nodes[e] !== 0 && add(mesh.connectivity[e], nodes[e]);
+  return out;
+}

@@ -1,0 +1,95 @@
+import { speak } from '../language/sentence.ts';
+import { type NotRead, SentenceReader } from '../language/sentence-reader.ts';
+import { isLacking } from '../measure/measure.ts';
+import { measureById, measures } from '../measure/registry.ts';
+import type { RunDescription } from '../model/run.ts';
+import { newStep, withStepIds } from '../ops/chain/step.ts';
+import { understood } from '../ops/chain/understood.ts';
+import { type AnyOperation, plainOperation } from '../ops/registry.ts';
+import type { Layer, Scene } from './document.ts';
+import { sayWhat } from './layer-sentence.ts';
+import { freshLayer, readLayer } from './read-layer.ts';
+import { settingOf } from './setting.ts';
+
+/** A number that is asked for: what is measured, and on what. */
+export interface Ask {
+  measure: string;
+  options: unknown;
+  /** What it is measured on, as a line of a scene that is never drawn. */
+  on: Layer;
+  /** Of complex quantities, in degrees; null for that of the scene. */
+  phase: number | null;
+}
+
+/** A phase behind all else: `at phase 45 degrees`. */
+const AT_PHASE = /,?\s+at (?:a )?phase (?:of )?(-?[\d.]+)\s*(?:°|deg(?:rees)?)?\s*$/i;
+
+/**
+ * Reads what is asked: `area average of T over section of everything at y = 0.12`. What is measured on is read as a line is,
+ * without how it looks.
+ */
+export function readAsk(text: string, scene: Scene, run: RunDescription): Ask | NotRead {
+  const [said = '', degrees] = AT_PHASE.exec(text) ?? [];
+  const plain = text.slice(0, text.length - said.length).replace(/[.?!]\s*$/, '');
+  const phase = degrees === undefined ? null : ((Number(degrees) % 360) + 360) % 360;
+  const setting = settingOf(run, scene);
+  const reader = new SentenceReader(plain, true);
+  for (const measure of measures) {
+    reader.at = 0;
+    const found: Record<string, unknown> = {};
+    reader.first([() => reader.words('the')]);
+    if (!measure.phrase.read(reader, found, setting)) continue;
+    const options = measure.schema.parse(found);
+    if (measure.asks === 'everything') {
+      if (reader.done) return { measure: measure.id, options, on: freshLayer(run, 'asked'), phase };
+      reader.miss('the end');
+      continue;
+    }
+    const begin = reader.at;
+    const on = readWhat(plain.slice(begin), scene, run);
+    if ('at' in on) return { ...on, at: begin + on.at };
+    return { measure: measure.id, options: facing(measure, options, on), on, phase };
+  }
+  return reader.failure;
+}
+
+/** A line without its look: parts, a part set, or what operations make of them. */
+function readWhat(text: string, scene: Scene, run: RunDescription): Layer | NotRead {
+  const said = text.trim().replace(/^(?:the )?part set /i, 'the set ');
+  const whole = readLayer(`All of ${said}`, scene, run, null, 'asked');
+  const read = 'at' in whole ? readLayer(said, scene, run, null, 'asked') : whole;
+  if ('at' in read) return { ...read, at: read.at + text.length - text.trimStart().length };
+  const { layer } = read;
+  // Alone the surface is what every line shows; where it is asked for it is meant.
+  const isSurface =
+    layer.chain.length === 0 && /^(?:the )?(?:outer )?(?:surface|skin|outside) of /i.test(said);
+  const plain: AnyOperation = plainOperation();
+  return isSurface
+    ? { ...layer, chain: withStepIds([newStep(plain, plain.defaults(settingOf(run, scene)))]) }
+    : layer;
+}
+
+function facing(measure: (typeof measures)[number], options: unknown, { chain }: Layer): unknown {
+  if (!measure.facing) return options;
+  const last = chain.findLast((step) => !step.off);
+  const known = last && understood(last);
+  return measure.facing(options, known?.operation.traits?.facesAlong?.(known.options) ?? null);
+}
+
+/** What is asked, as it is understood, in full. */
+export function sayAsk({ measure, options, on, phase }: Ask, scene: Scene, run: RunDescription): string {
+  const { phrase, asks } = measureById(measure);
+  const setting = { ...settingOf(run, scene), exact: true };
+  const measured = speak(phrase.say(options, setting) ?? []);
+  const what = asks === 'something' ? ` ${sayWhat(on, scene, run)}` : '';
+  return `${measured}${what}${phase === null ? '' : ` at phase ${phase}°`}`;
+}
+
+/** One answer of what several parts give; what all of them lack is told. */
+export function joinedAnswer({ measure, options }: Ask, parts: readonly object[]) {
+  const known = measureById(measure);
+  const whole = parts.filter((part) => !isLacking(part));
+  if (whole.length === 0) return { part: null, answer: parts.find(isLacking) ?? { lacking: 'parts' } };
+  const part = whole.reduce((a, b) => known.join(a, b, options));
+  return { part, answer: known.answer(part, options) };
+}
