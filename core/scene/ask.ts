@@ -56,9 +56,15 @@ export function readAsk(text: string, scene: Scene, run: RunDescription): Ask | 
 /** A line without its look: parts, a part set, or what operations make of them. */
 function readWhat(text: string, scene: Scene, run: RunDescription): Layer | NotRead {
   const said = text.trim().replace(/^(?:the )?part set /i, 'the set ');
-  const whole = readLayer(`All of ${said}`, scene, run, null, 'asked');
+  const all = 'All of ';
+  const whole = readLayer(`${all}${said}`, scene, run, null, 'asked');
   const read = 'at' in whole ? readLayer(said, scene, run, null, 'asked') : whole;
-  if ('at' in read) return { ...read, at: read.at + text.length - text.trimStart().length };
+  if ('at' in read) {
+    const ofWhole = 'at' in whole ? { ...whole, at: Math.max(0, whole.at - all.length) } : read;
+    // What came farther knows better; where neither did, names are what is looked for.
+    const told = ofWhole.at >= read.at ? ofWhole : read;
+    return { ...told, at: told.at + text.length - text.trimStart().length };
+  }
   const { layer } = read;
   // Alone the surface is what every line shows; where it is asked for it is meant.
   const isSurface =

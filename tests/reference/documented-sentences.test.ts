@@ -2,7 +2,9 @@ import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
+import { measures } from '#core/measure/registry.ts';
 import { annotationKinds } from '#core/scene/annotations/registry.ts';
+import { readAsk, sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { explainSentence } from '#core/scene/explain-sentence.ts';
 import { importSteps, ovenRun } from '../sample-run.ts';
@@ -85,4 +87,35 @@ it('the sentences of words and marks in the documents are understood, and say wh
       .filter((id) => !pictured.includes(id))
       .sort(),
   );
+});
+
+it('the questions in the documents are understood, and said so that they are read as the same', async () => {
+  const mesh = hexBlock(2);
+  const field = (name: string, components: number, unit: string) => ({
+    name,
+    location: 'point' as const,
+    components,
+    unit,
+    data: Float32Array.from({ length: (mesh.points.length / 3) * components }, (_, i) => i % 5),
+  });
+  const fields = [
+    field('T', 1, '°C'),
+    field('velocity', 3, 'm/s'),
+    field('E_re', 3, 'V/m'),
+    field('E_im', 3, 'V/m'),
+  ];
+  const part = writeVtu(mesh, fields, 0, { length: 'm', time: 's' });
+  const { run: read } = await importSteps([{ time: 0, parts: { 'chamber air': part, tins: part } }]);
+  const run = withOfferedQuantities(read);
+  const scene = defaultScene(run);
+  const asked = new Set<string>();
+  for (const line of sentencesOf('numbers.md')) {
+    const first = readAsk(line, scene, run);
+    if ('at' in first) throw new Error(`${line}: not understood at ${first.at}`);
+    asked.add(first.measure);
+    const again = readAsk(sayAsk(first, scene, run), scene, run);
+    expect(again, line).toMatchObject({ measure: first.measure, options: first.options, phase: first.phase });
+  }
+  // There is an example of each.
+  expect([...asked].sort()).toEqual(measures.map((m) => m.id).sort());
 });
