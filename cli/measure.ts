@@ -1,15 +1,13 @@
 import { sayNumber } from '#core/language/sentence.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
-import type { NumberArray } from '#core/model/arrays.ts';
-import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import type { RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { readAsk, sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { ArraySource } from '#engine/array-source.ts';
 import { GeometryMaker } from '#engine/geometry-maker.ts';
 import { type Measured, measured } from '#engine/measuring.ts';
-import { readFirstRun } from './read-runs.ts';
+import { openFirstRun } from './read-runs.ts';
 
 interface AnswerAtStep {
   /** Counted from 1. */
@@ -42,14 +40,10 @@ export async function measureFiles(
   steps: { from: number; to: number; every: number } | null,
   json: boolean,
 ): Promise<number> {
-  const arrays = new Map<string, NumberArray>();
-  const run = await readFirstRun(files, arrays);
-  if (!run) return 1;
+  const opened = await openFirstRun(files);
+  if (!opened) return 1;
+  const { run, source } = opened;
   const scene = defaultScene(run);
-  const source = new ArraySource(async ({ hash }: ArrayRef) => {
-    const data = arrays.get(hash)!;
-    return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
-  });
   const maker = new GeometryMaker(source);
   const wanted = run.steps.flatMap((_, i) =>
     !steps || (i >= steps.from && i <= steps.to && (i - steps.from) % steps.every === 0) ? [i] : [],

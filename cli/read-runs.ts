@@ -5,7 +5,8 @@ import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { filesOfPlan } from '#core/formats/series.ts';
 import type { NumberArray } from '#core/model/arrays.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
-import type { RunDescription } from '#core/model/run.ts';
+import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import { ArraySource } from '#engine/array-source.ts';
 import { importRun, localHost } from '#engine/import-run.ts';
 import { refOf } from '#web/server/array-store.ts';
 import { anywhere, blamed, FileOpener, understandFiles } from '#web/server/reading.ts';
@@ -26,6 +27,19 @@ export async function readFirstRun(
   const [first] = runs;
   if (!first && errors.length === 0) console.error('The files hold no run. Give result files.');
   return first ? withOfferedQuantities(first) : null;
+}
+
+/** The first run that files hold, with the arrays it is made of; null, which is told, where there is none. */
+export async function openFirstRun(
+  files: string[],
+): Promise<{ run: RunDescription; source: ArraySource } | null> {
+  const arrays = new Map<string, NumberArray>();
+  const run = await readFirstRun(files, arrays);
+  const source = new ArraySource(async ({ hash }: ArrayRef) => {
+    const data = arrays.get(hash)!;
+    return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
+  });
+  return run && { run, source };
 }
 
 /**

@@ -1,11 +1,8 @@
-import type { NumberArray } from '#core/model/arrays.ts';
-import type { ArrayRef } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { explainSentence } from '#core/scene/explain-sentence.ts';
 import { readLayer } from '#core/scene/read-layer.ts';
-import { ArraySource } from '#engine/array-source.ts';
 import { type TracedLine, tracedLines } from '#engine/traced-lines.ts';
-import { readFirstRun } from './read-runs.ts';
+import { openFirstRun } from './read-runs.ts';
 
 /** Follows the lines of a sentence on a run and says where each ends; the exit code is 1 when that is not possible. */
 export async function traceLines(
@@ -14,9 +11,9 @@ export async function traceLines(
   step: number | null,
   json: boolean,
 ): Promise<number> {
-  const arrays = new Map<string, NumberArray>();
-  const run = await readFirstRun(files, arrays);
-  if (!run) return 1;
+  const opened = await openFirstRun(files);
+  if (!opened) return 1;
+  const { run, source } = opened;
   const scene = defaultScene(run);
   const read = readLayer(said, scene, run, null, 'traced');
   if (!('layer' in read)) {
@@ -29,10 +26,6 @@ export async function traceLines(
     console.error(`There is no step ${step}. Give one from 1 to ${last + 1}.`);
     return 1;
   }
-  const source = new ArraySource(async ({ hash }: ArrayRef) => {
-    const data = arrays.get(hash)!;
-    return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
-  });
   try {
     const lines = await tracedLines(scene, read.layer, run, step === null ? scene.step : step - 1, source);
     console.log(json ? JSON.stringify({ lines }) : lines.map(sayLine).join('\n'));

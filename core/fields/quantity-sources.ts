@@ -17,6 +17,7 @@ import type {
   SourceInput,
 } from './sources/quantity-source.ts';
 import { stored } from './sources/stored.ts';
+import { stressMeasure } from './sources/stress-measure.ts';
 
 /** Where quantities come from. A new kind is a file of its own and a line here. */
 const sources: readonly QuantitySource[] = [
@@ -26,6 +27,7 @@ const sources: readonly QuantitySource[] = [
   meshMeasure,
   complexPart,
   operator,
+  stressMeasure,
   alongLine,
   landed,
   formula,

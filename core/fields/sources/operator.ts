@@ -1,8 +1,10 @@
 import type { MeshField } from '../../model/field.ts';
 import { replayAll } from '../../model/recipe.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
+import { unitProduct } from '../../model/unit-products.ts';
 import { cellsToPoints } from '../averages.ts';
 import { gradientAtPoints } from '../gradient.ts';
+import { principalValues } from '../principal-values.ts';
 import { madeField, type QuantitySource, type SourceInput } from './quantity-source.ts';
 
 /** A differential operator: what it takes, what it makes, and how, from the gradient. */
@@ -68,7 +70,8 @@ const operators: Record<string, Operator> = {
     squared: true,
     make(g, at, out, to) {
       const s = squareOf(g, at, square);
-      out[to] = middlePrincipal(s[0], s[4], s[8], (s[1] + s[3]) / 2, (s[5] + s[7]) / 2, (s[2] + s[6]) / 2);
+      const [xy, yz, xz] = [(s[1] + s[3]) / 2, (s[5] + s[7]) / 2, (s[2] + s[6]) / 2];
+      out[to] = principalValues(s[0], s[4], s[8], xy, yz, xz, principal)[1];
     },
   },
 };
@@ -86,18 +89,7 @@ function squareOf(g: Float32Array, at: number, out: Float64Array): Float64Array 
 
 const square = new Float64Array(9);
 
-/** The middle one of the three principal values of a symmetric matrix (Smith, Comm. ACM 4 (1961) 168; from memory). */
-function middlePrincipal(xx: number, yy: number, zz: number, xy: number, yz: number, xz: number): number {
-  const q = (xx + yy + zz) / 3;
-  const [a, b, c] = [xx - q, yy - q, zz - q];
-  const p = Math.sqrt((a * a + b * b + c * c + 2 * (xy * xy + yz * yz + xz * xz)) / 6);
-  if (!(p > 0)) return q;
-  const determinant = a * (b * c - yz * yz) - xy * (xy * c - yz * xz) + xz * (xy * yz - b * xz);
-  const angle = Math.acos(Math.max(-1, Math.min(1, determinant / (2 * p * p * p)))) / 3;
-  const largest = q + 2 * p * Math.cos(angle);
-  const least = q + 2 * p * Math.cos(angle + (2 * Math.PI) / 3);
-  return 3 * q - largest - least;
-}
+const principal = new Float64Array(3);
 
 const offered: [operator: string, role: RunField['role']][] = [
   ['gradient', 'temperature'],
@@ -108,28 +100,17 @@ const offered: [operator: string, role: RunField['role']][] = [
   ['lambda2', 'velocity'],
 ];
 
-/** `m/s` over `m` is `1/s`. */
-function unitOver(unit: string | null, length: string | null): string | null {
-  if (!unit || !length) return null;
-  return unit.startsWith(`${length}/`) ? `1${unit.slice(length.length)}` : `${unit}/${length}`;
-}
-
-/** `1/s²` of `1/s`. */
-const squaredUnit = (unit: string | null): string | null =>
-  unit === null ? null : /^1\/\p{L}+$/u.test(unit) ? `${unit}²` : null;
-
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   const operator = operators[prefix];
   if (!inner || inner.components !== operator.of) return null;
+  const power = operator.squared ? 2 : 1;
   const plain = inner.name.replace(/\s*\[[^\]]*\]\s*$/, '');
   return madeField(run, {
     key: `${prefix}:${inner.key}`,
     name: `${operator.said ?? prefix} of ${plain}`,
     location: 'point',
     components: operator.components,
-    unit: operator.squared
-      ? squaredUnit(unitOver(inner.unit, run.lengthUnit))
-      : unitOver(inner.unit, run.lengthUnit),
+    unit: unitProduct([inner.unit, power], [run.lengthUnit, -power]),
   });
 }
 
