@@ -16,6 +16,8 @@ interface AnswerAtStep {
   value?: number;
   vector?: number[];
   place?: number[];
+  moment?: number[];
+  note?: string;
   missing?: number;
 }
 
@@ -103,10 +105,9 @@ async function answered(
   return out;
 }
 
-const inJson = ({ value, place, missing }: Omit<Measured, 'unit'>): Omit<AnswerAtStep, 'step' | 'time'> => ({
+const inJson = ({ value, ...rest }: Omit<Measured, 'unit'>): Omit<AnswerAtStep, 'step' | 'time'> => ({
   ...(Array.isArray(value) ? { vector: value } : { value }),
-  ...(place ? { place } : {}),
-  ...(missing === undefined ? {} : { missing }),
+  ...rest,
 });
 
 const DIGITS = 6;
@@ -116,11 +117,13 @@ function inWords({ what, unit, steps }: AskedAnswer, run: RunDescription): strin
   const list = (values: number[]): string => `(${values.map((v) => sayNumber(v, DIGITS)).join(', ')})`;
   return [
     what,
-    ...steps.map(({ step, value, vector, place, missing }) => {
+    ...steps.map(({ step, value, vector, place, moment, note, missing }) => {
       const number = vector ? list(vector) : sayNumber(value!, DIGITS);
       const when = run.steps.length > 1 ? `${sayStep(run.steps[step - 1], run.timeUnit, stamp)}: ` : '';
       const left = missing ? `; ${sayNumber(100 * missing, 2)} % has no value` : '';
-      return `  ${when}${number}${unit ? ` ${unit}` : ''}${place ? ` at ${list(place)}` : ''}${left}`;
+      const turning = moment ? `, moment ${list(moment)}` : '';
+      const odd = note ? `; ${note}` : '';
+      return `  ${when}${number}${unit ? ` ${unit}` : ''}${turning}${place ? ` at ${list(place)}` : ''}${left}${odd}`;
     }),
   ];
 }

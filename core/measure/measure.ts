@@ -8,6 +8,10 @@ export interface Answer {
   value: number | number[];
   /** Where it is so, in the coordinates of the files; of extremes and of values at a place. */
   place?: number[];
+  /** Of a force, about the place that was asked for. */
+  moment?: number[];
+  /** What looks odd about what was asked. */
+  note?: string;
   /** How much was left out because there is no value: a share from 0 to 1. */
   missing?: number;
 }
@@ -33,6 +37,8 @@ export interface Measure<O, P extends object> {
   schema: z.ZodType<O>;
   /** Words before what is measured on. */
   phrase: Phrase<O>;
+  /** Words behind what is measured on. */
+  clauses?: Phrase<O>;
   /** Whether something is named that it is measured on; else it is all there is. */
   asks: 'something' | 'everything';
   needs(options: O): FieldNeed[];

@@ -1,9 +1,11 @@
 import { count, sum } from './count.ts';
 import { extreme } from './extreme.ts';
 import { flowThrough } from './flow-through.ts';
+import { force } from './force.ts';
 import { average, integral } from './integral.ts';
 import type { Measure } from './measure.ts';
 import { size } from './size.ts';
+import { deviation, percentile } from './spread.ts';
 import { valueAt } from './value-at.ts';
 
 // biome-ignore lint/suspicious/noExplicitAny: options and parts are those of the measure they belong to
@@ -14,11 +16,14 @@ export const measures: readonly AnyMeasure[] = [
   size,
   integral,
   average,
+  deviation,
+  percentile,
   extreme,
   sum,
   count,
   valueAt,
   flowThrough,
+  force,
 ];
 
 /** @throws Error when something names a measure this version does not have */

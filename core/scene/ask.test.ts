@@ -76,6 +76,13 @@ describe('what is asked', () => {
       'length of surface of everything, its contour lines of T at 120 °C',
     ],
     ['sum of T over part set door', 'sum of T over the set door'],
+    ['force from T on air', 'force from T on air'],
+    ['force from T on air about (0, 0, 0)', 'force from T on air about (0, 0, 0) m'],
+    [
+      'force from T and velocity on surface of tins along -y, on the fluid',
+      'force from T and velocity on surface of tins along -y, on the fluid',
+    ],
+    ['median of T over air', 'median of T over air'],
   ])('is understood and said in full: "%s"', (text, said) => {
     const ask = read(text);
     expect(sayAsk(ask, scene, run)).toBe(said);

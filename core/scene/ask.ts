@@ -46,11 +46,31 @@ export function readAsk(text: string, scene: Scene, run: RunDescription): Ask | 
       continue;
     }
     const begin = reader.at;
-    const on = readWhat(plain.slice(begin), scene, run);
-    if ('at' in on) return { ...on, at: begin + on.at };
-    return { measure: measure.id, options: facing(measure, options, on), on, phase };
+    let failure: NotRead | null = null;
+    for (const end of endsOfWhat(plain, begin, measure)) {
+      const on = readWhat(plain.slice(begin, end), scene, run);
+      if ('at' in on) {
+        failure = !failure || begin + on.at > failure.at ? { ...on, at: begin + on.at } : failure;
+        continue;
+      }
+      reader.at = end;
+      const whole = { ...found };
+      if (measure.clauses && !(measure.clauses.read(reader, whole, setting) && reader.done)) {
+        reader.miss('the end');
+        continue;
+      }
+      return { measure: measure.id, options: facing(measure, measure.schema.parse(whole), on), on, phase };
+    }
+    return failure && failure.at > reader.failure.at ? failure : reader.failure;
   }
   return reader.failure;
+}
+
+/** Where what is measured on may end, the longest first: what a measure says behind it begins there. */
+function endsOfWhat(text: string, begin: number, { clauses }: (typeof measures)[number]): number[] {
+  if (!clauses) return [text.length];
+  const words = [...text.slice(begin).matchAll(/,?\s(?:about|along|on the)\b/gi)];
+  return [text.length, ...words.map((found) => begin + found.index).reverse()];
 }
 
 /** A line without its look: parts, a part set, or what operations make of them. */
@@ -84,11 +104,16 @@ function facing(measure: (typeof measures)[number], options: unknown, { chain }:
 
 /** What is asked, as it is understood, in full. */
 export function sayAsk({ measure, options, on, phase }: Ask, scene: Scene, run: RunDescription): string {
-  const { phrase, asks } = measureById(measure);
+  const { phrase, clauses, asks } = measureById(measure);
   const setting = { ...settingOf(run, scene), exact: true };
   const measured = speak(phrase.say(options, setting) ?? []);
   const what = asks === 'something' ? ` ${sayWhat(on, scene, run)}` : '';
-  return `${measured}${what}${phase === null ? '' : ` at phase ${phase}°`}`;
+  const behind =
+    clauses
+      ?.say(options, setting)
+      ?.map((piece) => piece.text)
+      .join('') ?? '';
+  return `${measured}${what}${behind}${phase === null ? '' : ` at phase ${phase}°`}`;
 }
 
 /** One answer of what several parts give; what all of them lack is told. */

@@ -100,6 +100,7 @@ it('the questions in the documents are understood, and said so that they are rea
   });
   const fields = [
     field('T', 1, '°C'),
+    field('p', 1, 'Pa'),
     field('velocity', 3, 'm/s'),
     field('E_re', 3, 'V/m'),
     field('E_im', 3, 'V/m'),

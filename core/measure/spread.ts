@@ -1,0 +1,135 @@
+import { ownName } from '../fields/quantity-sources.ts';
+import { phrasesOf } from '../language/phrase.ts';
+import { cellCount } from '../model/mesh.ts';
+import { z } from '../model/schema.ts';
+import { unitProduct } from '../model/unit-products.ts';
+import type { OperationInput } from '../ops/chain/operation.ts';
+import type { Lacking, Measure } from './measure.ts';
+import {
+  type MeasuredQuantity,
+  measuredAt,
+  measuredQuantity,
+  measuredQuantityShape,
+  needOf,
+  unitOf,
+} from './measured-quantity.ts';
+import { weightsOf } from './summed.ts';
+
+/** Values and the volume, area or length each stands for; of points each stands for one. */
+interface Weighed {
+  values: number[];
+  weights: number[];
+}
+
+function weighed(input: OperationInput, quantity: MeasuredQuantity): Weighed | Lacking {
+  const field = input.field({ field: quantity.field });
+  if (!field) return { lacking: ownName(quantity.field) };
+  const { mesh, dimension } = input;
+  const count = field.location === 'cell' ? cellCount(mesh) : mesh.points.length / 3;
+  const all = new Float64Array(count);
+  if (dimension === 0)
+    for (let c = 0; c < cellCount(mesh); c++)
+      all[field.location === 'cell' ? c : mesh.connectivity[mesh.offsets[c]]] += 1;
+  else {
+    const { nodes, cells } = weightsOf(mesh, dimension as 1 | 2 | 3);
+    if (field.location === 'cell') all.set(cells);
+    else for (let e = 0; e < nodes.length; e++) all[mesh.connectivity[e]] += nodes[e];
+  }
+  const out: Weighed = { values: [], weights: [] };
+  const value = new Float64Array(1);
+  for (let i = 0; i < count; i++) {
+    if (all[i] === 0) continue;
+    measuredAt({ ...quantity, whole: false }, field, i, value);
+    if (Number.isNaN(value[0])) continue;
+    out.values.push(value[0]);
+    out.weights.push(all[i]);
+  }
+  return out;
+}
+
+const join = (a: Weighed, b: Weighed): Weighed => ({
+  values: [...a.values, ...b.values],
+  weights: [...a.weights, ...b.weights],
+});
+
+export interface DeviationOptions extends MeasuredQuantity {
+  what: 'deviation' | 'variance';
+}
+
+const d = phrasesOf<DeviationOptions>();
+
+/** How far values lie from their mean, weighed by the size they stand for: the variance, or its root. */
+export const deviation: Measure<DeviationOptions, Weighed> = {
+  id: 'deviation',
+  name: 'Deviation',
+  purpose: 'how far values lie from their mean',
+  schema: z.object({ ...measuredQuantityShape, what: z.enum(['deviation', 'variance']) }),
+  phrase: d.row(
+    d.oneOf(
+      d.row(d.text('deviation of '), d.fixed('what', 'deviation')),
+      d.row(d.text('standard deviation of '), d.fixed('what', 'deviation')),
+      d.row(d.text('variance of '), d.fixed('what', 'variance')),
+    ),
+    measuredQuantity(),
+    d.text(' over '),
+  ),
+  asks: 'something',
+  needs: needOf,
+  ofPart: weighed,
+  join,
+  answer({ values, weights }, { what }) {
+    const size = weights.reduce((a, b) => a + b, 0);
+    if (!(size > 0)) return { lacking: 'value anywhere' };
+    const mean = values.reduce((sum, v, i) => sum + weights[i] * v, 0) / size;
+    const variance = values.reduce((sum, v, i) => sum + weights[i] * (v - mean) ** 2, 0) / size;
+    return { value: what === 'variance' ? variance : Math.sqrt(variance) };
+  },
+  unit: (o, s) => (o.what === 'variance' ? unitProduct([unitOf(o, s), 2]) : unitOf(o, s)),
+};
+
+export interface PercentileOptions extends MeasuredQuantity {
+  percent: number;
+}
+
+const q = phrasesOf<PercentileOptions>();
+
+/** The value below which a share of the volume, area, length or number lies. */
+export const percentile: Measure<PercentileOptions, Weighed> = {
+  id: 'percentile',
+  name: 'Percentile',
+  purpose: 'the value below which a share lies',
+  schema: z.object({ ...measuredQuantityShape, percent: z.number().min(0).max(100) }),
+  phrase: q.row(
+    q.oneOf(
+      q.row(q.text('median of '), q.fixed('percent', 50)),
+      q.row(q.text('percentile '), q.number('percent'), q.text(' of ')),
+    ),
+    measuredQuantity(),
+    q.text(' over '),
+  ),
+  asks: 'something',
+  needs: needOf,
+  ofPart: weighed,
+  join,
+  answer({ values, weights }, { percent }) {
+    if (values.length === 0) return { lacking: 'value anywhere' };
+    const order = values.map((_, i) => i).sort((a, b) => values[a] - values[b]);
+    const size = weights.reduce((a, b) => a + b, 0);
+    // Each value stands in the middle of the share that is its own; between two it runs straight (Hazen 1914, definition 5 of
+    // Hyndman, Fan: Sample quantiles in statistical packages, Am. Stat. 50 (1996) 361; from memory).
+    const wanted = (percent / 100) * size;
+    let before = 0;
+    let [lastAt, lastValue] = [Number.NEGATIVE_INFINITY, values[order[0]]];
+    for (const i of order) {
+      const at = before + weights[i] / 2;
+      if (at >= wanted) {
+        const share = lastAt === Number.NEGATIVE_INFINITY ? 1 : (wanted - lastAt) / (at - lastAt);
+        return { value: lastValue + share * (values[i] - lastValue) };
+      }
+      before += weights[i];
+      [lastAt, lastValue] = [at, values[i]];
+    }
+    return { value: lastValue };
+  },
+  unit: unitOf,
+};
