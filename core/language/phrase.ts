@@ -1,5 +1,5 @@
 import type { Bounds } from '../model/mesh.ts';
-import type { Quantity } from '../model/quantity.ts';
+import type { Component, Quantity } from '../model/quantity.ts';
 import { sameJson } from '../model/same-json.ts';
 import { quantityNames } from './quantity-names.ts';
 import { quote, type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
@@ -377,24 +377,37 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
   },
 });
 
-/** A quantity that has a direction, whole. */
-export const vectorQuantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => {
+/** A quantity of one kind; of another kind it is refused, with those there are. */
+const quantityThat = <O>(
+  field: Key<O>,
+  component: Key<O>,
+  fits: (q: Pick<Quantity, 'component'>) => boolean,
+  lacks: string,
+): Phrase<O> => {
   const any = quantity<O>(field, component);
   return {
     say: any.say,
     read(r, into, s) {
       const begin = r.at;
       if (!any.read(r, into, s)) return false;
-      if (into[component] === 'magnitude') return true;
+      if (fits({ component: into[component] as Component })) return true;
       const { at: to } = r;
       const named = r.text.slice(begin, to).trim();
       r.at = begin;
-      const vectors = s.quantities.filter((q) => q.component === 'magnitude').map((q) => q.name);
-      const alone = vectors.length === 0 ? ', nor has anything else of this run' : '';
-      return r.refuse(to, `"${named}" has no direction${alone}`, vectors);
+      const others = s.quantities.filter(fits).map((q) => q.name);
+      const alone = others.length === 0 ? ', nor has anything else of this run' : '';
+      return r.refuse(to, `"${named}" has ${lacks}${alone}`, others);
     },
   };
 };
+
+/** A quantity that has a direction, whole. */
+export const vectorQuantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> =>
+  quantityThat(field, component, (q) => q.component === 'magnitude', 'no direction');
+
+/** A quantity that is one number at each place. */
+export const scalarQuantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> =>
+  quantityThat(field, component, (q) => q.component !== 'magnitude', 'no single number');
 
 export const quantityOf = (
   o: Record<string, unknown>,
@@ -437,6 +450,7 @@ export const phrasesOf = <O>() => ({
   direction: (key: Key<O>) => direction<O>(key),
   quantity: (field: Key<O>, component: Key<O>) => quantity<O>(field, component),
   vectorQuantity: (field: Key<O>, component: Key<O>) => vectorQuantity<O>(field, component),
+  scalarQuantity: (field: Key<O>, component: Key<O>) => scalarQuantity<O>(field, component),
   condition: (key: Key<O>) => condition<O>(key),
   suffixes: (...list: Suffix<O>[]) => suffixes<O>(...list),
   styled: (toReader: Phrase<O>['say'], inFull: Phrase<O>) => styled<O>(toReader, inFull),

@@ -38,8 +38,9 @@ function pushed(on: Workpiece, more: Partial<ForceOptions> = {}) {
   return answer;
 }
 
-const near = (found: unknown, expected: number[], digits = 3): void =>
-  expected.forEach((v, k) => expect((found as number[])[k]).toBeCloseTo(v, digits));
+function near(found: unknown, expected: number[], digits = 3): void {
+  for (const [k, v] of expected.entries()) expect((found as number[])[k]).toBeCloseTo(v, digits);
+}
 
 describe('the force of a pressure', () => {
   it.each(Object.entries({ hexahedra: hexBlockBetween(3), tetrahedra: tetraBlock(3), mixed: mixedBlock(4) }))(

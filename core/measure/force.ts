@@ -65,7 +65,7 @@ export const force: Measure<ForceOptions, Pushed> = {
   }),
   phrase: p.row(
     p.text('force from '),
-    p.quantity('field', 'component'),
+    p.scalarQuantity('field', 'component'),
     p.unless('shear', '', p.text(' and '), p.vectorQuantity('shear', 'shearComponent')),
     p.text(' on '),
   ),

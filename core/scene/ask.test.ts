@@ -124,6 +124,14 @@ describe('what is asked', () => {
       at: 8,
       refused: { because: '"T" has no direction' },
     });
+    expect(wrong('force from velocity on air')).toMatchObject({
+      at: 11,
+      refused: { because: '"velocity" has no single number' },
+    });
+    expect(wrong('percentile 120 of T over air')).toMatchObject({
+      refused: { because: expect.stringMatching(/100/) },
+    });
+    expect(wrong('force from T on air about noon').at).toBeGreaterThan(16);
     expect(wrong('weight of everything').at).toBe(0);
     expect(wrong('value of T at (1, 2)').at).toBeGreaterThan(13);
   });

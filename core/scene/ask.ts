@@ -39,8 +39,14 @@ export function readAsk(text: string, scene: Scene, run: RunDescription): Ask | 
     const found: Record<string, unknown> = {};
     reader.first([() => reader.words('the')]);
     if (!measure.phrase.read(reader, found, setting)) continue;
-    const options = measure.schema.parse(found);
+    const checked = measure.schema.safeParse(found);
+    if (!checked.success) {
+      // What was said cannot be, as a share above all.
+      const { message } = checked.error.issues[0];
+      return { at: 0, expected: [], refused: { because: message, to: reader.at } };
+    }
     if (measure.asks === 'everything') {
+      const options = checked.data;
       if (reader.done) return { measure: measure.id, options, on: freshLayer(run, 'asked'), phase };
       reader.miss('the end');
       continue;
