@@ -1,5 +1,6 @@
 import { cellTypes } from '../model/cell-types.ts';
 import type { MeshField } from '../model/field.ts';
+import { likelyName } from '../model/likely-name.ts';
 import { cellCount, type Mesh, pointCount } from '../model/mesh.ts';
 import { replay } from '../model/recipe.ts';
 import { cellsToPoints, pointsToCells } from './averages.ts';
@@ -51,8 +52,12 @@ export function fieldsOfCondition(
     }
     const set = sets.find(is);
     if (!set) {
-      const known = [...fields.map((f) => f.name), ...sets, ...own].slice(0, 12).join(', ');
-      throw new FormulaError(`"${name}" is not known here. Known are ${known}.`);
+      const all = [...fields.map((f) => f.name), ...sets, ...own];
+      const likely = likelyName(plain, all);
+      const meant = likely ? `; "${likely}" may be meant` : '';
+      throw new FormulaError(
+        `"${name}" is not known here${meant}. Known are ${all.slice(0, 12).join(', ')}.`,
+      );
     }
     out.set(name, { need: { field: setQuantity(set) }, component: 0 });
   }

@@ -76,5 +76,9 @@ describe('formulas', () => {
     expect(() => fieldsOfCondition(parseFormula('pressure > 1'), fields, [])).toThrow(
       /"pressure" is not known here. Known are velocity, T/,
     );
+    const more = [...fields, { key: 'point:c_csp', name: 'c_csp', components: 1 }];
+    expect(() => fieldsOfCondition(parseFormula('csp > 3'), more, [])).toThrow(
+      /"csp" is not known here; "c_csp" may be meant. Known are/,
+    );
   });
 });

@@ -1,3 +1,4 @@
+import { lettersOf, likelyName } from '../model/likely-name.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
 import { needsOfScene } from './apply-scene.ts';
 import type { Scene } from './document.ts';
@@ -63,7 +64,7 @@ function likelyField(before: RunField, alike: RunField[], old: RunDescription): 
   const near = [...alike].sort(
     (a, b) => Number(b.location === before.location) - Number(a.location === before.location),
   );
-  const same = near.find((f) => plain(f.name) === plain(before.name));
+  const same = near.find((f) => lettersOf(f.name) === lettersOf(before.name));
   if (same) return same;
   const added = near.filter((f) => old.fields.every((o) => o.key !== f.key));
   const name = likelyName(
@@ -74,17 +75,3 @@ function likelyField(before: RunField, alike: RunField[], old: RunDescription): 
   if (found) return found;
   return before.role === 'other' ? null : (added.find((f) => f.role === before.role) ?? null);
 }
-
-const plain = (name: string): string => name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '');
-
-/** The same but for case and signs, or the only one that has it in its name or is had. */
-function likelyName(name: string, others: string[]): string | null {
-  const own = plain(name);
-  const same = others.find((o) => plain(o) === own);
-  if (same) return same;
-  const like = others.filter((o) => isWithin(plain(o), own) || isWithin(own, plain(o)));
-  return like.length === 1 && Math.min(own.length, plain(like[0]).length) > 1 ? like[0] : null;
-}
-
-/** At the beginning or the end: within a name a few letters mean nothing. */
-const isWithin = (name: string, part: string): boolean => name.startsWith(part) || name.endsWith(part);
