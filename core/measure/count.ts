@@ -4,6 +4,7 @@ import { cellTypeById } from '../model/cell-types.ts';
 import { z } from '../model/schema.ts';
 import type { Measure } from './measure.ts';
 import {
+  asAnswer,
   type MeasuredQuantity,
   measuredAt,
   measuredQuantity,
@@ -65,6 +66,6 @@ export const sum: Measure<MeasuredQuantity, { sums: number[] }> = {
     return { sums };
   },
   join: (a, b) => ({ sums: a.sums.map((v, k) => v + b.sums[k]) }),
-  answer: ({ sums }) => ({ value: sums.length === 1 ? sums[0] : sums }),
+  answer: ({ sums }) => ({ value: asAnswer(sums) }),
   unit: unitOf,
 };

@@ -5,6 +5,7 @@ import { unitProduct } from '../model/unit-products.ts';
 import type { OperationInput } from '../ops/chain/operation.ts';
 import type { Lacking, Measure } from './measure.ts';
 import {
+  asAnswer,
   type MeasuredQuantity,
   measuredQuantity,
   measuredQuantityShape,
@@ -14,7 +15,7 @@ import {
 import { joinSums, missingShare, type Sums, summedOver } from './summed.ts';
 
 /** What is weighed by: the size of cells by itself, or asked for by its name. */
-const over = ['size', 'volume', 'area', 'length', 'points'] as const;
+const over = ['size', 'volume', 'area', 'length'] as const;
 
 export interface AverageOptions extends MeasuredQuantity {
   by: (typeof over)[number];
@@ -22,7 +23,7 @@ export interface AverageOptions extends MeasuredQuantity {
 
 const p = phrasesOf<AverageOptions>();
 const q = phrasesOf<MeasuredQuantity>();
-const DIMENSION = { volume: 3, area: 2, length: 1, points: 0 } as const;
+const DIMENSION = { volume: 3, area: 2, length: 1 } as const;
 
 const whatIs = ['points', 'lines', 'surfaces', 'bodies'];
 
@@ -31,8 +32,6 @@ function sumsOf(input: OperationInput, o: MeasuredQuantity): Sums | Lacking {
   if (!field) return { lacking: ownName(o.field) };
   return summedOver(input, o, field);
 }
-
-const single = (values: number[]): number | number[] => (values.length === 1 ? values[0] : values);
 
 /** A quantity times the size of what it stands on, all together. */
 export const integral: Measure<MeasuredQuantity, Sums & { dimension: number }> = {
@@ -51,7 +50,7 @@ export const integral: Measure<MeasuredQuantity, Sums & { dimension: number }> =
     return 'lacking' in sums ? sums : { ...sums, dimension };
   },
   join: (a, b) => ({ ...joinSums(a, b), dimension: Math.max(a.dimension, b.dimension) }),
-  answer: (sums) => ({ value: single(sums.sums), ...missingShare(sums) }),
+  answer: (sums) => ({ value: asAnswer(sums.sums), ...missingShare(sums) }),
   unit: (o, s, { dimension }) => unitProduct([unitOf(o, s), 1], [s.lengthUnit, dimension]),
 };
 
@@ -84,7 +83,7 @@ export const average: Measure<AverageOptions, Sums> = {
   join: joinSums,
   answer: (sums) =>
     sums.size > 0
-      ? { value: single(sums.sums.map((v) => v / sums.size)), ...missingShare(sums) }
+      ? { value: asAnswer(sums.sums.map((v) => v / sums.size)), ...missingShare(sums) }
       : { lacking: sums.missing > 0 ? 'value anywhere' : 'cells here: nothing is left of them' },
   unit: unitOf,
 };

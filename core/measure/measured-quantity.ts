@@ -61,6 +61,9 @@ export const unitOf = (o: MeasuredQuantity, s: PhraseSetting): string | null =>
 export const numbersOf = ({ whole }: MeasuredQuantity, { components }: MeshField): number =>
   whole ? components : 1;
 
+/** One number by itself, the parts of a vector together. */
+export const asAnswer = (values: number[]): number | number[] => (values.length === 1 ? values[0] : values);
+
 /** The numbers that are measured at one point or cell of a field, into `out`. */
 export function measuredAt(
   { component, whole }: MeasuredQuantity,

@@ -13,7 +13,7 @@ import {
   needOf,
   unitOf,
 } from './measured-quantity.ts';
-import { weightsOf } from './summed.ts';
+import { overWeights } from './summed.ts';
 
 /** Values and the volume, area or length each stands for; of points each stands for one. */
 interface Weighed {
@@ -24,17 +24,12 @@ interface Weighed {
 function weighed(input: OperationInput, quantity: MeasuredQuantity): Weighed | Lacking {
   const field = input.field({ field: quantity.field });
   if (!field) return { lacking: ownName(quantity.field) };
-  const { mesh, dimension } = input;
+  const { mesh } = input;
   const count = field.location === 'cell' ? cellCount(mesh) : mesh.points.length / 3;
   const all = new Float64Array(count);
-  if (dimension === 0)
-    for (let c = 0; c < cellCount(mesh); c++)
-      all[field.location === 'cell' ? c : mesh.connectivity[mesh.offsets[c]]] += 1;
-  else {
-    const { nodes, cells } = weightsOf(mesh, dimension as 1 | 2 | 3);
-    if (field.location === 'cell') all.set(cells);
-    else for (let e = 0; e < nodes.length; e++) all[mesh.connectivity[e]] += nodes[e];
-  }
+  overWeights(input, field.location, (index, weight) => {
+    all[index] += weight;
+  });
   const out: Weighed = { values: [], weights: [] };
   const value = new Float64Array(1);
   for (let i = 0; i < count; i++) {

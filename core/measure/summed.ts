@@ -1,4 +1,4 @@
-import type { MeshField } from '../model/field.ts';
+import type { FieldLocation, MeshField } from '../model/field.ts';
 import { cellCount, type Mesh } from '../model/mesh.ts';
 import type { OperationInput } from '../ops/chain/operation.ts';
 import { type MeasuredQuantity, measuredAt, numbersOf } from './measured-quantity.ts';
@@ -34,13 +34,31 @@ export function weightsOf(mesh: Mesh, dimension: 1 | 2 | 3): MeshWeights {
   return found;
 }
 
+/**
+ * Goes over the points or cells of the highest dimension with the size each stands for; points of several cells come once for
+ * each. Lone points stand for one each.
+ */
+export function overWeights(
+  { mesh, dimension }: OperationInput,
+  location: FieldLocation,
+  add: (index: number, weight: number) => void,
+): void {
+  const { connectivity, offsets } = mesh;
+  if (dimension === 0) {
+    for (let c = 0; c < cellCount(mesh); c++) add(location === 'cell' ? c : connectivity[offsets[c]], 1);
+    return;
+  }
+  const { nodes, cells } = weightsOf(mesh, dimension as 1 | 2 | 3);
+  if (location === 'cell') for (let c = 0; c < cells.length; c++) cells[c] !== 0 && add(c, cells[c]);
+  else for (let e = 0; e < nodes.length; e++) nodes[e] !== 0 && add(connectivity[e], nodes[e]);
+}
+
 /** What a quantity comes to over the cells of the highest dimension; over points each counts once. */
 export function summedOver(input: OperationInput, quantity: MeasuredQuantity, field: MeshField): Sums {
-  const { mesh, dimension } = input;
   const count = numbersOf(quantity, field);
   const out: Sums = { size: 0, missing: 0, sums: new Array(count).fill(0) };
   const values = new Float64Array(count);
-  const add = (index: number, weight: number): void => {
+  overWeights(input, field.location, (index, weight) => {
     measuredAt(quantity, field, index, values);
     if (values.some(Number.isNaN)) {
       out.missing += weight;
@@ -48,14 +66,6 @@ export function summedOver(input: OperationInput, quantity: MeasuredQuantity, fi
     }
     out.size += weight;
     for (let k = 0; k < count; k++) out.sums[k] += weight * values[k];
-  };
-  if (dimension === 0) {
-    for (let c = 0; c < cellCount(mesh); c++)
-      add(field.location === 'cell' ? c : mesh.connectivity[mesh.offsets[c]], 1);
-    return out;
-  }
-  const { nodes, cells } = weightsOf(mesh, dimension as 1 | 2 | 3);
-  if (field.location === 'cell') for (let c = 0; c < cells.length; c++) cells[c] !== 0 && add(c, cells[c]);
-  else for (let e = 0; e < nodes.length; e++) nodes[e] !== 0 && add(mesh.connectivity[e], nodes[e]);
+  });
   return out;
 }

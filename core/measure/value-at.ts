@@ -4,6 +4,7 @@ import { phrasesOf } from '../language/phrase.ts';
 import { z } from '../model/schema.ts';
 import type { Measure } from './measure.ts';
 import {
+  asAnswer,
   type MeasuredQuantity,
   measuredAt,
   measuredQuantity,
@@ -52,8 +53,6 @@ export const valueAt: Measure<ValueAtOptions, { values: number[] | null }> = {
   },
   join: (a, b) => (a.values ? a : b),
   answer: ({ values }, { place }) =>
-    values
-      ? { value: values.length === 1 ? values[0] : values, place }
-      : { lacking: 'cell there: the place lies outside' },
+    values ? { value: asAnswer(values), place } : { lacking: 'cell there: the place lies outside' },
   unit: unitOf,
 };
