@@ -2,11 +2,15 @@ import { sayNumber } from '#core/language/sentence.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
-import { readAsk, sayAsk } from '#core/scene/ask.ts';
+import { sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { readAsk } from '#core/scene/read-ask.ts';
+import type { Reading } from '#core/scene/reading.ts';
+import { GaugeAnswers } from '#engine/gauge-answers.ts';
 import { GeometryMaker } from '#engine/geometry-maker.ts';
-import { type Measured, measured } from '#engine/measuring.ts';
+import { measureParts } from '#engine/measuring.ts';
+import { Ranges } from '#engine/ranges.ts';
 import { openFirstRun } from './read-runs.ts';
 
 interface AnswerAtStep {
@@ -47,13 +51,14 @@ export async function measureFiles(
   const { run, source } = opened;
   const scene = defaultScene(run);
   const maker = new GeometryMaker(source);
+  const gauges = new GaugeAnswers(new Ranges(run, null), (requests) => measureParts(maker, requests));
   const wanted = run.steps.flatMap((_, i) =>
     !steps || (i >= steps.from && i <= steps.to && (i - steps.from) % steps.every === 0) ? [i] : [],
   );
   const answers: AskedAnswer[] = [];
   const errors: AskedError[] = [];
   for (const ask of asked) {
-    const found = await answered(ask, scene, run, wanted, maker);
+    const found = await answered(ask, scene, run, wanted, gauges);
     if ('reason' in found) errors.push(found);
     else answers.push(found);
   }
@@ -69,7 +74,7 @@ async function answered(
   scene: Scene,
   run: RunDescription,
   steps: number[],
-  maker: GeometryMaker,
+  gauges: GaugeAnswers,
 ): Promise<AskedAnswer | AskedError> {
   const read = readAsk(ask, scene, run);
   if ('at' in read)
@@ -90,8 +95,8 @@ async function answered(
   const out: AskedAnswer = { ask, unit: null, what, steps: [] };
   for (const step of steps) {
     try {
-      const { unit, ...answer } = await measured(read, scene, run, step, maker);
-      out.unit = unit;
+      const answer = await gauges.at(read, scene, step);
+      out.unit = answer.unit;
       out.steps.push({ step: step + 1, time: run.steps[step].time, ...inJson(answer) });
     } catch (error) {
       return {
@@ -105,9 +110,12 @@ async function answered(
   return out;
 }
 
-const inJson = ({ value, ...rest }: Omit<Measured, 'unit'>): Omit<AnswerAtStep, 'step' | 'time'> => ({
+const inJson = ({ value, place, moment, note, missing }: Reading): Omit<AnswerAtStep, 'step' | 'time'> => ({
   ...(Array.isArray(value) ? { vector: value } : { value }),
-  ...rest,
+  ...(place && { place }),
+  ...(moment && { moment }),
+  ...(note !== undefined && { note }),
+  ...(missing !== undefined && { missing }),
 });
 
 const DIGITS = 6;

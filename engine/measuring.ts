@@ -1,40 +1,57 @@
-import { type Answer, isLacking } from '#core/measure/measure.ts';
+import type { Lacking } from '#core/measure/measure.ts';
 import { measureById } from '#core/measure/registry.ts';
-import type { RunDescription } from '#core/model/run.ts';
-import { type Ask, joinedAnswer } from '#core/scene/ask.ts';
-import type { Scene } from '#core/scene/document.ts';
-import { settingOf } from '#core/scene/setting.ts';
-import type { GeometryMaker } from './geometry-maker.ts';
-import { requestsOfLayer } from './layer-requests.ts';
+import { boundsInFiles, boundsOf } from '#core/model/mesh.ts';
+import { needName } from '#core/ops/chain/workpiece.ts';
+import type { MeasuredOn, NoReading } from '#core/scene/reading.ts';
+import { type GeometryMaker, type GeometryRequest, geometryKey } from './geometry-maker.ts';
+import { fieldKeyOn } from './part-sources.ts';
 
-export interface Measured extends Answer {
-  unit: string | null;
+/** What one part of what a gauge is asked of needs at one step. */
+export interface MeasureRequest {
+  measure: string;
+  options: object;
+  of: GeometryRequest;
 }
 
-/**
- * What is asked for at a step of a run.
- *
- * @throws Error in words where there is no answer
- */
-export async function measured(
-  ask: Ask,
-  scene: Scene,
-  run: RunDescription,
-  step: number,
+export interface MeasuredPart {
+  /** What the measure gives of the part, to be joined with others, or why there is nothing. */
+  part: object | Lacking;
+  on: MeasuredOn;
+}
+
+/** The same key, the same answer. */
+export function measureKey({ measure, options, of }: MeasureRequest): string {
+  const needs = measureById(measure).needs(options);
+  const fields = needs.map((need) => fieldKeyOn(of.parts, needName(need))).join();
+  return `${measure}${JSON.stringify(options)}|${geometryKey(of)}|${fields}`;
+}
+
+/** Measures one part, where its arrays are. */
+async function measurePart(maker: GeometryMaker, request: MeasureRequest): Promise<MeasuredPart> {
+  const { options, of } = request;
+  const measure = measureById(request.measure);
+  const piece = await maker.workpiece(of);
+  const looked = measure.looksAt?.(piece, options) ?? piece;
+  return {
+    part: measure.ofPart(piece, options),
+    on: {
+      parts: of.parts.map((p) => p.part),
+      dimension: looked.dimension,
+      cells: looked.mesh.types.length,
+      bounds: boundsInFiles(boundsOf(looked.mesh.points), of.origin),
+    },
+  };
+}
+
+/** Measures parts one after the other; what cannot be measured says why. */
+export async function measureParts(
   maker: GeometryMaker,
-): Promise<Measured> {
-  const measure = measureById(ask.measure);
-  const { cycle } = scene;
-  const then = { ...scene, step, cycle: ask.phase === null ? cycle : { ...cycle, phase: ask.phase } };
-  const { requests, trouble } = requestsOfLayer(ask.on, then, run, step, [], measure.needs(ask.options));
-  if (trouble) throw new Error(trouble);
-  const parts = await Promise.all(
-    requests.map(async ({ request }): Promise<object> => {
-      const piece = await maker.workpiece(request);
-      return measure.ofPart(piece, ask.options);
-    }),
-  );
-  const { part, answer } = joinedAnswer(ask, parts);
-  if (isLacking(answer)) throw new Error(`These parts have no ${answer.lacking}.`);
-  return { ...answer, unit: measure.unit(ask.options, settingOf(run, then), part) };
+  requests: readonly MeasureRequest[],
+): Promise<(MeasuredPart | NoReading)[]> {
+  const out: (MeasuredPart | NoReading)[] = [];
+  for (const request of requests)
+    out.push(
+      await measurePart(maker, request).catch((error: unknown) => ({ trouble: (error as Error).message })),
+    );
+  return out;
 }

@@ -31,12 +31,9 @@ export async function openingScene(
   const cells = run.parts.reduce((n, p) => n + Math.max(0, ...p.meshes.map((m) => m.cellCount)), 0);
   if (cells > MOST_CELLS) return { run, scene };
   const maker = new GeometryMaker(arrays);
-  const frame = await new SceneSource(
-    run,
-    (request) => maker.make(request),
-    null,
-    (question) => answerQuestion(run, question, arrays),
-  ).frame(scene, scene.step, 'first');
+  const frame = await new SceneSource(run, (request) => maker.make(request), {
+    askRange: (question) => answerQuestion(run, question, arrays),
+  }).frame(scene, scene.step, 'first');
   progress(1);
   return { run, scene: { ...scene, camera: framed(scene, frame) } };
 }

@@ -23,7 +23,7 @@ async function setUp() {
   const arrays = new ArraySource(store.load);
   const maker = new GeometryMaker(arrays);
   const ask = vi.fn((question: RangeQuestion, _: AbortSignal) => answerQuestion(run, question, arrays));
-  const source = (): SceneSource => new SceneSource(run, (request) => maker.make(request), null, ask);
+  const source = (): SceneSource => new SceneSource(run, (request) => maker.make(request), { askRange: ask });
   const plain = defaultScene(run);
   const scale = { ...scaleOf('mesh:size'), range: { kind: 'all-steps' as const } };
   const scene = (field: string, range: 'all-steps' | 'this-step' = 'all-steps'): Scene => ({
@@ -76,7 +76,7 @@ describe('ranges of quantities that no file states', () => {
     expect(ask).toHaveBeenCalledTimes(1);
     expect(Object.keys(one.run.measured)).toEqual(['mesh:size']);
     expect(run.measured).toEqual({});
-    const other = new SceneSource(one.run, () => Promise.reject(new Error('not now')), null, ask);
+    const other = new SceneSource(one.run, () => Promise.reject(new Error('not now')), { askRange: ask });
     await expect(other.frame(scene('mesh:size'), 0, 'view')).rejects.toThrow('not now');
     expect(ask).toHaveBeenCalledTimes(1);
     const third = source();

@@ -1,7 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import type { Spread } from '#core/colour/spread.ts';
-import { pointsShown } from '#core/measure/points-over-time.ts';
-import { isEmptyMark } from '#core/model/mark.ts';
+import { isEmptyMark, pointsShown } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, joinBounds } from '#core/model/mesh.ts';
 import { type ArrayRef, type RunDescription, runBounds } from '#core/model/run.ts';
 import type { OperationReport } from '#core/ops/chain/operation.ts';
@@ -10,7 +9,10 @@ import { type Attachment, attachmentKey, type Found } from '#core/scene/annotati
 import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
+import type { Readings } from '#core/scene/reading.ts';
 import { betterFound, type FoundInPart, type Nearest } from './attached.ts';
+import { ChartCurves } from './chart-curves.ts';
+import { GaugeAnswers, type MeasureParts } from './gauge-answers.ts';
 import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
 import { type LayerRequests, rangesOfLayer, requestsOfLayer } from './layer-requests.ts';
 import { type AskRange, Ranges } from './ranges.ts';
@@ -53,6 +55,8 @@ export interface Frame {
   news: Record<string, LayerNews>;
   /** What words hang on, by `attachmentKey`. */
   attached: Record<string, Found | null>;
+  /** What gauges read that its words tell of, by their ids. */
+  readings: Readings;
 }
 
 type MadePart = FramePart & { attached: ReadonlyMap<string, FoundInPart | null> };
@@ -70,6 +74,19 @@ export type DecodePicture = (picture: { type: string; bytes: ArrayRef }) => Prom
 
 export type MakeGeometry = (request: GeometryRequest, slot: string) => Promise<GeometryAnswer>;
 
+/** What a source is given beside geometry; what is not given is not to be had. */
+export interface SceneSourceBeside {
+  decode?: DecodePicture;
+  askRange?: AskRange;
+  /** Of what is under way; cancelling it gives up ranges that are being computed. */
+  signal?: () => AbortSignal | undefined;
+  measure?: MeasureParts;
+  /** Brings a column of an imported history. */
+  column?: (values: ArrayRef) => Promise<ArrayLike<number>>;
+}
+
+const nowhere = (why: string) => (): Promise<never> => Promise.reject(new Error(why));
+
 /**
  * Brings the frame of a scene at a step. Shapes are kept here by key, so that only values travel while nothing but
  * the field or the step changes.
@@ -83,16 +100,18 @@ export class SceneSource {
   private readonly pictures = new Map<string, Promise<ImageBitmap>>();
 
   readonly ranges: Ranges;
+  readonly gauges: GaugeAnswers;
+  readonly curves: ChartCurves;
 
-  /** @param signal of what is under way; cancelling it gives up ranges that are being computed */
   constructor(
     run: RunDescription,
     private readonly make: MakeGeometry,
-    private readonly decode: DecodePicture | null = null,
-    askRange: AskRange | null = null,
-    private readonly signal: () => AbortSignal | undefined = () => undefined,
+    private readonly beside: SceneSourceBeside = {},
   ) {
+    const { askRange = null, measure, column } = beside;
     this.ranges = new Ranges(run, askRange);
+    this.gauges = new GaugeAnswers(this.ranges, measure ?? nowhere('Nothing is measured here.'));
+    this.curves = new ChartCurves(this.gauges, column ?? nowhere('No histories are kept here.'));
   }
 
   /** The run with the ranges that are known by now. */
@@ -109,7 +128,14 @@ export class SceneSource {
     const layers = scene.layers
       .filter((l) => l.visible && l.opacity > 0)
       .map((l) => requestsOfLayer(l, scene, run, step));
-    const { attachments } = needsOfAnnotations(scene, run);
+    const { attachments, gauges } = needsOfAnnotations(scene, run);
+    const told = this.gauges.readings(
+      scene.gauges.filter((g) => gauges.includes(g.id)),
+      scene,
+      step,
+      slot,
+    );
+    let readings: Readings = {};
     const wanted = layers.flatMap(({ layer, requests }) =>
       requests.map(({ part, request }) => {
         const key = geometryKey(request);
@@ -125,6 +151,7 @@ export class SceneSource {
       bounds: made.map((p) => p.shape.bounds).reduce(joinBounds, runBounds(run)),
       news: newsOf(layers, made),
       attached: attachedIn(attachments, made),
+      readings,
     });
     const showReady = early && readyLayers(wanted, early, whole);
     try {
@@ -148,6 +175,7 @@ export class SceneSource {
         }),
       );
       this.rest(new Set(parts.map((p) => p.key)));
+      readings = await told;
       return whole(parts);
     } finally {
       showReady?.end();
@@ -216,15 +244,15 @@ export class SceneSource {
       ranges: [...needed.flatMap((n) => n.ranges), ...needsOfAnnotations(scene, this.run).ranges],
       shares: needed.flatMap((n) => n.shares),
     };
-    await this.ranges.know(whole, this.signal());
+    await this.ranges.know(whole, this.beside.signal?.());
     return this.run;
   }
 
   private picture(name: string): Promise<ImageBitmap> | null {
     const picture = this.run.parts.find((p) => p.name === name)?.picture;
-    if (!picture || !this.decode) return null;
+    if (!picture || !this.beside.decode) return null;
     let decoded = this.pictures.get(picture.bytes.hash);
-    if (!decoded) this.pictures.set(picture.bytes.hash, (decoded = this.decode(picture)));
+    if (!decoded) this.pictures.set(picture.bytes.hash, (decoded = this.beside.decode(picture)));
     return decoded;
   }
 

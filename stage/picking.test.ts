@@ -290,6 +290,7 @@ describe('what can be pointed at', () => {
       bounds: shape.bounds,
       news: {},
       attached: {},
+      readings: {},
     };
     expect(pickablesOf(frame, scene)).toMatchObject([
       { layer: layer.id, part: 'oven', values, inside: false },

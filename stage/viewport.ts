@@ -388,12 +388,12 @@ export class Viewport {
     });
   }
 
-  private paintWords(scene: Scene, { run, step, parts, bounds, attached }: Frame): void {
+  private paintWords(scene: Scene, { run, step, parts, bounds, attached, readings }: Frame): void {
     const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
     const before = this.boxes;
     const { behind } = this;
-    const worded = { scene, run, step, spreads: parts, behind, bounds, attached };
+    const worded = { scene, run, step, spreads: parts, behind, bounds, attached, readings };
     this.boxes = paintWords(painter, worded, this.size);
     if (!sameBoxes(this.boxes, before)) this.onWords();
   }

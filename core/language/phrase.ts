@@ -13,6 +13,8 @@ export interface PhraseSetting {
   quantities: readonly Quantity[];
   /** Colour scales of the scene, by what sentences call them. */
   scales?: readonly Name<string>[];
+  /** Curves of the charts of the scene, by what sentences call them. */
+  curves?: readonly Name<string>[];
   /** Of the run, in the coordinates of the files. */
   bounds?: Bounds;
   /** Numbers in full, as a script needs them, instead of rounded for a reader. */
@@ -252,6 +254,35 @@ export const choice = <O>(key: Key<O>, choices: readonly Name<unknown>[]): Phras
   },
 });
 
+/** Another curve of the scene: `curve 2`. */
+export const otherCurve = <O>(key: Key<O>): Phrase<O> => ({
+  say(o, s) {
+    const found = s.curves?.find((c) => c.value === o[key]);
+    return o[key] === '' ? null : [{ text: found?.text ?? 'a curve that is gone' }];
+  },
+  read(r, into, s) {
+    const found = r.name(s.curves ?? []);
+    if (found === undefined) return false;
+    into[key] = found as O[Key<O>];
+    return true;
+  },
+});
+
+/** Two numbers: `2 to 3`. */
+export const pair = <O>(key: Key<O>): Phrase<O> => ({
+  say(o, s) {
+    const [a, b] = o[key] as [number, number];
+    return [words(`${sayValue(a, null, s)} to ${sayValue(b, null, s)}`)];
+  },
+  read(r, into) {
+    const a = r.number(null);
+    const b = a !== undefined && r.words('to') ? r.number(null) : undefined;
+    if (a === undefined || b === undefined) return false;
+    into[key] = [a, b] as O[Key<O>];
+    return true;
+  },
+});
+
 export const AXES: readonly Name<[number, number, number]>[] = [
   { text: 'x', value: [1, 0, 0] },
   { text: 'y', value: [0, 1, 0] },
@@ -456,6 +487,8 @@ export const phrasesOf = <O>() => ({
   styled: (toReader: Phrase<O>['say'], inFull: Phrase<O>) => styled<O>(toReader, inFull),
   share: (key: Key<O>) => share<O>(key),
   quoted: (key: Key<O>) => quoted<O>(key),
+  otherCurve: (key: Key<O>) => otherCurve<O>(key),
+  pair: (key: Key<O>) => pair<O>(key),
   colour: (key: Key<O>) => colour<O>(key),
   /** Words that stand there when an option is on. */
   flag: (key: Key<O>, said: string, on: unknown = true, off: unknown = false) =>

@@ -26,6 +26,10 @@ export type SentenceControl =
 
 export const words = (text: string): SentencePiece => ({ text });
 
+/** A name in quotation marks where it would not be read as one otherwise. */
+export const quoteIfNeeded = (name: string): string =>
+  /^[\p{L}\p{N}][\p{L}\p{N} _-]*$/u.test(name) ? name : `"${name}"`;
+
 /** The sentence as plain text. */
 export function speak(pieces: SentencePiece[]): string {
   return pieces

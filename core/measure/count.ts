@@ -1,10 +1,13 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import { quoteIfNeeded } from '../language/sentence.ts';
 import { cellTypeById } from '../model/cell-types.ts';
 import { z } from '../model/schema.ts';
 import type { Measure } from './measure.ts';
 import {
   asAnswer,
+  exampleOf,
+  isVector,
   type MeasuredQuantity,
   measuredAt,
   measuredQuantity,
@@ -33,6 +36,7 @@ export const count: Measure<CountOptions, { count: number }> = {
     ),
   ),
   asks: 'something',
+  example: ({ particles }) => `count of ${particles[0] ? quoteIfNeeded(particles[0]) : 'everything'}`,
   needs: () => [],
   ofPart({ mesh, dimension }, { of }) {
     if (of === 'points') return { count: new Set(mesh.connectivity).size };
@@ -51,6 +55,8 @@ export const sum: Measure<MeasuredQuantity, { sums: number[] }> = {
   schema: z.object(measuredQuantityShape),
   phrase: s.row(s.text('sum of '), measuredQuantity(), s.text(' over ')),
   asks: 'something',
+  example: (s) => exampleOf('sum', s),
+  isVector,
   needs: needOf,
   ofPart({ mesh, field: fieldOf }, o) {
     const field = fieldOf({ field: o.field });

@@ -3,6 +3,7 @@ import { phrasesOf } from '../language/phrase.ts';
 import { z } from '../model/schema.ts';
 import type { Measure } from './measure.ts';
 import {
+  exampleOf,
   type MeasuredQuantity,
   measuredAt,
   measuredQuantity,
@@ -42,6 +43,7 @@ export const extreme: Measure<ExtremeOptions, Found> = {
     p.text(' over '),
   ),
   asks: 'something',
+  example: (s) => exampleOf('maximum', s),
   needs: needOf,
   ofPart(input, o) {
     const field = input.field({ field: o.field });

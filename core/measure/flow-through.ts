@@ -1,6 +1,7 @@
 import { cellsToPoints } from '../fields/averages.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import { boundsCentre } from '../model/mesh.ts';
 import { replayAll } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
 import { unitProduct } from '../model/unit-products.ts';
@@ -29,6 +30,14 @@ export const flowThrough: Measure<FlowThroughOptions, { through: number }> = {
   }),
   phrase: p.row(p.text('flow of '), p.vectorQuantity('field', 'component'), p.text(' through ')),
   asks: 'something',
+  example({ fields, quantities, bounds, dimension }) {
+    const velocity = quantities.find((q) => q.role === 'velocity' && q.component === 'magnitude');
+    const name = fields.find((f) => f.key === velocity?.field)?.name;
+    const x = Number(boundsCentre(bounds)[0].toPrecision(3));
+    return name && dimension === 3 ? `flow of ${name} through section of everything at x = ${x}` : null;
+  },
+  positive: ({ along }) => along,
+  looksAt: (input) => input.outer(),
   needs: (o) => needOf({ ...o, whole: true }),
   facing: (o, along) => ({ ...o, along: along as FlowThroughOptions['along'] }),
   ofPart(input, o) {

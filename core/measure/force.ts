@@ -1,5 +1,6 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import { quoteIfNeeded } from '../language/sentence.ts';
 import { z } from '../model/schema.ts';
 import { unitProduct } from '../model/unit-products.ts';
 import { unitChange } from '../model/units.ts';
@@ -75,6 +76,15 @@ export const force: Measure<ForceOptions, Pushed> = {
     p.oneOf(p.row(p.text(', on the fluid'), p.fixed('on', 'fluid')), p.fixed('on', 'body')),
   ),
   asks: 'something',
+  example({ quantities, parts }) {
+    const pressure = quantities.find((q) => q.role === 'pressure');
+    return pressure
+      ? `force from ${pressure.name} on ${parts.length === 1 ? 'everything' : quoteIfNeeded(parts.at(-1)!)}`
+      : null;
+  },
+  isVector: ({ along }) => along === null,
+  positive: ({ along }) => along,
+  looksAt: (input) => input.outer(),
   needs: ({ field, shear }) => [
     { field },
     ...(shear ? needOf({ field: shear, component: 0, whole: true }) : []),

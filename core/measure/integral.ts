@@ -6,6 +6,8 @@ import type { OperationInput } from '../ops/chain/operation.ts';
 import type { Lacking, Measure } from './measure.ts';
 import {
   asAnswer,
+  exampleOf,
+  isVector,
   type MeasuredQuantity,
   measuredQuantity,
   measuredQuantityShape,
@@ -41,6 +43,8 @@ export const integral: Measure<MeasuredQuantity, Sums & { dimension: number }> =
   schema: z.object(measuredQuantityShape),
   phrase: q.row(q.text('integral of '), measuredQuantity(), q.text(' over ')),
   asks: 'something',
+  example: (s) => exampleOf('integral', s),
+  isVector,
   needs: needOf,
   ofPart(input, o) {
     const { dimension } = input;
@@ -73,6 +77,9 @@ export const average: Measure<AverageOptions, Sums> = {
     p.text(' over '),
   ),
   asks: 'something',
+  example: (s) => exampleOf('average', s),
+  isVector,
+  looksAt: (input, { by }) => (by === 'area' ? input.outer() : input),
   needs: needOf,
   ofPart(input, o) {
     const of = o.by === 'area' ? input.outer() : input;

@@ -1,7 +1,8 @@
 import type { FieldNeed } from '../fields/sources/quantity-source.ts';
 import type { Phrase, PhraseSetting } from '../language/phrase.ts';
 import type { z } from '../model/schema.ts';
-import type { OperationInput } from '../ops/chain/operation.ts';
+import type { OperationInput, OperationSetting } from '../ops/chain/operation.ts';
+import type { CurveData } from './curves/curve-data.ts';
 
 /** A number, or the parts of a vector, measured on something. */
 export interface Answer {
@@ -12,8 +13,16 @@ export interface Answer {
   moment?: number[];
   /** What looks odd about what was asked. */
   note?: string;
+  /** A curve it is, beside the number that says how large that is. */
+  curve?: AnsweredCurve;
   /** How much was left out because there is no value: a share from 0 to 1. */
   missing?: number;
+}
+
+/** A curve as an answer: plain data, in the order of its places. */
+export interface AnsweredCurve extends Pick<CurveData, 'along' | 'up' | 'scattered' | 'bars'> {
+  x: readonly number[];
+  y: readonly number[];
 }
 
 /** Nothing could be measured, said so that it follows on "has no". */
@@ -42,6 +51,16 @@ export interface Measure<O, P extends object> {
   /** Whether something is named that it is measured on; else it is all there is. */
   asks: 'something' | 'everything';
   needs(options: O): FieldNeed[];
+  /** A sentence to begin with, for what a newcomer most likely asks; null where it makes no sense here. */
+  example(setting: OperationSetting): string | null;
+  /** Its answers are curves. */
+  givesCurve?: boolean;
+  /** Whether the answer has parts along x, y and z; else it is one number. */
+  isVector?(options: O): boolean;
+  /** The direction that counts as positive, where there is one. */
+  positive?(options: O): readonly number[] | null;
+  /** What of the workpiece is really measured, where that is not all of it. */
+  looksAt?(input: OperationInput, options: O): OperationInput;
   /** Of surfaces that look along a direction: which; null where their faces look outwards or as they are. */
   facing?(options: O, along: readonly number[] | null): O;
   ofPart(input: OperationInput, options: O): P | Lacking;

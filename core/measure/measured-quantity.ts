@@ -4,6 +4,7 @@ import { quantityNames } from '../language/quantity-names.ts';
 import type { MeshField } from '../model/field.ts';
 import type { Component, Quantity } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
+import type { OperationSetting } from '../ops/chain/operation.ts';
 
 /** What of a field is measured: one component, the length of a vector, or all of its parts. */
 export interface MeasuredQuantity {
@@ -51,6 +52,13 @@ export const measuredQuantity = <O extends MeasuredQuantity>(): Phrase<O> => ({
     return true;
   },
 });
+
+/** Whether the answer has parts along x, y and z. */
+export const isVector = ({ whole }: MeasuredQuantity): boolean => whole;
+
+/** A sentence about the quantity a newcomer most likely wants to know of. */
+export const exampleOf = (measure: string, { preferred }: OperationSetting): string | null =>
+  preferred && `${measure} of ${preferred.name} over everything`;
 
 export const needOf = ({ field }: MeasuredQuantity): FieldNeed[] => [{ field }];
 

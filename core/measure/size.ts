@@ -27,6 +27,9 @@ export const size: Measure<SizeOptions, { size: number }> = {
     p.text(' of ') as Phrase<SizeOptions>,
   ),
   asks: 'something',
+  example: ({ dimension }) =>
+    `${dimension === 3 ? 'volume' : dimension === 2 ? 'area' : 'length'} of everything`,
+  looksAt: (input, { of }) => (of === 'area' ? input.outer() : input),
   needs: () => [],
   ofPart(input, { of }) {
     const dimension = dimensionOf[of];

@@ -6,6 +6,7 @@ import { unitProduct } from '../model/unit-products.ts';
 import type { OperationInput } from '../ops/chain/operation.ts';
 import type { Lacking, Measure } from './measure.ts';
 import {
+  exampleOf,
   type MeasuredQuantity,
   measuredAt,
   measuredQuantity,
@@ -69,6 +70,7 @@ export const deviation: Measure<DeviationOptions, Weighed> = {
     d.text(' over '),
   ),
   asks: 'something',
+  example: (s) => exampleOf('deviation', s),
   needs: needOf,
   ofPart: weighed,
   join,
@@ -103,6 +105,7 @@ export const percentile: Measure<PercentileOptions, Weighed> = {
     q.text(' over '),
   ),
   asks: 'something',
+  example: (s) => exampleOf('median', s),
   needs: needOf,
   ofPart: weighed,
   join,

@@ -1,10 +1,12 @@
 import { CellFinder } from '../fields/places/cell-finder.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import { boundsCentre } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Measure } from './measure.ts';
 import {
   asAnswer,
+  isVector,
   type MeasuredQuantity,
   measuredAt,
   measuredQuantity,
@@ -28,6 +30,12 @@ export const valueAt: Measure<ValueAtOptions, { values: number[] | null }> = {
   schema: z.object({ ...measuredQuantityShape, place: z.tuple([z.number(), z.number(), z.number()]) }),
   phrase: p.row(p.text('value of '), measuredQuantity(), p.text(' at '), p.vector('place', 'length')),
   asks: 'everything',
+  example: ({ preferred, bounds }) =>
+    preferred &&
+    `value of ${preferred.name} at (${boundsCentre(bounds)
+      .map((v) => Number(v.toPrecision(3)))
+      .join(', ')})`,
+  isVector,
   needs: needOf,
   ofPart(input, o) {
     const field = input.field({ field: o.field });

@@ -123,3 +123,11 @@ export const marksOfKind = <K extends MarkKind>(
   marks: readonly Mark[],
   kind: K,
 ): Extract<Mark, { kind: K }>[] => marks.filter((m): m is Extract<Mark, { kind: K }> => m.kind === kind);
+
+/** How many lone points marks show, as dots or spheres. */
+export const pointsShown = (marks: readonly Mark[]): number =>
+  marks.reduce(
+    (sum, mark) =>
+      sum + (mark.kind === 'dot' ? mark.dots.length : mark.kind === 'sphere' ? mark.spheres.length : 0),
+    0,
+  );

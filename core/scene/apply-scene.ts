@@ -1,11 +1,12 @@
 import { needsOfRule } from '../fields/part-set.ts';
 import { lackingQuantity, ownName } from '../fields/quantity-sources.ts';
 import type { FieldNeed } from '../fields/sources/quantity-source.ts';
+import { measureById } from '../measure/registry.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import { understood, whyNotUnderstood } from '../ops/chain/understood.ts';
 import { annotationKind } from './annotations/registry.ts';
-import type { Layer, Scene } from './document.ts';
+import type { Gauge, Layer, Scene } from './document.ts';
 import { ruleOfSet, wholeChain } from './layer-chain.ts';
 import { sayParts } from './layer-sentence.ts';
 import { settingOf } from './setting.ts';
@@ -28,6 +29,7 @@ export function needsOfScene(scene: Scene, run: RunDescription): { fields: Set<s
 
 function askedBy(scene: Scene, found: Mismatches): Mismatches {
   for (const layer of scene.layers) needsOfLayer(layer, scene, found);
+  for (const gauge of scene.gauges) needsOfGauge(gauge, scene, found);
   for (const { name, rule } of scene.sets) needsOfSet(rule, `the part set “${name}” is made of it`, found);
   for (const one of scene.scales)
     for (const field of scale.needs?.(one) ?? [])
@@ -79,9 +81,25 @@ class Mismatches {
 
 const bare = (sentence: string): string => sentence.replace(/\.$/, '');
 
-function needsOfLayer(layer: Layer, scene: Scene, found: Mismatches): void {
+function needsOfGauge(gauge: Gauge, scene: Scene, found: Mismatches): void {
+  const called = gauge.name ? `the gauge “${gauge.name}”` : 'a gauge';
+  try {
+    const measure = measureById(gauge.measure);
+    for (const need of measure.needs(measure.schema.parse(gauge.options)))
+      found.need(need, `${called} measures it`);
+  } catch (error) {
+    found.add(`${called}: ${bare((error as Error).message)}`);
+  }
+  needsOfLayer(gauge.on, scene, found, called);
+}
+
+function needsOfLayer(
+  layer: Layer,
+  scene: Scene,
+  found: Mismatches,
+  line = layer.name ? `“${layer.name}”` : `line ${scene.layers.indexOf(layer) + 1}`,
+): void {
   const { run } = found;
-  const line = layer.name ? `“${layer.name}”` : `line ${scene.layers.indexOf(layer) + 1}`;
   const { missing } = wholeChain(layer, scene);
   if (missing) found.add(`${line}: ${bare(missing)}`);
   for (const name of layer.parts ?? []) found.part(name);

@@ -80,6 +80,8 @@ export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Sc
     layers,
     scales,
     annotations: [],
+    gauges: [],
+    charts: [],
     // What went on for some time is shown as it ended, modes from the lowest on.
     step: run.steps[0]?.kind === 'mode' ? 0 : run.steps.length - 1,
     ...things,

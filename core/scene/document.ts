@@ -5,6 +5,8 @@ import { setRuleSchema } from '../model/set-rule.ts';
 import { inFormOfNow, type Versioned, versionOf } from '../model/versioned.ts';
 import { currentStep, withStepIds } from '../ops/chain/step.ts';
 import { annotationKinds, annotationSchema } from './annotations/registry.ts';
+import { chart } from './charts/chart.ts';
+import { curve } from './charts/curve.ts';
 import { colourSchema } from './things/colour-code.ts';
 import { layerLook, plainEdges } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
@@ -56,6 +58,41 @@ const layerSchema = z
   })
   .and(layerLook.schema);
 
+/** A number or a curve that is asked for: what is measured, and on what. */
+const gaugeSchema = z.object({
+  id: idSchema,
+  /** Own name, or null to be called by what it asks. */
+  name: z.string().min(1).max(300).nullable(),
+  measure: z.string().max(100),
+  options: z.record(z.string(), z.unknown()),
+  /** What it is measured on, as a line of a scene that is never drawn. */
+  on: layerSchema,
+  /** Of complex quantities, in degrees; null for that of the scene. */
+  phase: z.number().nullable(),
+});
+
+/** What a curve is of: an answer over the steps, or one that is a curve itself; a column of an imported history. */
+const curveSourceSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('gauge'),
+    gauge: idSchema,
+    /** Which number of a vector. */
+    part: z.enum(['value', 'x', 'y', 'z', 'size']),
+  }),
+  z.object({ kind: z.literal('column'), table: z.string().max(300), column: z.string().max(300) }),
+]);
+
+const curveSchema = z
+  .object({
+    id: idSchema,
+    of: curveSourceSchema,
+    /** What is done with it before it is drawn. */
+    work: z.array(chainStepSchema).max(50),
+  })
+  .and(curve.schema);
+
+const chartSchema = z.object({ id: idSchema, curves: z.array(curveSchema).max(100) }).and(chart.schema);
+
 const partSetSchema = z.object({ name: z.string().min(1).max(100), rule: setRuleSchema });
 
 const thingSchemas = eachThing((thing) => thing.schema) as { [Id in ThingId]: z.ZodType<SceneThings[Id]> };
@@ -72,6 +109,9 @@ export const sceneSchema = z.object({
   scales: z.array(scale.schema).max(500),
   /** Words and marks on the picture, in the order in which they are painted. */
   annotations: z.array(annotationSchema).max(500),
+  /** Numbers that are asked for. */
+  gauges: z.array(gaugeSchema).max(500),
+  charts: z.array(chartSchema).max(100),
   ...thingSchemas,
   /** Forms the things were written in, by their id; absent for the first. */
   forms: z.record(z.string(), wholeNumber().min(1)).optional(),
@@ -84,6 +124,10 @@ export type Layer = Scene['layers'][number];
 export type Light = Scene['light'];
 export type SceneSet = Scene['sets'][number];
 export type ChainStep = Layer['chain'][number];
+export type Gauge = Scene['gauges'][number];
+export type Chart = Scene['charts'][number];
+export type Curve = Chart['curves'][number];
+export type CurveSource = Curve['of'];
 
 export { plainEdges };
 
@@ -148,6 +192,8 @@ function chainOfNow(chain: unknown): unknown {
   );
 }
 
+const layerWithChainOfNow = (layer: Loose): Loose => ({ ...layer, chain: chainOfNow(layer.chain) });
+
 /**
  * A document in the form of this version, not yet checked. The given one is left alone.
  *
@@ -169,11 +215,17 @@ export function migrated(document: unknown): Record<string, unknown> {
     current = migrate(current);
   }
   const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
-  copy.layers = eachOf(copy.layers, (layer) => ({ ...layer, chain: chainOfNow(layer.chain) }));
+  // Scenes of before had none.
+  for (const list of ['annotations', 'gauges', 'charts']) copy[list] ??= [];
+  copy.layers = eachOf(copy.layers, layerWithChainOfNow);
+  copy.gauges = eachOf(copy.gauges, (gauge) => ({
+    ...gauge,
+    on: gauge.on && typeof gauge.on === 'object' ? layerWithChainOfNow(gauge.on as Loose) : gauge.on,
+  }));
   return withThingsOfNow(copy);
 }
 
-const declaredThings = [...sceneThings, scale, legend, layerLook, partLook];
+const declaredThings = [...sceneThings, scale, legend, layerLook, partLook, chart, curve];
 
 /** What a scene written now says of the forms of its things; nothing while all are the first. */
 export function formsOfNow(): Pick<Scene, 'forms'> {
@@ -204,8 +256,12 @@ function withThingsOfNow({ forms, ...document }: Loose): Loose {
     const made = ofNow(scale, one) as Loose;
     return { ...made, legend: ofNow(legend, made.legend) };
   });
-  // Scenes of before had none.
-  document.annotations = eachOf(document.annotations ?? [], annotationOfNow);
+  document.gauges = eachOf(document.gauges, (gauge) => ({ ...gauge, on: ofNow(layerLook, gauge.on) }));
+  document.charts = eachOf(document.charts, (one) => {
+    const made = ofNow(chart, one) as Loose;
+    return { ...made, curves: eachOf(made.curves, (c) => ofNow(curve, c)) };
+  });
+  document.annotations = eachOf(document.annotations, annotationOfNow);
   const { parts } = document;
   if (parts && typeof parts === 'object' && !Array.isArray(parts))
     document.parts = Object.fromEntries(

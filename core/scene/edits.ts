@@ -2,6 +2,8 @@ import { sameJson } from '../model/same-json.ts';
 import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
 import type { Annotation, ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
+import { type GaugeEdit, gaugeEditsSaid, isGaugeEdit, withGaugeEdit } from './gauge-edits.ts';
+import { movedTo } from './keyed-lists.ts';
 import { withLegendsSet } from './legend-places.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
@@ -38,6 +40,7 @@ export type Edit =
   | { type: 'annotation.move'; id: string; to: number }
   | { type: 'parts.change'; parts: string[]; change: Partial<PartLook> }
   | { type: 'parts.alone'; shown: string[]; all: string[] }
+  | GaugeEdit
   | SettingEdit
   | { type: 'scene.rename'; name: string }
   | { type: 'scene.replace'; scene: Scene };
@@ -48,6 +51,7 @@ type SettingEdit = {
 }[ThingId];
 
 const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
+  ...gaugeEditsSaid,
   'layer.add': 'add a line',
   'layer.remove': 'delete a line',
   'layer.change': 'change a line',
@@ -84,6 +88,7 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
 }
 
 function edited(scene: Scene, edit: Edit): Scene {
+  if (isGaugeEdit(edit)) return withGaugeEdit(scene, edit);
   switch (edit.type) {
     case 'layer.add':
       return withScale(
@@ -191,12 +196,6 @@ function changeThing(scene: Scene, thing: AnySceneThing, change: object): Scene 
 }
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-
-/** A list with one of its elements at another place. */
-function movedTo<E extends { id: string }>(list: E[], id: string, to: number): E[] {
-  const moved = list.find((e) => e.id === id);
-  return moved ? list.filter((e) => e !== moved).toSpliced(to, 0, moved) : list;
-}
 
 const changeLayers = (scene: Scene, layers: Layer[]): Scene =>
   layers === scene.layers ? scene : { ...scene, layers };

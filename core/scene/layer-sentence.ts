@@ -1,7 +1,7 @@
 import { nameOfMap } from '../colour/maps/own-map.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { suffixes } from '../language/phrase.ts';
-import { type SentencePiece, sayList, speak, words } from '../language/sentence.ts';
+import { quoteIfNeeded, type SentencePiece, sayList, speak, words } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
@@ -37,9 +37,6 @@ export function sayParts(
   const set = `the set ${quoted(layer.set)}`;
   return layer.parts === null ? set : `${set} in ${own}`;
 }
-
-const quoteIfNeeded = (name: string): string =>
-  /^[\p{L}\p{N}][\p{L}\p{N} _-]*$/u.test(name) ? name : `"${name}"`;
 
 const plainNames: [string, string][] = [
   ['#d8d2c8', 'stone'],
@@ -93,8 +90,13 @@ export function layerSentence(
 }
 
 /** What a layer is, without how it looks, as it stands within a sentence: `everything`, `section of tins at z = 0.4 m`. */
-export function sayWhat(layer: Layer, scene: Scene, run: RunDescription): string {
-  const [opening, ...rest] = madeOf({ ...layer, name: null }, scene, run, 'told');
+export function sayWhat(
+  layer: Layer,
+  scene: Scene,
+  run: RunDescription,
+  style: SentenceStyle = 'told',
+): string {
+  const [opening, ...rest] = madeOf({ ...layer, name: null }, scene, run, style);
   const said = layer.chain.length === 0 ? speak(rest) : speak([opening, ...rest]);
   return layer.chain.length === 0 ? said : said.charAt(0).toLowerCase() + said.slice(1);
 }

@@ -1,6 +1,6 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import type { SetRule } from '../model/set-rule.ts';
-import type { Scene } from './document.ts';
+import type { Gauge, Layer, Scene } from './document.ts';
 
 /** Other names for what a scene asks for: fields by their keys, parts by their names. */
 export interface Renames {
@@ -58,15 +58,21 @@ export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
     if (r.kind === 'region') return { ...r, part: part(r.part) };
     return options(r) as SetRule;
   };
+  const line = (layer: Layer): Layer => ({
+    ...layer,
+    parts: layer.parts?.map(part) ?? null,
+    chain: layer.chain.map((step) => ({ ...step, options: options(step.options) as object })),
+    colour:
+      layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
+  });
   return {
     ...scene,
-    layers: scene.layers.map((layer) => ({
-      ...layer,
-      parts: layer.parts?.map(part) ?? null,
-      chain: layer.chain.map((step) => ({ ...step, options: options(step.options) as object })),
-      colour:
-        layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
-    })) as Scene['layers'],
+    layers: scene.layers.map(line),
+    gauges: scene.gauges.map((gauge) => ({
+      ...gauge,
+      options: options(gauge.options) as Gauge['options'],
+      on: line(gauge.on),
+    })),
     scales: scene.scales.map((s) => ({ ...s, quantity: key(s.quantity), name: condition(s.name) })),
     annotations: scene.annotations.map((a) => {
       const renamed = options(a) as Scene['annotations'][number];

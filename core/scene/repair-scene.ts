@@ -1,7 +1,9 @@
 import type { SchemaIssue } from '../model/schema.ts';
 import { annotationKinds } from './annotations/registry.ts';
+import { chart } from './charts/chart.ts';
+import { curve } from './charts/curve.ts';
 import { CURRENT_VERSION, type Layer, migrated, type Scene, sceneSchema } from './document.ts';
-import { keyedLists, type ListName } from './keyed-lists.ts';
+import { calledInList, isList, keyedLists, type ListName } from './keyed-lists.ts';
 import { layerLook } from './things/layer-look.ts';
 import { partLook } from './things/part-look.ts';
 import { eachThing } from './things/registry.ts';
@@ -37,6 +39,8 @@ const plainScene = {
   sets: [],
   scales: [],
   annotations: [],
+  gauges: [],
+  charts: [],
   step: 0,
   ...eachThing((thing) => thing.plain),
 };
@@ -55,7 +59,7 @@ export function repairScene(document: unknown): RepairedScene {
     if (result.success) {
       for (const list of Object.keys(keyedLists) as ListName[]) {
         const elements = result.data[list] as unknown as Record<string, string>[];
-        renameTwins(elements, keyedLists[list], twinNames[list], repairs);
+        renameTwins(elements, keyedLists[list], calledInList[list], repairs);
       }
       return { scene: result.data, repairs };
     }
@@ -120,15 +124,28 @@ function plainValue(path: Path, document: Record<string, unknown>): unknown {
     const known = annotationKinds.find((k) => k.id === kind);
     return known && path.length > 2 ? at({ ...known.plain, visible: true }, rest) : undefined;
   }
-  if (first === 'layers' && path.length > 2)
-    return rest[0] === 'chain' && rest.length > 1 ? undefined : at(plainLayer, rest);
+  if (first === 'layers' && path.length > 2) return plainOfLayer(rest);
+  // Of a question nothing can stand in but the looks of what it is asked of.
+  if (first === 'gauges' && path.length > 1)
+    return rest[0] === 'on' && rest.length > 1
+      ? plainOfLayer(rest.slice(1))
+      : at({ name: null, phase: null }, rest);
+  if (first === 'charts' && path.length > 2) {
+    const [list, , ...own] = rest;
+    return list === 'curves' && rest.length > 1
+      ? at({ ...curve.plain, work: [] }, own)
+      : at({ ...chart.plain, curves: [] }, rest);
+  }
   if (first === 'scales' && path.length > 2) return at(scale.plain, rest);
   if (first === 'sets' && path.length > 1) return undefined;
   if (first === 'parts' && path.length > 1)
     return path.length === 2 ? partLook.plain : at(partLook.plain, rest);
-  if ((first === 'layers' || first === 'scales') && path.length === 2) return undefined;
+  if (path.length === 2 && isList(String(first))) return undefined;
   return at(plainScene, path);
 }
+
+const plainOfLayer = (path: Path): unknown =>
+  path[0] === 'chain' && path.length > 1 ? undefined : at(plainLayer, path);
 
 function at(of: unknown, path: Path): unknown {
   let value = of;
@@ -143,13 +160,6 @@ function put(of: Record<string, unknown>, path: Path, value: unknown): void {
   const parent = at(of, path.slice(0, -1)) as Record<PropertyKey, unknown>;
   parent[path[path.length - 1]] = value;
 }
-
-const twinNames: Record<ListName, string> = {
-  layers: 'layer',
-  scales: 'scale',
-  annotations: 'words',
-  sets: 'part set',
-};
 
 /** Two of the same name cannot be told apart when they are edited. */
 function renameTwins(list: Record<string, string>[], key: string, kind: string, repairs: string[]): void {

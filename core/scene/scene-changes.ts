@@ -175,5 +175,10 @@ export function sayPlace({ at: [name, key] }: SceneChange, scene: Scene): string
     const found = scene.annotations.find((a) => a.id === key);
     return found ? annotationKind(found.kind).name : 'words that are gone';
   }
+  if (name === 'gauges') {
+    const found = scene.gauges.find((g) => g.id === key);
+    return found?.name ? `the gauge “${found.name}”` : 'a gauge';
+  }
+  if (name === 'charts') return 'a chart';
   return isThing(name) ? sceneThing(name).name : (places[name] ?? name);
 }

@@ -9,8 +9,11 @@ import {
   annotationKinds,
   annotationSchema,
 } from './annotations/registry.ts';
+import { chart } from './charts/chart.ts';
+import { curve } from './charts/curve.ts';
 import { defaultScene } from './default-scene.ts';
 import { type Layer, readScene, type Scene } from './document.ts';
+import { chartSentences, GAUGE, gaugeSentence, readChart, readCurve, readGauge } from './gauge-script.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { freeLegendPlace } from './legend-places.ts';
 import { readLayer } from './read-layer.ts';
@@ -39,6 +42,8 @@ export function writeScript(scene: Scene, run: RunDescription): string {
     ...scene.scales.map((s) => said(scale, s)),
     ...scene.sets.map((s) => `Set "${s.name}" is ${JSON.stringify(s.rule)}`),
     ...scene.layers.map((l) => speak(layerSentence(l, scene, run, 'exact'))),
+    ...scene.gauges.map((g) => gaugeSentence(g, scene, run)),
+    ...scene.charts.flatMap((c) => chartSentences(c, scene, run)),
     ...scene.annotations.map((a) => wordsSentence(a, scene, run)),
     ...Object.entries(scene.parts).map(
       ([name, look]) => `Part "${name}"${speak(partLook.phrase.say(look, setting) ?? [])}`,
@@ -194,6 +199,9 @@ const statements: Statement[] = [
     },
   },
   { opening: scale.opening, read: readScale },
+  { opening: GAUGE, read: readGauge },
+  { opening: chart.opening, read: readChart },
+  { opening: curve.opening, read: readCurve },
   {
     opening: 'Set',
     read(reader, scene) {

@@ -90,6 +90,8 @@ export function settingOf(
     cycle: scene ? shareOfCycle(scene.cycle) : 0,
     quantities,
     scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
+    curves:
+      scene?.charts.flatMap((c) => c.curves).map((c, i) => ({ text: `curve ${i + 1}`, value: c.id })) ?? [],
     fields: run.fields,
     preferred:
       (chosen && of(chosen.field, chosen.component)) ??

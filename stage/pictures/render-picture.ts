@@ -116,7 +116,7 @@ export function tilesOf({ width, height }: PictureSize, largest = LARGEST_TILE):
 
 async function wordsOn(
   scene: Scene,
-  { run, step, parts, bounds, attached }: Frame,
+  { run, step, parts, bounds, attached, readings }: Frame,
   size: PictureSize,
   behind: Behind | null,
 ): Promise<HTMLCanvasElement> {
@@ -124,6 +124,10 @@ async function wordsOn(
   const words = document.createElement('canvas');
   words.width = size.width;
   words.height = size.height;
-  paintWords(words.getContext('2d')!, { scene, run, step, spreads: parts, behind, bounds, attached }, size);
+  paintWords(
+    words.getContext('2d')!,
+    { scene, run, step, spreads: parts, behind, bounds, attached, readings },
+    size,
+  );
   return words;
 }

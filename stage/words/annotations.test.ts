@@ -47,7 +47,7 @@ function painted(
   const scene = { ...plain, annotations, ...change };
   const boxes = paintWords(
     painter as unknown as CanvasRenderingContext2D,
-    { scene, run, step, spreads: [], behind: null, bounds: runBounds(run), attached },
+    { scene, run, step, spreads: [], behind: null, bounds: runBounds(run), attached, readings: {} },
     { width, height },
   );
   const box = (id: string) => boxes.find((b) => b.id === id)!;
@@ -279,6 +279,7 @@ describe('marks on the picture', () => {
         behind: null,
         bounds: runBounds(run),
         attached: {},
+        readings: {},
       },
       { width: 1000, height: 500 },
     );

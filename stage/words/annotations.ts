@@ -9,6 +9,7 @@ import { type Annotation, annotationKind } from '#core/scene/annotations/registr
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { projectPoint } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
+import type { Readings } from '#core/scene/reading.ts';
 import { imageOf } from './images.ts';
 import { type Box, measured, type WordsPainter } from './lettering.ts';
 import { letters, paintShapes, type Sheet } from './paint-shapes.ts';
@@ -21,6 +22,8 @@ export interface Annotated {
   bounds: Bounds;
   /** What they hang on, by `attachmentKey`. */
   attached: Readonly<Record<string, Found | null>>;
+  /** What gauges read that they tell of, by their ids. */
+  readings: Readings;
 }
 
 /** Where an annotation lies on the picture, for handling it on the stage. */
@@ -34,7 +37,7 @@ export interface AnnotationBox extends Box {
 /** What an annotation may know of a picture. */
 export function annotationSetting(
   painter: WordsPainter,
-  { scene, run, step, bounds, attached }: Annotated,
+  { scene, run, step, bounds, attached, readings }: Annotated,
   { width, height }: { width: number; height: number },
 ): Omit<AnnotationSetting, 'number'> {
   return {
@@ -46,6 +49,7 @@ export function annotationSetting(
     height,
     unit: height / 100,
     room: roomOf(scene, { width, height }),
+    readings,
     measured: measuredOnPicture(scene, run),
     tone: backdropById(scene.backdrop.kind),
     measure: (text, size, weight, kind) => measured(painter, text, size, weight, letters(kind)),

@@ -4,9 +4,10 @@ import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { measures } from '#core/measure/registry.ts';
 import { annotationKinds } from '#core/scene/annotations/registry.ts';
-import { readAsk, sayAsk } from '#core/scene/ask.ts';
+import { sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { explainSentence } from '#core/scene/explain-sentence.ts';
+import { readAsk } from '#core/scene/read-ask.ts';
 import { importSteps, ovenRun } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
 

@@ -2,12 +2,16 @@ import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { readAsk, sayAsk } from '#core/scene/ask.ts';
+import { sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { readAsk } from '#core/scene/read-ask.ts';
+import type { Reading } from '#core/scene/reading.ts';
 import { ArraySource } from '#engine/array-source.ts';
+import { GaugeAnswers } from '#engine/gauge-answers.ts';
 import { GeometryMaker } from '#engine/geometry-maker.ts';
-import { type Measured, measured } from '#engine/measuring.ts';
+import { measureParts } from '#engine/measuring.ts';
+import { Ranges } from '#engine/ranges.ts';
 import { readRuns } from '../read-run.ts';
 
 // Facts computed from the files by a script that shares nothing with this project; see the README of the fixtures.
@@ -23,7 +27,7 @@ const {
 interface Asked {
   run: RunDescription;
   scene: Scene;
-  ask(text: string, step?: number): Promise<Measured>;
+  ask(text: string, step?: number): Promise<Reading>;
 }
 
 async function opened(...paths: string[]): Promise<Asked> {
@@ -36,7 +40,8 @@ async function opened(...paths: string[]): Promise<Asked> {
       return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
     }),
   );
-  const ask = async (text: string, step = 0): Promise<Measured> => {
+  const gauges = new GaugeAnswers(new Ranges(run, null), (requests) => measureParts(maker, requests));
+  const ask = async (text: string, step = 0): Promise<Reading> => {
     const read = readAsk(text, scene, run);
     if ('at' in read) throw new Error(`${text}: not understood at ${read.at}`);
     // What was understood is understood again, as the same.
@@ -45,7 +50,7 @@ async function opened(...paths: string[]): Promise<Asked> {
       measure: read.measure,
       options: read.options,
     });
-    return measured(read, scene, run, step, maker);
+    return gauges.at(read, scene, step);
   };
   return { run, scene, ask };
 }

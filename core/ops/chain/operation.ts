@@ -187,6 +187,10 @@ export type OptionControl<O> = {
   /** A step of the run, or null for the one on show. */
   | { kind: 'step' }
   | { kind: 'curve' }
+  /** The id of another curve of the charts of the scene. */
+  | { kind: 'other curve' }
+  /** Two numbers; `none` is what null is called where the schema takes it. */
+  | { kind: 'pair'; none?: string }
   /** Two numbers as the ends of a range of the quantity. */
   | { kind: 'span'; high: keyof O & string }
   /** Where a colour scale begins and ends. */

@@ -5,6 +5,7 @@ import type { OperationSetting } from '../../ops/chain/operation.ts';
 import type { Backdrop } from '../backdrops/backdrop.ts';
 import type { Vector } from '../camera.ts';
 import type { Scene } from '../document.ts';
+import type { Readings } from '../reading.ts';
 import type { WordsRect } from '../snap-words.ts';
 import type { Declaration } from '../things/declaration.ts';
 import type { Attachment, Found } from './attachment.ts';
@@ -33,6 +34,8 @@ export interface AnnotationSetting {
   project(place: Vector): { x: number; y: number; depth: number } | null;
   /** What an annotation hangs on, as it is at the step on show; null where there is no such thing. */
   found(attachment: Attachment): Found | null;
+  /** What the gauges of the scene read, by their ids. */
+  readings: Readings;
   /** What dimension lines of the picture measure. */
   measured: readonly MeasuredNumber[];
   /** What number it has among those that are counted, from 1. */
@@ -69,6 +72,8 @@ export interface AnnotationNeeds {
   /** Keys of quantities whose ranges it tells. */
   ranges: string[];
   attachments: Attachment[];
+  /** Ids of gauges. */
+  gauges?: string[];
 }
 
 /**

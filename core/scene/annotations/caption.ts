@@ -14,7 +14,7 @@ import {
   plainLettering,
   textBlock,
 } from './lettering-options.ts';
-import { filledIn, templateNeeds } from './template.ts';
+import { filledIn, needsOfText } from './template.ts';
 
 export interface Caption extends Lettering {
   text: string;
@@ -112,10 +112,7 @@ export const caption: AnnotationKind<Caption, 'caption'> = {
     ...letteringControls<Caption>().filter((c) => c.key !== 'ground'),
   ],
   text: 'text',
-  knows: ({ text }, run, scene) => ({
-    ranges: templateNeeds(text, { run, scene, step: scene.step, here: null }).ranges,
-    attachments: [],
-  }),
+  knows: ({ text }, run, scene) => needsOfText(text, run, scene),
   layout(o, s) {
     const text = filledIn(o.text, { ...s, here: null });
     const block = textBlock(text, o, s, o.align);

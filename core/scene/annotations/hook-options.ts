@@ -125,13 +125,18 @@ function asked(
   hook: Hook,
   run: RunDescription,
   scene: AnnotationSetting['scene'],
-): { ranges: string[]; values: WantedValue[] } {
-  const { ranges, here } = templateNeeds(text, { run, scene, step: scene.step, here: hereOfHook(hook, run) });
+): { ranges: string[]; gauges: string[]; values: WantedValue[] } {
+  const { ranges, gauges, here } = templateNeeds(text, {
+    run,
+    scene,
+    step: scene.step,
+    here: hereOfHook(hook, run),
+  });
   const own = wantedOf(hook);
   const all = [...(own ? [own] : []), ...here];
   const name = (w: WantedValue): string => `${w.field}#${w.component}`;
   const values = all.filter((w, i) => all.findIndex((o) => name(o) === name(w)) === i);
-  return { ranges, values };
+  return { ranges, gauges, values };
 }
 
 /** What words on a hook must know. */
@@ -141,9 +146,9 @@ function needsOfHook(
   run: RunDescription,
   scene: AnnotationSetting['scene'],
 ): AnnotationNeeds {
-  const { ranges, values } = asked(text, hook, run, scene);
+  const { ranges, gauges, values } = asked(text, hook, run, scene);
   const attachment = attachmentOf(hook, values);
-  return { ranges, attachments: attachment ? [attachment] : [] };
+  return { ranges, gauges, attachments: attachment ? [attachment] : [] };
 }
 
 function hereAt(

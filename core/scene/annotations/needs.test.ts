@@ -35,6 +35,7 @@ describe('what words must know', () => {
     expect(needs(one('text', { text: 'plain' }), one('border'), one('axes'), one('scale-bar'))).toEqual({
       ranges: [],
       attachments: [],
+      gauges: [],
     });
   });
 
@@ -64,7 +65,11 @@ describe('what words must know', () => {
 
   it('is nothing for a place of their own, and for what is hidden', () => {
     expect(needs(one('label', { on: 'place', place: [1, 2, 3] })).attachments).toEqual([]);
-    expect(needs(one('label', { ...node, visible: false }))).toEqual({ ranges: [], attachments: [] });
+    expect(needs(one('label', { ...node, visible: false }))).toEqual({
+      ranges: [],
+      attachments: [],
+      gauges: [],
+    });
   });
 });
 

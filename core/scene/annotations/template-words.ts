@@ -2,6 +2,8 @@ import { parseQuantity, quantityStatistics } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
 import type { Vector } from '../camera.ts';
 import type { Scene } from '../document.ts';
+import { gaugeLabel, readsVector } from '../gauge-label.ts';
+import { isReading, numberOf, type Reading, type Readings } from '../reading.ts';
 import { quantitiesOf } from '../setting.ts';
 import { shownScales } from '../shown-scales.ts';
 import type { WantedValue } from './attachment.ts';
@@ -27,6 +29,8 @@ export interface TemplateSetting {
   step: number;
   /** For words that hang on a place; null for all others. */
   here: Here | null;
+  /** What gauges read, by their ids; absent while it is not known. */
+  readings?: Readings;
   /** What dimension lines measure; see `measured-on-picture.ts`. */
   measured?: readonly MeasuredNumber[];
 }
@@ -45,7 +49,9 @@ export interface TemplateWord {
   says: string;
   unit: string | null;
   /** Null where there is none. */
-  value(): number | string | null;
+  value(): number | string | readonly number[] | null;
+  /** Id of the gauge it tells of. */
+  gauge?: string;
   /** The key of the quantity whose range it tells. */
   range?: string;
   /** The quantity it tells at the place where the words hang. */
@@ -152,8 +158,34 @@ const ofPlace: WordSource = ({ run, here }) => {
 const ofDimensions: WordSource = ({ measured = [] }) =>
   measured.map(({ name, unit, read }) => ({ name, says: 'measured on the picture', unit, value: read }));
 
+/** What gauges read; of a vector its parts, too. */
+const ofGauges: WordSource = ({ run, scene, readings = {} }) =>
+  scene.gauges.flatMap((gauge) => {
+    const name = gaugeLabel(gauge, scene, run);
+    const word = (
+      called: string,
+      says: string,
+      read: (found: Reading) => number | number[],
+    ): TemplateWord => {
+      const found = readings[gauge.id];
+      const reading = isReading(found) ? found : null;
+      return {
+        name: called,
+        says,
+        unit: reading?.unit ?? null,
+        gauge: gauge.id,
+        value: () => (reading ? read(reading) : null),
+      };
+    };
+    const parts = readsVector(gauge) ? (['x', 'y', 'z', 'size'] as const) : [];
+    return [
+      word(name, 'read by a gauge', ({ value }) => value),
+      ...parts.map((part) => word(`${name} ${part}`, `its ${part}`, (found) => numberOf(found, part))),
+    ];
+  });
+
 /** Where words of templates come from, those that win first. A new source is one more entry. */
-const sources: readonly WordSource[] = [ofStep, ofPlace, ofDimensions, ofRun, ofQuantities];
+const sources: readonly WordSource[] = [ofStep, ofPlace, ofDimensions, ofGauges, ofRun, ofQuantities];
 
 /** Every value that can stand in a text, each name once. */
 export function templateWords(setting: TemplateSetting): TemplateWord[] {

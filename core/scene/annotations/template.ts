@@ -1,5 +1,8 @@
 import { formattedNumber, isNumberFormat } from '../../language/number-format.ts';
+import type { RunDescription } from '../../model/run.ts';
 import { convertUnit } from '../../model/units.ts';
+import type { Scene } from '../document.ts';
+import type { AnnotationNeeds } from './annotation.ts';
 import type { WantedValue } from './attachment.ts';
 import { type TemplateSetting, type TemplateWord, templateWords } from './template-words.ts';
 
@@ -86,8 +89,11 @@ export function filledIn(text: string, setting: TemplateSetting): string {
       const value = piece.word.value();
       if (value === null) return NO_VALUE;
       if (typeof value === 'string') return value;
-      const shown = piece.unit === null ? value : convertUnit(value, piece.word.unit!, piece.unit)!;
-      return Number.isNaN(shown) ? NO_VALUE : formattedNumber(shown, piece.spec);
+      const write = (number: number): string => {
+        const shown = piece.unit === null ? number : convertUnit(number, piece.word.unit!, piece.unit)!;
+        return Number.isNaN(shown) ? NO_VALUE : formattedNumber(shown, piece.spec);
+      };
+      return typeof value === 'number' ? write(value) : `(${value.map(write).join(', ')})`;
     })
     .join('');
 }
@@ -108,12 +114,19 @@ export const templateTroubles = (text: string, setting: TemplateSetting): string
 export function templateNeeds(
   text: string,
   setting: TemplateSetting,
-): { ranges: string[]; here: WantedValue[] } {
+): { ranges: string[]; gauges: string[]; here: WantedValue[] } {
   const words = pieces(text, setting).flatMap((p) => (p.kind === 'value' ? [p.word] : []));
   return {
     ranges: [...new Set(words.flatMap((w) => w.range ?? []))],
+    gauges: [...new Set(words.flatMap((w) => w.gauge ?? []))],
     here: words.flatMap((w) => w.here ?? []),
   };
+}
+
+/** What words that hang on nothing must know. */
+export function needsOfText(text: string, run: RunDescription, scene: Scene): AnnotationNeeds {
+  const { ranges, gauges } = templateNeeds(text, { run, scene, step: scene.step, here: null });
+  return { ranges, gauges, attachments: [] };
 }
 
 /** A value offered for where someone types, and the text with it. */

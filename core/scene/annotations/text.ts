@@ -13,7 +13,7 @@ import {
   plainLettering,
   textBlock,
 } from './lettering-options.ts';
-import { filledIn, templateNeeds } from './template.ts';
+import { filledIn, needsOfText } from './template.ts';
 
 export interface TextNote extends Lettering, PlaceInPicture {
   /** Lines of text, with values in braces; see `template.ts`. */
@@ -79,10 +79,7 @@ export const textNote: AnnotationKind<TextNote, 'text'> = {
     ...placeControls<TextNote>(),
   ],
   text: 'text',
-  knows: ({ text }, run, scene) => {
-    const needs = templateNeeds(text, { run, scene, step: scene.step, here: null });
-    return { ranges: needs.ranges, attachments: [] };
-  },
+  knows: ({ text }, run, scene) => needsOfText(text, run, scene),
   layout(o, s) {
     const block = textBlock(filledIn(o.text, { ...s, here: null }), o, s, o.align);
     const box = keptInside(

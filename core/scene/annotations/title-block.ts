@@ -14,7 +14,7 @@ import {
   plainLettering,
   weightOf,
 } from './lettering-options.ts';
-import { filledIn, templateNeeds } from './template.ts';
+import { filledIn, needsOfText } from './template.ts';
 
 export interface TitleBlock extends Lettering, PlaceInPicture {
   title: string;
@@ -84,10 +84,7 @@ export const titleBlock: AnnotationKind<TitleBlock, 'title-block'> = {
     ...placeControls<TitleBlock>(),
   ],
   text: 'title',
-  knows: ({ title, rows }, run, scene) => ({
-    ranges: templateNeeds(`${title}\n${rows}`, { run, scene, step: scene.step, here: null }).ranges,
-    attachments: [],
-  }),
+  knows: ({ title, rows }, run, scene) => needsOfText(`${title}\n${rows}`, run, scene),
   layout(o, s) {
     const fill = (text: string): string => filledIn(text, { ...s, here: null });
     const size = o.size * s.unit;

@@ -1,16 +1,19 @@
 import { useEffect, useState } from 'react';
+import { curveFrom } from '#core/measure/curves/curve-data.ts';
 import type { RunTable } from '#core/model/run.ts';
+import { curve } from '#core/scene/charts/curve.ts';
 import { problemFrom } from '#engine/server-requests.ts';
-import { CurveChart, type CurvesDrawn } from '#web/desks/shared/CurveChart.tsx';
+import { type ChartDrawn, plainChart } from '#stage/charts/chart-options.ts';
+import { CurveChart } from '#web/desks/shared/CurveChart.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
-import { columnOf, drawnColumns, firstColumn, isFewRows } from '#web/desks/shared/table-columns.ts';
+import { columnOf, drawnColumns, firstColumn } from '#web/desks/shared/table-columns.ts';
 
 /** The quantities of a table over its time, a few at once. */
 export function HistoryChart({ table }: { table: RunTable }) {
   const others = drawnColumns(table);
   const [shown, setShown] = useState<number[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
-  const [drawn, setDrawn] = useState<CurvesDrawn | null>(null);
+  const [drawn, setDrawn] = useState<ChartDrawn | null>(null);
   useEffect(() => {
     firstColumn(table)
       .then((first) => setShown(first === null ? [] : [first]))
@@ -20,14 +23,21 @@ export function HistoryChart({ table }: { table: RunTable }) {
     let gone = false;
     const column = (i: number): Promise<ArrayLike<number>> => columnOf(table, i);
     const draw = async () => {
+      const along = table.time === null ? null : table.columns[table.time];
       const time = table.time === null ? null : await column(table.time);
       const values = await Promise.all(shown.map(column));
       if (gone) return;
-      setDrawn({
-        along: { name: table.time === null ? 'row' : table.columns[table.time].name, values: time },
-        curves: values.map((v, k) => ({ name: table.columns[shown[k]].name, values: v })),
-        few: isFewRows(table),
-      });
+      const rows = Float64Array.from({ length: table.rows }, (_, i) => i);
+      setDrawn(
+        plainChart(
+          values.map((v, k) => {
+            const { name, unit } = table.columns[shown[k]];
+            const axis = { name: along?.name ?? 'row', unit: along?.unit ?? null };
+            const data = curveFrom(axis, { name, unit }, time ?? rows, v, false);
+            return { id: name, name, data, look: curve.plain };
+          }),
+        ),
+      );
     };
     draw().catch((error) => setProblem(problemFrom(error).reason));
     return () => {

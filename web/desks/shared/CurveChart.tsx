@@ -1,86 +1,76 @@
-import { LineChart } from 'echarts/charts';
-import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
-import * as echarts from 'echarts/core';
-import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
-import { sayNumber } from '#core/language/sentence.ts';
+import { echarts } from '#stage/charts/chart-library.ts';
+import { type ChartDrawn, type ChartTone, chartOptions } from '#stage/charts/chart-options.ts';
 
-echarts.use([LineChart, GridComponent, TooltipComponent, LegendComponent, CanvasRenderer]);
+/** Colours and letters of charts on the desk, as the page has them. */
+export function deskTone(): ChartTone {
+  const style = getComputedStyle(document.documentElement);
+  const colour = (name: string): string => style.getPropertyValue(name).trim();
+  return { ink: colour('--ink'), soft: colour('--soft'), font: "'Inter Variable', sans-serif", letters: 12 };
+}
 
-const colours = ['#a4431f', '#2f6f73', '#7a5195', '#8a7a1f', '#3d5a99', '#b0567a'];
-
-export interface CurvesDrawn {
-  /** What they are drawn along; without values by number, from 0. */
-  along: { name: string; values: ArrayLike<number> | null };
-  curves: readonly { name: string; values: ArrayLike<number | null> }[];
-  /** So few that each value is a dot of its own. */
-  few: boolean;
+interface Props {
+  drawn: ChartDrawn;
+  label: string;
+  className: string;
+  /** Told of a place along the curves that is pressed, or dragged over. */
+  onPlace?(place: number): void;
 }
 
 /** Curves in one chart. */
-export function CurveChart({
-  drawn,
-  label,
-  className,
-}: {
-  drawn: CurvesDrawn;
-  label: string;
-  className: string;
-}) {
+export function CurveChart({ drawn, label, className, onPlace }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  const chart = useRef<ReturnType<typeof echarts.init> | null>(null);
+  const latest = useRef({ drawn, onPlace });
+  latest.current = { drawn, onPlace };
   useEffect(() => {
-    if (!box.current) return;
-    const chart = echarts.init(box.current);
-    chart.setOption(chartOf(drawn, box.current.clientHeight));
-    const resize = new ResizeObserver(() => chart.resize());
-    resize.observe(box.current);
-    return () => {
-      resize.disconnect();
-      chart.dispose();
+    const element = box.current;
+    if (!element) return;
+    const made = echarts.init(element);
+    chart.current = made;
+    const draw = () => {
+      made.resize();
+      const { clientWidth: width, clientHeight: height } = element;
+      made.setOption(chartOptions(latest.current.drawn, deskTone(), { width, height }), { notMerge: true });
     };
+    const resize = new ResizeObserver(draw);
+    resize.observe(element);
+    // The theme of the page changes colours as well.
+    const themed = new MutationObserver(draw);
+    themed.observe(document.documentElement, { attributeFilter: ['data-theme'] });
+    const point = (x: number, y: number) => {
+      const { drawn: shown, onPlace: told } = latest.current;
+      const panels = shown.look.arrange === 'together' ? 1 : shown.curves.length;
+      for (let gridIndex = 0; told && gridIndex < panels; gridIndex++)
+        if (made.containPixel({ gridIndex }, [x, y]))
+          told((made.convertFromPixel({ xAxisIndex: gridIndex }, x) as unknown as number) ?? Number.NaN);
+    };
+    const painter = made.getZr();
+    let held = false;
+    painter.on('mousedown', (e: { offsetX: number; offsetY: number }) => {
+      held = true;
+      point(e.offsetX, e.offsetY);
+    });
+    painter.on('mousemove', (e: { offsetX: number; offsetY: number }) => {
+      if (held) point(e.offsetX, e.offsetY);
+    });
+    const release = () => {
+      held = false;
+    };
+    addEventListener('pointerup', release);
+    return () => {
+      removeEventListener('pointerup', release);
+      resize.disconnect();
+      themed.disconnect();
+      made.dispose();
+      chart.current = null;
+    };
+  }, []);
+  useEffect(() => {
+    const element = box.current;
+    if (!element || !chart.current) return;
+    const { clientWidth: width, clientHeight: height } = element;
+    chart.current.setOption(chartOptions(drawn, deskTone(), { width, height }), { notMerge: true });
   }, [drawn]);
   return <div ref={box} role="img" aria-label={label} className={className} />;
-}
-
-function chartOf({ along, curves, few }: CurvesDrawn, height: number): Record<string, unknown> {
-  const ink = getComputedStyle(document.documentElement).getPropertyValue('--soft');
-  const axis = { axisLabel: { color: ink }, axisLine: { lineStyle: { color: ink } } };
-  const { name, values: places } = along;
-  return {
-    animation: false,
-    textStyle: { fontFamily: "'Inter Variable', sans-serif" },
-    color: colours,
-    grid: { left: 70, right: 20, top: 40, bottom: 45 },
-    legend: { top: 0, textStyle: { color: ink } },
-    tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => sayNumber(Number(v)) },
-    xAxis: {
-      type: 'value',
-      name,
-      nameLocation: 'middle',
-      nameGap: 28,
-      min: 'dataMin',
-      max: 'dataMax',
-      // A few rows by number: each has its own.
-      ...(few && places && Array.from(places).every(Number.isInteger) ? { interval: 1 } : {}),
-      ...axis,
-    },
-    yAxis: {
-      type: 'value',
-      scale: true,
-      // So that numbers do not overlap.
-      splitNumber: Math.max(2, Math.floor((height - 85) / 30)),
-      splitLine: { lineStyle: { opacity: 0.3 } },
-      ...axis,
-    },
-    series: curves.map((curve) => ({
-      type: 'line',
-      name: curve.name,
-      showSymbol: few,
-      symbol: 'circle',
-      symbolSize: 8,
-      sampling: 'lttb',
-      lineStyle: few ? { width: 1, opacity: 0.45 } : { width: 1.6 },
-      data: Array.from(curve.values, (y, i) => [places ? places[i] : i, y]),
-    })),
-  };
 }

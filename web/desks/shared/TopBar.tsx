@@ -3,15 +3,17 @@ import { type ReactNode, useState } from 'react';
 import { useRoving } from './roving.ts';
 
 interface Props {
-  desk: 'intake' | 'stage';
+  desk: 'intake' | 'stage' | 'gauges';
   /** Address of the scene that the Stage desk leads to. */
   stageHref: string | null;
+  /** Goes to a desk on the stage of this page. */
+  onDesk?(desk: 'stage' | 'gauges'): void;
   title?: ReactNode;
   children?: ReactNode;
 }
 
 /** The bar above every desk: where one is, the desks in the order of the work, and what belongs to the desk. */
-export function TopBar({ desk, stageHref, title, children }: Props) {
+export function TopBar({ desk, stageHref, onDesk, title, children }: Props) {
   const bar = useRoving<HTMLElement>();
   return (
     <header ref={bar} className="flex h-12 shrink-0 items-center gap-4 border-b border-rule bg-paper px-4">
@@ -27,8 +29,15 @@ export function TopBar({ desk, stageHref, title, children }: Props) {
         <DeskLink href="/" here={desk === 'intake'}>
           Intake
         </DeskLink>
-        <DeskLink href={stageHref} here={desk === 'stage'}>
+        <DeskLink href={stageHref} here={desk === 'stage'} onGo={onDesk && (() => onDesk('stage'))}>
           Stage
+        </DeskLink>
+        <DeskLink
+          href={stageHref && `${stageHref}#gauges`}
+          here={desk === 'gauges'}
+          onGo={onDesk && (() => onDesk('gauges'))}
+        >
+          Gauges
         </DeskLink>
       </nav>
       <div className="min-w-0 flex-1">{title}</div>
@@ -38,11 +47,28 @@ export function TopBar({ desk, stageHref, title, children }: Props) {
   );
 }
 
-function DeskLink({ href, here, children }: { href: string | null; here: boolean; children: ReactNode }) {
+interface DeskLinkProps {
+  href: string | null;
+  here: boolean;
+  /** Goes there without leaving the page. */
+  onGo?(): void;
+  children: ReactNode;
+}
+
+function DeskLink({ href, here, onGo, children }: DeskLinkProps) {
   const look = `flex items-center border-b-2 px-2.5 pt-0.5 ${here ? 'border-accent font-semibold' : 'border-transparent text-soft hover:text-ink'}`;
   if (!href) return <span className={`${look} opacity-40`}>{children}</span>;
   return (
-    <a href={href} className={look} aria-current={here ? 'page' : undefined}>
+    <a
+      href={href}
+      className={look}
+      aria-current={here ? 'page' : undefined}
+      onClick={(e) => {
+        if (!onGo || e.metaKey || e.ctrlKey || e.shiftKey) return;
+        e.preventDefault();
+        onGo();
+      }}
+    >
       {children}
     </a>
   );

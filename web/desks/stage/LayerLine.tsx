@@ -28,7 +28,6 @@ import { FieldChoices } from './FieldChoices.tsx';
 import { LookChoices } from './LookChoices.tsx';
 import { addGhost, followLayer, takeLook } from './layer-edits.ts';
 import { OptionWord } from './OptionWord.tsx';
-import { OverTime } from './OverTime.tsx';
 import { PartChoices } from './PartChoices.tsx';
 import { PlainChoices } from './PlainChoices.tsx';
 import { SentenceInput } from './SentenceInput.tsx';
@@ -216,7 +215,6 @@ function FineSettings({ layer }: { layer: Layer }) {
       <ChainEditor layer={layer} />
       <LookChoices layer={layer} wanted={(key) => key === 'opacity'} />
       <TakeLook layer={layer} />
-      <OverTime layer={layer} />
       <details>
         <summary className="cursor-pointer text-sm text-soft hover:text-ink">
           {sayMore(run.dimension, run.steps.length)}

@@ -4,6 +4,9 @@ import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Viewport } from '#stage/viewport.ts';
+import { type BoardPlace, ChartBoard } from '#web/desks/gauges/ChartBoard.tsx';
+import { showDesk } from '#web/desks/gauges/draw-curves.ts';
+import { GaugePanel } from '#web/desks/gauges/GaugePanel.tsx';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { KeyHelp } from '#web/desks/shared/KeyHelp.tsx';
@@ -62,12 +65,14 @@ interface DeskProps {
 
 function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   const giveOut = useDesk((s) => s.giveOut);
+  const desk = useDesk((s) => s.desk);
+  const [board, setBoard] = useState<BoardPlace>('under');
   useDeskKeys();
   return (
     <FindingContext value={controller.finding}>
       <div className="flex h-screen flex-col overflow-hidden">
         <SkipLinks to={regions} />
-        <TopBar desk="stage" stageHref={`/scene/${id}`} title={<SceneName />}>
+        <TopBar desk={desk} stageHref={`/scene/${id}`} onDesk={showDesk} title={<SceneName />}>
           <EarlierStates id={id} />
           <RunNews />
           <UndoRedo />
@@ -83,9 +88,18 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
         </TopBar>
         <SaveNotice saver={controller.saver} />
         <div className="flex min-h-0 flex-1">
-          {giveOut && viewport ? <GiveOut controller={controller} viewport={viewport} /> : <ScenePanel />}
+          {giveOut && viewport ? (
+            <GiveOut controller={controller} viewport={viewport} />
+          ) : desk === 'gauges' ? (
+            <GaugePanel />
+          ) : (
+            <ScenePanel />
+          )}
           <div className="flex min-w-0 flex-1 flex-col">
-            <StageView controller={controller} onViewport={onViewport} />
+            <div className={`flex min-h-0 flex-1 ${board === 'beside' ? '' : 'flex-col'}`}>
+              <StageView controller={controller} onViewport={onViewport} />
+              {desk === 'gauges' && !giveOut && <ChartBoard place={board} onPlace={setBoard} />}
+            </div>
             <TimeStrip controller={controller} viewport={viewport} />
           </div>
         </div>

@@ -31,7 +31,15 @@ vi.mock('./geometry-pool.ts', () => ({
       readAhead: ahead,
       frame: (scene: Scene, step: number, _slot: string, early?: EarlyFrames) =>
         new Promise<Frame>((resolve, fail) => {
-          const plain: Frame = { run, step, parts: [], bounds: [0, 1, 0, 1, 0, 1], news: {}, attached: {} };
+          const plain: Frame = {
+            run,
+            step,
+            parts: [],
+            bounds: [0, 1, 0, 1, 0, 1],
+            news: {},
+            attached: {},
+            readings: {},
+          };
           asked.push({
             scene,
             step,

@@ -12,11 +12,12 @@ import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
 import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
-import { pointsOverTime } from '#engine/points-over-time.ts';
 import type { Frame, SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
+import { GaugeWatcher } from '#web/desks/gauges/gauge-watcher.ts';
+import { withMeasured } from '#web/desks/gauges/lit-up.ts';
 import { sceneNow, useDesk } from './desk-store.ts';
 import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
@@ -58,15 +59,28 @@ function geometrySignature(scene: Scene, run: RunDescription): string {
   // What words hang on or tell is found with the shapes.
   const words = needsOfAnnotations(scene, useDesk.getState().run);
   const { phase, convention } = scene.cycle;
-  return JSON.stringify([scene.step, phase, convention, layers, hidden, scene.sets, scales, shares, words]);
+  const told = scene.gauges.filter((g) => words.gauges.includes(g.id));
+  return JSON.stringify([
+    scene.step,
+    phase,
+    convention,
+    layers,
+    hidden,
+    scene.sets,
+    scales,
+    shares,
+    words,
+    told,
+  ]);
 }
 
 /** Work that takes longer than this, in milliseconds, is said and can be cancelled. */
 const PATIENCE = 600;
 
-/** The scene with the part set that is being made, lit up. */
-function withDraft(scene: Scene): Scene {
-  const { draft, run } = useDesk.getState();
+/** The scene with the part set that is being made, and what an opened gauge is measured on, lit up. */
+function withDraft(plain: Scene): Scene {
+  const { draft, run, openGauge } = useDesk.getState();
+  const scene = withMeasured(plain, openGauge);
   if (!draft) return scene;
   const layer = {
     ...freshLayer(run, 'draft-set'),
@@ -92,6 +106,7 @@ export class DeskController {
   private shown: { scene: Scene; signature: string } | null = null;
   private asked = '';
   readonly saver: SceneSaver;
+  private readonly gauges: GaugeWatcher;
   private readonly leave: () => void;
   private playStart = { at: 0, index: 0 };
   private cancelling = new AbortController();
@@ -102,6 +117,7 @@ export class DeskController {
   ) {
     this.pool = geometryPool();
     this.source = pooledSource(run, this.pool, useDesk.getState().runId, () => this.cancelling.signal);
+    this.gauges = new GaugeWatcher(this.source);
     this.saver = new SceneSaver(
       {
         id: useDesk.getState().id,
@@ -114,7 +130,11 @@ export class DeskController {
       revision,
     );
     this.leave = useDesk.subscribe((s, before) => {
-      if (s.history.scene !== before.history?.scene || s.draft !== before.draft)
+      if (
+        s.history.scene !== before.history?.scene ||
+        s.draft !== before.draft ||
+        s.openGauge !== before.openGauge
+      )
         this.sceneChanged(s.history.scene);
       if (s.playing && (!before.playing || s.rate !== before.rate || s.plays !== before.plays))
         void this.play();
@@ -131,6 +151,7 @@ export class DeskController {
   }
 
   close(): void {
+    this.gauges.close();
     this.saver.leave();
     this.leave();
     this.pool.close();
@@ -149,7 +170,6 @@ export class DeskController {
       const component = field && field.components > 1 ? 'magnitude' : 0;
       return this.source.ranges.rangeOf(key, component, 'all', this.cancelling.signal).catch(() => null);
     },
-    overTime: (layer, progress, signal) => pointsOverTime(this.source, sceneNow(), layer, progress, signal),
   };
 
   /** Stops what is being computed; the picture stays as it was. */

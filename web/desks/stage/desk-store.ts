@@ -8,8 +8,10 @@ import type { ValueGrid } from '#core/model/value-grid.ts';
 import type { Camera, Scale, Scene, SceneSet } from '#core/scene/document.ts';
 import type { Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
+import type { Readings } from '#core/scene/reading.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import type { Curves } from '#engine/chart-curves.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
@@ -36,6 +38,16 @@ interface DeskState {
   /** Words or marks of which the settings are open. */
   openWords: string | null;
   giveOut: boolean;
+  /** Which desk the stage stands on. */
+  desk: 'stage' | 'gauges';
+  /** What gauges read at the step on show, by their ids. */
+  readings: Readings;
+  /** What the curves of charts are, by their ids. */
+  curves: Curves;
+  /** Curves that are being measured step by step. */
+  measuring: { done: number; cancel(): void } | null;
+  /** Gauge that is opened; what it is measured on is lit up on the stage. */
+  openGauge: string | null;
   /** Width over height of the stage when the picture fills it. */
   stageAspect: number;
   /** Pointing at a part hides it at once. */
@@ -95,6 +107,11 @@ export function openDesk(
     openLayer: null,
     openWords: null,
     giveOut: false,
+    desk: location.hash === '#gauges' ? 'gauges' : 'stage',
+    readings: {},
+    curves: {},
+    measuring: null,
+    openGauge: null,
     stageAspect: 1.5,
     peeling: false,
     settled: false,

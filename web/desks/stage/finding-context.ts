@@ -1,5 +1,4 @@
 import { createContext } from 'react';
-import type { PointsAtStep } from '#core/measure/points-over-time.ts';
 import type { Statistics } from '#core/model/statistics.ts';
 import type { Found, WantedValue } from '#core/scene/annotations/attachment.ts';
 import type { Nearest } from '#engine/attached.ts';
@@ -15,13 +14,10 @@ export interface Finding {
   extreme(kind: 'lowest' | 'highest', of: WantedValue, step: number): Promise<Found | null>;
   /** The range of a quantity, of vectors of their size, over the whole run; null where it cannot be had. */
   range(key: string): Promise<Statistics | null>;
-  /** The points of a line counted at every step. */
-  overTime(layer: string, progress: (done: number) => void, signal: AbortSignal): Promise<PointsAtStep[]>;
 }
 
 export const FindingContext = createContext<Finding>({
   nearest: async () => null,
   extreme: async () => null,
   range: async () => null,
-  overTime: async () => [],
 });

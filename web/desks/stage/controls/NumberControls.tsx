@@ -88,3 +88,47 @@ export function SpanControl({ control, options, setting, set }: ControlProps<'sp
     </>
   );
 }
+
+/** Two numbers, or none. */
+export function PairControl({ control, options, set }: ControlProps<'pair'>) {
+  const { key, label, none } = control;
+  const value = options[key] as [number, number] | null;
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <span className="w-20 text-soft">{label}</span>
+      {value && (
+        <>
+          <NumberField label="" value={value[0]} onChange={(v) => set({ [key]: [v, value[1]] })} />
+          <NumberField label="to" value={value[1]} onChange={(v) => set({ [key]: [value[0], v] })} />
+        </>
+      )}
+      {none && (
+        <Pill on={value === null} onClick={() => set({ [key]: value === null ? [0, 1] : null })}>
+          {none}
+        </Pill>
+      )}
+    </div>
+  );
+}
+
+/** Another curve of the scene. */
+export function OtherCurveControl({ control, options, setting, set }: ControlProps<'other curve'>) {
+  const { key, label } = control;
+  return (
+    <label className="flex items-center gap-2">
+      <span className="w-20 text-soft">{label}</span>
+      <select
+        className="field h-7 min-w-0 flex-1"
+        value={String(options[key])}
+        onChange={(e) => set({ [key]: e.target.value })}
+      >
+        <option value="">choose a curve …</option>
+        {(setting.curves ?? []).map((c) => (
+          <option key={c.value} value={c.value}>
+            {c.text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

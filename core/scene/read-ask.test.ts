@@ -4,9 +4,10 @@ import { hexBlock } from '../../tests/vtu-builder.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { writeVtu } from '../formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '../model/run.ts';
-import { type Ask, readAsk, sayAsk } from './ask.ts';
+import { type Ask, sayAsk } from './ask.ts';
 import { defaultScene } from './default-scene.ts';
 import type { Scene } from './document.ts';
+import { readAsk } from './read-ask.ts';
 
 let run: RunDescription;
 let scene: Scene;

@@ -1,0 +1,80 @@
+/** What numbers are called and measured in. */
+export interface AxisName {
+  name: string;
+  unit: string | null;
+}
+
+/** A curve: so many places along something, a number at each; not a number where there is none. */
+export interface CurveData {
+  along: AxisName;
+  up: AxisName;
+  x: Float64Array;
+  y: Float64Array;
+  /** Whether it runs over the steps of the run, so that it is somewhere at the step on show. */
+  overSteps: boolean;
+  /** Drawn as dots, for places that follow on nothing. */
+  scattered?: boolean;
+  /** Drawn as bars, each from one place to the next. */
+  bars?: boolean;
+  /** What was found about it, such as the slope of a fit. */
+  notes?: readonly string[];
+}
+
+/** A curve in the order of its places; those without a place are left out. */
+export function curveFrom(
+  along: AxisName,
+  up: AxisName,
+  x: ArrayLike<number>,
+  y: ArrayLike<number>,
+  overSteps: boolean,
+): CurveData {
+  const order = Array.from(x, (_, i) => i)
+    .filter((i) => Number.isFinite(x[i]))
+    .sort((a, b) => x[a] - x[b]);
+  return {
+    along,
+    up,
+    x: Float64Array.from(order, (i) => x[i]),
+    y: Float64Array.from(order, (i) => y[i]),
+    overSteps,
+  };
+}
+
+/** Where it is at a place between its own; not a number beyond its ends. */
+export function curveAt({ x, y }: Pick<CurveData, 'x' | 'y'>, place: number): number {
+  let [low, high] = [0, x.length - 1];
+  if (high < 0 || !(place >= x[0] && place <= x[high])) return Number.NaN;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (x[middle] <= place) low = middle;
+    else high = middle;
+  }
+  const gap = x[high] - x[low];
+  return gap > 0 ? y[low] + ((place - x[low]) / gap) * (y[high] - y[low]) : y[low];
+}
+
+/** A curve as a table, with the names and units at its head; numbers in full. */
+export function curvesCsv(curves: readonly { name: string; data: CurveData }[]): string {
+  const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  const head = ({ name, unit }: AxisName): string => quoted(unit ? `${name} [${unit}]` : name);
+  const same = (a: CurveData, b: CurveData): boolean =>
+    a.x.length === b.x.length && a.x.every((v, i) => v === b.x[i]);
+  // Curves along the same places share a column of them.
+  const groups: (typeof curves)[number][][] = [];
+  for (const one of curves) {
+    const group = groups.find(([first]) => same(first.data, one.data));
+    if (group) group.push(one);
+    else groups.push([one]);
+  }
+  const columns = groups.flatMap((group) => [
+    { head: head(group[0].data.along), values: group[0].data.x },
+    ...group.map(({ name, data }) => ({ head: head({ name, unit: data.up.unit }), values: data.y })),
+  ]);
+  const rows = Math.max(0, ...columns.map((c) => c.values.length));
+  const cell = (value: number | undefined): string =>
+    value === undefined || Number.isNaN(value) ? '' : String(value);
+  return `${[
+    columns.map((c) => c.head).join(','),
+    ...Array.from({ length: rows }, (_, i) => columns.map((c) => cell(c.values[i])).join(',')),
+  ].join('\n')}\n`;
+}

@@ -1,0 +1,182 @@
+import { type CurveData, curveFrom } from '#core/measure/curves/curve-data.ts';
+import { worked } from '#core/measure/curves/registry.ts';
+import { measureById } from '#core/measure/registry.ts';
+import { alongSteps } from '#core/model/along-steps.ts';
+import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import type { Chart, Curve, Gauge, Scene } from '#core/scene/document.ts';
+import { gaugeLabel } from '#core/scene/gauge-label.ts';
+import { isReading, type NoReading, numberOf, type Reading, type ReadingPart } from '#core/scene/reading.ts';
+import type { GaugeAnswers } from './gauge-answers.ts';
+
+/** What the curves of charts are, by their ids; what cannot be drawn says why. */
+export type Curves = Readonly<Record<string, CurveData | NoReading>>;
+
+export const isCurve = (found: CurveData | NoReading | undefined): found is CurveData =>
+  found !== undefined && 'x' in found;
+
+/** The curves of charts: answers of gauges over the steps, or as they are at one, and columns of imported histories. */
+export class ChartCurves {
+  private last: { same: string; run: RunDescription; answers: (Reading | NoReading)[][] } | null = null;
+
+  constructor(
+    private readonly gauges: GaugeAnswers,
+    private readonly column: (values: ArrayRef) => Promise<ArrayLike<number>>,
+  ) {}
+
+  /**
+   * @param step the one on show, at which curves are that do not run over steps
+   * @param progress told the share of the steps that are done, with the curves as far as they are known
+   * @throws what `signal` was aborted with
+   */
+  async of(
+    charts: readonly Chart[],
+    scene: Scene,
+    run: RunDescription,
+    step: number,
+    progress?: (done: number, curves: () => Curves) => void,
+    signal?: AbortSignal,
+  ): Promise<Curves> {
+    const curves = charts.flatMap((c) => c.curves);
+    const asked = scene.gauges.filter((g) =>
+      curves.some(({ of }) => of.kind === 'gauge' && of.gauge === g.id),
+    );
+    const [still, over] = [asked.filter(givesCurve), asked.filter((g) => !givesCurve(g))];
+    const columns = new Map<string, CurveData | NoReading>();
+    for (const { id, of } of curves)
+      if (of.kind === 'column') columns.set(id, await this.ofColumn(of.table, of.column, run));
+    const now = await this.gauges.readings(still, scene, step, 'curves');
+    const known = (answers: (Reading | NoReading | undefined)[][]): Curves => {
+      const overSteps = new Map(over.map((g, i) => [g.id, answers[i]]));
+      const plain = new Map<string, CurveData | NoReading>();
+      for (const { id, of } of curves) {
+        const gauge = of.kind === 'gauge' ? asked.find((g) => g.id === of.gauge) : undefined;
+        plain.set(
+          id,
+          of.kind === 'column'
+            ? columns.get(id)!
+            : !gauge
+              ? { trouble: 'The gauge it is of is gone. Choose another curve.' }
+              : givesCurve(gauge)
+                ? ofReading(now[gauge.id])
+                : ofSteps(overSteps.get(gauge.id)!, of.part, gaugeLabel(gauge, scene, run), run),
+        );
+      }
+      return allWorked(curves, plain);
+    };
+    const told =
+      progress &&
+      ((done: number, found: (Reading | NoReading | undefined)[][]) => progress(done, () => known(found)));
+    return known(await this.overSteps(over, scene, run, told, signal));
+  }
+
+  /** Answers over all steps; those of the last time stay while nothing they depend on has changed. */
+  private async overSteps(
+    gauges: readonly Gauge[],
+    scene: Scene,
+    run: RunDescription,
+    progress?: (done: number, found: (Reading | NoReading | undefined)[][]) => void,
+    signal?: AbortSignal,
+  ): Promise<(Reading | NoReading)[][]> {
+    const same = JSON.stringify([
+      gauges.map(({ id: _, name: __, ...ask }) => ask),
+      scene.layers.map((l) => [l.id, l.parts, l.set, l.from, l.chain, l.time]),
+      scene.sets,
+      scene.cycle,
+    ]);
+    if (this.last?.same === same && this.last.run === run) return this.last.answers;
+    const answers = await this.gauges.overSteps(gauges, scene, [...run.steps.keys()], progress, signal);
+    this.last = { same, run, answers };
+    return answers;
+  }
+
+  private async ofColumn(name: string, column: string, run: RunDescription): Promise<CurveData | NoReading> {
+    const table = run.tables.find((t) => t.name === name);
+    const found = table?.columns.find((c) => c.name === column);
+    if (!table || !found) return { trouble: `This run has no history “${column}” of “${name}”.` };
+    const y = await this.column(found.values);
+    const time = table.time === null ? null : table.columns[table.time];
+    const x = time ? await this.column(time.values) : Float64Array.from({ length: table.rows }, (_, i) => i);
+    return curveFrom(
+      { name: time?.name ?? 'row', unit: time?.unit ?? null },
+      { name: found.name, unit: found.unit },
+      x,
+      y,
+      // A history over the time of the run is somewhere at the step on show.
+      time !== null && run.steps.length > 1 && run.steps[0].kind === 'time',
+    );
+  }
+}
+
+/** Whether a gauge reads a whole curve at every step. */
+function givesCurve({ measure }: Gauge): boolean {
+  try {
+    return measureById(measure).givesCurve ?? false;
+  } catch {
+    return false;
+  }
+}
+
+function ofReading(found: Reading | NoReading | undefined): CurveData | NoReading {
+  if (!found) return { trouble: 'It was not measured.' };
+  if (!isReading(found)) return found;
+  const { curve } = found;
+  if (!curve) return { trouble: 'It is one number, no curve.' };
+  return {
+    ...curve,
+    x: Float64Array.from(curve.x),
+    y: Float64Array.from(curve.y),
+    overSteps: false,
+  };
+}
+
+function ofSteps(
+  answers: readonly (Reading | NoReading | undefined)[],
+  part: ReadingPart,
+  name: string,
+  run: RunDescription,
+): CurveData | NoReading {
+  const first = answers.find(isReading);
+  if (!first)
+    return (
+      answers.find((a): a is NoReading => a !== undefined && !isReading(a)) ?? {
+        trouble: 'Nothing is measured yet.',
+      }
+    );
+  const { name: along, unit, values } = alongSteps(run.steps, run.timeUnit);
+  const y = Array.from(answers, (a) => (isReading(a) ? numberOf(a, part) : Number.NaN));
+  const called =
+    part === 'value' && Array.isArray(first.value)
+      ? `${name} size`
+      : part === 'value'
+        ? name
+        : `${name} ${part}`;
+  return curveFrom({ name: along, unit }, { name: called, unit: first.unit }, values, y, true);
+}
+
+/** Curves after what is done with them; some of it looks at other curves as they are drawn. */
+function allWorked(curves: readonly Curve[], plain: ReadonlyMap<string, CurveData | NoReading>): Curves {
+  const done: Record<string, CurveData | NoReading> = {};
+  const under = new Set<string>();
+  const of = (id: string): CurveData | NoReading => {
+    if (done[id]) return done[id];
+    const curve = curves.find((c) => c.id === id);
+    const from = plain.get(id);
+    if (!curve || !from) return { trouble: 'That curve is gone.' };
+    if (under.has(id)) return { trouble: 'It is made from itself.' };
+    if (!isCurve(from)) return (done[id] = from);
+    under.add(id);
+    try {
+      const beside = (other: string): CurveData | null => {
+        const found = of(other);
+        return isCurve(found) ? found : null;
+      };
+      done[id] = worked(from, curve.work, { curve: beside });
+    } catch (error) {
+      done[id] = { trouble: (error as Error).message };
+    }
+    under.delete(id);
+    return done[id];
+  };
+  for (const { id } of curves) of(id);
+  return done;
+}

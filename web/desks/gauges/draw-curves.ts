@@ -1,0 +1,67 @@
+import type { RunDescription } from '#core/model/run.ts';
+import { chart } from '#core/scene/charts/chart.ts';
+import { curve } from '#core/scene/charts/curve.ts';
+import type { Chart, Curve, CurveSource, Gauge } from '#core/scene/document.ts';
+import { readsVector } from '#core/scene/gauge-label.ts';
+import { readAsk } from '#core/scene/read-ask.ts';
+import { edit, freshId, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
+
+const freshCurve = (of: CurveSource): Curve => ({ ...curve.plain, id: freshId('curve'), of, work: [] });
+
+const freshChart = (curves: Curve[]): Chart => ({ ...chart.plain, id: freshId('chart'), curves });
+
+/** An empty chart. */
+export const addChart = (): void => edit({ type: 'chart.add', chart: freshChart([]) });
+
+/** A gauge of what is asked; null where the sentence is not understood. */
+export function gaugeOf(sentence: string, run: RunDescription): Gauge | null {
+  const ask = readAsk(sentence, sceneNow(), run);
+  if ('at' in ask) return null;
+  const id = freshId('gauge');
+  return { ...ask, id, name: null, on: { ...ask.on, id } };
+}
+
+/** What there is to draw of a gauge: it, or each part of a vector by itself. */
+export const partsOf = (gauge: Gauge): Extract<CurveSource, { kind: 'gauge' }>['part'][] =>
+  readsVector(gauge) ? ['size', 'x', 'y', 'z'] : ['value'];
+
+export const sourceOf = (gauge: Gauge): CurveSource => ({
+  kind: 'gauge',
+  gauge: gauge.id,
+  part: partsOf(gauge)[0],
+});
+
+/** Something to draw: what a curve is of, with the gauge it needs where there is none yet. */
+export interface Drawable {
+  of: CurveSource;
+  gauge?: Gauge;
+}
+
+/** Draws it, in a chart or in the last one there is; in one step of undo. */
+export function drawCurve({ of, gauge }: Drawable, into: string | null = null): void {
+  const key = freshId('draw');
+  const { charts } = sceneNow();
+  if (gauge) edit({ type: 'gauge.add', gauge }, key);
+  const own = freshCurve(of);
+  const known = charts.find((c) => c.id === into) ?? charts.at(-1);
+  if (known) edit({ type: 'curve.add', chart: known.id, curve: own }, key);
+  else edit({ type: 'chart.add', chart: freshChart([own]) }, key);
+}
+
+/** The numbers of a line over the steps, in a chart of their own, on the desk where they are seen. */
+export function drawNumbersOfLine(sentences: readonly string[]): void {
+  const { run } = useDesk.getState();
+  const key = freshId('draw');
+  const gauges = sentences.flatMap((said) => gaugeOf(said, run) ?? []);
+  if (gauges.length === 0) return;
+  for (const gauge of gauges) edit({ type: 'gauge.add', gauge }, key);
+  const curves = gauges.map((gauge) => freshCurve(sourceOf(gauge)));
+  edit({ type: 'chart.add', chart: { ...freshChart(curves), arrange: 'stacked' } }, key);
+  showDesk('gauges');
+}
+
+/** Goes to another desk of the same stage. */
+export function showDesk(desk: 'stage' | 'gauges'): void {
+  history.replaceState(null, '', desk === 'gauges' ? '#gauges' : location.pathname + location.search);
+  useDesk.setState({ desk, openGauge: null });
+}

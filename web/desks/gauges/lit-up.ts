@@ -1,0 +1,23 @@
+import type { Layer, Scene } from '#core/scene/document.ts';
+import { freshLayer } from '#core/scene/read-layer.ts';
+import { useDesk } from '#web/desks/stage/desk-store.ts';
+
+const LIT = '#e8590c';
+
+/** The scene with what a gauge is measured on lit up, and the direction that counts as positive as an arrow. */
+export function withMeasured(scene: Scene, gauge: string | null): Scene {
+  const { run } = useDesk.getState();
+  const found = gauge === null ? undefined : scene.gauges.find((g) => g.id === gauge);
+  if (!found) return scene;
+  const lit: Layer = {
+    ...freshLayer(run, 'measured'),
+    ...found.on,
+    id: 'measured',
+    name: null,
+    visible: true,
+    colour: { kind: 'plain', colour: LIT },
+    opacity: 0.45,
+    lineWidth: 2.5,
+  };
+  return { ...scene, layers: [...scene.layers, lit] };
+}

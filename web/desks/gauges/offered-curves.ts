@@ -1,0 +1,83 @@
+import { quoteIfNeeded } from '#core/language/sentence.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { gaugeLabel } from '#core/scene/gauge-label.ts';
+import { quantitiesOf } from '#core/scene/setting.ts';
+import { type Drawable, gaugeOf, partsOf } from './draw-curves.ts';
+
+/** A curve that could be drawn, told before anything is measured. */
+export interface OfferedCurve {
+  name: string;
+  unit: string | null;
+  /** Where it comes from. */
+  group: 'gauges' | 'histories' | 'quantities';
+  /** Null where it cannot be had after all. */
+  make(): Drawable | null;
+}
+
+/** What is asked of every quantity, with all it is asked of. */
+const statistics = ['average', 'maximum', 'minimum', 'integral', 'deviation', 'sum'] as const;
+
+/** Every curve that could be drawn of a scene and its run; nothing of it is measured before it is chosen. */
+export function offeredCurves(scene: Scene, run: RunDescription): OfferedCurve[] {
+  const several = run.steps.length > 1;
+  const gauges = scene.gauges.flatMap((gauge): OfferedCurve[] =>
+    several
+      ? partsOf(gauge).map((part) => ({
+          name:
+            part === 'value' ? gaugeLabel(gauge, scene, run) : `${gaugeLabel(gauge, scene, run)}, ${part}`,
+          unit: null,
+          group: 'gauges',
+          make: () => ({ of: { kind: 'gauge', gauge: gauge.id, part } }),
+        }))
+      : [],
+  );
+  const histories = run.tables.flatMap((table) =>
+    table.columns.flatMap((column, i): OfferedCurve[] =>
+      i === table.time
+        ? []
+        : [
+            {
+              name: run.tables.length > 1 ? `${column.name} of ${table.name}` : column.name,
+              unit: column.unit,
+              group: 'histories',
+              make: () => ({ of: { kind: 'column', table: table.name, column: column.name } }),
+            },
+          ],
+    ),
+  );
+  const places = [
+    'everything',
+    ...[...scene.sets, ...run.sets].map((s) => `the set ${quoteIfNeeded(s.name)}`),
+    ...(run.parts.length > 1 ? run.parts.map((p) => quoteIfNeeded(p.name)) : []),
+  ];
+  const quantities = several
+    ? quantitiesOf(run).flatMap((quantity) =>
+        statistics.flatMap((what) =>
+          places.map((place): OfferedCurve => {
+            const sentence = `${what} of ${quoteIfNeeded(quantity.name)} over ${place}`;
+            return {
+              name: `${what} of ${quantity.name} over ${place.replaceAll('"', '')}`,
+              unit: what === 'integral' ? null : quantity.unit,
+              group: 'quantities',
+              make: () => {
+                const gauge = gaugeOf(sentence, run);
+                return gauge && { gauge, of: { kind: 'gauge', gauge: gauge.id, part: partsOf(gauge)[0] } };
+              },
+            };
+          }),
+        ),
+      )
+    : [];
+  return [...gauges, ...histories, ...quantities];
+}
+
+/** Those in which every word that is typed begins a word. */
+export function matching(offered: readonly OfferedCurve[], typed: string): OfferedCurve[] {
+  const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  if (wanted.length === 0) return offered.filter(({ group }) => group !== 'quantities');
+  return offered.filter(({ name }) => {
+    const words = name.toLowerCase().split(/[\s,_-]+/);
+    return wanted.every((w) => words.some((word) => word.startsWith(w)));
+  });
+}
