@@ -16,7 +16,9 @@ answerJobs(
   (payload) =>
     isMeasureRequests(payload) ? measureParts(maker, payload) : maker.make(payload as GeometryRequest),
   (value) => {
-    const { values = [], edgeValues = [] } = (value ?? {}) as Partial<GeometryAnswer>;
+    // What was measured is a few numbers.
+    if (!value || Array.isArray(value)) return [];
+    const { values, edgeValues } = value as GeometryAnswer;
     return [...values, ...edgeValues].flatMap((v) => (v ? [v.buffer as ArrayBuffer] : []));
   },
 );

@@ -41,9 +41,13 @@ export class WorkerPool {
     this.lanes = Array.from({ length: size }, () => new Lane(make));
   }
 
+  /** Which worker does the jobs of a lane: two lanes may share one. */
+  workerOf(lane: string): number {
+    return hashOf(lane) % this.lanes.length;
+  }
+
   run<T>(payload: unknown, options: JobOptions = {}): Promise<T> {
-    const lane =
-      options.lane === undefined ? this.shortest() : this.lanes[hashOf(options.lane) % this.lanes.length];
+    const lane = options.lane === undefined ? this.shortest() : this.lanes[this.workerOf(options.lane)];
     return new Promise<T>((resolve, reject) => {
       const job: Job = {
         id: this.nextId++,

@@ -126,15 +126,15 @@ function plainValue(path: Path, document: Record<string, unknown>): unknown {
   }
   if (first === 'layers' && path.length > 2) return plainOfLayer(rest);
   // Of a question nothing can stand in but the looks of what it is asked of.
-  if (first === 'gauges' && path.length > 1)
+  if (first === 'gauges' && path.length > 2)
     return rest[0] === 'on' && rest.length > 1
       ? plainOfLayer(rest.slice(1))
       : at({ name: null, phase: null }, rest);
   if (first === 'charts' && path.length > 2) {
     const [list, , ...own] = rest;
-    return list === 'curves' && rest.length > 1
-      ? at({ ...curve.plain, work: [] }, own)
-      : at({ ...chart.plain, curves: [] }, rest);
+    if (list !== 'curves' || rest.length === 1) return at({ ...chart.plain, curves: [] }, rest);
+    // A curve of nothing is none.
+    return own.length > 0 ? at({ ...curve.plain, work: [] }, own) : undefined;
   }
   if (first === 'scales' && path.length > 2) return at(scale.plain, rest);
   if (first === 'sets' && path.length > 1) return undefined;

@@ -31,7 +31,8 @@ export function ChartCard({ chart }: { chart: Chart }) {
   const along = useMemo(() => alongSteps(run.steps, run.timeUnit), [run]);
   const drawn = useMemo(
     (): ChartDrawn => ({
-      look: chart,
+      // On the desk the curves are named above it.
+      look: { ...chart, legend: false },
       now: chart.now && run.steps.length > 1 ? along.values[step] : null,
       curves: chart.curves.flatMap((curve) => {
         const data = curves[curve.id];
@@ -88,7 +89,7 @@ export function ChartCard({ chart }: { chart: Chart }) {
             }
           />
         </Chooser>
-        <SaveChart title={title} drawn={drawn} />
+        <SaveChart title={title} drawn={{ ...drawn, look: chart }} />
         <button
           type="button"
           className="mark size-7"

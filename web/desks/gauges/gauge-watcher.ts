@@ -46,9 +46,13 @@ export class GaugeWatcher {
   }
 
   private async read(scene: Scene): Promise<void> {
-    const readings = await this.source.gauges.readings(scene.gauges, scene, scene.step, 'panel');
-    // Of an older step only what nothing newer stands for.
-    if (this.seen === scene) useDesk.setState({ readings });
+    try {
+      const readings = await this.source.gauges.readings(scene.gauges, scene, scene.step, 'panel');
+      if (this.seen === scene) useDesk.setState({ readings });
+    } catch (error) {
+      // What a newer step took the place of, or was cancelled, is measured when it is next asked for.
+      if (!(error instanceof Superseded)) useDesk.setState({ trouble: (error as Error).message });
+    }
   }
 
   /** Measures the curves anew; answers that are known already are kept by the source. */

@@ -39,35 +39,40 @@ export function pooledSource(
         }),
       askRange: askRange(id),
       signal,
-      measure: (requests, slot, spread, own) =>
-        measuredInLanes(requests, (of, lane) =>
-          pool.run<PartAnswer[]>(of, {
-            lane: spread === 0 ? lane : `${lane}#${spread}`,
-            slot: slot === null ? undefined : `${slot}/${lane}`,
-            signal: own ?? signal(),
-          }),
-        ),
+      measure: (requests, slot, spread, own) => {
+        const lane = ({ of }: MeasureRequest): string =>
+          spread === 0 ? partsKey(of.parts) : `${partsKey(of.parts)}#${spread}`;
+        return bySome(
+          requests,
+          (request) => pool.workerOf(lane(request)),
+          (some, worker) =>
+            pool.run<PartAnswer[]>(some, {
+              lane: lane(some[0]),
+              slot: slot === null ? undefined : `${slot}/${worker}`,
+              signal: own ?? signal(),
+            }),
+        );
+      },
       column: async (values) => viewArray(values.type, await loadFromServer('')(values)),
     },
   );
 }
 
-/** Requests sorted by the worker that holds their meshes, each of which gets one message; answers in their old order. */
-async function measuredInLanes(
-  requests: readonly MeasureRequest[],
-  ask: (requests: MeasureRequest[], lane: string) => Promise<PartAnswer[]>,
-): Promise<PartAnswer[]> {
-  const lanes = new Map<string, number[]>();
-  for (const [i, { of }] of requests.entries()) {
-    const lane = partsKey(of.parts);
-    lanes.set(lane, [...(lanes.get(lane) ?? []), i]);
-  }
-  const out = new Array<PartAnswer>(requests.length);
+/** Requests sorted by who answers them, each of whom gets one message; answers in their old order. */
+async function bySome<R, A>(
+  requests: readonly R[],
+  who: (request: R) => number,
+  ask: (requests: R[], who: number) => Promise<A[]>,
+): Promise<A[]> {
+  const sorted = new Map<number, number[]>();
+  for (const [i, request] of requests.entries())
+    sorted.set(who(request), [...(sorted.get(who(request)) ?? []), i]);
+  const out = new Array<A>(requests.length);
   await Promise.all(
-    [...lanes].map(async ([lane, own]) => {
+    [...sorted].map(async ([one, own]) => {
       const answers = await ask(
         own.map((i) => requests[i]),
-        lane,
+        one,
       );
       for (const [k, i] of own.entries()) out[i] = answers[k];
     }),
