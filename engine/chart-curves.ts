@@ -3,16 +3,11 @@ import { worked } from '#core/measure/curves/registry.ts';
 import { measureById } from '#core/measure/registry.ts';
 import { alongSteps } from '#core/model/along-steps.ts';
 import type { ArrayRef, RunDescription } from '#core/model/run.ts';
+import { type Curves, isCurve } from '#core/scene/charts/chart-drawn.ts';
 import type { Chart, Curve, Gauge, Scene } from '#core/scene/document.ts';
 import { gaugeLabel } from '#core/scene/gauge-label.ts';
 import { isReading, type NoReading, numberOf, type Reading, type ReadingPart } from '#core/scene/reading.ts';
 import type { GaugeAnswers } from './gauge-answers.ts';
-
-/** What the curves of charts are, by their ids; what cannot be drawn says why. */
-export type Curves = Readonly<Record<string, CurveData | NoReading>>;
-
-export const isCurve = (found: CurveData | NoReading | undefined): found is CurveData =>
-  found !== undefined && 'x' in found;
 
 /** The curves of charts: answers of gauges over the steps, or as they are at one, and columns of imported histories. */
 export class ChartCurves {

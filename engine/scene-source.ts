@@ -8,6 +8,7 @@ import { joinReports } from '#core/ops/chain/report.ts';
 import { type Attachment, attachmentKey, type Found } from '#core/scene/annotations/attachment.ts';
 import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { Vector } from '#core/scene/camera.ts';
+import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { betterFound, type FoundInPart, type Nearest } from './attached.ts';
@@ -57,6 +58,8 @@ export interface Frame {
   attached: Record<string, Found | null>;
   /** What gauges read that its words tell of, by their ids. */
   readings: Readings;
+  /** What the curves of its charts are, by their ids. */
+  curves: Curves;
 }
 
 type MadePart = FramePart & { attached: ReadonlyMap<string, FoundInPart | null> };
@@ -121,14 +124,23 @@ export class SceneSource {
 
   /**
    * @param slot frames asked for under the same slot replace each other while they wait
+   * @param waitForCurves measures the curves of its charts over all steps; else they stay out
    * @param early while some layers keep the frame waiting, is given those that are there
    */
-  async frame(scene: Scene, step: number, slot: string, early?: EarlyFrames): Promise<Frame> {
+  async frame(
+    scene: Scene,
+    step: number,
+    slot: string,
+    early?: EarlyFrames,
+    waitForCurves = true,
+  ): Promise<Frame> {
     const run = await this.withRanges(scene);
     const layers = scene.layers
       .filter((l) => l.visible && l.opacity > 0)
       .map((l) => requestsOfLayer(l, scene, run, step));
-    const { attachments, gauges } = needsOfAnnotations(scene, run);
+    const { attachments, gauges, charts } = needsOfAnnotations(scene, run);
+    const drawn = scene.charts.filter((c) => charts.includes(c.id));
+    const curves = waitForCurves && drawn.length > 0 ? await this.curves.of(drawn, scene, run, step) : {};
     const told = this.gauges.readings(
       scene.gauges.filter((g) => gauges.includes(g.id)),
       scene,
@@ -152,6 +164,7 @@ export class SceneSource {
       news: newsOf(layers, made),
       attached: attachedIn(attachments, made),
       readings,
+      curves,
     });
     const showReady = early && readyLayers(wanted, early, whole);
     try {

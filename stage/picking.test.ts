@@ -291,6 +291,7 @@ describe('what can be pointed at', () => {
       news: {},
       attached: {},
       readings: {},
+      curves: {},
     };
     expect(pickablesOf(frame, scene)).toMatchObject([
       { layer: layer.id, part: 'oven', values, inside: false },

@@ -26,6 +26,7 @@ import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
 import { Card } from './card.ts';
+import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { keyDirection } from './key-light.ts';
@@ -227,6 +228,7 @@ export class Stage {
   private async loadPictures(): Promise<void> {
     const { plain, frame } = this;
     const sources = plain ? picturesOf(plain) : [];
+    if (plain?.annotations.some((a) => a.kind === 'chart' && a.visible)) await loadChartLibrary();
     if (sources.every((source) => imageOf(source))) return;
     await loadImages(sources);
     if (this.plain === plain && plain && frame) this.restyle(plain, frame.step);

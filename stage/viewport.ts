@@ -1,4 +1,5 @@
 import { FloatType, HalfFloatType, WebGLRenderTarget } from 'three';
+import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { partsInFront } from './look-inside.ts';
@@ -96,6 +97,14 @@ export class Viewport {
   restyle(scene: Scene): void {
     const frame = this.latest?.frame;
     if (frame) this.show(frame, scene);
+  }
+
+  /** Curves of charts on the picture became known, all or more of them. */
+  tell(curves: Curves): void {
+    const now = this.latest;
+    if (!now) return;
+    now.frame.curves = curves;
+    this.touch();
   }
 
   /**
@@ -388,12 +397,12 @@ export class Viewport {
     });
   }
 
-  private paintWords(scene: Scene, { run, step, parts, bounds, attached, readings }: Frame): void {
+  private paintWords(scene: Scene, { run, step, parts, bounds, attached, readings, curves }: Frame): void {
     const painter = this.words.getContext('2d')!;
     painter.clearRect(0, 0, this.size.width, this.size.height);
     const before = this.boxes;
     const { behind } = this;
-    const worded = { scene, run, step, spreads: parts, behind, bounds, attached, readings };
+    const worded = { scene, run, step, spreads: parts, behind, bounds, attached, readings, curves };
     this.boxes = paintWords(painter, worded, this.size);
     if (!sameBoxes(this.boxes, before)) this.onWords();
   }

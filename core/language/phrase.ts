@@ -13,7 +13,9 @@ export interface PhraseSetting {
   quantities: readonly Quantity[];
   /** Colour scales of the scene, by what sentences call them. */
   scales?: readonly Name<string>[];
-  /** Curves of the charts of the scene, by what sentences call them. */
+  /** Gauges, charts and their curves in the scene, by what sentences call them. */
+  gauges?: readonly Name<string>[];
+  charts?: readonly Name<string>[];
   curves?: readonly Name<string>[];
   /** Of the run, in the coordinates of the files. */
   bounds?: Bounds;
@@ -254,14 +256,14 @@ export const choice = <O>(key: Key<O>, choices: readonly Name<unknown>[]): Phras
   },
 });
 
-/** Another curve of the scene: `curve 2`. */
-export const otherCurve = <O>(key: Key<O>): Phrase<O> => ({
+/** Something of the scene by its id, as sentences call it: `curve 2`; nothing is said where none is chosen. */
+export const named = <O>(key: Key<O>, of: 'curves' | 'charts' | 'gauges'): Phrase<O> => ({
   say(o, s) {
-    const found = s.curves?.find((c) => c.value === o[key]);
-    return o[key] === '' ? null : [{ text: found?.text ?? 'a curve that is gone' }];
+    const found = s[of]?.find((c) => c.value === o[key]);
+    return o[key] === '' ? null : [{ text: found?.text ?? 'one that is gone' }];
   },
   read(r, into, s) {
-    const found = r.name(s.curves ?? []);
+    const found = r.name(s[of] ?? []);
     if (found === undefined) return false;
     into[key] = found as O[Key<O>];
     return true;
@@ -487,7 +489,7 @@ export const phrasesOf = <O>() => ({
   styled: (toReader: Phrase<O>['say'], inFull: Phrase<O>) => styled<O>(toReader, inFull),
   share: (key: Key<O>) => share<O>(key),
   quoted: (key: Key<O>) => quoted<O>(key),
-  otherCurve: (key: Key<O>) => otherCurve<O>(key),
+  named: (key: Key<O>, of: 'curves' | 'charts' | 'gauges') => named<O>(key, of),
   pair: (key: Key<O>) => pair<O>(key),
   colour: (key: Key<O>) => colour<O>(key),
   /** Words that stand there when an option is on. */

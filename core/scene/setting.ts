@@ -65,6 +65,10 @@ function scaleBehind(
   return source && scaleBehind(source, scene, [...seen, source.id]);
 }
 
+/** What elements of a list are called by their number. */
+const numbered = (what: string, list: readonly { id: string }[] = []): { text: string; value: string }[] =>
+  list.map(({ id }, i) => ({ text: `${what} ${i + 1}`, value: id }));
+
 /** What operations and sentences may know of a run; of a layer and its scene, where there are any. */
 export function settingOf(
   run: RunDescription,
@@ -90,8 +94,12 @@ export function settingOf(
     cycle: scene ? shareOfCycle(scene.cycle) : 0,
     quantities,
     scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
-    curves:
-      scene?.charts.flatMap((c) => c.curves).map((c, i) => ({ text: `curve ${i + 1}`, value: c.id })) ?? [],
+    gauges: numbered('gauge', scene?.gauges),
+    charts: numbered('chart', scene?.charts),
+    curves: numbered(
+      'curve',
+      scene?.charts.flatMap((c) => c.curves),
+    ),
     fields: run.fields,
     preferred:
       (chosen && of(chosen.field, chosen.component)) ??

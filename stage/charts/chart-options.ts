@@ -1,24 +1,7 @@
 import { sayNumber } from '#core/language/sentence.ts';
-import { type AxisName, type CurveData, curveAt } from '#core/measure/curves/curve-data.ts';
-import { type ChartLook, chart } from '#core/scene/charts/chart.ts';
-import type { CurveLook } from '#core/scene/charts/curve.ts';
-
-/** A curve as it is drawn. */
-export interface CurveDrawn {
-  id: string;
-  name: string;
-  data: CurveData;
-  look: Pick<CurveLook, 'ink' | 'width' | 'line' | 'axis'>;
-}
-
-export interface ChartDrawn {
-  look: Pick<ChartLook, 'arrange' | 'logAlong' | 'logUp' | 'from' | 'to' | 'legend'>;
-  curves: readonly CurveDrawn[];
-  /** Where the step on show is along curves over steps; null to mark nothing. */
-  now: number | null;
-  /** Curves over steps end there. */
-  upToNow?: boolean;
-}
+import { type AxisName, curveAt } from '#core/measure/curves/curve-data.ts';
+import { chart } from '#core/scene/charts/chart.ts';
+import type { ChartDrawn, CurveDrawn } from '#core/scene/charts/chart-drawn.ts';
 
 /** What it is drawn in. */
 export interface ChartTone {
@@ -93,7 +76,7 @@ function places({ data }: CurveDrawn, { look, now, upToNow }: ChartDrawn): [numb
 const dashes = { solid: 'solid', dashed: 'dashed', dotted: 'dotted', dots: 'solid' } as const;
 
 /** Room of a panel beside its curves, in sizes of letters. */
-const ROOM = { axis: 5.2, foot: 3.4, head: 1.6, legend: 2 };
+const ROOM = { axis: 5.2, foot: 3.4, head: 1.2 };
 
 /** The options of a chart for the library that draws it. */
 export function chartOptions(
@@ -105,7 +88,8 @@ export function chartOptions(
   const panels = panelsOf(drawn);
   const count = Math.max(1, panels.length);
   const aside = look.arrange === 'side by side';
-  const legendRoom = look.legend && curves.length > 1 ? ROOM.legend * letters : 0.3 * letters;
+  const legend = look.legend && curves.length > 1 ? legendOf(curves, size.width, letters) : null;
+  const legendRoom = legend ? legend.room : 0.3 * letters;
   const [across, down] = aside ? [count, 1] : [1, count];
   const cell = {
     width: size.width / across,
@@ -195,13 +179,18 @@ export function chartOptions(
     yAxis,
     series,
     legend: {
-      show: look.legend && curves.length > 1,
-      top: 0,
+      show: legend !== null,
+      top: 0.2 * letters,
       left: 'center',
-      type: 'scroll',
       itemWidth: 1.8 * letters,
       itemHeight: 0.7 * letters,
-      textStyle: { color: ink, fontSize: letters, fontFamily: font },
+      itemGap: letters,
+      textStyle: {
+        color: ink,
+        fontSize: letters,
+        fontFamily: font,
+        ...(legend && { width: legend.longest, overflow: 'truncate' }),
+      },
       data: curves.map(({ name }) => ({ name })),
     },
     tooltip: {
@@ -266,6 +255,26 @@ function seriesOf(
           },
         }),
   };
+}
+
+/** How wide a letter is on average, and what stands before a name in the legend, in sizes of letters. */
+const LETTER = 0.54;
+const BEFORE = 3.4;
+
+/** The room of a legend whose names go on in the next row where they do not fit, and how long a name may be. */
+function legendOf(
+  curves: readonly CurveDrawn[],
+  width: number,
+  letters: number,
+): { room: number; longest: number } {
+  const longest = width - (BEFORE + 1) * letters;
+  let [rows, used] = [1, 0];
+  for (const { name } of curves) {
+    const own = Math.min(longest, LETTER * letters * name.length) + BEFORE * letters;
+    if (used > 0 && used + own > width) [rows, used] = [rows + 1, 0];
+    used += own;
+  }
+  return { room: (0.4 + 1.5 * rows) * letters, longest };
 }
 
 const sayTick = (value: number): string => sayNumber(value, 5);

@@ -116,7 +116,7 @@ export function tilesOf({ width, height }: PictureSize, largest = LARGEST_TILE):
 
 async function wordsOn(
   scene: Scene,
-  { run, step, parts, bounds, attached, readings }: Frame,
+  { run, step, parts, bounds, attached, readings, curves }: Frame,
   size: PictureSize,
   behind: Behind | null,
 ): Promise<HTMLCanvasElement> {
@@ -126,7 +126,7 @@ async function wordsOn(
   words.height = size.height;
   paintWords(
     words.getContext('2d')!,
-    { scene, run, step, spreads: parts, behind, bounds, attached, readings },
+    { scene, run, step, spreads: parts, behind, bounds, attached, readings, curves },
     size,
   );
   return words;

@@ -47,7 +47,17 @@ function painted(
   const scene = { ...plain, annotations, ...change };
   const boxes = paintWords(
     painter as unknown as CanvasRenderingContext2D,
-    { scene, run, step, spreads: [], behind: null, bounds: runBounds(run), attached, readings: {} },
+    {
+      scene,
+      run,
+      step,
+      spreads: [],
+      behind: null,
+      bounds: runBounds(run),
+      attached,
+      readings: {},
+      curves: {},
+    },
     { width, height },
   );
   const box = (id: string) => boxes.find((b) => b.id === id)!;
@@ -280,6 +290,7 @@ describe('marks on the picture', () => {
         bounds: runBounds(run),
         attached: {},
         readings: {},
+        curves: {},
       },
       { width: 1000, height: 500 },
     );

@@ -8,6 +8,7 @@ import { boxAt, leaderEnd, placeLabels } from '#core/scene/annotations/place-lab
 import { type Annotation, annotationKind } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { projectPoint } from '#core/scene/camera.ts';
+import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { imageOf } from './images.ts';
@@ -24,6 +25,8 @@ export interface Annotated {
   attached: Readonly<Record<string, Found | null>>;
   /** What gauges read that they tell of, by their ids. */
   readings: Readings;
+  /** What the curves of its charts are, by their ids. */
+  curves: Curves;
 }
 
 /** Where an annotation lies on the picture, for handling it on the stage. */
@@ -37,7 +40,7 @@ export interface AnnotationBox extends Box {
 /** What an annotation may know of a picture. */
 export function annotationSetting(
   painter: WordsPainter,
-  { scene, run, step, bounds, attached, readings }: Annotated,
+  { scene, run, step, bounds, attached, readings, curves }: Annotated,
   { width, height }: { width: number; height: number },
 ): Omit<AnnotationSetting, 'number'> {
   return {
@@ -50,6 +53,7 @@ export function annotationSetting(
     unit: height / 100,
     room: roomOf(scene, { width, height }),
     readings,
+    curves,
     measured: measuredOnPicture(scene, run),
     tone: backdropById(scene.backdrop.kind),
     measure: (text, size, weight, kind) => measured(painter, text, size, weight, letters(kind)),

@@ -1,5 +1,6 @@
 import type { Shape, Spot } from '#core/scene/annotations/drawing.ts';
 import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
+import { paintChart } from '../charts/paint-chart.ts';
 import { type Behind, groundFor, paintGround } from './ground.ts';
 import { imageOf } from './images.ts';
 import { fontOf, type Lettering, SERIF_FONT, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
@@ -78,6 +79,9 @@ function paintShape(painter: WordsPainter, shape: Shape, { tone, behind, size }:
       painter.globalAlpha = 1;
       return;
     }
+    case 'chart':
+      paintChart(painter, shape, shape.ink ?? tone.ink, WORDS_FONT);
+      return;
     case 'ground': {
       const ground = groundFor(shape.ground, shape.ink ?? tone.ink, tone.plate, behind, shape.box, size);
       paintGround(painter, ground, tone.plate, shape.box, shape.pad, behind, size);

@@ -32,7 +32,7 @@ function painted(
   const painter = new PretendedPainter();
   const boxes = paintWords(
     painter as unknown as CanvasRenderingContext2D,
-    { scene: of, run, step, spreads, behind, bounds: runBounds(run), attached: {}, readings: {} },
+    { scene: of, run, step, spreads, behind, bounds: runBounds(run), attached: {}, readings: {}, curves: {} },
     { width, height },
   );
   const box = (kind: WordsBox['kind']): WordsBox => boxes.find((b) => b.kind === kind)!;

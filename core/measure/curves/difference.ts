@@ -20,9 +20,9 @@ export const difference: CurveWork<DifferenceOptions> = {
   defaults: () => ({ other: '' }),
   phrase: p.row(
     p.text('less '),
-    p.oneOf(p.otherCurve('other'), p.row(p.text('nothing'), p.fixed('other', ''))),
+    p.oneOf(p.named('other', 'curves'), p.row(p.text('nothing'), p.fixed('other', ''))),
   ),
-  controls: [{ kind: 'other curve', key: 'other', label: 'Less' }],
+  controls: [{ kind: 'named', key: 'other', label: 'Less', of: 'curves' }],
   apply(curve, { other }, beside) {
     if (other === '') throw new Error('Choose the curve that is taken away.');
     const found = beside.curve(other);

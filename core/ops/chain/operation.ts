@@ -187,8 +187,8 @@ export type OptionControl<O> = {
   /** A step of the run, or null for the one on show. */
   | { kind: 'step' }
   | { kind: 'curve' }
-  /** The id of another curve of the charts of the scene. */
-  | { kind: 'other curve' }
+  /** The id of a gauge, a chart or a curve of the scene. */
+  | { kind: 'named'; of: 'gauges' | 'charts' | 'curves' }
   /** Two numbers; `none` is what null is called where the schema takes it. */
   | { kind: 'pair'; none?: string }
   /** Two numbers as the ends of a range of the quantity. */

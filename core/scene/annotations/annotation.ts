@@ -4,6 +4,7 @@ import type { RunDescription } from '../../model/run.ts';
 import type { OperationSetting } from '../../ops/chain/operation.ts';
 import type { Backdrop } from '../backdrops/backdrop.ts';
 import type { Vector } from '../camera.ts';
+import type { Curves } from '../charts/chart-drawn.ts';
 import type { Scene } from '../document.ts';
 import type { Readings } from '../reading.ts';
 import type { WordsRect } from '../snap-words.ts';
@@ -36,6 +37,8 @@ export interface AnnotationSetting {
   found(attachment: Attachment): Found | null;
   /** What the gauges of the scene read, by their ids. */
   readings: Readings;
+  /** What the curves of its charts are, by their ids. */
+  curves: Curves;
   /** What dimension lines of the picture measure. */
   measured: readonly MeasuredNumber[];
   /** What number it has among those that are counted, from 1. */
@@ -72,8 +75,9 @@ export interface AnnotationNeeds {
   /** Keys of quantities whose ranges it tells. */
   ranges: string[];
   attachments: Attachment[];
-  /** Ids of gauges. */
+  /** Ids of gauges and of charts. */
   gauges?: string[];
+  charts?: string[];
 }
 
 /**

@@ -121,7 +121,7 @@ describe('words and marks of every kind', () => {
     scene.annotations[0].size = 4000;
     scene.annotations[1].weight = 'heavy';
     scene.annotations[2].kind = 'poem';
-    scene.annotations[6].image = 'https://example.org/a.png';
+    scene.annotations.find((a: { kind: string }) => a.kind === 'logo').image = 'https://example.org/a.png';
     const { scene: mended, repairs } = repairScene(scene);
     expect(mended.annotations).toHaveLength(annotationKinds.length - 1);
     expect(mended.annotations[1].weight).toBe('medium');

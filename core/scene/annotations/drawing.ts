@@ -1,3 +1,4 @@
+import type { ChartDrawn } from '../charts/chart-drawn.ts';
 import type { WordsRect } from '../snap-words.ts';
 import type { LegendGround } from '../things/legend.ts';
 
@@ -49,6 +50,15 @@ export type Shape =
     }
   /** `source` is a data address of a picture. */
   | { kind: 'image'; box: WordsRect; source: string; opacity: number }
+  /** A chart with its axes; letters in pixels. */
+  | {
+      kind: 'chart';
+      box: WordsRect;
+      drawn: ChartDrawn;
+      title: string | null;
+      letters: number;
+      ink: string | null;
+    }
   /** What words stand on, so that they are legible. */
   | { kind: 'ground'; box: WordsRect; ground: LegendGround; ink: string | null; pad: number };
 

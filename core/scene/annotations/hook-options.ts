@@ -48,7 +48,8 @@ const sayHook = <O extends Hook>(): Phrase<O> => {
   ) as unknown as Phrase<O>;
 };
 
-const sayAside: Phrase<Hook> = {
+/** From where words hang to their middle. */
+export const sayAside: Phrase<Pick<Hook, 'aside'>> = {
   say: ({ aside }) => (aside ? [words(`aside ${aside[0]} ${aside[1]}`)] : []),
   read(reader, into) {
     if (!reader.words('aside')) return false;
@@ -225,7 +226,10 @@ export function hung(
 }
 
 /** The words moved: where they stand is stated from now on. */
-function movedAside(by: { x: number; y: number }, { box, anchor, height }: MoveSetting): Pick<Hook, 'aside'> {
+export function movedAside(
+  by: { x: number; y: number },
+  { box, anchor, height }: MoveSetting,
+): Pick<Hook, 'aside'> {
   if (!anchor) return { aside: null };
   return {
     aside: [

@@ -35,6 +35,7 @@ describe('what words must know', () => {
     expect(needs(one('text', { text: 'plain' }), one('border'), one('axes'), one('scale-bar'))).toEqual({
       ranges: [],
       attachments: [],
+      charts: [],
       gauges: [],
     });
   });
@@ -68,6 +69,7 @@ describe('what words must know', () => {
     expect(needs(one('label', { ...node, visible: false }))).toEqual({
       ranges: [],
       attachments: [],
+      charts: [],
       gauges: [],
     });
   });

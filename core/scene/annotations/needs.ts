@@ -13,6 +13,7 @@ export function needsOfAnnotations(scene: Scene, run: RunDescription): Required<
   return {
     ranges: [...new Set(all.flatMap((n) => n.ranges))],
     attachments: [...attachments.values()],
+    charts: [...new Set(all.flatMap((n) => n.charts ?? []))],
     gauges: [...new Set(all.flatMap((n) => n.gauges ?? []))],
   };
 }

@@ -7,8 +7,10 @@ import { border } from './border.ts';
 import { callout } from './callout.ts';
 import { calloutKey } from './callout-key.ts';
 import { caption } from './caption.ts';
+import { chartInPicture } from './chart-in-picture.ts';
 import { diameter } from './diameter.ts';
 import { distance } from './distance.ts';
+import { gaugeReading } from './gauge-reading.ts';
 import { label } from './label.ts';
 import { logo } from './logo.ts';
 import { north } from './north.ts';
@@ -25,6 +27,8 @@ const declared = [
   callout,
   calloutKey,
   caption,
+  gaugeReading,
+  chartInPicture,
   titleBlock,
   logo,
   border,

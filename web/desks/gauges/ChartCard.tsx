@@ -1,19 +1,20 @@
-import { Download, SlidersHorizontal, Trash2 } from 'lucide-react';
+import { Download, ImagePlus, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { lazy, Suspense, useMemo } from 'react';
 import { curvesCsv } from '#core/measure/curves/curve-data.ts';
 import { alongSteps } from '#core/model/along-steps.ts';
+import { annotationKind } from '#core/scene/annotations/registry.ts';
 import { chart as chartThing } from '#core/scene/charts/chart.ts';
+import { type ChartDrawn, chartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import type { Chart } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import { isCurve } from '#engine/chart-curves.ts';
-import { type ChartDrawn, inkOf } from '#stage/charts/chart-options.ts';
+import { inkOf } from '#stage/charts/chart-options.ts';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { Choice, Chooser } from '#web/desks/stage/Chooser.tsx';
 import type { AnyControl } from '#web/desks/stage/controls/control-props.ts';
 import { Controls } from '#web/desks/stage/controls/OneControl.tsx';
 import { edit, goToStep, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { addWords } from '#web/desks/stage/words/word-edits.ts';
 import { CurveChip } from './CurveChip.tsx';
-import { curveName } from './curve-name.ts';
 import { takesCurves } from './dragged-curve.ts';
 import { drawCurve } from './draw-curves.ts';
 
@@ -30,18 +31,12 @@ export function ChartCard({ chart }: { chart: Chart }) {
   const { step } = scene;
   const along = useMemo(() => alongSteps(run.steps, run.timeUnit), [run]);
   const drawn = useMemo(
-    (): ChartDrawn => ({
-      // On the desk the curves are named above it.
-      look: { ...chart, legend: false },
-      now: chart.now && run.steps.length > 1 ? along.values[step] : null,
-      curves: chart.curves.flatMap((curve) => {
-        const data = curves[curve.id];
-        return curve.visible && isCurve(data)
-          ? [{ id: curve.id, name: curveName(curve, data, scene, run), data, look: curve }]
-          : [];
-      }),
-    }),
-    [chart, curves, step, along, run, scene.gauges],
+    // On the desk the curves are named above it.
+    (): ChartDrawn => {
+      const made = chartDrawn(chart, curves, scene, run, step);
+      return { ...made, look: { ...made.look, legend: false } };
+    },
+    [chart, curves, step, run, scene.gauges],
   );
   const title = chart.title ?? (drawn.curves.map((c) => c.name).join(', ') || 'Chart');
   const goTo = (place: number) => {
@@ -89,6 +84,15 @@ export function ChartCard({ chart }: { chart: Chart }) {
             }
           />
         </Chooser>
+        <button
+          type="button"
+          className="mark size-7"
+          aria-label={`Put the chart ${title} on the picture`}
+          title="Put it on the picture"
+          onClick={() => addWords(annotationKind('chart'), { chart: chart.id }, false)}
+        >
+          <ImagePlus size={14} />
+        </button>
         <SaveChart title={title} drawn={{ ...drawn, look: chart }} />
         <button
           type="button"

@@ -3,18 +3,17 @@ import { speak } from '#core/language/sentence.ts';
 import type { CurveData } from '#core/measure/curves/curve-data.ts';
 import { curveWorks, understoodWork } from '#core/measure/curves/registry.ts';
 import { withStepIds } from '#core/ops/chain/step.ts';
+import { curveName, isCurve } from '#core/scene/charts/chart-drawn.ts';
 import { curve as curveThing } from '#core/scene/charts/curve.ts';
 import type { Chart, Curve } from '#core/scene/document.ts';
 import { withWorkChanged } from '#core/scene/gauge-edits.ts';
 import type { NoReading } from '#core/scene/reading.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import { isCurve } from '#engine/chart-curves.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import type { AnyControl } from '#web/desks/stage/controls/control-props.ts';
 import { Controls } from '#web/desks/stage/controls/OneControl.tsx';
 import { edit, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { OfferedKinds } from '#web/desks/stage/OfferedKinds.tsx';
-import { curveName } from './curve-name.ts';
 
 interface Props {
   chart: Chart;

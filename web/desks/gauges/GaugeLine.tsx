@@ -1,7 +1,7 @@
-import { ChartLine, ChevronDown, Copy, TextCursorInput, Trash2 } from 'lucide-react';
+import { ChartLine, ChevronDown, Copy, MessageSquareQuote, TextCursorInput, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { sayStep } from '#core/motion/step-text.ts';
-import { usualFormat } from '#core/scene/annotations/template.ts';
+import { annotationKind } from '#core/scene/annotations/registry.ts';
 import { sayAsk } from '#core/scene/ask.ts';
 import type { Gauge } from '#core/scene/document.ts';
 import { gaugeLabel } from '#core/scene/gauge-label.ts';
@@ -9,10 +9,10 @@ import { readAsk } from '#core/scene/read-ask.ts';
 import { isReading } from '#core/scene/reading.ts';
 import { sayBesideReading, sayMeasuredOn, sayValueRead } from '#core/scene/say-reading.ts';
 import { edit, freshId, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { addWords } from '#web/desks/stage/words/word-edits.ts';
 import { AskField } from './AddGauge.tsx';
 import { dragged } from './dragged-curve.ts';
 import { drawCurve, partsOf, sourceOf } from './draw-curves.ts';
-import { addWordsOfGauge } from './words-of-gauge.ts';
 
 /** A number of the scene: what is asked, and what it comes to at the step on show. */
 export function GaugeLine({ gauge }: { gauge: Gauge }) {
@@ -131,9 +131,12 @@ function Opened({ gauge }: { gauge: Gauge }) {
           <TextCursorInput size={14} /> As text
         </Deed>
         <Deed
-          onDo={() => addWordsOfGauge(gauge, isReading(found) ? found : null, (value) => usualFormat(value))}
+          onDo={() => {
+            addWords(annotationKind('reading'), { gauge: id }, false);
+            useDesk.setState({ openGauge: null });
+          }}
         >
-          Write on the picture
+          <MessageSquareQuote size={14} /> Write on the picture
         </Deed>
         <Deed
           onDo={() => {

@@ -1,5 +1,7 @@
-import type { Scene } from '#core/scene/document.ts';
-import type { Curves } from '#engine/chart-curves.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
+import type { Curves } from '#core/scene/charts/chart-drawn.ts';
+import type { Chart, Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { Superseded } from '#engine/worker-pool.ts';
 import { useDesk } from '#web/desks/stage/desk-store.ts';
@@ -14,7 +16,8 @@ const OFTEN = 400;
 export class GaugeWatcher {
   private readonly leave: () => void;
   private seen: Pick<Scene, (typeof decides)[number]> | null = null;
-  private drawn: Scene['charts'] | null = null;
+  private drawn: readonly Chart[] = [];
+  private onDesk = false;
   private measuring: AbortController | null = null;
 
   constructor(private readonly source: SceneSource) {
@@ -30,18 +33,22 @@ export class GaugeWatcher {
   }
 
   private notice(): void {
-    const { desk, history } = useDesk.getState();
-    if (desk !== 'gauges' || !history) return;
+    const { desk, history, run } = useDesk.getState();
+    if (!history) return;
     const { scene } = history;
+    const onDesk = desk === 'gauges';
+    const wanted = onDesk ? scene.charts : chartsOnPicture(scene, run);
+    if (!onDesk && wanted.length === 0) return;
     const { seen } = this;
     const changed = !seen || decides.some((key) => seen[key] !== scene[key]);
-    if (changed) {
+    if (changed || onDesk !== this.onDesk) {
       this.seen = scene;
-      void this.read(scene);
+      this.onDesk = onDesk;
+      if (onDesk) void this.read(scene);
     }
-    if (changed || this.drawn !== scene.charts) {
-      this.drawn = scene.charts;
-      void this.draw(scene);
+    if (changed || !sameList(wanted, this.drawn)) {
+      this.drawn = wanted;
+      void this.draw(scene, wanted);
     }
   }
 
@@ -56,7 +63,7 @@ export class GaugeWatcher {
   }
 
   /** Measures the curves anew; answers that are known already are kept by the source. */
-  private async draw(scene: Scene): Promise<void> {
+  private async draw(scene: Scene, charts: readonly Chart[]): Promise<void> {
     this.measuring?.abort(new DOMException('superseded', 'AbortError'));
     const own = new AbortController();
     this.measuring = own;
@@ -69,7 +76,7 @@ export class GaugeWatcher {
     };
     try {
       const { run } = this.source;
-      const curves = await this.source.curves.of(scene.charts, scene, run, scene.step, progress, own.signal);
+      const curves = await this.source.curves.of(charts, scene, run, scene.step, progress, own.signal);
       if (this.measuring === own) useDesk.setState({ curves });
     } catch (error) {
       if (error instanceof Superseded || (error as Error).name === 'AbortError') return;
@@ -82,3 +89,13 @@ export class GaugeWatcher {
     }
   }
 }
+
+/** The charts that stand on the picture. */
+function chartsOnPicture(scene: Scene, run: RunDescription): readonly Chart[] {
+  if (scene.charts.length === 0) return [];
+  const { charts } = needsOfAnnotations(scene, run);
+  return scene.charts.filter((c) => charts.includes(c.id));
+}
+
+const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((v, i) => v === b[i]);

@@ -1,3 +1,4 @@
+import { annotationKind } from '#core/scene/annotations/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { useDesk } from '#web/desks/stage/desk-store.ts';
@@ -19,5 +20,17 @@ export function withMeasured(scene: Scene, gauge: string | null): Scene {
     opacity: 0.45,
     lineWidth: 2.5,
   };
-  return { ...scene, layers: [...scene.layers, lit] };
+  const told = {
+    ...annotationKind('reading').plain,
+    id: 'measured',
+    kind: 'reading' as const,
+    visible: true,
+    gauge: found.id,
+  };
+  const known = scene.annotations.some((a) => a.kind === 'reading' && a.gauge === found.id && a.visible);
+  return {
+    ...scene,
+    layers: [...scene.layers, lit],
+    annotations: known ? scene.annotations : [...scene.annotations, told],
+  };
 }

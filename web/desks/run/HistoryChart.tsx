@@ -1,9 +1,10 @@
 import { useEffect, useState } from 'react';
 import { curveFrom } from '#core/measure/curves/curve-data.ts';
 import type { RunTable } from '#core/model/run.ts';
+import type { ChartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import { curve } from '#core/scene/charts/curve.ts';
 import { problemFrom } from '#engine/server-requests.ts';
-import { type ChartDrawn, plainChart } from '#stage/charts/chart-options.ts';
+import { plainChart } from '#stage/charts/chart-options.ts';
 import { CurveChart } from '#web/desks/shared/CurveChart.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { columnOf, drawnColumns, firstColumn } from '#web/desks/shared/table-columns.ts';

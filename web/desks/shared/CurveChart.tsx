@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
+import type { ChartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import { echarts } from '#stage/charts/chart-library.ts';
-import { type ChartDrawn, type ChartTone, chartOptions } from '#stage/charts/chart-options.ts';
+import { type ChartTone, chartOptions } from '#stage/charts/chart-options.ts';
 
 /** Colours and letters of charts on the desk, as the page has them. */
 export function deskTone(): ChartTone {

@@ -1,5 +1,6 @@
+import type { ChartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import { echarts } from '#stage/charts/chart-library.ts';
-import { type ChartDrawn, chartOptions } from '#stage/charts/chart-options.ts';
+import { chartOptions } from '#stage/charts/chart-options.ts';
 
 const SIZE = { width: 960, height: 540 };
 const PAPER = '#ffffff';

@@ -43,6 +43,7 @@ export function StageDesk(props: Props) {
     // Measures of the mesh are fields like those of the files.
     const run = withOfferedQuantities(props.run);
     openDesk({ ...props, run });
+    if (location.hash === '#gauges') useDesk.setState({ desk: 'gauges' });
     const made = new DeskController(run, props.revision);
     setController(made);
     setReady(true);

@@ -39,6 +39,7 @@ vi.mock('./geometry-pool.ts', () => ({
             news: {},
             attached: {},
             readings: {},
+            curves: {},
           };
           asked.push({
             scene,

@@ -12,7 +12,7 @@ import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
 import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
-import type { Frame, SceneSource } from '#engine/scene-source.ts';
+import type { EarlyFrames, Frame, SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
 import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
@@ -136,6 +136,8 @@ export class DeskController {
         s.openGauge !== before.openGauge
       )
         this.sceneChanged(s.history.scene);
+      if (s.curves !== before.curves && needsOfAnnotations(sceneNow(), this.run).charts.length > 0)
+        this.viewport?.tell(s.curves);
       if (s.playing && (!before.playing || s.rate !== before.rate || s.plays !== before.plays))
         void this.play();
     });
@@ -201,13 +203,15 @@ export class DeskController {
     this.asked = signature;
     const slow = window.setTimeout(() => useDesk.setState({ busy: true }), PATIENCE);
     try {
-      const frame = await this.source.frame(scene, scene.step, 'view', {
+      const early: EarlyFrames = {
         after: PATIENCE,
         // An empty stage fills line by line; a picture changes as a whole.
-        show: (early) => {
-          if (this.asked === signature && !this.shown) this.viewport?.show(early, scene);
+        show: (part) => {
+          if (this.asked === signature && !this.shown) this.viewport?.show(part, scene);
         },
-      });
+      };
+      // Charts fill while the picture is there already.
+      const frame = await this.source.frame(scene, scene.step, 'view', early, false);
       if (this.asked !== signature) return;
       const latest = withDraft(sceneNow());
       this.present(frame, geometrySignature(latest, this.run) === signature ? latest : scene, signature);
@@ -224,6 +228,7 @@ export class DeskController {
 
   private present(frame: Frame, scene: Scene, signature: string): void {
     this.shown = { scene, signature };
+    frame.curves = useDesk.getState().curves;
     this.viewport?.show(frame, scene);
     const grids: Record<string, ValueGrid[]> = {};
     for (const { layer, shape } of frame.parts)
@@ -255,7 +260,7 @@ export class DeskController {
       const signature = geometrySignature(scene, this.run);
       this.asked = signature;
       try {
-        const frame = await this.source.frame(scene, scene.step, 'view');
+        const frame = await this.source.frame(scene, scene.step, 'view', undefined, false);
         this.source.readAhead(statesAhead(due, track.count()).map((index) => track.at(scene, index)));
         const latest = track.at(sceneNow(), due);
         if (geometrySignature(latest, this.run) === signature) {

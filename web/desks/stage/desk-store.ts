@@ -5,13 +5,13 @@ import { allBounded } from '#core/model/bounded-number.ts';
 import { type Bounds, isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
+import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Camera, Scale, Scene, SceneSet } from '#core/scene/document.ts';
 import type { Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
-import type { Curves } from '#engine/chart-curves.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
@@ -107,7 +107,7 @@ export function openDesk(
     openLayer: null,
     openWords: null,
     giveOut: false,
-    desk: location.hash === '#gauges' ? 'gauges' : 'stage',
+    desk: 'stage',
     readings: {},
     curves: {},
     measuring: null,

@@ -111,9 +111,9 @@ export function PairControl({ control, options, set }: ControlProps<'pair'>) {
   );
 }
 
-/** Another curve of the scene. */
-export function OtherCurveControl({ control, options, setting, set }: ControlProps<'other curve'>) {
-  const { key, label } = control;
+/** A gauge, a chart or a curve of the scene. */
+export function NamedControl({ control, options, setting, set }: ControlProps<'named'>) {
+  const { key, label, of } = control;
   return (
     <label className="flex items-center gap-2">
       <span className="w-20 text-soft">{label}</span>
@@ -122,8 +122,8 @@ export function OtherCurveControl({ control, options, setting, set }: ControlPro
         value={String(options[key])}
         onChange={(e) => set({ [key]: e.target.value })}
       >
-        <option value="">choose a curve …</option>
-        {(setting.curves ?? []).map((c) => (
+        <option value="">choose one …</option>
+        {(setting[of] ?? []).map((c) => (
           <option key={c.value} value={c.value}>
             {c.text}
           </option>

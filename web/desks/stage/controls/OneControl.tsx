@@ -6,7 +6,7 @@ import { RangeControl, SpacingControl } from '../scale/RangeControl.tsx';
 import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
-import { NumberControl, OtherCurveControl, PairControl, SpanControl } from './NumberControls.tsx';
+import { NamedControl, NumberControl, PairControl, SpanControl } from './NumberControls.tsx';
 import { CurveControl } from './OpacityCurve.tsx';
 import {
   DirectionControl,
@@ -45,7 +45,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   quantity: QuantityControl,
   condition: ConditionControl,
   curve: CurveControl,
-  'other curve': OtherCurveControl,
+  named: NamedControl,
   pair: PairControl,
   range: RangeControl,
   map: MapControl,
