@@ -6,6 +6,7 @@ import { z } from '../../model/schema.ts';
 import { add, times, unit, type Vector } from '../camera.ts';
 import { gaugeLabel } from '../gauge-label.ts';
 import { isReading, type Reading } from '../reading.ts';
+import { sayValueRead } from '../say-reading.ts';
 import type { AnnotationKind, AnnotationSetting } from './annotation.ts';
 import { arrowHead } from './dimension.ts';
 import type { Shape, Spot } from './drawing.ts';
@@ -139,12 +140,13 @@ export const gaugeReading: AnnotationKind<GaugeReading, 'reading'> = {
     const reading = readingOf(o, s);
     const anchor = reading && s.project(placeOf(reading));
     if (!gauge || !anchor) return null;
-    const label = gaugeLabel(gauge, s.scene, s.run);
     const text =
-      o.text === '' ? `${label}\n{${label}:.4~r}${reading.unit ? ` ${reading.unit}` : ''}` : o.text;
+      o.text === ''
+        ? `${gaugeLabel(gauge, s.scene, s.run)}\n${sayValueRead(reading)}`
+        : filledIn(o.text, { ...s, here: null });
     return {
       anchor,
-      block: textBlock(filledIn(text, { ...s, here: null }), o, s, 'center'),
+      block: textBlock(text, o, s, 'center'),
       offset: o.aside,
       ink: o.ink,
       lineWidth: 0.22 * s.unit,

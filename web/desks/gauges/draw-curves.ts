@@ -1,9 +1,13 @@
+import { quoteIfNeeded } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { chart } from '#core/scene/charts/chart.ts';
 import { curve } from '#core/scene/charts/curve.ts';
-import type { Chart, Curve, CurveSource, Gauge } from '#core/scene/document.ts';
+import type { Chart, Curve, CurveSource, Gauge, Layer } from '#core/scene/document.ts';
 import { readsVector } from '#core/scene/gauge-label.ts';
+import { layerLabel } from '#core/scene/layer-chain.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
+import { freshLayer } from '#core/scene/read-layer.ts';
+import { quantitiesOf } from '#core/scene/setting.ts';
 import { edit, freshId, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
 
 const freshCurve = (of: CurveSource): Curve => ({ ...curve.plain, id: freshId('curve'), of, work: [] });
@@ -48,15 +52,35 @@ export function drawCurve({ of, gauge }: Drawable, into: string | null = null): 
   else edit({ type: 'chart.add', chart: freshChart([own]) }, key);
 }
 
-/** The numbers of a line over the steps, in a chart of their own, on the desk where they are seen. */
-export function drawNumbersOfLine(sentences: readonly string[]): void {
-  const { run } = useDesk.getState();
-  const key = freshId('draw');
-  const gauges = sentences.flatMap((said) => gaugeOf(said, run) ?? []);
+/**
+ * The numbers of a line over the steps, in a chart of their own, on the desk where they are seen: of points how many there
+ * are, and of what it is coloured by the mean, and of points the sum.
+ */
+export function drawNumbersOfLine(layer: Layer): void {
+  const { run, news } = useDesk.getState();
+  const scene = sceneNow();
+  const points = (news[layer.id]?.points ?? 0) > 0;
+  const { colour } = layer;
+  const quantity =
+    colour.kind === 'field'
+      ? quantitiesOf(run).find((q) => q.field === colour.field && q.component === colour.component)
+      : undefined;
+  const asked = [
+    ...(points ? ['count of points of everything'] : []),
+    ...(quantity ? [`average of ${quoteIfNeeded(quantity.name)} over everything`] : []),
+    ...(quantity && points ? [`sum of ${quoteIfNeeded(quantity.name)} over everything`] : []),
+    ...(!points && !quantity ? ['area of everything'] : []),
+  ];
+  const gauges = asked.flatMap((said): Gauge[] => {
+    const made = gaugeOf(said, run);
+    return made ? [{ ...made, on: { ...freshLayer(run, made.id), from: layer.id, time: layer.time } }] : [];
+  });
   if (gauges.length === 0) return;
+  const key = freshId('draw');
   for (const gauge of gauges) edit({ type: 'gauge.add', gauge }, key);
   const curves = gauges.map((gauge) => freshCurve(sourceOf(gauge)));
-  edit({ type: 'chart.add', chart: { ...freshChart(curves), arrange: 'stacked' } }, key);
+  const title = layer.name ?? layerLabel(layer, scene);
+  edit({ type: 'chart.add', chart: { ...freshChart(curves), title, arrange: 'side by side' } }, key);
   showDesk('gauges');
 }
 

@@ -1,6 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import {
+  ChartLine,
   ChevronDown,
   Copy,
   CornerDownRight,
@@ -20,6 +21,7 @@ import type { Layer, Scale } from '#core/scene/document.ts';
 import { layerLabel } from '#core/scene/layer-chain.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { drawNumbersOfLine } from '#web/desks/gauges/draw-curves.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';
@@ -245,6 +247,14 @@ function FineSettings({ layer }: { layer: Layer }) {
         >
           <CornerDownRight size={14} /> Follow
         </Deed>
+        {run.steps.length > 1 && (
+          <Deed
+            title="Its count, and the mean and sum of what it is coloured by, as curves over the steps"
+            onDo={() => drawNumbersOfLine(layer)}
+          >
+            <ChartLine size={14} /> Numbers over the steps
+          </Deed>
+        )}
         {deformed && (
           <Deed
             title="The undeformed shape where it stands clear of this, as a line of its own"
