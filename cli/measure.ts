@@ -21,6 +21,8 @@ interface AnswerAtStep {
   vector?: number[];
   place?: number[];
   moment?: number[];
+  /** Of profiles, histograms and scatters. */
+  curve?: Reading['curve'];
   note?: string;
   missing?: number;
 }
@@ -110,10 +112,18 @@ async function answered(
   return out;
 }
 
-const inJson = ({ value, place, moment, note, missing }: Reading): Omit<AnswerAtStep, 'step' | 'time'> => ({
+const inJson = ({
+  value,
+  place,
+  moment,
+  curve,
+  note,
+  missing,
+}: Reading): Omit<AnswerAtStep, 'step' | 'time'> => ({
   ...(Array.isArray(value) ? { vector: value } : { value }),
   ...(place && { place }),
   ...(moment && { moment }),
+  ...(curve && { curve }),
   ...(note !== undefined && { note }),
   ...(missing !== undefined && { missing }),
 });
@@ -125,13 +135,14 @@ function inWords({ what, unit, steps }: AskedAnswer, run: RunDescription): strin
   const list = (values: number[]): string => `(${values.map((v) => sayNumber(v, DIGITS)).join(', ')})`;
   return [
     what,
-    ...steps.map(({ step, value, vector, place, moment, note, missing }) => {
+    ...steps.map(({ step, value, vector, place, moment, curve, note, missing }) => {
       const number = vector ? list(vector) : sayNumber(value!, DIGITS);
       const when = run.steps.length > 1 ? `${sayStep(run.steps[step - 1], run.timeUnit, stamp)}: ` : '';
       const left = missing ? `; ${sayNumber(100 * missing, 2)} % has no value` : '';
       const turning = moment ? `, moment ${list(moment)}` : '';
+      const drawn = curve ? `, a curve of ${curve.x.length} places` : '';
       const odd = note ? `; ${note}` : '';
-      return `  ${when}${number}${unit ? ` ${unit}` : ''}${turning}${place ? ` at ${list(place)}` : ''}${left}${odd}`;
+      return `  ${when}${number}${unit ? ` ${unit}` : ''}${drawn}${turning}${place ? ` at ${list(place)}` : ''}${left}${odd}`;
     }),
   ];
 }

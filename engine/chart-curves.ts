@@ -1,11 +1,10 @@
 import { type CurveData, curveFrom } from '#core/measure/curves/curve-data.ts';
 import { worked } from '#core/measure/curves/registry.ts';
-import { measureById } from '#core/measure/registry.ts';
 import { alongSteps } from '#core/model/along-steps.ts';
 import type { ArrayRef, RunDescription } from '#core/model/run.ts';
 import { type Curves, isCurve } from '#core/scene/charts/chart-drawn.ts';
 import type { Chart, Curve, Gauge, Scene } from '#core/scene/document.ts';
-import { gaugeLabel } from '#core/scene/gauge-label.ts';
+import { gaugeLabel, givesCurve } from '#core/scene/gauge-label.ts';
 import { isReading, type NoReading, numberOf, type Reading, type ReadingPart } from '#core/scene/reading.ts';
 import type { GaugeAnswers } from './gauge-answers.ts';
 
@@ -99,15 +98,6 @@ export class ChartCurves {
       // A history over the time of the run is somewhere at the step on show.
       time !== null && run.steps.length > 1 && run.steps[0].kind === 'time',
     );
-  }
-}
-
-/** Whether a gauge reads a whole curve at every step. */
-function givesCurve({ measure }: Gauge): boolean {
-  try {
-    return measureById(measure).givesCurve ?? false;
-  } catch {
-    return false;
   }
 }
 

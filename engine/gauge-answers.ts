@@ -187,8 +187,11 @@ function read(
     made.map((p) => p.part),
   );
   if (isLacking(answer)) return { trouble: lackingIn(answer.lacking, ask, run) };
+  const { curve, ...plain } = answer;
+  const axes = curve && measure.axes?.(options, setting);
   return {
-    ...answer,
+    ...plain,
+    ...(curve && axes && { curve: { ...curve, ...axes } }),
     unit: measure.unit(options, setting, part),
     on: made
       .filter((p) => !isLacking(p.part))

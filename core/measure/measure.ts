@@ -20,7 +20,7 @@ export interface Answer {
 }
 
 /** A curve as an answer: plain data, in the order of its places. */
-export interface AnsweredCurve extends Pick<CurveData, 'along' | 'up' | 'scattered' | 'bars'> {
+export interface AnsweredCurve extends Pick<CurveData, 'scattered' | 'bars'> {
   x: readonly number[];
   y: readonly number[];
 }
@@ -66,6 +66,8 @@ export interface Measure<O, P extends object> {
   ofPart(input: OperationInput, options: O): P | Lacking;
   join(a: P, b: P, options: O): P;
   answer(part: P, options: O): Answer | Lacking;
+  /** What its curve runs along, and what it shows. */
+  axes?(options: O, setting: PhraseSetting): Pick<CurveData, 'along' | 'up'>;
   /** Of the answer, once it is there; null where it is not known. */
   unit(options: O, setting: PhraseSetting, part: P): string | null;
 }

@@ -62,6 +62,10 @@ export const exampleOf = (measure: string, { preferred }: OperationSetting): str
 
 export const needOf = ({ field }: MeasuredQuantity): FieldNeed[] => [{ field }];
 
+/** What it is called, by itself. */
+export const quantityNameOf = (o: MeasuredQuantity, s: PhraseSetting): string =>
+  quantityOf({ field: o.field, component: o.component }, s)?.name ?? o.field;
+
 export const unitOf = (o: MeasuredQuantity, s: PhraseSetting): string | null =>
   quantityOf({ field: o.field, component: o.component }, s)?.unit ?? null;
 

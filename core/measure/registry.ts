@@ -2,8 +2,11 @@ import { count, sum } from './count.ts';
 import { extreme } from './extreme.ts';
 import { flowThrough } from './flow-through.ts';
 import { force } from './force.ts';
+import { histogram } from './histogram.ts';
 import { average, integral } from './integral.ts';
 import type { Measure } from './measure.ts';
+import { profile } from './profile.ts';
+import { scatter } from './scatter.ts';
 import { size } from './size.ts';
 import { deviation, percentile } from './spread.ts';
 import { valueAt } from './value-at.ts';
@@ -24,6 +27,9 @@ export const measures: readonly AnyMeasure[] = [
   valueAt,
   flowThrough,
   force,
+  profile,
+  histogram,
+  scatter,
 ];
 
 /** @throws Error when something names a measure this version does not have */

@@ -1,52 +1,16 @@
-import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
-import { cellCount } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import { unitProduct } from '../model/unit-products.ts';
-import type { OperationInput } from '../ops/chain/operation.ts';
-import type { Lacking, Measure } from './measure.ts';
+import type { Measure } from './measure.ts';
 import {
   exampleOf,
   type MeasuredQuantity,
-  measuredAt,
   measuredQuantity,
   measuredQuantityShape,
   needOf,
   unitOf,
 } from './measured-quantity.ts';
-import { overWeights } from './summed.ts';
-
-/** Values and the volume, area or length each stands for; of points each stands for one. */
-interface Weighed {
-  values: number[];
-  weights: number[];
-}
-
-function weighed(input: OperationInput, quantity: MeasuredQuantity): Weighed | Lacking {
-  const field = input.field({ field: quantity.field });
-  if (!field) return { lacking: ownName(quantity.field) };
-  const { mesh } = input;
-  const count = field.location === 'cell' ? cellCount(mesh) : mesh.points.length / 3;
-  const all = new Float64Array(count);
-  overWeights(input, field.location, (index, weight) => {
-    all[index] += weight;
-  });
-  const out: Weighed = { values: [], weights: [] };
-  const value = new Float64Array(1);
-  for (let i = 0; i < count; i++) {
-    if (all[i] === 0) continue;
-    measuredAt({ ...quantity, whole: false }, field, i, value);
-    if (Number.isNaN(value[0])) continue;
-    out.values.push(value[0]);
-    out.weights.push(all[i]);
-  }
-  return out;
-}
-
-const join = (a: Weighed, b: Weighed): Weighed => ({
-  values: [...a.values, ...b.values],
-  weights: [...a.weights, ...b.weights],
-});
+import { joinWeighed, type Weighed, weighed } from './weighed-values.ts';
 
 export interface DeviationOptions extends MeasuredQuantity {
   what: 'deviation' | 'variance';
@@ -73,7 +37,7 @@ export const deviation: Measure<DeviationOptions, Weighed> = {
   example: (s) => exampleOf('deviation', s),
   needs: needOf,
   ofPart: weighed,
-  join,
+  join: joinWeighed,
   answer({ values, weights }, { what }) {
     const size = weights.reduce((a, b) => a + b, 0);
     if (!(size > 0)) return { lacking: 'value anywhere' };
@@ -108,7 +72,7 @@ export const percentile: Measure<PercentileOptions, Weighed> = {
   example: (s) => exampleOf('median', s),
   needs: needOf,
   ofPart: weighed,
-  join,
+  join: joinWeighed,
   answer({ values, weights }, { percent }) {
     if (values.length === 0) return { lacking: 'value anywhere' };
     const order = values.map((_, i) => i).sort((a, b) => values[a] - values[b]);

@@ -17,6 +17,7 @@ import { mirror } from './mirror.ts';
 import { offset } from './offset.ts';
 import { pathLines } from './path-lines.ts';
 import { points } from './points.ts';
+import { probeLine } from './probe-line.ts';
 import { repeat } from './repeat.ts';
 import { revolve } from './revolve.ts';
 import { ribbons } from './ribbons.ts';
@@ -41,6 +42,7 @@ export const operations: readonly AnyOperation[] = [
   clip,
   isosurface,
   contourLines,
+  probeLine,
   arrows,
   streamlines,
   pathLines,

@@ -13,6 +13,15 @@ export function gaugeLabel(gauge: Gauge, scene: Scene, run: RunDescription): str
   }
 }
 
+/** Whether a gauge reads a whole curve at every step. */
+export function givesCurve({ measure }: Pick<Gauge, 'measure'>): boolean {
+  try {
+    return measureById(measure).givesCurve ?? false;
+  } catch {
+    return false;
+  }
+}
+
 /** Whether what it reads has parts along x, y and z. */
 export function readsVector({ measure, options }: Gauge): boolean {
   try {

@@ -1,4 +1,5 @@
-import type { Answer } from '../measure/measure.ts';
+import type { CurveData } from '../measure/curves/curve-data.ts';
+import type { Answer, AnsweredCurve } from '../measure/measure.ts';
 import type { Bounds } from '../model/mesh.ts';
 
 /** What a gauge is measured on. */
@@ -12,7 +13,8 @@ export interface MeasuredOn {
 }
 
 /** An answer with all there is to say of it. */
-export interface Reading extends Answer {
+export interface Reading extends Omit<Answer, 'curve'> {
+  curve?: AnsweredCurve & Pick<CurveData, 'along' | 'up'>;
   unit: string | null;
   on: MeasuredOn;
   /** The direction that counts as positive, where there is one. */

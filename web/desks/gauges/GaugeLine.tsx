@@ -4,7 +4,7 @@ import { sayStep } from '#core/motion/step-text.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
 import { sayAsk } from '#core/scene/ask.ts';
 import type { Gauge } from '#core/scene/document.ts';
-import { gaugeLabel } from '#core/scene/gauge-label.ts';
+import { gaugeLabel, givesCurve } from '#core/scene/gauge-label.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import { isReading } from '#core/scene/reading.ts';
 import { sayBesideReading, sayMeasuredOn, sayValueRead } from '#core/scene/say-reading.ts';
@@ -100,7 +100,7 @@ function Opened({ gauge }: { gauge: Gauge }) {
           </p>
         )
       )}
-      {run.steps.length > 1 && (
+      {(run.steps.length > 1 || givesCurve(gauge)) && (
         <div className="flex flex-wrap items-center gap-1.5">
           <ChartLine size={15} className="text-soft" />
           {partsOf(gauge).map((part) => (
@@ -110,7 +110,7 @@ function Opened({ gauge }: { gauge: Gauge }) {
               className="quiet h-7 px-2.5 text-sm"
               onClick={() => drawCurve({ of: { kind: 'gauge', gauge: id, part } })}
             >
-              {part === 'value' ? 'Draw over the steps' : part}
+              {part !== 'value' ? part : givesCurve(gauge) ? 'Draw it' : 'Draw over the steps'}
             </button>
           ))}
         </div>

@@ -1,7 +1,7 @@
 import { quoteIfNeeded } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { gaugeLabel } from '#core/scene/gauge-label.ts';
+import { gaugeLabel, givesCurve } from '#core/scene/gauge-label.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
 import { type Drawable, gaugeOf, partsOf } from './draw-curves.ts';
 
@@ -22,7 +22,7 @@ const statistics = ['average', 'maximum', 'minimum', 'integral', 'deviation', 's
 export function offeredCurves(scene: Scene, run: RunDescription): OfferedCurve[] {
   const several = run.steps.length > 1;
   const gauges = scene.gauges.flatMap((gauge): OfferedCurve[] =>
-    several
+    several || givesCurve(gauge)
       ? partsOf(gauge).map((part) => ({
           name:
             part === 'value' ? gaugeLabel(gauge, scene, run) : `${gaugeLabel(gauge, scene, run)}, ${part}`,

@@ -1,0 +1,127 @@
+import { describe, expect, it } from 'vitest';
+import { hexBlockBetween } from '../../tests/made-solids.ts';
+import { cubesOfEveryKind } from '../../tests/mesh-checks.ts';
+import type { MeshField } from '../model/field.ts';
+import type { Mesh } from '../model/mesh.ts';
+import { runChain, sourceOf } from '../ops/chain/chain.ts';
+import { probeLine } from '../ops/probe-line.ts';
+import { histogram } from './histogram.ts';
+import { type Answer, isLacking } from './measure.ts';
+import { profile } from './profile.ts';
+import type { AnyMeasure } from './registry.ts';
+import { scatter } from './scatter.ts';
+
+type Of = (x: number, y: number, z: number) => number;
+
+const pointField = (mesh: Mesh, of: Of): MeshField => ({
+  location: 'point',
+  components: 1,
+  axial: false,
+  data: Float64Array.from({ length: mesh.points.length / 3 }, (_, i) =>
+    of(mesh.points[3 * i], mesh.points[3 * i + 1], mesh.points[3 * i + 2]),
+  ),
+});
+
+const on = (mesh: Mesh, fields: Record<string, Of>, origin: [number, number, number] = [0, 0, 0]) =>
+  sourceOf(mesh, {
+    origin,
+    part: '',
+    fields: new Map(Object.entries(fields).map(([name, of]) => [name, pointField(mesh, of)])),
+  });
+
+function asked(measure: AnyMeasure, input: ReturnType<typeof on>, options: object): Answer {
+  const whole = measure.schema.parse({ field: 'f', component: 0, ...options });
+  const part = measure.ofPart(input, whole);
+  if (isLacking(part)) throw new Error(part.lacking);
+  const answer = measure.answer(part, whole);
+  if (isLacking(answer)) throw new Error(answer.lacking);
+  return answer;
+}
+
+const along = (input: ReturnType<typeof on>, places: number[][], count = 21) =>
+  runChain(input, [{ op: probeLine.id, options: { places, count }, off: false, id: 'a' }]);
+
+const linear: Of = (x, y, z) => 1 + 2 * x - 3 * y + 5 * z;
+
+describe('profiles along probe lines', () => {
+  // A linear field is met exactly wherever the line goes, in cells of every type.
+  it.each(Object.entries(cubesOfEveryKind()))('meet a linear field as it is in a %s', (_, mesh) => {
+    const line = along(on(mesh, { f: linear }), [
+      [0.05, 0.1, 0.2],
+      [0.9, 0.8, 0.7],
+    ]);
+    const { curve, value } = asked(profile, line, {});
+    expect(value).toBeCloseTo(Math.hypot(0.85, 0.7, 0.5), 4);
+    expect(curve!.x).toHaveLength(21);
+    for (const [i, v] of curve!.y.entries()) {
+      const t = i / 20;
+      expect(v).toBeCloseTo(linear(0.05 + 0.85 * t, 0.1 + 0.7 * t, 0.2 + 0.5 * t), 4);
+    }
+  });
+
+  it('go around corners, over a coordinate, where the run has an origin', () => {
+    const bent = along(on(hexBlockBetween(4, 0, 1), { f: linear }, [10, 0, 0]), [
+      [10.1, 0.5, 0.5],
+      [10.9, 0.5, 0.5],
+      [10.9, 0.9, 0.5],
+    ]);
+    const over = asked(profile, bent, { by: 'x' });
+    expect(over.value).toBeCloseTo(1.2, 4);
+    expect(over.curve!.x[0]).toBeCloseTo(10.1, 5);
+    expect(Math.max(...over.curve!.x)).toBeCloseTo(10.9, 5);
+    expect(asked(profile, bent, {}).curve!.x.at(-1)).toBeCloseTo(1.2, 4);
+  });
+
+  it('leave a gap where there is no cell, and say where there is no line', () => {
+    const out = along(on(hexBlockBetween(2, 0, 1), { f: linear }), [
+      [-0.5, 0.5, 0.5],
+      [1.5, 0.5, 0.5],
+    ]);
+    expect(asked(profile, out, {}).value).toBeCloseTo(1, 4);
+    expect(out.report()).toMatchObject({ kept: 11, of: 21, what: 'points' });
+    const nowhere = along(on(hexBlockBetween(2, 0, 1), { f: linear }), [
+      [5, 5, 5],
+      [6, 5, 5],
+    ]);
+    expect(() => asked(profile, nowhere, {})).toThrow('line there');
+    expect(() => asked(profile, on(hexBlockBetween(2, 0, 1), { f: linear }), {})).toThrow(/line to go along/);
+  });
+});
+
+describe('histograms', () => {
+  it('sum to the volume, and are even for what rises evenly', () => {
+    const { value, curve } = asked(histogram, on(hexBlockBetween(10, 0, 1), { f: (x) => x }), { bins: 5 });
+    expect(value).toBeCloseTo(1, 5);
+    expect(curve!.x.map((v) => +v.toFixed(6))).toEqual([0, 0.2, 0.4, 0.6, 0.8, 1]);
+    expect(curve!.y.slice(0, 5).reduce((a, b) => a + b)).toBeCloseTo(1, 5);
+    expect(curve!.bars).toBe(true);
+  });
+
+  it('of one value have it in one bar', () => {
+    const { curve } = asked(histogram, on(hexBlockBetween(2, 0, 1), { f: () => 3 }), { bins: 4 });
+    expect(curve!.y.filter((v) => v > 0)).toHaveLength(1);
+  });
+});
+
+describe('scatters', () => {
+  it('have a dot for each point, and of very many some', () => {
+    const both = on(hexBlockBetween(3, 0, 1), { f: linear, g: (x) => x * x });
+    const { value, curve } = asked(scatter, both, { over: { field: 'g', component: 0 } });
+    expect(value).toBe(64);
+    expect(curve).toMatchObject({ scattered: true });
+    for (const [i, x] of curve!.x.entries()) expect(x).toBeGreaterThanOrEqual(0 * i);
+    const many = on(hexBlockBetween(22, 0, 1), { f: linear, g: linear });
+    const thin = asked(scatter, many, { over: { field: 'g', component: 0 } });
+    expect(thin.value).toBe(23 ** 3);
+    expect(thin.curve!.x).toHaveLength(8000);
+    expect(thin.curve!.x).toEqual(thin.curve!.y);
+  });
+
+  it('say what is lacking', () => {
+    const part = scatter.ofPart(
+      on(hexBlockBetween(1, 0, 1), { f: linear }),
+      scatter.schema.parse({ field: 'f', component: 0, over: { field: 'point:g', component: 0 } }),
+    );
+    expect(part).toEqual({ lacking: 'g' });
+  });
+});
