@@ -45,7 +45,7 @@ it('answers what it can, and says of the rest what, where and what to do', async
   expect(errors).toEqual([
     {
       ask: 'volume of everything',
-      reason: 'These parts have no volume: they are surfaces, which have an area.',
+      reason: 'This part has no volume: they are surfaces, which have an area.',
       where: 'volume of everything, step 1',
       remedy: expect.stringContaining('dresser inspect'),
     },

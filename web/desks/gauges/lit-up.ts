@@ -1,13 +1,14 @@
 import { annotationKind } from '#core/scene/annotations/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
+import { isReading } from '#core/scene/reading.ts';
 import { useDesk } from '#web/desks/stage/desk-store.ts';
 
 const LIT = '#e8590c';
 
 /** The scene with what a gauge is measured on lit up, and the direction that counts as positive as an arrow. */
 export function withMeasured(scene: Scene, gauge: string | null): Scene {
-  const { run } = useDesk.getState();
+  const { run, readings } = useDesk.getState();
   const found = gauge === null ? undefined : scene.gauges.find((g) => g.id === gauge);
   if (!found) return scene;
   const lit: Layer = {
@@ -27,10 +28,13 @@ export function withMeasured(scene: Scene, gauge: string | null): Scene {
     visible: true,
     gauge: found.id,
   };
+  const read = readings[found.id];
+  // Where nothing points anywhere the number stands on the desk already.
+  const points = isReading(read) && (read.place ?? read.positive ?? (Array.isArray(read.value) || null));
   const known = scene.annotations.some((a) => a.kind === 'reading' && a.gauge === found.id && a.visible);
   return {
     ...scene,
     layers: [...scene.layers, lit],
-    annotations: known ? scene.annotations : [...scene.annotations, told],
+    annotations: known || !points ? scene.annotations : [...scene.annotations, told],
   };
 }
