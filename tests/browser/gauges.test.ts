@@ -23,7 +23,7 @@ afterAll(() => site.stop());
 const sceneNow = async (): Promise<Scene> =>
   (await site.send<{ document: Scene }>('GET', `/api/scenes/${id}`)).answer.document;
 const readings = () => page.getByTestId('reading');
-const readingOf = (i: number) => expect.poll(() => readings().nth(i).innerText(), { timeout: 30_000 });
+const readingOf = (i: number) => expect.poll(() => readings().nth(i).textContent(), { timeout: 30_000 });
 const charts = () => page.getByRole('region', { name: 'Charts' });
 const goTo = (step: number) => page.getByRole('slider', { name: 'Step' }).fill(String(step));
 
