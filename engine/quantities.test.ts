@@ -11,12 +11,12 @@ import {
   withQuantities,
 } from '#core/fields/quantity-sources.ts';
 import { type FieldToWrite, writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
-import type { RunDescription } from '#core/model/run.ts';
+import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
 import { importSteps, type MemoryStore, temperature } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';
-import { quantityValues } from './quantity-values.ts';
+import { arraysOfOrigin, quantityValues } from './quantity-values.ts';
 import { Ranges } from './ranges.ts';
 import { answerQuestion, measureRange, measureShares } from './run-ranges.ts';
 import { readStoredMesh } from './stored-mesh.ts';
@@ -220,5 +220,74 @@ describe('ranges over the whole run', () => {
   it('are those of quantities by key that a scene asks for', () => {
     const keys = ['formula:temperature * 2', 'formula:nonsense +', 'point:temperature'];
     expect(withQuantities(run, keys).fields).toHaveLength(run.fields.length + 1);
+  });
+});
+
+describe('quantities over the steps', () => {
+  // The temperature of the block rises by 10 from one step to the next, its velocity stays.
+  it('are the mean, the extremes, the sum, the mean so far and the rate of each place', async () => {
+    const plain = Array.from((await values('point:temperature')).data);
+    const shifted = (by: number, times = 1): number[] => plain.map((v) => times * v + by);
+    const near = async (key: string, step: number, wanted: number[]): Promise<void> =>
+      allNear((await values(key, step)).data, wanted);
+    await near('time-mean:point:temperature', 0, shifted(5));
+    await near('time-maximum:point:temperature', 0, shifted(10));
+    await near('time-minimum:point:temperature', 1, shifted(0));
+    await near('step-sum:point:temperature', 0, shifted(10, 2));
+    await near('running-mean:point:temperature', 0, shifted(0));
+    await near('running-mean:point:temperature', 1, shifted(5));
+    await near('time-rate:point:temperature', 0, [10]);
+    await near(
+      'time-rms:cell:load',
+      0,
+      Array.from({ length: 64 }, (_, c) => c),
+    );
+  });
+
+  it('are of vectors their parts, and of extremes their length', async () => {
+    expect((await values('time-mean:point:velocity')).components).toBe(3);
+    const most = await values('time-maximum:point:velocity');
+    const velocity = await values('point:velocity');
+    expect(most.components).toBe(1);
+    allNear(
+      most.data,
+      Array.from({ length: most.data.length }, (_, i) =>
+        Math.hypot(velocity.data[3 * i], velocity.data[3 * i + 1], velocity.data[3 * i + 2]),
+      ),
+    );
+  });
+
+  it('are offered with their names and units, and have their ranges', async () => {
+    const names = run.fields.map((f) => f.name);
+    expect(names).toContain('time mean of temperature');
+    expect(names).toContain('time rate of temperature');
+    expect(fieldByKey(run, 'time-rate:point:temperature')?.components).toBe(1);
+    const range = await measureRange(run, 'time-mean:point:temperature', arrays);
+    expect(range.overall?.components[0]).toMatchObject({ min: 25, max: 31 });
+    expect(lackingQuantity('time-mean:point:nothing', run)).toBe('point field "nothing"');
+    const still = { ...run, steps: run.steps.slice(0, 1) };
+    expect(lackingQuantity('time-mean:point:temperature', still)).toBe(
+      'time mean of it: it has no steps in time',
+    );
+  });
+
+  it('read one step after the other, and nothing ahead', async () => {
+    const [part] = run.parts;
+    const origin = originOf({ field: 'time-mean:point:temperature' }, { run, part, shown: part.steps[0]! })!;
+    expect(origin.of).toHaveLength(2);
+    expect([...arraysOfOrigin(origin)]).toEqual([]);
+    let [held, most] = [0, 0];
+    const counted = new ArraySource(async (ref) => {
+      most = Math.max(most, ++held);
+      await Promise.resolve();
+      held--;
+      return store.load(ref);
+    });
+    await quantityValues(
+      origin,
+      { part: part.name, origin: run.origin, mesh: async () => null as never },
+      counted,
+    );
+    expect(most).toBe(1);
   });
 });

@@ -1,9 +1,9 @@
-import { computeQuantity, needsMesh, quantityRange } from '#core/fields/quantity-sources.ts';
+import { computeQuantity, foldingOf, needsMesh, quantityRange } from '#core/fields/quantity-sources.ts';
 import type { FieldOrigin, SourceInput } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import type { ArrayRef } from '#core/model/run.ts';
-import type { FieldStatistics } from '#core/model/statistics.ts';
+import { type FieldStatistics, fieldStatistics } from '#core/model/statistics.ts';
 import type { ArraySource } from './array-source.ts';
 
 /** The part a quantity is computed on. */
@@ -14,8 +14,12 @@ export interface ValuesOn {
   mesh(): Promise<Mesh>;
 }
 
-/** Every stored array a quantity is made from, for itself or for those it is made from. */
+/**
+ * The stored arrays a quantity is made from, for itself or for those it is made from, as far as they are worth having ahead:
+ * what takes very many one by one has none.
+ */
 export function* arraysOfOrigin(origin: FieldOrigin): Generator<ArrayRef> {
+  if (foldingOf(origin)) return;
   yield* origin.arrays;
   for (const inner of origin.of) yield* arraysOfOrigin(inner);
 }
@@ -27,17 +31,26 @@ export async function quantityValues(
   arrays: ArraySource,
 ): Promise<MeshField> {
   const { location, components, axial, id } = origin;
-  const data = computeQuantity(origin, await inputOf(origin, on, arrays));
-  return { location, components, axial, id, data };
+  const folding = foldingOf(origin);
+  if (!folding) {
+    const data = computeQuantity(origin, await inputOf(origin, on, arrays));
+    return { location, components, axial, id, data };
+  }
+  for (const [i, inner] of origin.of.entries()) folding.add(await quantityValues(inner, on, arrays), i);
+  return { location, components, axial, id, data: folding.end() };
 }
 
 /** The range of a quantity on one mesh; see `quantityRange` of core. */
-export const rangeOnMesh = async (
+export async function rangeOnMesh(
   key: string,
   origin: FieldOrigin,
   on: ValuesOn,
   arrays: ArraySource,
-): Promise<FieldStatistics> => quantityRange(key, origin, await inputOf(origin, on, arrays));
+): Promise<FieldStatistics> {
+  if (!foldingOf(origin)) return quantityRange(key, origin, await inputOf(origin, on, arrays));
+  const { data, components } = await quantityValues(origin, on, arrays);
+  return fieldStatistics(data, components);
+}
 
 /** What a quantity is computed from. */
 async function inputOf(origin: FieldOrigin, on: ValuesOn, arrays: ArraySource): Promise<SourceInput> {

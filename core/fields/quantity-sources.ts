@@ -6,11 +6,13 @@ import { formula } from './sources/formula.ts';
 import { landed } from './sources/landed.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
 import { operator } from './sources/operator.ts';
+import { overSteps } from './sources/over-steps.ts';
 import { partNumber } from './sources/part-number.ts';
 import { partSet } from './sources/part-set.ts';
 import type {
   FieldNeed,
   FieldOrigin,
+  Folding,
   PartAtStep,
   QuantityFinder,
   QuantitySource,
@@ -28,6 +30,7 @@ const sources: readonly QuantitySource[] = [
   complexPart,
   operator,
   stressMeasure,
+  overSteps,
   alongLine,
   landed,
   formula,
@@ -102,6 +105,9 @@ export const needsMesh = (origin: FieldOrigin): boolean =>
 /** The numbers of a quantity, from the arrays and quantities it is made from. */
 export const computeQuantity = (origin: FieldOrigin, input: SourceInput): ArrayLike<number> =>
   sourceOf(origin).compute(origin, input);
+
+/** What takes the quantities it is made from one by one; null for those that take them all at once. */
+export const foldingOf = (origin: FieldOrigin): Folding | null => sourceOf(origin).folding?.(origin) ?? null;
 
 /** The range of a quantity on one mesh: over the whole cycle where it follows that. */
 export function quantityRange(key: string, origin: FieldOrigin, input: SourceInput): FieldStatistics {

@@ -35,7 +35,8 @@ interface Panel {
 
 function panelsOf({ look, curves }: ChartDrawn): Panel[] {
   const all = curves.map((curve, index) => ({ curve, index }));
-  const groups = look.arrange === 'together' ? [all] : all.map((one) => [one]);
+  // Without curves there are no axes to draw.
+  const groups = all.length === 0 ? [] : look.arrange === 'together' ? [all] : all.map((one) => [one]);
   return groups.map((own) => {
     const axes: Panel['axes'] = [];
     for (const { curve, index } of own) {

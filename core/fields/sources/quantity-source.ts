@@ -49,6 +49,12 @@ export interface SourceInput {
   of: readonly MeshField[];
 }
 
+/** Takes what a quantity is made from one after the other, in its order, so that never all of it is there at once. */
+export interface Folding {
+  add(values: MeshField, index: number): void;
+  end(): ArrayLike<number>;
+}
+
 /** Finds other quantities; sources that are made from others ask it. */
 export interface QuantityFinder {
   field(key: string, run: RunDescription): RunField | null;
@@ -91,6 +97,8 @@ export interface QuantitySource {
   followsCycle?(name: string, prefix: string): boolean;
   /** The range over the whole cycle of one that does. */
   overTheCycle?(origin: FieldOrigin, input: SourceInput): FieldStatistics;
+  /** For what is made from very much: takes it one by one in place of `compute`. */
+  folding?(origin: FieldOrigin): Folding;
   /** The numbers: `components` for each point or cell of the mesh. */
   compute(origin: FieldOrigin, input: SourceInput): ArrayLike<number>;
 }

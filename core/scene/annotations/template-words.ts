@@ -1,4 +1,5 @@
-import { parseQuantity, quantityStatistics } from '../../model/quantity.ts';
+import { isUsual } from '../../fields/quantity-sources.ts';
+import { parseQuantity, type Quantity, quantityStatistics } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
 import type { Vector } from '../camera.ts';
 import type { Scene } from '../document.ts';
@@ -50,6 +51,8 @@ export interface TemplateWord {
   unit: string | null;
   /** Null where there is none. */
   value(): number | string | readonly number[] | null;
+  /** Understood when it is typed, and not offered. */
+  rare?: boolean;
   /** Id of the gauge it tells of. */
   gauge?: string;
   /** The key of the quantity whose range it tells. */
@@ -93,6 +96,10 @@ const extremes = [
   { name: 'mean', says: 'mean of all', of: (s: { min: number; max: number; mean: number }) => s.mean },
 ] as const;
 
+/** Whether a quantity is one that nobody is offered who did not ask for it: made from others, and shown by no colours. */
+const isRare = ({ field }: Quantity, { scales }: Scene): boolean =>
+  !isUsual(field) && !scales.some((s) => parseQuantity(s.quantity).field === field);
+
 /** Lowest, highest and mean value of each quantity at the step on show; without a name those of the first scale. */
 const ofQuantities: WordSource = ({ run, scene, step }) => {
   const word = (
@@ -115,12 +122,12 @@ const ofQuantities: WordSource = ({ run, scene, step }) => {
   const [first] = shownScales(scene);
   return extremes.flatMap((e) => [
     ...(first ? [word(e, '', parseQuantity(first.quantity), 'value of the first colour scale')] : []),
-    ...quantitiesOf(run).map((q) => word(e, q.name, q, q.name)),
+    ...quantitiesOf(run).map((q) => ({ ...word(e, q.name, q, q.name), rare: isRare(q, scene) })),
   ]);
 };
 
 /** What can be told of the place where words hang: its value, every other quantity there, and where it is. */
-const ofPlace: WordSource = ({ run, here }) => {
+const ofPlace: WordSource = ({ run, scene, here }) => {
   if (!here) return [];
   const { value, place, part, index, number } = here;
   const told = (wanted: WantedValue) => (): number => here.tell(wanted);
@@ -146,6 +153,7 @@ const ofPlace: WordSource = ({ run, here }) => {
       value: () => place?.[k] ?? null,
     })),
     ...quantitiesOf(run).map((q) => ({
+      rare: isRare(q, scene),
       name: q.name,
       says: 'there',
       unit: q.unit,

@@ -155,11 +155,13 @@ export function templateCompletions(
     .toLowerCase();
   const closed = /^[^{}]*\}/.exec(text.slice(caret));
   const rest = text.slice(caret + (closed?.[0].length ?? 0));
-  const matches = templateWords(setting).filter(({ name }) =>
-    name
-      .toLowerCase()
-      .split(/\s+/)
-      .some((_, i, all) => all.slice(i).join(' ').startsWith(typed)),
+  const matches = templateWords(setting).filter(
+    ({ name, rare }) =>
+      !rare &&
+      name
+        .toLowerCase()
+        .split(/\s+/)
+        .some((_, i, all) => all.slice(i).join(' ').startsWith(typed)),
   );
   return matches.map((word) => {
     const before = `${text.slice(0, open)}{${word.name}}`;
