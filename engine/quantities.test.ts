@@ -271,6 +271,16 @@ describe('quantities over the steps', () => {
     );
   });
 
+  it('are the same at every step where they look at all of them, and computed once', () => {
+    const [part] = run.parts;
+    const idOf = (key: string, step: number): string =>
+      originOf({ field: key }, { run, part, shown: part.steps[step]! })!.id;
+    for (const kind of ['time-mean', 'time-maximum', 'step-sum'])
+      expect(idOf(`${kind}:point:temperature`, 0)).toBe(idOf(`${kind}:point:temperature`, 1));
+    for (const kind of ['running-mean', 'time-rate'])
+      expect(idOf(`${kind}:point:temperature`, 0)).not.toBe(idOf(`${kind}:point:temperature`, 1));
+  });
+
   it('read one step after the other, and nothing ahead', async () => {
     const [part] = run.parts;
     const origin = originOf({ field: 'time-mean:point:temperature' }, { run, part, shown: part.steps[0]! })!;

@@ -15,6 +15,8 @@ interface OverSteps {
   name(of: string): string;
   /** Which steps it looks at, of so many, at one of them. */
   steps(now: number, count: number): number[];
+  /** Whether it differs from step to step even where it looks at the same ones. */
+  ofNow?: boolean;
   /** Of vectors it takes the length. */
   length?: boolean;
   unit?(of: string | null, time: string | null): string | null;
@@ -102,6 +104,7 @@ const kinds: Record<string, OverSteps> = {
       const first = Math.min(Math.max(now - 1, 0), Math.max(0, count - 3));
       return Array.from({ length: Math.min(3, count) }, (_, i) => first + i);
     },
+    ofNow: true,
     unit: (of, time) => unitProduct([of, 1], [time, -1]),
     fold(times, now) {
       const weights = slopeWeights(times, now);
@@ -190,7 +193,7 @@ export const overSteps: QuantitySource = {
     const one = kinds[prefix].length && isVector(first.components);
     return {
       source: 'over steps',
-      id: `${prefix} ${found.options.now} ${digest(found.of.map((o) => o.id).join())}`,
+      id: `${prefix}${kinds[prefix].ofNow ? ` at ${found.options.now}` : ''} ${digest(found.of.map((o) => o.id).join())}`,
       location: first.location,
       components: one ? 1 : first.components,
       axial: first.axial && !one,
