@@ -42,7 +42,8 @@ interface Plan {
   measure: AnyMeasure;
   options: object;
   setting: OperationSetting;
-  requests: MeasureRequest[];
+  /** One a part, each with what tells its answer from others; see `measureKey`. */
+  requests: { key: string; request: MeasureRequest }[];
   /** Whether it goes through all steps, which are kept where they are. */
   through: boolean;
 }
@@ -135,8 +136,7 @@ export class GaugeAnswers {
     const known = new Map<string, PartAnswer>();
     const wanted = new Map<string, MeasureRequest>();
     for (const plan of plans)
-      for (const request of 'requests' in plan ? plan.requests : []) {
-        const key = measureKey(request);
+      for (const { key, request } of 'requests' in plan ? plan.requests : []) {
         const kept = this.kept.get(key);
         if (kept) known.set(key, kept);
         else wanted.set(key, request);
@@ -165,7 +165,10 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
       measure,
       options,
       setting: settingOf(run, then),
-      requests: requests.map(({ request: of }) => ({ measure: ask.measure, options, of })),
+      requests: requests.map(({ request: of }) => {
+        const request = { measure: ask.measure, options, of };
+        return { key: measureKey(request), request };
+      }),
       through: chain.some((s) => !s.off && understood(s)?.operation.reads === 'all steps'),
     };
   } catch (error) {
@@ -178,7 +181,7 @@ function read(
   run: RunDescription,
   known: ReadonlyMap<string, PartAnswer>,
 ): Reading | NoReading {
-  const parts = requests.map((request) => known.get(measureKey(request))!);
+  const parts = requests.map(({ key }) => known.get(key)!);
   const trouble = parts.find((p) => 'trouble' in p);
   if (trouble) return trouble as NoReading;
   const made = parts as MeasuredPart[];

@@ -89,15 +89,6 @@ const withCurves = (scene: Scene, change: (curves: Curve[], chart: string) => Cu
   charts: scene.charts.map((c) => ({ ...c, curves: change(c.curves, c.id) })),
 });
 
-/** The curve that goes by an id, with the chart it is in; null when there is none. */
-export function curveById(scene: Scene, id: string): { chart: Chart; curve: Curve } | null {
-  for (const chart of scene.charts) {
-    const curve = chart.curves.find((c) => c.id === id);
-    if (curve) return { chart, curve };
-  }
-  return null;
-}
-
 /** Work on a curve, changed in one of its steps. */
 export const withWorkChanged = (work: ChainStep[], id: string, options: object): ChainStep[] =>
   work.map((s) => (s.id === id ? { ...s, options: { ...(s.options as object), ...options } } : s));
