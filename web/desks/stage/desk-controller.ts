@@ -133,7 +133,9 @@ export class DeskController {
       if (
         s.history.scene !== before.history?.scene ||
         s.draft !== before.draft ||
-        s.openGauge !== before.openGauge
+        s.openGauge !== before.openGauge ||
+        // The arrow of an opened gauge waits for what it reads.
+        (s.openGauge !== null && s.readings !== before.readings)
       )
         this.sceneChanged(s.history.scene);
       if (s.curves !== before.curves && needsOfAnnotations(sceneNow(), this.run).charts.length > 0)
