@@ -1,3 +1,4 @@
+import { benchFormula } from './formula.ts';
 import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
 import { benchLight } from './light.ts';
@@ -9,6 +10,7 @@ import { benchWaiting } from './waiting.ts';
 const benches = {
   reading: benchReading,
   geometry: benchGeometry,
+  formula: benchFormula,
   tracing: benchTracing,
   playing: benchPlaying,
   light: benchLight,

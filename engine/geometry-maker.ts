@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import type { Spread } from '#core/colour/spread.ts';
+import type { KnownField } from '#core/fields/condition.ts';
 import { cellsOfRule } from '#core/fields/part-set.ts';
 import { comesWithShapes } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed } from '#core/fields/sources/quantity-source.ts';
@@ -45,7 +46,7 @@ export interface GeometryRequest {
   /** With options settled, so that nothing depends on the run any more. */
   chain: ChainStep[];
   /** Names that conditions of the set may use. */
-  names: { fields: { key: string; name: string; components: number }[]; sets: string[] };
+  names: { fields: KnownField[]; sets: string[] };
   /** What the set reads. */
   setNeeds: FieldNeed[];
   /** What it is coloured by; null for a plain colour or where the part does not have it. */

@@ -141,7 +141,7 @@ describe('quantities that no file states', () => {
   });
   it('say what a run lacks for them', () => {
     expect(lackingQuantity('formula:pressure * 2', run)).toMatch(/formula "pressure \* 2"/);
-    expect(lackingQuantity('formula:2 +', run)).toMatch(/not understood/);
+    expect(lackingQuantity('formula:2 +', run)).toMatch(/Not understood/);
     expect(lackingQuantity('gradient:point:velocity', run)).toMatch(/it takes one number/);
     expect(lackingQuantity('curl:point:heat', run)).toBe('point field "heat"');
     expect(lackingQuantity('amplitude:point:temperature', run)).toMatch(/complex quantity/);

@@ -2,14 +2,21 @@ import { cellCount } from '../model/mesh.ts';
 import { replayAll } from '../model/recipe.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import { pointsToCells } from './averages.ts';
-import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from './condition.ts';
+import {
+  fieldColumn,
+  fieldsOfCondition,
+  type KnownField,
+  type NamedField,
+  namesToKnow,
+  whereCondition,
+} from './condition.ts';
 import type { FieldsOnMesh } from './fields-on-mesh.ts';
-import { parseFormula } from './formula.ts';
+import { parseFormula } from './formula/parse-formula.ts';
 import { changesWithSteps } from './quantity-sources.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
 
-type FieldNames = readonly { key: string; name: string; components: number }[];
+type FieldNames = readonly KnownField[];
 
 const stepOf = (when: 'each step' | number): number | null => (when === 'each step' ? null : when);
 
@@ -37,7 +44,7 @@ function namesOf(
   fields: FieldNames,
   sets: readonly string[],
 ): Record<string, NamedField> {
-  const names = fieldsOfCondition(parseFormula(rule.condition), fields, sets);
+  const names = fieldsOfCondition(parseFormula(rule.condition, namesToKnow(fields)), fields, sets);
   return Object.fromEntries(
     [...names].map(([name, n]) => [
       name,

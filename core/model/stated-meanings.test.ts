@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { fieldsOfCondition } from '../fields/condition.ts';
-import { parseFormula } from '../fields/formula.ts';
+import { parseFormula } from '../fields/formula/parse-formula.ts';
 import { quantityName } from './quantity.ts';
 import type { RunDescription, RunField } from './run.ts';
 import { statedSchema, withMeanings } from './stated-meanings.ts';

@@ -26,7 +26,7 @@ const written = ([name, n]: [string, number]): string =>
 
 /**
  * The unit of a product of quantities, each raised to a power: `m/s` and `m` twice are `m³/s`. Null where one of them is
- * not known or not understood; empty for a pure number.
+ * not known or not understood, or no whole power is left; empty for a pure number.
  */
 export function unitProduct(...terms: readonly [unit: string | null, power: number][]): string | null {
   const all = new Map<string, number>();
@@ -35,6 +35,7 @@ export function unitProduct(...terms: readonly [unit: string | null, power: numb
     if (!factors) return null;
     for (const [name, n] of factors) all.set(name, (all.get(name) ?? 0) + times * n);
   }
+  if ([...all.values()].some((n) => !Number.isInteger(n))) return null;
   const over = [...all].filter(([, n]) => n > 0);
   const under = [...all].filter(([, n]) => n < 0).map(([name, n]): [string, number] => [name, -n]);
   const below = under.map(written).join('·');

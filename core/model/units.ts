@@ -1,5 +1,6 @@
 import { create, type MathJsInstance, unitDependencies } from 'mathjs';
 import { byName } from './by-name.ts';
+import { unitProduct } from './unit-products.ts';
 
 /**
  * Units that can be typed in place of a run's own and that are offered for numbers on show, those of a row for each
@@ -98,6 +99,70 @@ export function unitChange(from: string, to: string): Change | null {
     changes.set(key, change);
   }
   return change;
+}
+
+/** Base units of the SI in the order in which the library counts their powers. */
+const BASES = ['kg', 'm', 's', 'A', 'K', 'cd', 'mol', 'rad'];
+
+export interface InBaseUnits {
+  /** Made of base units of the SI; empty for a pure number. */
+  unit: string;
+  /** How many of it one of the unit is. */
+  factor: number;
+}
+
+const inBases = new Map<string, InBaseUnits | null>();
+
+/** A unit in base units of the SI; null when it is not understood, or shifted as °C is. */
+export function inBaseUnits(unit: string): InBaseUnits | null {
+  let found = inBases.get(unit);
+  if (found === undefined) inBases.set(unit, (found = readInBases(unit)));
+  return found;
+}
+
+function readInBases(unit: string): InBaseUnits | null {
+  if (unit === '') return { unit: '', factor: 1 };
+  math ??= create({ unitDependencies }) as MathJsInstance;
+  try {
+    const one = math.unit(1, inLibrary(unit)) as unknown as { dimensions: number[]; value: number };
+    const zero = math.unit(0, inLibrary(unit)) as unknown as { value: number };
+    const made = unitProduct(...BASES.map((base, i): [string, number] => [base, one.dimensions[i]]));
+    const factor = Number(one.value.toPrecision(14));
+    return zero.value !== 0 || made === null || one.dimensions[8] !== 0 ? null : { unit: made, factor };
+  } catch {
+    return null;
+  }
+}
+
+/** Units by one name or a usual few that say the same as a product of others does. */
+const usual = [
+  'm',
+  'm²',
+  'm³',
+  's',
+  'm/s',
+  'm/s²',
+  'm³/s',
+  'kg',
+  'kg/s',
+  'kg/m³',
+  'N',
+  'Pa',
+  'J',
+  'W',
+  'W/m²',
+  'V',
+  'V/m',
+];
+
+/** A unit in a shorter way where there is one that says the very same: `Pa` for `kg/(m·s²)`, nothing for `Pa·m²/N`. */
+export function shortUnit(unit: string): string {
+  // A moment is no energy, though both are measured alike.
+  if (usual.includes(unit) || unit === 'N·m' || !/[·/]/.test(unit)) return unit;
+  const bases = inBaseUnits(unit);
+  if (bases?.factor !== 1) return unit;
+  if (bases.unit === '') return '';
+  return usual.find((u) => inBaseUnits(u)!.unit === bases.unit && inBaseUnits(u)!.factor === 1) ?? unit;
 }
 
 /** A number in one unit said in another; null when the two do not measure the same. */

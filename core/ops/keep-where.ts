@@ -1,5 +1,11 @@
-import { fieldColumn, fieldsOfCondition, type NamedField, whereCondition } from '../fields/condition.ts';
-import { parseFormula } from '../fields/formula.ts';
+import {
+  fieldColumn,
+  fieldsOfCondition,
+  type NamedField,
+  namesToKnow,
+  whereCondition,
+} from '../fields/condition.ts';
+import { parseFormula } from '../fields/formula/parse-formula.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
@@ -44,7 +50,7 @@ export const keepWhere: Operation<KeepWhereOptions> = {
         z.string(),
         z.object({
           need: z.object({ field: z.string() }),
-          component: z.union([wholeNumber(), z.literal('magnitude')]),
+          unit: z.string().nullable().default(null),
         }),
       )
       .default({}),
@@ -110,7 +116,9 @@ export const keepWhere: Operation<KeepWhereOptions> = {
     if (options.by === 'range') return options;
     return {
       ...options,
-      names: Object.fromEntries(fieldsOfCondition(parseFormula(options.condition), fields, sets)),
+      names: Object.fromEntries(
+        fieldsOfCondition(parseFormula(options.condition, namesToKnow(fields)), fields, sets),
+      ),
     };
   },
   run(input, o) {

@@ -1,26 +1,118 @@
-import type { RunDescription } from '../../model/run.ts';
-import { fieldsOfCondition, formulaOn, type NamedField } from '../condition.ts';
-import { type Formula, parseFormula } from '../formula.ts';
-import { madeField, type QuantitySource } from './quantity-source.ts';
+import type { MeshField } from '../../model/field.ts';
+import type { RunDescription, RunField } from '../../model/run.ts';
+import {
+  fieldByName,
+  formulaOn,
+  kindOfField,
+  madeKey,
+  type NamedField,
+  type NamedNumber,
+  namesToKnow,
+  ownKind,
+  ownNames,
+  unknownName,
+} from '../condition.ts';
+import { type Formula, FormulaError, parseFormula } from '../formula/parse-formula.ts';
+import type { NameKind } from '../formula/typed-formula.ts';
+import { setQuantity } from './part-set.ts';
+import { madeField, type QuantityFinder, type QuantitySource } from './quantity-source.ts';
 
 /** What a formula needs beside the quantities it is made from: which name stands for which of them. */
 interface FormulaOptions {
   text: string;
-  names: [name: string, of: number, component: NamedField['component']][];
+  names: [name: string, of: number, unit: string | null][];
+  numbers: Record<string, NamedNumber>;
+  lengthUnit: string | null;
 }
 
-/** A formula and what its names stand for in a run; null when it is not understood there. */
-function understoodIn(
-  text: string,
-  run: RunDescription,
-): { formula: Formula; names: Map<string, NamedField> } | null {
-  try {
-    const formula = parseFormula(text);
-    const sets = run.sets.map((s) => s.name);
-    return { formula, names: fieldsOfCondition(formula, run.fields, sets) };
-  } catch {
-    return null;
+/** A formula and what its names stand for in a run. */
+interface Understood {
+  formula: Formula;
+  fields: Map<string, RunField>;
+  /** Of the run as a whole, by their names; null for those of each step. */
+  numbers: Map<string, NamedNumber | null>;
+  kind: NameKind;
+}
+
+/** Of the step that is looked at. */
+const ofStep = ['time', 'step'];
+
+const recent = new WeakMap<RunDescription, Map<string, Understood | FormulaError>>();
+
+/** What a formula says in a run; made once for each. */
+function understand(text: string, run: RunDescription, find: QuantityFinder): Understood | FormulaError {
+  let known = recent.get(run);
+  if (!known) recent.set(run, (known = new Map()));
+  let found = known.get(text);
+  if (found === undefined) {
+    try {
+      found = understoodIn(text, run, find);
+    } catch (error) {
+      if (!(error instanceof FormulaError)) throw error;
+      found = error;
+    }
+    known.set(text, found);
   }
+  return found;
+}
+
+/** @throws FormulaError for what is not understood there */
+function understoodIn(text: string, run: RunDescription, find: QuantityFinder): Understood {
+  const formula = parseFormula(text, namesToKnow(run.fields));
+  const fieldOf = (name: string): RunField | null => {
+    const key = madeKey(name, formula, run.fields);
+    if (key !== null) return find.field(key, run);
+    const set = run.sets.find((s) => s.name.toLowerCase() === name.toLowerCase());
+    return fieldByName(name, run.fields) ?? (set ? find.field(setQuantity(set.name), run) : null);
+  };
+  const numberOf = (name: string): NamedNumber | null | undefined => {
+    if (ofStep.includes(name)) return null;
+    const value = Object.hasOwn(run.parameters, name) ? run.parameters[name] : undefined;
+    return typeof value === 'number' ? { value, unit: null } : undefined;
+  };
+  const isKnown = (name: string): boolean =>
+    ownNames.includes(name) || fieldOf(name) !== null || numberOf(name) !== undefined;
+  const fields = new Map<string, RunField>();
+  const numbers = new Map<string, NamedNumber | null>();
+  for (const name of formula.namesBeside(isKnown)) {
+    if (ownNames.includes(name)) continue;
+    const field = fieldOf(name);
+    const number = field ? undefined : numberOf(name);
+    if (field) fields.set(name, field);
+    else if (number !== undefined) numbers.set(name, number);
+    else if (formula.made.has(name)) {
+      const lacking = find.lacking(madeKey(name, formula, run.fields)!, run);
+      throw new FormulaError(`"${name}" cannot be had: the run has no ${lacking}.`);
+    } else
+      throw new FormulaError(
+        unknownName(name, formula, [
+          ...run.fields.map((f) => f.name),
+          ...run.sets.map((s) => s.name),
+          ...Object.keys(run.parameters),
+          ...ofStep,
+        ]),
+      );
+  }
+  const { kind } = formula.typed((name): NameKind | null => {
+    const field = fields.get(name);
+    if (field) return kindOfField(field);
+    if (name === 'time') return { components: 1, unit: run.timeUnit };
+    if (numbers.has(name)) return { components: 1, unit: numbers.get(name)?.unit ?? '' };
+    return ownKind(name, run.lengthUnit);
+  });
+  if (kind.components === 0) throw new FormulaError('This is a text; a quantity is made of numbers.');
+  return { formula, fields, numbers, kind };
+}
+
+const locationOf = (of: readonly { location: MeshField['location'] }[]): MeshField['location'] =>
+  of.some((f) => f.location === 'cell') ? 'cell' : 'point';
+
+/**
+ * What is wrong with a formula in a run, in a sentence of its own; null for one that is understood.
+ */
+export function formulaTrouble(text: string, run: RunDescription, find: QuantityFinder): string | null {
+  const known = understand(text, run, find);
+  return known instanceof FormulaError ? known.message : null;
 }
 
 /**
@@ -35,45 +127,65 @@ export const formula: QuantitySource = {
   needsMesh: true,
   offers: () => [],
   field(text, prefix, run, find) {
-    const known = understoodIn(text, run);
-    if (!known) return null;
-    const of = [...known.names.values()].map(({ need }) => find.field(need.field, run));
-    const location = of.some((f) => f?.location === 'cell') ? 'cell' : 'point';
-    return madeField(run, { key: `${prefix}:${text}`, name: text, location, components: 1 });
+    const known = understand(text, run, find);
+    if (known instanceof FormulaError) return null;
+    const { components, unit } = known.kind;
+    const location = locationOf([...known.fields.values()]);
+    return madeField(run, { key: `${prefix}:${text}`, name: text, location, components, unit });
   },
   lacking(text, _prefix, run, find) {
-    const known = understoodIn(text, run);
-    if (!known) return `quantity by the formula "${text}": it is not understood here`;
-    for (const { need } of known.names.values()) {
-      const lacking = find.lacking(need.field, run);
+    const known = understand(text, run, find);
+    if (known instanceof FormulaError) return `quantity by the formula "${text}": ${known.message}`;
+    for (const { key } of known.fields.values()) {
+      const lacking = find.lacking(key, run);
       if (lacking) return lacking;
     }
     return null;
   },
   origin({ step }, text, _prefix, at, find) {
-    const known = understoodIn(text, at.run);
-    if (!known) return null;
-    const entries = [...known.names];
-    const of = entries.map(([, { need }]) => find.origin({ ...need, step }, at));
+    const known = understand(text, at.run, find);
+    if (known instanceof FormulaError) return null;
+    const fields = [...known.fields];
+    const of = fields.map(([, { key }]) => find.origin({ field: key, step }, at));
     if (of.some((o) => o === null)) return null;
     const made = of as NonNullable<(typeof of)[number]>[];
-    const location = made.some((o) => o.location === 'cell') ? 'cell' : 'point';
-    const options: FormulaOptions = {
-      text,
-      names: entries.map(([name, { component }], i) => [name, i, component]),
-    };
-    const id = `formula ${JSON.stringify(text)} of ${made.map((o) => o.id).join()} at ${at.part.name}`;
-    return { source: 'formula', id, location, components: 1, axial: false, arrays: [], of: made, options };
-  },
-  compute({ location, options }, { mesh, origin, part, of }) {
-    const { text, names } = options as FormulaOptions;
-    const named = Object.fromEntries(
-      names.map(([name, i, component]): [string, NamedField] => [
+    const { lengthUnit, timeUnit, steps } = at.run;
+    const now = step ?? at.part.steps.indexOf(at.shown);
+    const numbers = Object.fromEntries(
+      [...known.numbers].map(([name, number]): [string, NamedNumber] => [
         name,
-        { need: { field: String(i) }, component },
+        number ??
+          (name === 'time' ? { value: steps[now].time, unit: timeUnit } : { value: now + 1, unit: '' }),
       ]),
     );
+    const options: FormulaOptions = {
+      text,
+      names: fields.map(([name, { unit }], i) => [name, i, unit]),
+      numbers,
+      lengthUnit,
+    };
+    const beside = known.numbers.size > 0 ? ` with ${JSON.stringify(numbers)}` : '';
+    const id = `formula ${JSON.stringify(text)} of ${made.map((o) => o.id).join()} at ${at.part.name}${beside}`;
+    const { components } = known.kind;
+    const axial = components === 3 && made.length > 0 && made.every((o) => o.axial || o.components === 1);
+    return {
+      source: 'formula',
+      id,
+      location: locationOf(made),
+      components,
+      axial: axial && made.some((o) => o.axial),
+      arrays: [],
+      of: made,
+      options,
+    };
+  },
+  compute({ location, options }, { mesh, origin, part, of }) {
+    const { text, names, numbers, lengthUnit } = options as FormulaOptions;
+    const named = Object.fromEntries(
+      names.map(([name, i, unit]): [string, NamedField] => [name, { need: { field: String(i) }, unit }]),
+    );
     const input = { mesh, origin, part, field: (need: { field: string }) => of[Number(need.field)] ?? null };
-    return formulaOn(input, text, named, location === 'cell' ? 'cells' : 'points');
+    const on = location === 'cell' ? 'cells' : 'points';
+    return formulaOn(input, text, named, on, { lengthUnit, numbers });
   },
 };

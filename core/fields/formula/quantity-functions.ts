@@ -1,0 +1,30 @@
+/** A quantity that is made of another one by looking at more than one place or step of it. */
+interface QuantityFunction {
+  /** How its key begins; see `QuantitySource`. */
+  prefix: string;
+  /** What it is, for who completes a formula. */
+  says: string;
+}
+
+/** What formulas may call beside functions that go place by place: `gradient(temperature * 2)`. */
+export const quantityFunctions: Readonly<Record<string, QuantityFunction>> = {
+  gradient: { prefix: 'gradient', says: 'how a number grows in space' },
+  divergence: { prefix: 'divergence', says: 'how much a vector field flows out' },
+  curl: { prefix: 'curl', says: 'how a vector field turns' },
+  Q: { prefix: 'Q', says: 'how much more a flow turns than it strains' },
+  lambda2: { prefix: 'lambda2', says: 'below zero in vortices' },
+  mises: { prefix: 'mises', says: 'von Mises of a stress' },
+  tresca: { prefix: 'tresca', says: 'Tresca of a stress' },
+  max_shear: { prefix: 'maxshear', says: 'largest shear of a stress' },
+  principal1: { prefix: 'principal1', says: 'largest principal value of a tensor' },
+  principal2: { prefix: 'principal2', says: 'middle principal value of a tensor' },
+  principal3: { prefix: 'principal3', says: 'least principal value of a tensor' },
+  triaxiality: { prefix: 'triaxiality', says: 'mean over von Mises of a stress' },
+  time_mean: { prefix: 'time-mean', says: 'mean over time' },
+  time_max: { prefix: 'time-maximum', says: 'highest over time' },
+  time_min: { prefix: 'time-minimum', says: 'least over time' },
+  time_rms: { prefix: 'time-rms', says: 'root mean square over time' },
+  running_mean: { prefix: 'running-mean', says: 'mean over time so far' },
+  time_rate: { prefix: 'time-rate', says: 'how fast it changes' },
+  step_sum: { prefix: 'step-sum', says: 'sum over the steps' },
+};
