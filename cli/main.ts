@@ -94,11 +94,17 @@ program
     gathered,
     [] as string[],
   )
+  .option(
+    '--quantity <name = formula>',
+    'a quantity to ask for, for example "excess = T - 20 °C"; can be given again',
+    gathered,
+    [] as string[],
+  )
   .option('--steps <a:b:n>', 'steps from a to b, every n-th, counted from 1; without it all', parseSteps)
   .option('--json', 'print one JSON object, as described in docs/cli.md')
   .action(async (files: string[], options) => {
-    const { ask, steps, json } = options;
-    process.exitCode = await measureFiles(files, ask, steps ?? null, json ?? false);
+    const { ask, quantity, steps, json } = options;
+    process.exitCode = await measureFiles(files, { ask, quantity }, steps ?? null, json ?? false);
   });
 
 function gathered(text: string, before: string[]): string[] {

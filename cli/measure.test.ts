@@ -4,10 +4,20 @@ import { measureFiles } from './measure.ts';
 afterEach(() => vi.restoreAllMocks());
 
 /** What is printed, and the exit code. */
-async function printed(asks: string[], steps: Parameters<typeof measureFiles>[2], json: boolean) {
+async function printed(
+  asks: string[],
+  steps: Parameters<typeof measureFiles>[2],
+  json: boolean,
+  quantities: string[] = [],
+) {
   const lines: string[] = [];
   vi.spyOn(console, 'log').mockImplementation((line: string) => void lines.push(line));
-  const code = await measureFiles(['tests/fixtures/cavity/cavity.pvd'], asks, steps, json);
+  const code = await measureFiles(
+    ['tests/fixtures/cavity/cavity.pvd'],
+    { ask: asks, quantity: quantities },
+    steps,
+    json,
+  );
   return { code, text: lines.join('\n') };
 }
 
@@ -31,6 +41,25 @@ it('prints one object with an answer at each step that is asked for', async () =
   expect(answers[1].steps[0]).not.toHaveProperty('value');
   // The hot wall is at x = 0.
   expect(answers[2].steps[1]).toMatchObject({ value: 1, place: [0, expect.any(Number), 0] });
+});
+
+it('asks for quantities by formulas that are given beside', async () => {
+  const made = ['excess = T - 0.5', 'heat flow = excess * length(velocity) + T'];
+  const { code, text } = await printed(
+    ['average of heat flow over everything where x < 0.5', 'average of T over everything where excess > 0'],
+    { from: 20, to: 20, every: 1 },
+    true,
+    made,
+  );
+  expect(code).toBe(0);
+  const [flow, warm] = JSON.parse(text).answers;
+  expect(flow.what).toBe('average of heat flow over what is kept of everything where “x < 0.5”');
+  expect(flow.steps[0].value).toBeGreaterThan(0.5);
+  expect(warm.steps[0].value).toBeGreaterThan(0.5);
+  const error = vi.spyOn(console, 'error').mockImplementation(() => undefined);
+  expect((await printed(['area of everything'], null, false, ['a = 2 *'])).code).toBe(1);
+  expect(error).toHaveBeenCalledWith(expect.stringMatching(/The quantity "a", 2 \*: Not understood/));
+  await expect(printed(['area of everything'], null, false, ['T > 2'])).rejects.toThrow(/no quantity/);
 });
 
 it('answers what it can, and says of the rest what, where and what to do', async () => {

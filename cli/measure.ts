@@ -4,7 +4,8 @@ import type { RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
-import type { Scene } from '#core/scene/document.ts';
+import type { Scene, SceneQuantity } from '#core/scene/document.ts';
+import { troubleOfFormula } from '#core/scene/named-quantities.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import type { Reading } from '#core/scene/reading.ts';
 import { GaugeAnswers } from '#engine/gauge-answers.ts';
@@ -44,14 +45,20 @@ interface AskedError {
 /** Answers questions about a run, step by step; the exit code is 1 when one of them has no answer. */
 export async function measureFiles(
   files: string[],
-  asked: string[],
+  { ask: asked, quantity: made }: { ask: string[]; quantity: string[] },
   steps: { from: number; to: number; every: number } | null,
   json: boolean,
 ): Promise<number> {
   const opened = await openFirstRun(files);
   if (!opened) return 1;
   const { run, source } = opened;
-  const scene = defaultScene(run);
+  const scene = { ...defaultScene(run), quantities: made.map(quantityGiven) };
+  for (const [i, { name, formula }] of scene.quantities.entries()) {
+    const trouble = troubleOfFormula(formula, scene.quantities.slice(0, i), run);
+    if (!trouble) continue;
+    console.error(`The quantity "${name}", ${formula}: ${trouble}`);
+    return 1;
+  }
   const maker = new GeometryMaker(source);
   const gauges = new GaugeAnswers(new Ranges(run, null), (requests) => measureParts(maker, requests));
   const wanted = run.steps.flatMap((_, i) =>
@@ -69,6 +76,13 @@ export async function measureFiles(
     for (const line of [...answers.flatMap((a) => inWords(a, run)), ...errors.map(errorInWords)])
       console.log(line);
   return errors.length > 0 ? 1 : 0;
+}
+
+/** @throws Error for what is not `name = formula` */
+function quantityGiven(text: string, i: number): SceneQuantity {
+  const [, name, formula] = /^\s*([^=<>!]+?)\s*=(?!=)\s*(\S.*)$/.exec(text) ?? [];
+  if (!name) throw new Error(`"${text}" is no quantity. Write it like "excess = T - 20 °C".`);
+  return { id: `quantity-${i + 1}`, name, formula };
 }
 
 async function answered(

@@ -8,6 +8,7 @@ import { understood } from '#core/ops/chain/understood.ts';
 import { type Ask, joinedAnswer } from '#core/scene/ask.ts';
 import type { Gauge, Scene } from '#core/scene/document.ts';
 import { wholeChain } from '#core/scene/layer-chain.ts';
+import { withSceneQuantities } from '#core/scene/named-quantities.ts';
 import { isReading, type MeasuredOn, type NoReading, type Reading } from '#core/scene/reading.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { rangesOfLayer, requestsOfLayer } from './layer-requests.ts';
@@ -131,7 +132,7 @@ export class GaugeAnswers {
     spread: number,
     signal?: AbortSignal,
   ): Promise<(Reading | NoReading)[]> {
-    const { run } = this.ranges;
+    const run = withSceneQuantities(this.ranges.run, scene);
     const plans = asks.map((ask) => planned(ask, scene, run, step));
     const known = new Map<string, PartAnswer>();
     const wanted = new Map<string, MeasureRequest>();

@@ -145,7 +145,7 @@ export function requestsOfLayer(
   ];
   const attached = [...needsOfAnnotations(scene, run).attachments, ...more];
   const names = {
-    fields: run.fields.map(({ key, name, components, unit }) => ({ key, name, components, unit })),
+    fields: setting.fields.map(({ key, name, components, unit }) => ({ key, name, components, unit })),
     sets: [...setting.sets],
   };
   const shownParts = run.parts

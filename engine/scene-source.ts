@@ -10,6 +10,7 @@ import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { withSceneQuantities } from '#core/scene/named-quantities.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { betterFound, type FoundInPart, type Nearest } from './attached.ts';
 import { ChartCurves } from './chart-curves.ts';
@@ -258,7 +259,7 @@ export class SceneSource {
       shares: needed.flatMap((n) => n.shares),
     };
     await this.ranges.know(whole, this.beside.signal?.());
-    return this.run;
+    return withSceneQuantities(this.run, scene);
   }
 
   private picture(name: string): Promise<ImageBitmap> | null {

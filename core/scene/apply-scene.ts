@@ -9,6 +9,7 @@ import { annotationKind } from './annotations/registry.ts';
 import type { Gauge, Layer, Scene } from './document.ts';
 import { ruleOfSet, wholeChain } from './layer-chain.ts';
 import { sayParts } from './layer-sentence.ts';
+import { expandedQuantities, withSceneQuantities } from './named-quantities.ts';
 import { settingOf } from './setting.ts';
 import { sceneThings } from './things/registry.ts';
 import { scale } from './things/scale.ts';
@@ -19,15 +20,17 @@ import { scale } from './things/scale.ts';
  * looks of parts.
  */
 export const sceneMismatches = (scene: Scene, run: RunDescription): string[] =>
-  askedBy(scene, new Mismatches(run)).list();
+  askedBy(scene, new Mismatches(withSceneQuantities(run, scene))).list();
 
 /** Keys of the fields and names of the parts that a scene asks a run for. */
 export function needsOfScene(scene: Scene, run: RunDescription): { fields: Set<string>; parts: Set<string> } {
-  const { fields, parts } = askedBy(scene, new Mismatches(run));
+  const { fields, parts } = askedBy(scene, new Mismatches(withSceneQuantities(run, scene)));
   return { fields, parts };
 }
 
 function askedBy(scene: Scene, found: Mismatches): Mismatches {
+  for (const { name, key } of expandedQuantities(scene.quantities))
+    found.need({ field: key }, `the quantity “${name}” is made so`);
   for (const layer of scene.layers) needsOfLayer(layer, scene, found);
   for (const gauge of scene.gauges) needsOfGauge(gauge, scene, found);
   for (const { name, rule } of scene.sets) needsOfSet(rule, `the part set “${name}” is made of it`, found);

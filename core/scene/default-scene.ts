@@ -79,6 +79,7 @@ export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Sc
     parts: partColours(layers, run),
     layers,
     scales,
+    quantities: [],
     annotations: [],
     gauges: [],
     charts: [],

@@ -93,6 +93,13 @@ const curveSchema = z
 
 const chartSchema = z.object({ id: idSchema, curves: z.array(curveSchema).max(100) }).and(chart.schema);
 
+/** A quantity that was made for a scene. */
+const quantitySchema = z.object({
+  id: idSchema,
+  name: z.string().min(1).max(100),
+  formula: z.string().min(1).max(2000),
+});
+
 const partSetSchema = z.object({ name: z.string().min(1).max(100), rule: setRuleSchema });
 
 const thingSchemas = eachThing((thing) => thing.schema) as { [Id in ThingId]: z.ZodType<SceneThings[Id]> };
@@ -106,6 +113,8 @@ export const sceneSchema = z.object({
   parts: z.record(z.string(), partLook.schema),
   /** Part sets made for this scene, beside those of the run. */
   sets: z.array(partSetSchema).max(500),
+  /** Quantities made for this scene; each may use those before it. */
+  quantities: z.array(quantitySchema).max(200),
   scales: z.array(scale.schema).max(500),
   /** Words and marks on the picture, in the order in which they are painted. */
   annotations: z.array(annotationSchema).max(500),
@@ -123,6 +132,7 @@ export type Scene = z.infer<typeof sceneSchema>;
 export type Layer = Scene['layers'][number];
 export type Light = Scene['light'];
 export type SceneSet = Scene['sets'][number];
+export type SceneQuantity = Scene['quantities'][number];
 export type ChainStep = Layer['chain'][number];
 export type Gauge = Scene['gauges'][number];
 export type Chart = Scene['charts'][number];
@@ -216,7 +226,7 @@ export function migrated(document: unknown): Record<string, unknown> {
   }
   const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
   // Scenes of before had none.
-  for (const list of ['annotations', 'gauges', 'charts']) copy[list] ??= [];
+  for (const list of ['annotations', 'gauges', 'charts', 'quantities']) copy[list] ??= [];
   copy.layers = eachOf(copy.layers, layerWithChainOfNow);
   copy.gauges = eachOf(copy.gauges, (gauge) => ({
     ...gauge,

@@ -1,10 +1,21 @@
 import { sameJson } from '../model/same-json.ts';
 import { withStepIds } from '../ops/chain/step.ts';
 import { GLASS } from './bodies-around.ts';
-import type { Annotation, ChainStep, Layer, Legend, PartLook, Scale, Scene, SceneSet } from './document.ts';
+import type {
+  Annotation,
+  ChainStep,
+  Layer,
+  Legend,
+  PartLook,
+  Scale,
+  Scene,
+  SceneQuantity,
+  SceneSet,
+} from './document.ts';
 import { type GaugeEdit, gaugeEditsSaid, isGaugeEdit, withGaugeEdit } from './gauge-edits.ts';
 import { movedTo } from './keyed-lists.ts';
 import { withLegendsSet } from './legend-places.ts';
+import { withQuantitiesChanged } from './named-quantities.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
 import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
@@ -30,6 +41,8 @@ export type Edit =
   | { type: 'chain.remove'; id: string; step: string }
   | { type: 'chain.move'; id: string; step: string; to: number }
   | { type: 'chain.switch'; id: string; step: string; off: boolean }
+  | { type: 'quantity.save'; quantity: SceneQuantity }
+  | { type: 'quantity.remove'; id: string }
   | { type: 'set.save'; set: SceneSet }
   | { type: 'set.remove'; name: string }
   | { type: 'scale.change'; id: string; change: Partial<Omit<Scale, 'id' | 'legend'>> }
@@ -63,6 +76,8 @@ const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   'chain.remove': 'take an operation away',
   'chain.move': 'move an operation',
   'chain.switch': 'switch an operation on or off',
+  'quantity.save': 'save a quantity',
+  'quantity.remove': 'delete a quantity',
   'set.save': 'save a part set',
   'set.remove': 'delete a part set',
   'scale.change': 'change a colour scale',
@@ -143,6 +158,21 @@ function edited(scene: Scene, edit: Edit): Scene {
         ...l,
         chain: l.chain.map((s) => (s.id === edit.step ? { ...s, off: edit.off } : s)),
       }));
+    case 'quantity.save': {
+      const { quantity } = edit;
+      const there = scene.quantities.some((q) => q.id === quantity.id);
+      return withQuantitiesChanged(
+        scene,
+        there
+          ? scene.quantities.map((q) => (q.id === quantity.id ? quantity : q))
+          : [...scene.quantities, quantity],
+      );
+    }
+    case 'quantity.remove':
+      return withQuantitiesChanged(
+        scene,
+        scene.quantities.filter((q) => q.id !== edit.id),
+      );
     case 'set.save':
       return { ...scene, sets: [...scene.sets.filter((s) => s.name !== edit.set.name), edit.set] };
     case 'set.remove':

@@ -28,19 +28,47 @@ function replacer(names: [string, string][], before: string, after: string): (te
   return (text) => text.replace(pattern, (found) => to.get(found) ?? found);
 }
 
+/** How texts, keys and names of parts are said otherwise. */
+interface Said {
+  key(text: string): string;
+  /** Names of fields in conditions and formulas. */
+  condition(text: string): string;
+  part(name: string): string;
+}
+
+const KEY_BEGINS = '(?<![\\p{L}\\p{N}_])';
+const KEY_ENDS = '(?![\\p{L}\\p{N}_])';
+const NAME_BEGINS = '(?<![\\p{L}\\p{N}_.])';
+const NAME_ENDS = '(?![\\p{L}\\p{N}_(])';
+
 /**
- * A scene that asks for other fields and parts: in every line, scale, part set and setting, in conditions by the names
- * of the fields.
+ * A scene that asks for other fields and parts: in every line, scale, part set and setting, in conditions and formulas by the
+ * names of the fields.
  */
 export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
   const byKey = Object.entries(fields);
-  const key = replacer(byKey, '(?<![\\p{L}\\p{N}_])', '(?![\\p{L}\\p{N}_])');
-  const condition = replacer(
-    byKey.map(([a, b]) => [ownName(a), ownName(b)]),
-    '(?<![\\p{L}\\p{N}_.])',
-    '(?![\\p{L}\\p{N}_(])',
-  );
-  const part = (name: string): string => (Object.hasOwn(parts, name) ? parts[name] : name);
+  const named = byKey.map(([a, b]): [string, string] => [ownName(a), ownName(b)]);
+  return said(scene, {
+    key: replacer(byKey, KEY_BEGINS, KEY_ENDS),
+    condition: replacer(named, NAME_BEGINS, NAME_ENDS),
+    part: (name) => (Object.hasOwn(parts, name) ? parts[name] : name),
+  });
+}
+
+/** A scene in which whole keys are others, and names of quantities in conditions and formulas. */
+export const withKeysRenamed = (
+  scene: Scene,
+  keys: Record<string, string>,
+  names: Record<string, string>,
+): Scene =>
+  said(scene, {
+    // A formula is a key only as a whole, or within the key of what is made of it.
+    key: replacer(Object.entries(keys), '(?<=^|:)', '(?=$|#)'),
+    condition: replacer(Object.entries(names), NAME_BEGINS, NAME_ENDS),
+    part: (name) => name,
+  });
+
+function said(scene: Scene, { key, condition, part }: Said): Scene {
   const byPart = <V>(record: Record<string, V>): Record<string, V> =>
     Object.fromEntries(Object.entries(record).map(([name, v]) => [part(name), v]));
 
@@ -79,6 +107,7 @@ export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
       return { ...renamed, id: a.id, ...('part' in a ? { part: part(String(a.part)) } : {}) };
     }),
     sets: scene.sets.map((s) => ({ ...s, rule: rule(s.rule) })),
+    quantities: scene.quantities.map((q) => ({ ...q, formula: condition(q.formula) })),
     parts: byPart(scene.parts),
   };
 }

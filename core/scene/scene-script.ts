@@ -39,6 +39,7 @@ export function writeScript(scene: Scene, run: RunDescription): string {
     saidInFull(declared, value, run, scene);
   return `${[
     `Scene "${scene.name}"`,
+    ...scene.quantities.map((q) => `Quantity "${q.name}" is ${q.formula}`),
     ...scene.scales.map((s) => said(scale, s)),
     ...scene.sets.map((s) => `Set "${s.name}" is ${JSON.stringify(s.rule)}`),
     ...scene.layers.map((l) => speak(layerSentence(l, scene, run, 'exact'))),
@@ -202,6 +203,17 @@ const statements: Statement[] = [
   { opening: GAUGE, read: readGauge },
   { opening: chart.opening, read: readChart },
   { opening: curve.opening, read: readCurve },
+  {
+    opening: 'Quantity',
+    read(reader, scene) {
+      const name = reader.quoted();
+      if (!name || !reader.words('is')) return reader.miss('“a name” is a formula');
+      const formula = reader.until(/$/).trim();
+      if (formula === '') return reader.miss('a formula');
+      const id = `quantity-${scene.quantities.length + 1}`;
+      return { ...scene, quantities: [...scene.quantities, { id, name, formula }] };
+    },
+  },
   {
     opening: 'Set',
     read(reader, scene) {

@@ -11,6 +11,7 @@ import { isLonePoints, type RunDescription, type RunField, runBounds, sharesOf }
 import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scale, Scene } from './document.ts';
+import { withSceneQuantities } from './named-quantities.ts';
 import { settleScale } from './settle-scale.ts';
 import { shareOfCycle } from './things/cycle.ts';
 
@@ -71,10 +72,11 @@ const numbered = (what: string, list: readonly { id: string }[] = []): { text: s
 
 /** What operations and sentences may know of a run; of a layer and its scene, where there are any. */
 export function settingOf(
-  run: RunDescription,
+  plain: RunDescription,
   scene?: Scene,
   layer?: Pick<Layer, 'colour'> & Partial<Pick<Layer, 'from'>>,
 ): OperationSetting {
+  const run = scene ? withSceneQuantities(plain, scene) : plain;
   const quantities = quantitiesOf(run);
   const colour = layer?.colour;
   const chosen = colour?.kind === 'field' ? { field: colour.field, component: colour.component } : null;

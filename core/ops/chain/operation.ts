@@ -1,3 +1,4 @@
+import type { KnownField } from '../../fields/condition.ts';
 import type { FieldsOnMesh } from '../../fields/fields-on-mesh.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
 import type { Phrase, PhraseSetting } from '../../language/phrase.ts';
@@ -107,7 +108,7 @@ export interface OperationSetting extends PhraseSetting {
   bounds: Bounds;
   dimension: number;
   /** Every field of the run. */
-  fields: readonly { key: string; name: string; components: number }[];
+  fields: readonly KnownField[];
   /** What the layer is coloured by, or what a newcomer most likely wants to see. */
   preferred: Quantity | null;
   /** The first displacement of the run, for deforming. */

@@ -16,6 +16,7 @@ import { edit, undo, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
 import { PartList } from './PartList.tsx';
 import { PartSets } from './PartSets.tsx';
+import { SceneQuantities } from './quantities/SceneQuantities.tsx';
 import { SettingLines } from './SettingLines.tsx';
 import { WordsSection } from './words/WordsSection.tsx';
 
@@ -66,6 +67,7 @@ export function ScenePanel() {
         <AddLine />
         <PartList />
         <PartSets />
+        <SceneQuantities />
         <WordsSection />
       </div>
       <div

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { NotRead } from '#core/language/sentence-reader.ts';
+import { ProposalPills } from './ProposalPills.tsx';
 import { withProposal } from './with-proposal.ts';
 
 interface Props {
@@ -45,7 +46,7 @@ export function SentenceField({
   const take = (proposal: Proposal) => {
     input.current?.focus();
     // What only says what is wanted is no words to be put in.
-    if (proposal.says) return;
+    if (proposal.describes) return;
     const next = withProposal(text, proposal);
     onText(next);
     setCaret(next.length);
@@ -106,27 +107,7 @@ export function SentenceField({
           {refused.because}.{proposals.length > 0 && ' There could be:'}
         </p>
       )}
-      {proposals.length > 0 && (
-        <div
-          role="listbox"
-          tabIndex={-1}
-          aria-label="What would be understood"
-          className="mt-1 flex flex-wrap gap-1"
-        >
-          {proposals.map((p, i) => (
-            <button
-              key={p.text}
-              type="button"
-              role="option"
-              aria-selected={i === chosen}
-              className={`rounded-full border px-2 py-0.5 text-xs ${i === chosen ? 'border-accent bg-accent-wash' : 'border-rule hover:border-soft'} ${p.says ? 'italic text-soft' : ''}`}
-              onClick={() => take(p)}
-            >
-              {p.text}
-            </button>
-          ))}
-        </div>
-      )}
+      {proposals.length > 0 && <ProposalPills proposals={proposals} chosen={chosen} onTake={take} />}
       {readAs && <p className="mt-1.5 text-xs text-soft">Read as: {readAs}</p>}
       <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
         <button type="button" className="quiet h-7" disabled={notRead !== null} onClick={onConfirm}>
@@ -147,7 +128,7 @@ interface Proposal {
   from: number;
   to?: number;
   /** It only says what is wanted, like a number. */
-  says: boolean;
+  describes: boolean;
 }
 
 function proposalsAt(text: string, caret: number, notRead: NotRead | null): Proposal[] {
@@ -155,13 +136,13 @@ function proposalsAt(text: string, caret: number, notRead: NotRead | null): Prop
   if (!notRead || caret < notRead.at || text.trim() === '') return [];
   const { at: from, refused, expected } = notRead;
   if (refused)
-    return expected.slice(0, PROPOSALS).map((e) => ({ text: e, from, to: refused.to, says: false }));
+    return expected.slice(0, PROPOSALS).map((e) => ({ text: e, from, to: refused.to, describes: false }));
   const typed = text.slice(from, caret).trimStart().toLowerCase();
   return [...new Set(expected)]
     .filter((e) => e.toLowerCase().startsWith(typed) || isDescription(e))
     .sort((a, b) => Number(isDescription(a)) - Number(isDescription(b)))
     .slice(0, PROPOSALS)
-    .map((e) => ({ text: e, from, says: isDescription(e) }));
+    .map((e) => ({ text: e, from, describes: isDescription(e) }));
 }
 
 const isDescription = (wanted: string): boolean =>

@@ -1,8 +1,8 @@
+import { quantityField } from '#core/fields/quantity-sources.ts';
 import type { Levels } from '#core/model/levels.ts';
 import { marksOfKind } from '#core/model/mark.ts';
 import { isFlat } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { fieldByKey } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
@@ -22,6 +22,7 @@ import { sceneNow, useDesk } from './desk-store.ts';
 import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
 import { dueOn, playsNow, playTracks, statesAhead } from './play-track.ts';
+import { valuesOfFormula } from './quantities/formula-values.ts';
 import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
 
@@ -67,6 +68,7 @@ function geometrySignature(scene: Scene, run: RunDescription): string {
     layers,
     hidden,
     scene.sets,
+    scene.quantities,
     scales,
     shares,
     words,
@@ -170,10 +172,11 @@ export class DeskController {
     },
     extreme: (kind, of, step) => this.source.find(sceneNow(), step, { kind, among: 'all', values: [of] }),
     range: async (key) => {
-      const field = fieldByKey(this.source.run, key);
+      const field = quantityField(key, this.source.run);
       const component = field && field.components > 1 ? 'magnitude' : 0;
       return this.source.ranges.rangeOf(key, component, 'all', this.cancelling.signal).catch(() => null);
     },
+    formula: (formula, quantities) => valuesOfFormula(this.source, sceneNow(), formula, quantities),
   };
 
   /** Stops what is being computed; the picture stays as it was. */

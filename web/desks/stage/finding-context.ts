@@ -1,6 +1,7 @@
 import { createContext } from 'react';
 import type { Statistics } from '#core/model/statistics.ts';
 import type { Found, WantedValue } from '#core/scene/annotations/attachment.ts';
+import type { Scene } from '#core/scene/document.ts';
 import type { Nearest } from '#engine/attached.ts';
 import type { Picked } from '#stage/picking.ts';
 
@@ -14,10 +15,23 @@ export interface Finding {
   extreme(kind: 'lowest' | 'highest', of: WantedValue, step: number): Promise<Found | null>;
   /** The range of a quantity, of vectors of their size, over the whole run; null where it cannot be had. */
   range(key: string): Promise<Statistics | null>;
+  /** What a formula comes to, which may use quantities of the scene. */
+  formula(formula: string, quantities: Scene['quantities']): Promise<FormulaValues | null>;
+}
+
+/** What a formula comes to at the step on show, of vectors by their lengths. */
+export interface FormulaValues {
+  low: number | null;
+  high: number | null;
+  unit: string | null;
+  /** How many points, or cells, have none. */
+  missing: number;
+  vector: boolean;
 }
 
 export const FindingContext = createContext<Finding>({
   nearest: async () => null,
   extreme: async () => null,
   range: async () => null,
+  formula: async () => null,
 });

@@ -1,0 +1,29 @@
+/** A formula under a name that other formulas may use. */
+export interface NamedFormula {
+  name: string;
+  formula: string;
+}
+
+/** The key of the quantity by a formula. */
+export const formulaKey = (formula: string): string => `formula:${formula}`;
+
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/** A formula in which each name of another is that formula itself, in brackets: it then says all of it alone. */
+export function expandedFormula(text: string, known: readonly NamedFormula[]): string {
+  if (known.length === 0) return text.trim();
+  const by = new Map(known.map((k) => [k.name.toLowerCase(), k.formula]));
+  const some = [...by.keys()]
+    .sort((a, b) => b.length - a.length)
+    .map(escaped)
+    .join('|');
+  const pattern = new RegExp(
+    `"[^"]*"|\\[(?<boxed>${some})\\]|\\[[^\\]]*\\]|(?<![\\p{L}\\p{N}_.])(?<plain>${some})(?![\\p{L}\\p{N}_(])`,
+    'giu',
+  );
+  return text.trim().replace(pattern, (found, ...rest) => {
+    const { boxed, plain } = rest[rest.length - 1] as { boxed?: string; plain?: string };
+    const name = boxed ?? plain;
+    return name === undefined ? found : `(${by.get(name.toLowerCase())})`;
+  });
+}

@@ -1,0 +1,226 @@
+import { useContext, useEffect, useRef, useState } from 'react';
+import { namesToKnow, ownNames } from '#core/fields/condition.ts';
+import { formulaProposals, pieceAt } from '#core/fields/formula/complete-formula.ts';
+import { sayQuantity } from '#core/language/sentence.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import type { Scene, SceneQuantity } from '#core/scene/document.ts';
+import { troubleOfFormula, withSceneQuantities } from '#core/scene/named-quantities.ts';
+import { edit, useRun, useScene } from '../desk-store.ts';
+import { FindingContext, type FormulaValues } from '../finding-context.ts';
+import { ProposalPills } from '../ProposalPills.tsx';
+
+interface Props {
+  draft: SceneQuantity;
+  onDone(): void;
+}
+
+const plain = (name: string): string => name.replace(/\s*\[[^\]]*\]\s*$/, '');
+
+/** Everything a formula may name, with what it is. */
+function namesIn(run: RunDescription): { name: string; says: string }[] {
+  const shape = (components: number): string =>
+    components === 1 ? '' : components <= 3 ? 'vector' : 'tensor';
+  return [
+    ...run.fields
+      .filter((f) => f.key !== `formula:${f.name}`)
+      .map((f) => ({ name: plain(f.name), says: [shape(f.components), f.unit].filter(Boolean).join(', ') })),
+    ...ownNames.map((name) => ({ name, says: OWN[name] })),
+    { name: 'time', says: run.timeUnit ?? '' },
+    { name: 'step', says: 'number of the step' },
+    ...Object.entries(run.parameters).flatMap(([name, value]) =>
+      typeof value === 'number' ? [{ name, says: String(value) }] : [],
+    ),
+    ...run.sets.map((s) => ({ name: s.name, says: 'part set, 1 inside' })),
+  ];
+}
+
+const OWN: Record<string, string> = {
+  x: 'place',
+  y: 'place',
+  z: 'place',
+  id: 'number of the point or cell',
+  type: 'type of the cell',
+  part: 'name of the part',
+};
+
+/** The quantities a quantity may be made of: those before it. */
+const before = ({ id }: SceneQuantity, { quantities }: Scene): Scene['quantities'] => {
+  const at = quantities.findIndex((q) => q.id === id);
+  return at < 0 ? quantities : quantities.slice(0, at);
+};
+
+/** Why a name cannot be that of a quantity; null where it can. */
+function troubleOfName(name: string, draft: SceneQuantity, scene: Scene, run: RunDescription): string | null {
+  if (name.trim() === '') return 'It needs a name.';
+  if (/["[\]]/.test(name)) return 'A name has no brackets and no quotation marks.';
+  const same = (other: string): boolean => plain(other).toLowerCase() === name.trim().toLowerCase();
+  const own = scene.quantities.find((q) => q.id === draft.id)?.name;
+  const taken =
+    scene.quantities.some((q) => q.id !== draft.id && same(q.name)) ||
+    run.fields.some((f) => same(f.name) && f.name !== own) ||
+    ownNames.some(same);
+  return taken ? `There is a quantity "${name.trim()}" already.` : null;
+}
+
+/** A quantity by its name and formula, with what could stand where one types, and what it comes to. */
+export function FormulaField({ draft, onDone }: Props) {
+  const plainRun = useRun();
+  const scene = useScene();
+  const [name, setName] = useState(draft.name);
+  const [formula, setFormula] = useState(draft.formula);
+  const [mark, setMark] = useState<[from: number, to: number]>([draft.formula.length, draft.formula.length]);
+  const [chosen, setChosen] = useState(0);
+  const input = useRef<HTMLTextAreaElement>(null);
+  const earlier = before(draft, scene);
+  const run = withSceneQuantities(plainRun, { quantities: earlier });
+  const [from, to] = mark;
+  const proposed = from === to ? formulaProposals(formula, to, namesIn(run)) : null;
+  const trouble = formula.trim() === '' ? null : troubleOfFormula(formula, earlier, run);
+  const wrongName = name === '' && formula.trim() === '' ? null : troubleOfName(name, draft, scene, run);
+  const looked =
+    from < to ? formula.slice(from, to) : (pieceAt(formula, to, namesToKnow(run.fields))?.text ?? '');
+  const piece = looked.trim() !== formula.trim() ? looked : '';
+  const ofPiece = useValues(piece, earlier, run);
+  const ofAll = useValues(trouble ? '' : formula, earlier, run);
+  useEffect(() => setChosen(0), [formula]);
+  const take = (text: string): void => {
+    if (!proposed) return;
+    const { piece: word } = proposed;
+    const next = `${formula.slice(0, word.from)}${text}${formula.slice(word.to)}`;
+    const caret = word.from + text.length;
+    setFormula(next);
+    setMark([caret, caret]);
+    requestAnimationFrame(() => {
+      input.current?.focus();
+      input.current?.setSelectionRange(caret, caret);
+    });
+  };
+  const ready = formula.trim() !== '' && !trouble && !wrongName;
+  const save = (): void => {
+    if (!ready) return;
+    edit({ type: 'quantity.save', quantity: { id: draft.id, name: name.trim(), formula: formula.trim() } });
+    onDone();
+  };
+  return (
+    <div className="mt-1 rounded-md border border-rule p-2">
+      <input
+        aria-label="Name of the quantity"
+        className="field w-full"
+        placeholder="name, such as excess temperature"
+        value={name}
+        autoFocus
+        onChange={(e) => setName(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Escape') onDone();
+          if (e.key === 'Enter') input.current?.focus();
+          e.stopPropagation();
+        }}
+      />
+      <textarea
+        ref={input}
+        aria-label="Formula of the quantity"
+        aria-invalid={trouble !== null}
+        rows={Math.max(2, Math.ceil(formula.length / 34))}
+        className="mt-1.5 block w-full resize-none rounded-md border border-rule bg-transparent px-2 py-1.5 font-book text-[16px] leading-[1.4] outline-none focus:border-accent"
+        placeholder="temperature - 20 °C"
+        value={formula}
+        spellCheck={false}
+        onChange={(e) => {
+          setFormula(e.target.value.replace(/\n/g, ' '));
+          setMark([e.target.selectionStart, e.target.selectionEnd]);
+        }}
+        onSelect={(e) => setMark([e.currentTarget.selectionStart, e.currentTarget.selectionEnd])}
+        onKeyDown={(e) => {
+          const count = proposed?.proposals.length ?? 0;
+          if (e.key === 'Escape') onDone();
+          else if ((e.key === 'ArrowDown' || e.key === 'ArrowUp') && count > 0) {
+            e.preventDefault();
+            setChosen((chosen + (e.key === 'ArrowDown' ? 1 : -1) + count) % count);
+          } else if (e.key === 'Tab' && count > 0) {
+            e.preventDefault();
+            take(proposed!.proposals[chosen].text);
+          } else if (e.key === 'Enter') {
+            e.preventDefault();
+            save();
+          }
+          e.stopPropagation();
+        }}
+      />
+      {proposed && (
+        <ProposalPills proposals={proposed.proposals} chosen={chosen} onTake={({ text }) => take(text)} />
+      )}
+      {proposed?.proposals[chosen]?.says && (
+        <p className="mt-1 text-xs text-soft">
+          {proposed.proposals[chosen].text}: {proposed.proposals[chosen].says}
+        </p>
+      )}
+      {piece !== '' && ofPiece && <Values what={piece} values={ofPiece} />}
+      {ofAll && <Values what="It" values={ofAll} />}
+      {trouble && !proposed && (
+        <p role="alert" className="mt-1 text-xs text-warn">
+          {trouble}
+        </p>
+      )}
+      {wrongName && formula.trim() !== '' && <p className="mt-1 text-xs text-warn">{wrongName}</p>}
+      <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
+        <button type="button" className="quiet h-7" disabled={!ready} onClick={save}>
+          Save
+        </button>
+        <button type="button" className="quiet h-7" onClick={onDone}>
+          Leave
+        </button>
+        <span>Tab completes, Enter saves</span>
+      </div>
+    </div>
+  );
+}
+
+/** What a formula, or a piece of it, comes to at the step on show. */
+function Values({ what, values }: { what: string; values: FormulaValues }) {
+  const { low, high, unit, missing, vector } = values;
+  const size = vector ? ', by its length' : '';
+  const named = unit === null ? ' (unit not known)' : '';
+  return (
+    <p className="mt-1 text-xs text-soft">
+      <span className="font-medium text-ink">{what}</span>
+      {low === null || high === null
+        ? ' has no value anywhere'
+        : low === high
+          ? ` is ${sayQuantity(low, unit)}${size}${named}`
+          : ` goes from ${sayQuantity(low, unit)} to ${sayQuantity(high, unit)}${size}${named}`}
+      {missing > 0 && (
+        <span className="text-warn">
+          ; {missing} {missing === 1 ? 'place has' : 'places have'} no value: divided by zero, or no number
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** Milliseconds without a letter typed until something is computed. */
+const PAUSE = 250;
+
+/** What a formula comes to, a moment after it was typed; null for none, and while it is not known. */
+function useValues(
+  formula: string,
+  quantities: Scene['quantities'],
+  run: RunDescription,
+): FormulaValues | null {
+  const finding = useContext(FindingContext);
+  const [found, setFound] = useState<{ of: string; values: FormulaValues | null } | null>(null);
+  const wanted = formula.trim();
+  const can = wanted !== '' && troubleOfFormula(wanted, quantities, run) === null;
+  useEffect(() => {
+    if (!can) return;
+    let left = false;
+    const timer = setTimeout(async () => {
+      const values = await finding.formula(wanted, quantities).catch(() => null);
+      if (!left) setFound({ of: wanted, values });
+    }, PAUSE);
+    return () => {
+      left = true;
+      clearTimeout(timer);
+    };
+  }, [wanted, can, finding]);
+  return can && found?.of === wanted ? found.values : null;
+}
