@@ -135,6 +135,60 @@ describe('quantities that no file states', () => {
     const far = await values('formula:2 * sqrt(x ^ 2 + y ^ 2)');
     for (let i = 0; i < speed.data.length; i++) expect(speed.data[i]).toBeCloseTo(far.data[i], 4);
   });
+  it('of a flow that turns are no strain, and its gradient says how it turns', async () => {
+    allNear((await values('gradient:point:velocity')).data, [0, -2, 0, 2, 0, 0, 0, 0, 0]);
+    allNear((await values('strain-rate:point:velocity')).data, [0]);
+    // A shear of 3 along x by y: half of it on both sides of the diagonal.
+    const shear = 'formula:vector(3 * y, 0, 0)';
+    allNear((await values(`strain-rate:${shear}`)).data, [0, 0, 0, 1.5, 0, 0]);
+    allNear(
+      (
+        await values(
+          'formula:sqrt(2 * dot(strain_rate(vector(3 * y, 0, 0)), strain_rate(vector(3 * y, 0, 0))))',
+        )
+      ).data,
+      [3],
+    );
+    allNear((await values('formula:symmetric(gradient(velocity)).xy')).data, [0]);
+  });
+  it('of other steps stand beside those of the step on show', async () => {
+    allNear((await values('formula:temperature - first(temperature)', 1)).data, [10]);
+    allNear((await values('formula:temperature - previous(temperature)', 1)).data, [10]);
+    allNear((await values('formula:last(temperature) - temperature')).data, [10]);
+    // Nothing was before the first.
+    const [part] = run.parts;
+    const at = { run, part, shown: part.steps[0]! };
+    expect(originOf({ field: 'previous:point:temperature' }, at)).toBeNull();
+  });
+  it('of the first step above a value are its time, and nothing where there is none', async () => {
+    const arrival = await values('formula:time_min(temperature > first(temperature) + 5 K ? time : none)');
+    allNear(arrival.data, [run.steps[1].time]);
+    const never = await values('formula:time_min(temperature > 5000 ? time : none)');
+    expect([...(never.data as Float32Array)].every(Number.isNaN)).toBe(true);
+  });
+  it('that are smoothed keep what is even, and straight lines within', async () => {
+    allNear((await values('formula:smooth(temperature * 0 + 7)')).data, [7]);
+    const { data } = await values('formula:smooth(x) - x');
+    const inner = (
+      await values('formula:min(x, 1 - x) > 0.3 and min(y, 1 - y) > 0.3 and min(z, 1 - z) > 0.3')
+    ).data;
+    for (let i = 0; i < inner.length; i++) if (inner[i] > 0) expect(data[i]).toBeCloseTo(0, 5);
+  });
+  it('along the principal directions of a tensor carry its principal values', async () => {
+    // Pulled by 5 along (1, 1, 0), pressed by 3 along (1, -1, 0).
+    const tensor = 'tensor(1, 1, 0, 4, 0, 0)';
+    const half = Math.SQRT1_2;
+    allNear((await values(`formula:principal_direction1(${tensor})`)).data, [5 * half, 5 * half, 0]);
+    allNear((await values(`formula:principal_direction3(${tensor})`)).data, [3 * half, -3 * half, 0]);
+    allNear((await values(`formula:length(principal_direction2(${tensor}))`)).data, [0]);
+    allNear((await values(`formula:principal1(${tensor})`)).data, [5]);
+  });
+  it('know the time, the step and what the run was made with', async () => {
+    allNear((await values('formula:time', 1)).data, [run.steps[1].time]);
+    allNear((await values('formula:step * 10', 1)).data, [20]);
+    expect(quantityField('formula:temperature * time', run)).toMatchObject({ components: 1 });
+  });
+
   it('are made from each other', async () => {
     allNear((await values('gradient:formula:3 * temperature')).data, [3, 6, 9]);
     allNear((await values('formula:[gradient of temperature] ^ 2')).data, [14]);
@@ -142,7 +196,9 @@ describe('quantities that no file states', () => {
   it('say what a run lacks for them', () => {
     expect(lackingQuantity('formula:pressure * 2', run)).toMatch(/formula "pressure \* 2"/);
     expect(lackingQuantity('formula:2 +', run)).toMatch(/Not understood/);
-    expect(lackingQuantity('gradient:point:velocity', run)).toMatch(/it takes one number/);
+    expect(lackingQuantity('curl:point:temperature', run)).toMatch(/it takes three components/);
+    expect(lackingQuantity('formula:time', run)).toBeNull();
+    expect(lackingQuantity('formula:time_min(temperature > 5000 ? time : none)', run)).toBeNull();
     expect(lackingQuantity('curl:point:heat', run)).toBe('point field "heat"');
     expect(lackingQuantity('amplitude:point:temperature', run)).toMatch(/complex quantity/);
     expect(lackingQuantity('fog:point:x', run)).toBe('quantity "fog:point:x"');

@@ -1,6 +1,7 @@
 import type { MeasuredRange, RunDescription, RunField } from '../model/run.ts';
 import { type FieldStatistics, fieldStatistics } from '../model/statistics.ts';
 import { alongLine } from './sources/along-line.ts';
+import { atStep } from './sources/at-step.ts';
 import { complexPart } from './sources/complex-part.ts';
 import { formula } from './sources/formula.ts';
 import { landed } from './sources/landed.ts';
@@ -9,6 +10,7 @@ import { operator } from './sources/operator.ts';
 import { overSteps } from './sources/over-steps.ts';
 import { partNumber } from './sources/part-number.ts';
 import { partSet } from './sources/part-set.ts';
+import { principalDirection } from './sources/principal-direction.ts';
 import type {
   FieldNeed,
   FieldOrigin,
@@ -18,6 +20,7 @@ import type {
   QuantitySource,
   SourceInput,
 } from './sources/quantity-source.ts';
+import { smoothed } from './sources/smoothed.ts';
 import { stored } from './sources/stored.ts';
 import { stressMeasure } from './sources/stress-measure.ts';
 
@@ -30,7 +33,10 @@ const sources: readonly QuantitySource[] = [
   complexPart,
   operator,
   stressMeasure,
+  principalDirection,
   overSteps,
+  atStep,
+  smoothed,
   alongLine,
   landed,
   formula,
@@ -90,7 +96,12 @@ export function originOf(need: FieldNeed, at: PartAtStep): FieldOrigin | null {
 }
 
 /** What sources that are made from others find these with. */
-const finder: QuantityFinder = { field: quantityField, origin: originOf, lacking: lackingQuantity };
+const finder: QuantityFinder = {
+  field: quantityField,
+  origin: originOf,
+  lacking: lackingQuantity,
+  comesWithShapes,
+};
 
 const sourceOf = ({ source: id }: FieldOrigin): QuantitySource => {
   const found = sources.find((s) => s.id === id);

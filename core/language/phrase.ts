@@ -1,7 +1,7 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { Component, Quantity } from '../model/quantity.ts';
 import { sameJson } from '../model/same-json.ts';
-import { quantityNames } from './quantity-names.ts';
+import { quantityNames, refuseLacking } from './quantity-names.ts';
 import { quote, type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
 import type { Name, SentenceReader } from './sentence-reader.ts';
 
@@ -11,6 +11,8 @@ export interface PhraseSetting {
   /** Of the run's steps, where they are times. */
   timeUnit?: string | null;
   quantities: readonly Quantity[];
+  /** What the run lacks and could be computed, with the formula. */
+  computable?: readonly { name: string; formula: string }[];
   /** Colour scales of the scene, by what sentences call them. */
   scales?: readonly Name<string>[];
   /** Gauges, charts and their curves in the scene, by what sentences call them. */
@@ -403,7 +405,7 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
         return key !== undefined ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;
       },
     ]);
-    if (!found) return false;
+    if (!found) return refuseLacking(r, s);
     into[field] = found.field as O[Key<O>];
     into[component] = found.component as O[Key<O>];
     return true;

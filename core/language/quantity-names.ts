@@ -1,7 +1,6 @@
 import type { Quantity } from '../model/quantity.ts';
 import type { PhraseSetting } from './phrase.ts';
-
-import type { Name } from './sentence-reader.ts';
+import type { Name, SentenceReader } from './sentence-reader.ts';
 
 /** Everyday words for the length of a vector. */
 const lengths = ['magnitude', 'length', 'size'];
@@ -35,6 +34,9 @@ export function quantityNames(
     }
     if (/^velocity$/i.test(q.name) || q.role === 'velocity') add('speed', q);
   }
+  const flow = whole.find((q) => q.role === 'velocity');
+  const turning = flow && whole.find((q) => q.field === `curl:${flow.field}`);
+  if (turning) add('vorticity', turning);
   for (const q of whole) {
     if (q.role === 'other' || whole.filter((w) => w.role === q.role).length > 1) continue;
     add(q.role, q);
@@ -48,4 +50,20 @@ export function quantityNames(
     }
   known.set(quantities, out);
   return out;
+}
+
+/** Says of a quantity that the run lacks, and that could be computed, how; it is not read. */
+export function refuseLacking(reader: SentenceReader, { computable = [] }: PhraseSetting): false {
+  const begin = reader.at;
+  for (const { name, formula } of computable) {
+    if (!reader.words(name)) continue;
+    reader.refuse(
+      begin,
+      `the run has no ${name}; it can be computed: make it a quantity of your own, ${name} = ${formula}`,
+      [],
+    );
+    reader.at = begin;
+    return false;
+  }
+  return false;
 }

@@ -1,6 +1,6 @@
 import type { FieldNeed } from '../fields/sources/quantity-source.ts';
 import { type Phrase, type PhraseSetting, quantityOf } from '../language/phrase.ts';
-import { quantityNames } from '../language/quantity-names.ts';
+import { quantityNames, refuseLacking } from '../language/quantity-names.ts';
 import type { MeshField } from '../model/field.ts';
 import type { Component, Quantity } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
@@ -45,7 +45,7 @@ export const measuredQuantity = <O extends MeasuredQuantity>(): Phrase<O> => ({
     r.words('the');
     const begin = r.at;
     const found = r.name(names(s));
-    if (!found) return false;
+    if (!found) return refuseLacking(r, s);
     into.field = found.field as O['field'];
     into.component = found.component as O['component'];
     into.whole = (found.component === 'magnitude' && !SIZE.test(r.text.slice(begin, r.at))) as O['whole'];

@@ -1,5 +1,5 @@
 import { isUsual, ownName } from '../fields/quantity-sources.ts';
-import { quantityNames } from '../language/quantity-names.ts';
+import { quantityNames, refuseLacking } from '../language/quantity-names.ts';
 import type { SentenceReader } from '../language/sentence-reader.ts';
 import { type Component, type Quantity, quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
@@ -116,7 +116,10 @@ export function readColour(suffix: ColourContext): Coloured | null {
         : undefined;
     },
   ]);
-  if (!quantity) return null;
+  if (!quantity) {
+    refuseLacking(reader, setting);
+    return null;
+  }
   const { field, component } = quantity;
   const clauses: Partial<Scale> = { quantity: quantityKey(field, component) };
   const coloured: Coloured = { kind: 'field', field, component, clauses, numbered: null };

@@ -1,4 +1,5 @@
 import { sensibleField } from '../fields/default-quantity.ts';
+import { readyFormulas } from '../fields/formula/ready-formulas.ts';
 import { followsCycle } from '../fields/quantity-sources.ts';
 import {
   componentsOf,
@@ -95,6 +96,7 @@ export function settingOf(
     times: run.steps.map((step) => step.time),
     cycle: scene ? shareOfCycle(scene.cycle) : 0,
     quantities,
+    computable: readyFormulas(run).filter(({ name }) => !quantities.some((q) => q.name === name)),
     scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
     gauges: numbered('gauge', scene?.gauges),
     charts: numbered('chart', scene?.charts),

@@ -38,6 +38,9 @@ export function pieceAt(text: string, caret: number, names: readonly string[]): 
   return null;
 }
 
+/** Names that are understood as they are, as long as they are known. */
+const SEVERAL_WORDS = /^\p{L}[\p{L}\p{N}_-]*(?: [\p{L}\p{N}_-]+)+$/u;
+
 /** How many are proposed at once. */
 const PROPOSED = 8;
 
@@ -71,7 +74,7 @@ export function formulaProposals(
       .map(([name, { says }]) => ({ name, says })),
     ...Object.entries(quantityFunctions).map(([name, { says }]) => ({ name, says })),
   ].map(({ name, says }) => ({ name, says, text: `${name}(` }));
-  const all = names.map((n) => ({ ...n, text: inFormula(n.name) }));
+  const all = names.map((n) => ({ ...n, text: SEVERAL_WORDS.test(n.name) ? n.name : inFormula(n.name) }));
   const ordered = [
     ...all.filter((n) => begins(n.name)),
     ...functions.filter((n) => begins(n.name)),

@@ -10,6 +10,7 @@ import type {
   SymbolNode,
 } from 'mathjs';
 import { create, parseDependencies } from 'mathjs/number';
+import { byName } from '../../model/by-name.ts';
 import { isUnit } from '../../model/units.ts';
 import { FormulaError } from './formula-error.ts';
 import { formulaFunctions } from './functions/registry.ts';
@@ -158,6 +159,9 @@ function letterOf(node: AccessorNode): string | null {
   return index.dotNotation ? index.getObjectProperty.call(index) : null;
 }
 
+/** What is not there: left out of means, extremes and pictures. */
+const fixedNumbers = byName({ pi: Math.PI, none: Number.NaN });
+
 const LETTERS = /^(?:[xyz]{1,2}|magnitude|length)$/;
 
 const relations: Record<string, string> = {
@@ -186,7 +190,7 @@ function ours(given: MathNode, parsed: ParsedFormula): FormulaNode {
   switch (node.type) {
     case 'SymbolNode': {
       const name = plainName((node as SymbolNode).name);
-      if (name === 'pi') return { kind: 'number', value: Math.PI, says };
+      if (name in fixedNumbers) return { kind: 'number', value: fixedNumbers[name], says };
       parsed.names.add(name);
       return { kind: 'name', name, says };
     }

@@ -59,11 +59,12 @@ function understand(text: string, run: RunDescription, find: QuantityFinder): Un
 /** @throws FormulaError for what is not understood there */
 function understoodIn(text: string, run: RunDescription, find: QuantityFinder): Understood {
   const formula = parseFormula(text, namesToKnow(run.fields));
+  const onParts = run.fields.filter((f) => !find.comesWithShapes(f.key));
   const fieldOf = (name: string): RunField | null => {
-    const key = madeKey(name, formula, run.fields);
+    const key = madeKey(name, formula, onParts);
     if (key !== null) return find.field(key, run);
     const set = run.sets.find((s) => s.name.toLowerCase() === name.toLowerCase());
-    return fieldByName(name, run.fields) ?? (set ? find.field(setQuantity(set.name), run) : null);
+    return fieldByName(name, onParts) ?? (set ? find.field(setQuantity(set.name), run) : null);
   };
   const numberOf = (name: string): NamedNumber | null | undefined => {
     if (ofStep.includes(name)) return null;
@@ -81,12 +82,12 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
     if (field) fields.set(name, field);
     else if (number !== undefined) numbers.set(name, number);
     else if (formula.made.has(name)) {
-      const lacking = find.lacking(madeKey(name, formula, run.fields)!, run);
+      const lacking = find.lacking(madeKey(name, formula, onParts)!, run);
       throw new FormulaError(`"${name}" cannot be had: the run has no ${lacking}.`);
     } else
       throw new FormulaError(
         unknownName(name, formula, [
-          ...run.fields.map((f) => f.name),
+          ...onParts.map((f) => f.name),
           ...run.sets.map((s) => s.name),
           ...Object.keys(run.parameters),
           ...ofStep,

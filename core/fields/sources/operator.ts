@@ -21,6 +21,15 @@ interface Operator {
   make(g: Float32Array, at: number, out: Float32Array, to: number): void;
 }
 
+const SYMMETRIC = [
+  [0, 0],
+  [4, 4],
+  [8, 8],
+  [1, 3],
+  [5, 7],
+  [2, 6],
+];
+
 const operators: Record<string, Operator> = {
   gradient: {
     of: 1,
@@ -28,6 +37,26 @@ const operators: Record<string, Operator> = {
     axial: false,
     make(g, at, out, to) {
       for (let k = 0; k < 3; k++) out[to + k] = g[at + k];
+    },
+  },
+  // Row by row: how the first component grows along x, y, z, then the second, then the third.
+  'vector-gradient': {
+    of: 3,
+    components: 9,
+    axial: false,
+    said: 'gradient',
+    make(g, at, out, to) {
+      for (let k = 0; k < 9; k++) out[to + k] = g[at + k];
+    },
+  },
+  // The symmetric part of the gradient of a velocity, xx yy zz xy yz xz.
+  'strain-rate': {
+    of: 3,
+    components: 6,
+    axial: false,
+    said: 'strain rate',
+    make(g, at, out, to) {
+      for (const [k, [a, b]] of SYMMETRIC.entries()) out[to + k] = (g[at + a] + g[at + b]) / 2;
     },
   },
   divergence: {
@@ -96,12 +125,17 @@ const offered: [operator: string, role: RunField['role']][] = [
   ['gradient', 'pressure'],
   ['divergence', 'velocity'],
   ['curl', 'velocity'],
+  ['strain-rate', 'velocity'],
   ['Q', 'velocity'],
   ['lambda2', 'velocity'],
 ];
 
+/** Of a vector the gradient is one of its own. */
+const operatorFor = (prefix: string, components: number): string =>
+  prefix === 'gradient' && components === 3 ? 'vector-gradient' : prefix;
+
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
-  const operator = operators[prefix];
+  const operator = operators[operatorFor(prefix, inner?.components ?? 1)];
   if (!inner || inner.components !== operator.of) return null;
   const power = operator.squared ? 2 : 1;
   const plain = inner.name.replace(/\s*\[[^\]]*\]\s*$/, '');
@@ -133,17 +167,18 @@ export const operator: QuantitySource = {
   lacking(name, prefix, run, find) {
     const lacking = find.lacking(name, run);
     if (lacking) return lacking;
-    const { of } = operators[prefix];
     const field = find.field(name, run);
+    const { of } = operators[operatorFor(prefix, field?.components ?? 1)];
     return field?.components === of
       ? null
       : `${prefix} of ${field?.name ?? name}: it takes ${of === 1 ? 'one number' : 'three components'} at each place`;
   },
   origin({ step }, name, prefix, at, find) {
     const inner = find.origin({ field: name, step }, at);
-    const { of, components, axial } = operators[prefix];
+    const by = operatorFor(prefix, inner?.components ?? 1);
+    const { of, components, axial } = operators[by];
     if (!inner || inner.components !== of) return null;
-    const id = `${prefix} ${inner.id}`;
+    const id = `${by} ${inner.id}`;
     return {
       source: 'operator',
       id,
@@ -152,7 +187,7 @@ export const operator: QuantitySource = {
       axial,
       arrays: [],
       of: [inner],
-      options: prefix,
+      options: by,
     };
   },
   compute({ options, components }, input) {

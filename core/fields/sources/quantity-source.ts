@@ -61,6 +61,8 @@ export interface QuantityFinder {
   origin(need: FieldNeed, at: PartAtStep): FieldOrigin | null;
   /** What the run lacks for a quantity, in words behind "the run has no"; null when it has it. */
   lacking(key: string, run: RunDescription): string | null;
+  /** Whether operations make it together with their shapes, so that no part has it. */
+  comesWithShapes(key: string): boolean;
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { principalValues } from '../principal-values.ts';
+import { tensorPlaces } from '../tensor-places.ts';
 import { madeField, type QuantitySource } from './quantity-source.ts';
 
 /** A number made of a symmetric tensor at each place. */
@@ -29,10 +30,8 @@ const measures: Record<string, StressMeasure> = {
   triaxiality: { said: 'triaxiality of', ratio: true, make: (s) => mean(s) / vonMises(s) },
 };
 
-/** Six components as they stand for xx yy zz xy yz xz, or nine, row by row. */
-const places: Record<number, number[]> = { 6: [0, 1, 2, 3, 4, 5], 9: [0, 4, 8, 1, 5, 2] };
-
-const isTensor = (field: RunField | null): field is RunField => field !== null && field.components in places;
+const isTensor = (field: RunField | null): field is RunField =>
+  field !== null && field.components in tensorPlaces;
 
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   if (!isTensor(inner)) return null;
@@ -67,7 +66,7 @@ export const stressMeasure: QuantitySource = {
   },
   origin({ step }, name, prefix, at, find) {
     const inner = find.origin({ field: name, step }, at);
-    if (!inner || !(inner.components in places)) return null;
+    if (!inner || !(inner.components in tensorPlaces)) return null;
     return {
       source: 'stress measure',
       id: `${prefix} ${inner.id}`,
@@ -81,7 +80,7 @@ export const stressMeasure: QuantitySource = {
   },
   compute({ options }, { of: [{ data, components }] }) {
     const { make } = measures[options as string];
-    const [xx, yy, zz, xy, yz, xz] = places[components];
+    const [xx, yy, zz, xy, yz, xz] = tensorPlaces[components];
     const out = new Float32Array(data.length / components);
     const principal = new Float64Array(3);
     for (let i = 0; i < out.length; i++) {

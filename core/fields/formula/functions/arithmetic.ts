@@ -1,5 +1,5 @@
 import { unitProduct } from '../../../model/unit-products.ts';
-import { add, apply, mul, sub, sum as sumOf } from '../expression.ts';
+import { add, apply, mul, sub, sum } from '../expression.ts';
 import { FormulaError } from '../formula-error.ts';
 import {
   type Argument,
@@ -17,12 +17,24 @@ const SHIFTED = new Set(['°C', 'C', 'degC']);
 const differenceUnit = (unit: string | null): string | null =>
   unit !== null && SHIFTED.has(unit) ? 'K' : unit;
 
-const sum =
-  (what: string, unitOf = (unit: string | null): string | null => unit): FormulaFunction['outcome'] =>
-  ([a, b]): Outcome => {
+const isShifted = ({ unit, bare }: Argument): boolean => !bare && unit !== null && SHIFTED.has(unit);
+
+/** To a temperature in °C a number of kelvins is added as a difference. */
+function plus([a, b]: readonly Argument[]): Outcome {
+  const components = commonShape([a, b], 'added');
+  const shifted = [a, b].filter(isShifted);
+  if (shifted.length === 1 && [a, b].some((one) => one.unit === 'K'))
+    return { kind: { components, unit: shifted[0].unit, bare: false } };
+  const { unit, bare } = commonUnit(a, b, 'added');
+  return { kind: { components, unit, bare }, wanted: [unit, unit] };
+}
+
+const difference =
+  (what: string): FormulaFunction['outcome'] =>
+  ([a, b]) => {
     const components = commonShape([a, b], what);
     const { unit, bare } = commonUnit(a, b, what);
-    return { kind: { components, unit: unitOf(unit), bare }, wanted: [unit, unit] };
+    return { kind: { components, unit: differenceUnit(unit), bare }, wanted: [unit, unit] };
   };
 
 /** The unit of a product; bare numbers have none. */
@@ -62,14 +74,14 @@ export const arithmetic: Record<string, FormulaFunction> = {
     written: 'a + b',
     says: 'sum, of numbers, vectors or tensors',
     takes: [2, 2],
-    outcome: sum('added'),
+    outcome: plus,
     code: ([a, b]) => a.map((x, k) => add(x, b[k])),
   },
   '-': {
     written: 'a - b',
     says: 'difference',
     takes: [2, 2],
-    outcome: sum('subtracted', differenceUnit),
+    outcome: difference('subtracted'),
     code: ([a, b]) => a.map((x, k) => sub(x, b[k])),
   },
   '*': {
@@ -79,7 +91,7 @@ export const arithmetic: Record<string, FormulaFunction> = {
     outcome: times,
     code([a, b]) {
       if (a.length >= 6 && b.length === 3)
-        return rowsOf[a.length].map((row) => sumOf(row.map((at, k) => mul(a[at], b[k]))));
+        return rowsOf[a.length].map((row) => sum(row.map((at, k) => mul(a[at], b[k]))));
       return a.length === 1 ? b.map((y) => mul(a[0], y)) : a.map((x) => mul(x, b[0]));
     },
   },
@@ -101,7 +113,7 @@ export const arithmetic: Record<string, FormulaFunction> = {
     says: 'what is left of a division',
     takes: [2, 2],
     only: 'numbers',
-    outcome: sum('divided with a rest'),
+    outcome: difference('divided with a rest'),
     code: ([[a], [b]]) => [apply('mod', a, b)],
   },
   '^': {

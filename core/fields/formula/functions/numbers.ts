@@ -72,6 +72,19 @@ const ofMany = (name: 'min' | 'max', says: string): FormulaFunction => ({
 /** Functions of numbers. */
 export const numberFunctions: Record<string, FormulaFunction> = {
   abs: { ...keeping('abs', 'without its sign; of a vector, its length'), only: 'lengths' },
+  absolute: {
+    written: 'absolute(a)',
+    says: 'a temperature in K, whatever its unit',
+    takes: [1, 1],
+    only: 'numbers',
+    outcome([{ unit, bare, says }]) {
+      if (!unit || bare) return { kind: { components: 1, unit, bare } };
+      if (!unitChange(unit, 'K'))
+        throw new FormulaError(`"absolute" takes a temperature, and "${says}" is in ${unit}.`);
+      return { kind: { components: 1, unit: 'K', bare: false }, wanted: ['K'] };
+    },
+    code: ([[a]]) => [a],
+  },
   sqrt: {
     written: 'sqrt(a)',
     says: 'square root',

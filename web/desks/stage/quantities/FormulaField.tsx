@@ -1,6 +1,7 @@
-import { useContext, useEffect, useRef, useState } from 'react';
+import { useContext, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { namesToKnow, ownNames } from '#core/fields/condition.ts';
 import { formulaProposals, pieceAt } from '#core/fields/formula/complete-formula.ts';
+import { type ReadyFormula, readyFormulas } from '#core/fields/formula/ready-formulas.ts';
 import { sayQuantity } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene, SceneQuantity } from '#core/scene/document.ts';
@@ -71,6 +72,9 @@ export function FormulaField({ draft, onDone }: Props) {
   const [mark, setMark] = useState<[from: number, to: number]>([draft.formula.length, draft.formula.length]);
   const [chosen, setChosen] = useState(0);
   const input = useRef<HTMLTextAreaElement>(null);
+  const card = useRef<HTMLDivElement>(null);
+  /** Where the caret goes once what was taken stands there. */
+  const put = useRef<number | null>(null);
   const earlier = before(draft, scene);
   const run = withSceneQuantities(plainRun, { quantities: earlier });
   const [from, to] = mark;
@@ -83,6 +87,14 @@ export function FormulaField({ draft, onDone }: Props) {
   const ofPiece = useValues(piece, earlier, run);
   const ofAll = useValues(trouble ? '' : formula, earlier, run);
   useEffect(() => setChosen(0), [formula]);
+  useLayoutEffect(() => {
+    if (put.current === null) return;
+    input.current?.focus();
+    input.current?.setSelectionRange(put.current, put.current);
+    put.current = null;
+  }, [formula]);
+  const proposing = proposed !== null;
+  useEffect(() => card.current?.scrollIntoView({ block: 'nearest' }), [proposing]);
   const take = (text: string): void => {
     if (!proposed) return;
     const { piece: word } = proposed;
@@ -90,10 +102,7 @@ export function FormulaField({ draft, onDone }: Props) {
     const caret = word.from + text.length;
     setFormula(next);
     setMark([caret, caret]);
-    requestAnimationFrame(() => {
-      input.current?.focus();
-      input.current?.setSelectionRange(caret, caret);
-    });
+    put.current = caret;
   };
   const ready = formula.trim() !== '' && !trouble && !wrongName;
   const save = (): void => {
@@ -102,7 +111,7 @@ export function FormulaField({ draft, onDone }: Props) {
     onDone();
   };
   return (
-    <div className="mt-1 rounded-md border border-rule p-2">
+    <div ref={card} className="mt-1 rounded-md border border-rule p-2">
       <input
         aria-label="Name of the quantity"
         className="field w-full"
@@ -154,6 +163,17 @@ export function FormulaField({ draft, onDone }: Props) {
           {proposed.proposals[chosen].text}: {proposed.proposals[chosen].says}
         </p>
       )}
+      {formula.trim() === '' && (
+        <ReadyOnes
+          run={run}
+          onTake={(ready) => {
+            setName(freeName(ready.name, run));
+            setFormula(ready.formula);
+            put.current = ready.formula.length;
+            setMark([ready.formula.length, ready.formula.length]);
+          }}
+        />
+      )}
       {piece !== '' && ofPiece && <Values what={piece} values={ofPiece} />}
       {ofAll && <Values what="It" values={ofAll} />}
       {trouble && !proposed && (
@@ -173,6 +193,39 @@ export function FormulaField({ draft, onDone }: Props) {
       </div>
     </div>
   );
+}
+
+/** Formulas that are often wanted, as far as the run has what they are made from. */
+function ReadyOnes({ run, onTake }: { run: RunDescription; onTake(ready: ReadyFormula): void }) {
+  const ready = readyFormulas(run);
+  if (ready.length === 0) return null;
+  return (
+    <div className="mt-1.5">
+      <p className="text-xs text-soft">or begin with</p>
+      <div className="mt-0.5 flex flex-wrap gap-1">
+        {ready.map((one) => (
+          <button
+            key={one.name}
+            type="button"
+            title={`${one.says}: ${one.formula}`}
+            className="rounded-full border border-rule px-2 py-0.5 text-xs hover:border-soft"
+            onClick={() => onTake(one)}
+          >
+            {one.name}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** A name that no quantity has yet. */
+function freeName(wanted: string, run: RunDescription): string {
+  const taken = (name: string): boolean => run.fields.some((f) => plain(f.name) === name);
+  for (let i = 1; ; i++) {
+    const name = i === 1 ? wanted : `${wanted} ${i}`;
+    if (!taken(name)) return name;
+  }
 }
 
 /** What a formula, or a piece of it, comes to at the step on show. */
