@@ -79,6 +79,9 @@ export function FormulaField({ draft, onDone }: Props) {
   const run = withSceneQuantities(plainRun, { quantities: earlier });
   const [from, to] = mark;
   const proposed = from === to ? formulaProposals(formula, to, namesIn(run)) : null;
+  // While a name is begun, that it is none yet is not worth saying.
+  const begun = proposed?.piece.text.toLowerCase();
+  const unfinished = begun !== undefined && !namesIn(run).some((n) => n.name.toLowerCase() === begun);
   const trouble = formula.trim() === '' ? null : troubleOfFormula(formula, earlier, run);
   const wrongName = name === '' && formula.trim() === '' ? null : troubleOfName(name, draft, scene, run);
   const looked =
@@ -94,7 +97,9 @@ export function FormulaField({ draft, onDone }: Props) {
     put.current = null;
   }, [formula]);
   const proposing = proposed !== null;
-  useEffect(() => card.current?.scrollIntoView({ block: 'nearest' }), [proposing]);
+  useEffect(() => {
+    void card.current?.scrollIntoView({ block: 'nearest' });
+  }, [proposing]);
   const take = (text: string): void => {
     if (!proposed) return;
     const { piece: word } = proposed;
@@ -176,7 +181,7 @@ export function FormulaField({ draft, onDone }: Props) {
       )}
       {piece !== '' && ofPiece && <Values what={piece} values={ofPiece} />}
       {ofAll && <Values what="It" values={ofAll} />}
-      {trouble && !proposed && (
+      {trouble && !unfinished && (
         <p role="alert" className="mt-1 text-xs text-warn">
           {trouble}
         </p>
