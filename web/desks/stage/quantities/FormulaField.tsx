@@ -71,6 +71,7 @@ export function FormulaField({ draft, onDone }: Props) {
   const [formula, setFormula] = useState(draft.formula);
   const [mark, setMark] = useState<[from: number, to: number]>([draft.formula.length, draft.formula.length]);
   const [chosen, setChosen] = useState(0);
+  const first = useRef<HTMLInputElement>(null);
   const input = useRef<HTMLTextAreaElement>(null);
   const card = useRef<HTMLDivElement>(null);
   /** Where the caret goes once what was taken stands there. */
@@ -89,6 +90,7 @@ export function FormulaField({ draft, onDone }: Props) {
   const piece = looked.trim() !== formula.trim() ? looked : '';
   const ofPiece = useValues(piece, earlier, run);
   const ofAll = useValues(trouble ? '' : formula, earlier, run);
+  useEffect(() => first.current?.focus(), []);
   useEffect(() => setChosen(0), [formula]);
   useLayoutEffect(() => {
     if (put.current === null) return;
@@ -122,7 +124,7 @@ export function FormulaField({ draft, onDone }: Props) {
         className="field w-full"
         placeholder="name, such as excess temperature"
         value={name}
-        autoFocus
+        ref={first}
         onChange={(e) => setName(e.target.value)}
         onKeyDown={(e) => {
           if (e.key === 'Escape') onDone();
