@@ -98,7 +98,8 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
     const field = fields.get(name);
     if (field) return kindOfField(field);
     if (name === 'time') return { components: 1, unit: run.timeUnit };
-    if (numbers.has(name)) return { components: 1, unit: numbers.get(name)?.unit ?? '' };
+    const number = numbers.get(name);
+    if (number !== undefined) return { components: 1, unit: number ? number.unit : '' };
     return ownKind(name, run.lengthUnit);
   });
   if (kind.components === 0) throw new FormulaError('This is a text; a quantity is made of numbers.');
@@ -107,14 +108,6 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
 
 const locationOf = (of: readonly { location: MeshField['location'] }[]): MeshField['location'] =>
   of.some((f) => f.location === 'cell') ? 'cell' : 'point';
-
-/**
- * What is wrong with a formula in a run, in a sentence of its own; null for one that is understood.
- */
-export function formulaTrouble(text: string, run: RunDescription, find: QuantityFinder): string | null {
-  const known = understand(text, run, find);
-  return known instanceof FormulaError ? known.message : null;
-}
 
 /**
  * Quantities by a formula, which is the rest of their key: `formula:temperature - 20`. They lie on points when all they

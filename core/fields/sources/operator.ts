@@ -5,6 +5,7 @@ import { unitProduct } from '../../model/unit-products.ts';
 import { cellsToPoints } from '../averages.ts';
 import { gradientAtPoints } from '../gradient.ts';
 import { principalValues } from '../principal-values.ts';
+import { symmetricPairs } from '../tensor-places.ts';
 import { madeField, type QuantitySource, type SourceInput } from './quantity-source.ts';
 
 /** A differential operator: what it takes, what it makes, and how, from the gradient. */
@@ -20,15 +21,6 @@ interface Operator {
   /** Of one point, from the rows of its gradient. */
   make(g: Float32Array, at: number, out: Float32Array, to: number): void;
 }
-
-const SYMMETRIC = [
-  [0, 0],
-  [4, 4],
-  [8, 8],
-  [1, 3],
-  [5, 7],
-  [2, 6],
-];
 
 const operators: Record<string, Operator> = {
   gradient: {
@@ -56,7 +48,7 @@ const operators: Record<string, Operator> = {
     axial: false,
     said: 'strain rate',
     make(g, at, out, to) {
-      for (const [k, [a, b]] of SYMMETRIC.entries()) out[to + k] = (g[at + a] + g[at + b]) / 2;
+      for (const [k, [a, b]] of symmetricPairs.entries()) out[to + k] = (g[at + a] + g[at + b]) / 2;
     },
   },
   divergence: {

@@ -1,4 +1,5 @@
 import { unitProduct } from '../../../model/unit-products.ts';
+import { symmetricPairs } from '../../tensor-places.ts';
 import { add, apply, constant, type Expression, mul, sub, sum } from '../expression.ts';
 import { FormulaError } from '../formula-error.ts';
 import {
@@ -129,15 +130,6 @@ export const vectorFunctions: Record<string, FormulaFunction> = {
       return { kind: { ...args[0], components: 6 } };
     },
     code: ([t]) =>
-      t.length === 6
-        ? [...t]
-        : [
-            [0, 0],
-            [4, 4],
-            [8, 8],
-            [1, 3],
-            [5, 7],
-            [2, 6],
-          ].map(([p, q]) => mul(constant(0.5), add(t[p], t[q]))),
+      t.length === 6 ? [...t] : symmetricPairs.map(([p, q]) => mul(constant(0.5), add(t[p], t[q]))),
   },
 };
