@@ -101,6 +101,13 @@ describe('ready formulas', () => {
     }
   });
 
+  it('tell how safe a place is up to a bound, so that what is hardly stressed does not drown the rest', () => {
+    const safety = formulaOf('factor of safety', runWith([field('S', 'stress', 6, 'MPa')]));
+    const mises = (value: number) => (name: string) => (name === 'mises(S)' ? [value] : null);
+    const safe = (value: number) => parseFormula(safety).evaluate(1, mises(value), () => 'Pa')[0];
+    expect([100e6, 250e6, 500e6, 1, 0].map(safe)).toEqual([2.5, 1, 0.5, 15, 15]);
+  });
+
   it('are offered only where the run has what they are made from', () => {
     expect(readyFormulas(runWith([])).map((r) => r.name)).toEqual([]);
     expect(readyFormulas(runWith([field('T', 'temperature', 1, 'K')])).map((r) => r.name)).toEqual([

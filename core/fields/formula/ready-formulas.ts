@@ -122,8 +122,8 @@ const makers: readonly Maker[] = [
   },
   {
     name: 'factor of safety',
-    says: 'yield strength over the von Mises stress; put in the strength',
-    write: (has) => filled('250 MPa / mises({s})', { s: has.of('stress', TENSOR) }),
+    says: 'yield strength over the von Mises stress, told up to 15; put in the strength',
+    write: (has) => filled('min(15, 250 MPa / mises({s}))', { s: has.of('stress', TENSOR) }),
   },
   {
     name: 'radial stress about z',
