@@ -1,17 +1,9 @@
+import type { Column } from './column.ts';
 import type { Expression } from './expression.ts';
 import { expressionsOf, textsCompared } from './formula-expressions.ts';
 import { formulaModule, outsideFunctions, type Stream } from './formula-module.ts';
 import type { TypedNode } from './typed-formula.ts';
 import { type CompiledModule, Instance, Memory, Module } from './web-assembly.ts';
-
-/** Values a formula works on: one number or one text for each row, or the same for all; or rows of a vector or tensor. */
-export type Column =
-  | number
-  | string
-  | readonly string[]
-  | ArrayLike<number>
-  /** `components` numbers for each row. */
-  | { data: ArrayLike<number>; components: number };
 
 /** So many rows at a time: what is read and made stays in the fast memory. */
 const BLOCK = 2048;

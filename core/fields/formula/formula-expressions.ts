@@ -1,4 +1,4 @@
-import type { Column } from './evaluate-formula.ts';
+import type { Column } from './column.ts';
 import { add, constant, type Expression, mul } from './expression.ts';
 import type { TypedNode } from './typed-formula.ts';
 

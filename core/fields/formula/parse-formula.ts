@@ -1,9 +1,10 @@
-import { type Column, evaluateFormula } from './evaluate-formula.ts';
+import type { Column } from './column.ts';
+import { evaluateFormula } from './evaluate-formula.ts';
 import { FormulaError } from './formula-error.ts';
 import { type FormulaNode, formulaTree, isUnitTerm, type MadeName } from './formula-tree.ts';
 import { type NameKind, type TypedNode, typedFormula } from './typed-formula.ts';
 
-export type { Column } from './evaluate-formula.ts';
+export type { Column } from './column.ts';
 export { FormulaError } from './formula-error.ts';
 
 /**
