@@ -2,10 +2,12 @@ import { cellTypes } from '../model/cell-types.ts';
 import type { MeshField } from '../model/field.ts';
 import { likelyName } from '../model/likely-name.ts';
 import { cellCount, type Mesh, pointCount } from '../model/mesh.ts';
+import { nameWithoutUnit } from '../model/quantity.ts';
 import { replay, replayAll } from '../model/recipe.ts';
 import { isUnit } from '../model/units.ts';
 import { cellsToPoints, pointsToCells } from './averages.ts';
 import type { FieldsOnMesh } from './fields-on-mesh.ts';
+import { formulaKey } from './formula/expanded-formula.ts';
 import { type Column, type Formula, FormulaError, parseFormula } from './formula/parse-formula.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
@@ -30,15 +32,13 @@ export interface NamedNumber {
 /** What formulas may know of fields before their numbers are there. */
 export type KnownField = { key: string; name: string; components: number; unit?: string | null };
 
-const plain = (name: string): string => name.replace(/\s*\[[^\]]*\]\s*$/, '');
-
 /** Made by a formula and called by nothing but that: no name for others to use. */
-const hasNoName = (f: KnownField): boolean => f.key === `formula:${f.name}`;
+const hasNoName = (f: KnownField): boolean => f.key === formulaKey(f.name);
 
 /** The field that is meant by a name: by its key, its name, or the name it had before it was given another. */
 export function fieldByName<F extends KnownField>(name: string, fields: readonly F[]): F | null {
   const wanted = name.toLowerCase();
-  const is = (given: string): boolean => plain(given).toLowerCase() === wanted;
+  const is = (given: string): boolean => nameWithoutUnit(given).toLowerCase() === wanted;
   return (
     fields.find((f) => f.key === name) ??
     fields.find((f) => is(f.name) && !hasNoName(f)) ??
@@ -54,7 +54,7 @@ export function namesToKnow(fields: readonly KnownField[]): readonly string[] {
   const known = long.get(fields);
   if (known) return known;
   const named = fields.filter((f) => !hasNoName(f));
-  const names = named.map((f) => plain(f.name)).filter((name) => /\s/.test(name));
+  const names = named.map((f) => nameWithoutUnit(f.name)).filter((name) => /\s/.test(name));
   long.set(fields, names);
   return names;
 }
@@ -64,7 +64,7 @@ export function madeKey(name: string, formula: Formula, fields: readonly KnownFi
   const made = formula.made.get(name);
   if (!made) return null;
   const of = made.of === null ? null : fieldByName(made.of, fields);
-  return `${made.prefix}:${of?.key ?? `formula:${made.text}`}`;
+  return `${made.prefix}:${of?.key ?? formulaKey(made.text)}`;
 }
 
 /**

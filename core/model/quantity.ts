@@ -27,9 +27,12 @@ type NamedField = Pick<RunField, 'name' | 'components'> & Partial<Pick<RunField,
 const vectorLetters = ['x', 'y', 'z'];
 const tensorLetters = ['xx', 'yy', 'zz', 'xy', 'yz', 'xz'];
 
+/** A name as files give it, without the unit that stands behind it in brackets: `T` for `T [K]`. */
+export const nameWithoutUnit = (name: string): string => name.replace(/\s*\[[^\]]*\]\s*$/, '');
+
 /** `velocity`, `velocity x`, `stress xy`; the length of a vector goes by the vector's own name. */
 export function quantityName(field: NamedField, component: Component): string {
-  const plain = field.name.replace(/\s*\[[^\]]*\]\s*$/, '');
+  const plain = nameWithoutUnit(field.name);
   if (component === 'magnitude' || field.components === 1) return plain;
   return `${plain} ${componentName(field, component)}`;
 }

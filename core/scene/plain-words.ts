@@ -1,5 +1,6 @@
 import { colourMaps } from '../colour/maps/registry.ts';
 import { quantityNames } from '../language/quantity-names.ts';
+import { literalPattern } from '../model/literal-pattern.ts';
 import { joinBounds } from '../model/mesh.ts';
 import { partBounds, type RunDescription, type RunPart } from '../model/run.ts';
 import { type OperationSetting, openingWords } from '../ops/chain/operation.ts';
@@ -35,9 +36,8 @@ const colours: Record<string, string> = {
 const bySize = (words: string[]): string =>
   [...words]
     .sort((a, b) => b.length - a.length)
-    .map(escaped)
+    .map(literalPattern)
     .join('|');
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 /** What a rewriting may know. */
 export interface Around {

@@ -1,4 +1,5 @@
 import { ownName } from '../fields/quantity-sources.ts';
+import { literalPattern } from '../model/literal-pattern.ts';
 import type { SetRule } from '../model/set-rule.ts';
 import type { Gauge, Layer, Scene } from './document.ts';
 
@@ -17,13 +18,11 @@ export const inverseOf = ({ fields, parts }: Renames): Renames => ({
 const turned = (names: Record<string, string>): Record<string, string> =>
   Object.fromEntries(Object.entries(names).map(([a, b]) => [b, a]));
 
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-
 /** Says other names in texts, all at once, so that two may change places. */
 function replacer(names: [string, string][], before: string, after: string): (text: string) => string {
   if (names.length === 0) return (text) => text;
   const to = new Map(names);
-  const some = [...to.keys()].sort((a, b) => b.length - a.length).map(escaped);
+  const some = [...to.keys()].sort((a, b) => b.length - a.length).map(literalPattern);
   const pattern = new RegExp(`${before}(${some.join('|')})${after}`, 'gu');
   return (text) => text.replace(pattern, (found) => to.get(found) ?? found);
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { changesWithSteps } from '../quantity-sources.ts';
 import { formulaProposals, pieceAt } from './complete-formula.ts';
 import { expandedFormula } from './expanded-formula.ts';
 import { formulaFunctions } from './functions/registry.ts';
@@ -67,5 +68,9 @@ it('every function can be written as it says, and says what it is', () => {
       (columns[/^(?:dot|cross)$/.test(name) && /^[ab]$/.test(given) ? 'v' : given] ?? [0.5]) as number[];
     expect(() => parseFormula(text).evaluate(1, column), written).not.toThrow();
   }
-  for (const { says, prefix } of Object.values(quantityFunctions)) expect(`${says}${prefix}`).not.toBe('');
+  for (const { says, prefix } of Object.values(quantityFunctions)) {
+    expect(says, prefix).not.toBe('');
+    // Some source gives what begins so.
+    expect(changesWithSteps(`${prefix}:point:T`), prefix).toBe(true);
+  }
 });

@@ -45,8 +45,8 @@ const SEVERAL_WORDS = /^\p{L}[\p{L}\p{N}_-]*(?: [\p{L}\p{N}_-]+)+$/u;
 const PROPOSED = 8;
 
 /**
- * What could stand where somebody types: names that begin with what is typed, then those that have it at the beginning of another
- * of their words, then functions.
+ * What could stand where somebody types: names that begin with what is typed, then functions that do, then names that
+ * have it at the beginning of another of their words.
  *
  * @param names what can be named, with what it is
  * @returns nothing where no word is begun

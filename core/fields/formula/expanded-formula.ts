@@ -1,3 +1,4 @@
+import { literalPattern } from '../../model/literal-pattern.ts';
 /** A formula under a name that other formulas may use. */
 export interface NamedFormula {
   name: string;
@@ -7,15 +8,13 @@ export interface NamedFormula {
 /** The key of the quantity by a formula. */
 export const formulaKey = (formula: string): string => `formula:${formula}`;
 
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-
 /** A formula in which each name of another is that formula itself, in brackets: it then says all of it alone. */
 export function expandedFormula(text: string, known: readonly NamedFormula[]): string {
   if (known.length === 0) return text.trim();
   const by = new Map(known.map((k) => [k.name.toLowerCase(), k.formula]));
   const some = [...by.keys()]
     .sort((a, b) => b.length - a.length)
-    .map(escaped)
+    .map(literalPattern)
     .join('|');
   const pattern = new RegExp(
     `"[^"]*"|\\[(?<boxed>${some})\\]|\\[[^\\]]*\\]|(?<![\\p{L}\\p{N}_.])(?<plain>${some})(?![\\p{L}\\p{N}_(])`,

@@ -11,6 +11,7 @@ import type {
 } from 'mathjs';
 import { create, parseDependencies } from 'mathjs/number';
 import { byName } from '../../model/by-name.ts';
+import { literalPattern } from '../../model/literal-pattern.ts';
 import { isUnit } from '../../model/units.ts';
 import { FormulaError } from './formula-error.ts';
 import { formulaFunctions } from './functions/registry.ts';
@@ -69,7 +70,6 @@ const SIGNED_UNIT = /(?<=[\d\s.])(?:°C|°F|°|µm|µs|µT|%(?!\s*[\p{L}\p{N}(.[
 export const inFormula = (name: string): string =>
   ONE_WORD.test(name) && !TAKEN.test(name) && !Object.hasOwn(formulaFunctions, name) ? name : `[${name}]`;
 
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 const patterns = new WeakMap<readonly string[], RegExp | null>();
 
 /** Finds names of more than one word, the longest first. */
@@ -79,7 +79,10 @@ function longNames(names: readonly string[]): RegExp | null {
   const long = names.filter((n) => n !== '' && !ONE_WORD.test(n)).sort((a, b) => b.length - a.length);
   const pattern =
     long.length > 0
-      ? new RegExp(`(?<![\\p{L}\\p{N}_.])(?:${long.map(escaped).join('|')})(?![\\p{L}\\p{N}_(])`, 'giu')
+      ? new RegExp(
+          `(?<![\\p{L}\\p{N}_.])(?:${long.map(literalPattern).join('|')})(?![\\p{L}\\p{N}_(])`,
+          'giu',
+        )
       : null;
   patterns.set(names, pattern);
   return pattern;

@@ -1,3 +1,4 @@
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import type { FieldRole } from '../../model/roles.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { inFormula } from './formula-tree.ts';
@@ -165,7 +166,7 @@ const makers: readonly Maker[] = [
   },
 ];
 
-const nameOf = (field: RunField): string => inFormula(field.name.replace(/\s*\[[^\]]*\]\s*$/, ''));
+const nameOf = (field: RunField): string => inFormula(nameWithoutUnit(field.name));
 
 function wavesOf(run: RunDescription): Has['waves'] {
   const pairOf = (letter: string): [string, string] | null => {

@@ -1,3 +1,4 @@
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { madeField, type QuantitySource } from './quantity-source.ts';
 
@@ -11,7 +12,7 @@ const steps: Record<string, { says: string; step(now: number, count: number): nu
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   if (!inner) return null;
   const { location, components, unit } = inner;
-  const name = `${inner.name.replace(/\s*\[[^\]]*\]\s*$/, '')} ${steps[prefix].says}`;
+  const name = `${nameWithoutUnit(inner.name)} ${steps[prefix].says}`;
   return madeField(run, { key: `${prefix}:${inner.key}`, name, location, components, unit });
 }
 

@@ -1,4 +1,5 @@
 import type { MeshField } from '../../model/field.ts';
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import { replayAll } from '../../model/recipe.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { unitProduct } from '../../model/unit-products.ts';
@@ -130,7 +131,7 @@ function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): R
   const operator = operators[operatorFor(prefix, inner?.components ?? 1)];
   if (!inner || inner.components !== operator.of) return null;
   const power = operator.squared ? 2 : 1;
-  const plain = inner.name.replace(/\s*\[[^\]]*\]\s*$/, '');
+  const plain = nameWithoutUnit(inner.name);
   return madeField(run, {
     key: `${prefix}:${inner.key}`,
     name: `${operator.said ?? prefix} of ${plain}`,

@@ -1,4 +1,5 @@
 import type { MeshField } from '../../model/field.ts';
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { isVector } from '../../model/statistics.ts';
 import { unitProduct } from '../../model/unit-products.ts';
@@ -125,7 +126,7 @@ function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): R
   const one = kind.length && isVector(inner.components);
   return madeField(run, {
     key: `${prefix}:${inner.key}`,
-    name: kind.name(inner.name.replace(/\s*\[[^\]]*\]\s*$/, '')),
+    name: kind.name(nameWithoutUnit(inner.name)),
     location: inner.location,
     components: one ? 1 : inner.components,
     unit: kind.unit ? kind.unit(inner.unit, run.timeUnit) : inner.unit,

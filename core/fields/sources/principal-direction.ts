@@ -1,3 +1,4 @@
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { principalAxes } from '../principal-axes.ts';
 import { tensorPlaces } from '../tensor-places.ts';
@@ -12,7 +13,7 @@ const ranks: Record<string, { rank: number; says: string }> = {
 
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   if (!inner || !(inner.components in tensorPlaces)) return null;
-  const name = `direction of ${ranks[prefix].says} principal of ${inner.name.replace(/\s*\[[^\]]*\]\s*$/, '')}`;
+  const name = `direction of ${ranks[prefix].says} principal of ${nameWithoutUnit(inner.name)}`;
   const key = `${prefix}:${inner.key}`;
   return madeField(run, { key, name, location: inner.location, components: 3, unit: inner.unit });
 }

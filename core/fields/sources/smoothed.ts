@@ -1,3 +1,4 @@
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import { replayAll } from '../../model/recipe.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { cellsToPoints, pointsToCells } from '../averages.ts';
@@ -8,7 +9,7 @@ const PREFIX = 'smooth';
 function fieldOf(run: RunDescription, inner: RunField | null): RunField | null {
   if (!inner) return null;
   const { location, components, unit } = inner;
-  const name = `smoothed ${inner.name.replace(/\s*\[[^\]]*\]\s*$/, '')}`;
+  const name = `smoothed ${nameWithoutUnit(inner.name)}`;
   return madeField(run, { key: `${PREFIX}:${inner.key}`, name, location, components, unit });
 }
 

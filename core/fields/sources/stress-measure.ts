@@ -1,3 +1,4 @@
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import type { RunDescription, RunField } from '../../model/run.ts';
 import { principalValues } from '../principal-values.ts';
 import { tensorPlaces } from '../tensor-places.ts';
@@ -38,7 +39,7 @@ function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): R
   const { said, ratio } = measures[prefix];
   return madeField(run, {
     key: `${prefix}:${inner.key}`,
-    name: `${said} ${inner.name.replace(/\s*\[[^\]]*\]\s*$/, '')}`,
+    name: `${said} ${nameWithoutUnit(inner.name)}`,
     location: inner.location,
     components: 1,
     unit: ratio ? null : inner.unit,

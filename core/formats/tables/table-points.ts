@@ -1,5 +1,6 @@
 import type { NumberArray } from '../../model/arrays.ts';
 import type { FieldHeader } from '../../model/field.ts';
+import { nameWithoutUnit } from '../../model/quantity.ts';
 import type { PointsReading } from '../../model/table-reading.ts';
 import { pointCells } from '../cells/grid-cells.ts';
 import { openedRun } from '../door/opened-run.ts';
@@ -88,7 +89,7 @@ function fieldColumns(table: OpenedTable, reading: PointsReading): FieldColumns[
       continue;
     }
     // Coordinates stay fields too: their numbers can be asked for like any other.
-    out.push({ name: column.name.replace(/\s*\[[^\]]*\]\s*$/, ''), unit: column.unit, columns: [i] });
+    out.push({ name: nameWithoutUnit(column.name), unit: column.unit, columns: [i] });
   }
   return out;
 }

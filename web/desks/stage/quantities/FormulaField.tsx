@@ -1,8 +1,10 @@
-import { useContext, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { namesToKnow, ownNames } from '#core/fields/condition.ts';
 import { formulaProposals, pieceAt } from '#core/fields/formula/complete-formula.ts';
+import { formulaKey } from '#core/fields/formula/expanded-formula.ts';
 import { type ReadyFormula, readyFormulas } from '#core/fields/formula/ready-formulas.ts';
 import { sayQuantity } from '#core/language/sentence.ts';
+import { nameWithoutUnit } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene, SceneQuantity } from '#core/scene/document.ts';
 import { troubleOfFormula, withSceneQuantities } from '#core/scene/named-quantities.ts';
@@ -15,16 +17,17 @@ interface Props {
   onDone(): void;
 }
 
-const plain = (name: string): string => name.replace(/\s*\[[^\]]*\]\s*$/, '');
-
 /** Everything a formula may name, with what it is. */
 function namesIn(run: RunDescription): { name: string; says: string }[] {
   const shape = (components: number): string =>
     components === 1 ? '' : components <= 3 ? 'vector' : 'tensor';
   return [
     ...run.fields
-      .filter((f) => f.key !== `formula:${f.name}`)
-      .map((f) => ({ name: plain(f.name), says: [shape(f.components), f.unit].filter(Boolean).join(', ') })),
+      .filter((f) => f.key !== formulaKey(f.name))
+      .map((f) => ({
+        name: nameWithoutUnit(f.name),
+        says: [shape(f.components), f.unit].filter(Boolean).join(', '),
+      })),
     ...ownNames.map((name) => ({ name, says: OWN[name] })),
     { name: 'time', says: run.timeUnit ?? '' },
     { name: 'step', says: 'number of the step' },
@@ -54,7 +57,7 @@ const before = ({ id }: SceneQuantity, { quantities }: Scene): Scene['quantities
 function troubleOfName(name: string, draft: SceneQuantity, scene: Scene, run: RunDescription): string | null {
   if (name.trim() === '') return 'It needs a name.';
   if (/["[\]]/.test(name)) return 'A name has no brackets and no quotation marks.';
-  const same = (other: string): boolean => plain(other).toLowerCase() === name.trim().toLowerCase();
+  const same = (other: string): boolean => nameWithoutUnit(other).toLowerCase() === name.trim().toLowerCase();
   const own = scene.quantities.find((q) => q.id === draft.id)?.name;
   const taken =
     scene.quantities.some((q) => q.id !== draft.id && same(q.name)) ||
@@ -76,13 +79,15 @@ export function FormulaField({ draft, onDone }: Props) {
   const card = useRef<HTMLDivElement>(null);
   /** Where the caret goes once what was taken stands there. */
   const put = useRef<number | null>(null);
-  const earlier = before(draft, scene);
+  // The same list as long as it says the same: what the run has with it is worked out once.
+  const earlier = useMemo(() => before(draft, scene), [draft, scene.quantities]);
   const run = withSceneQuantities(plainRun, { quantities: earlier });
+  const names = useMemo(() => namesIn(run), [run]);
   const [from, to] = mark;
-  const proposed = from === to ? formulaProposals(formula, to, namesIn(run)) : null;
+  const proposed = from === to ? formulaProposals(formula, to, names) : null;
   // While a name is begun, that it is none yet is not worth saying.
   const begun = proposed?.piece.text.toLowerCase();
-  const unfinished = begun !== undefined && !namesIn(run).some((n) => n.name.toLowerCase() === begun);
+  const unfinished = begun !== undefined && !names.some((n) => n.name.toLowerCase() === begun);
   const trouble = formula.trim() === '' ? null : troubleOfFormula(formula, earlier, run);
   const wrongName = name === '' && formula.trim() === '' ? null : troubleOfName(name, draft, scene, run);
   const looked =
@@ -228,7 +233,7 @@ function ReadyOnes({ run, onTake }: { run: RunDescription; onTake(ready: ReadyFo
 
 /** A name that no quantity has yet. */
 function freeName(wanted: string, run: RunDescription): string {
-  const taken = (name: string): boolean => run.fields.some((f) => plain(f.name) === name);
+  const taken = (name: string): boolean => run.fields.some((f) => nameWithoutUnit(f.name) === name);
   for (let i = 1; ; i++) {
     const name = i === 1 ? wanted : `${wanted} ${i}`;
     if (!taken(name)) return name;
