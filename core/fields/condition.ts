@@ -7,7 +7,7 @@ import { replay, replayAll } from '../model/recipe.ts';
 import { isUnit } from '../model/units.ts';
 import { cellsToPoints, pointsToCells } from './averages.ts';
 import type { FieldsOnMesh } from './fields-on-mesh.ts';
-import { formulaKey } from './formula/expanded-formula.ts';
+import { formulaKey, isNameless } from './formula/expanded-formula.ts';
 import { type Column, type Formula, FormulaError, parseFormula } from './formula/parse-formula.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
@@ -32,17 +32,14 @@ export interface NamedNumber {
 /** What formulas may know of fields before their numbers are there. */
 export type KnownField = { key: string; name: string; components: number; unit?: string | null };
 
-/** Made by a formula and called by nothing but that: no name for others to use. */
-const hasNoName = (f: KnownField): boolean => f.key === formulaKey(f.name);
-
 /** The field that is meant by a name: by its key, its name, or the name it had before it was given another. */
 export function fieldByName<F extends KnownField>(name: string, fields: readonly F[]): F | null {
   const wanted = name.toLowerCase();
   const is = (given: string): boolean => nameWithoutUnit(given).toLowerCase() === wanted;
   return (
     fields.find((f) => f.key === name) ??
-    fields.find((f) => is(f.name) && !hasNoName(f)) ??
-    fields.find((f) => is(f.key.slice(f.key.indexOf(':') + 1)) && !hasNoName(f)) ??
+    fields.find((f) => is(f.name) && !isNameless(f)) ??
+    fields.find((f) => is(f.key.slice(f.key.indexOf(':') + 1)) && !isNameless(f)) ??
     null
   );
 }
@@ -53,7 +50,7 @@ const long = new WeakMap<readonly KnownField[], string[]>();
 export function namesToKnow(fields: readonly KnownField[]): readonly string[] {
   const known = long.get(fields);
   if (known) return known;
-  const named = fields.filter((f) => !hasNoName(f));
+  const named = fields.filter((f) => !isNameless(f));
   const names = named.map((f) => nameWithoutUnit(f.name)).filter((name) => /\s/.test(name));
   long.set(fields, names);
   return names;

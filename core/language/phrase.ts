@@ -1,7 +1,7 @@
 import type { Bounds } from '../model/mesh.ts';
 import type { Component, Quantity } from '../model/quantity.ts';
 import { sameJson } from '../model/same-json.ts';
-import { quantityNames, refuseLacking } from './quantity-names.ts';
+import { type FormulasOfRun, readQuantity } from './read-quantity.ts';
 import { quote, type SentencePiece, sayNumber, sayQuantity, words } from './sentence.ts';
 import type { Name, SentenceReader } from './sentence-reader.ts';
 
@@ -13,6 +13,8 @@ export interface PhraseSetting {
   quantities: readonly Quantity[];
   /** What the run lacks and could be computed, with the formula. */
   computable?: readonly { name: string; formula: string }[];
+  /** What is read and said by a formula in brackets. */
+  formulas?: FormulasOfRun;
   /** Colour scales of the scene, by what sentences call them. */
   scales?: readonly Name<string>[];
   /** Gauges, charts and their curves in the scene, by what sentences call them. */
@@ -398,14 +400,8 @@ export const quantity = <O>(field: Key<O>, component: Key<O>): Phrase<O> => ({
     return [{ text: name, control: { kind: 'option', step: '', key: field } }];
   },
   read(r, into, s) {
-    const found = r.first<Pick<Quantity, 'field' | 'component'>>([
-      () => r.name(quantityNames(s, r.forgiving)),
-      () => {
-        const [, key, c] = /^(.*)#(\w+)$/.exec(r.quoted() ?? '') ?? [];
-        return key !== undefined ? { field: key, component: c === 'magnitude' ? c : Number(c) } : undefined;
-      },
-    ]);
-    if (!found) return refuseLacking(r, s);
+    const found = readQuantity(r, s);
+    if (!found) return false;
     into[field] = found.field as O[Key<O>];
     into[component] = found.component as O[Key<O>];
     return true;
@@ -449,7 +445,17 @@ export const quantityOf = (
   s: PhraseSetting,
   field = 'field',
   component = 'component',
-): Quantity | undefined => s.quantities.find((q) => q.field === o[field] && q.component === o[component]);
+): Quantity | undefined => quantityByKey(String(o[field]), o[component] as Component, s);
+
+/** A quantity by its key, also one that is nothing but a formula. */
+export const quantityByKey = (
+  field: string,
+  component: Component,
+  { quantities, formulas }: Pick<PhraseSetting, 'quantities' | 'formulas'>,
+): Quantity | undefined => {
+  const is = (q: Quantity): boolean => q.field === field && q.component === component;
+  return quantities.find(is) ?? formulas?.byKey(field).find(is);
+};
 
 /** The unit of the quantity that the options name. */
 export const fieldUnit = (o: object, s: PhraseSetting): string | null =>

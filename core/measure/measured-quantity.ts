@@ -1,6 +1,7 @@
 import type { FieldNeed } from '../fields/sources/quantity-source.ts';
 import { type Phrase, type PhraseSetting, quantityOf } from '../language/phrase.ts';
-import { quantityNames, refuseLacking } from '../language/quantity-names.ts';
+import { quantityNames } from '../language/quantity-names.ts';
+import { readQuantity } from '../language/read-quantity.ts';
 import type { MeshField } from '../model/field.ts';
 import type { Component, Quantity } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
@@ -43,12 +44,11 @@ export const measuredQuantity = <O extends MeasuredQuantity>(): Phrase<O> => ({
   },
   read(r, into, s) {
     r.words('the');
-    const begin = r.at;
-    const found = r.name(names(s));
-    if (!found) return refuseLacking(r, s);
+    const found = readQuantity(r, s, names(s));
+    if (!found) return false;
     into.field = found.field as O['field'];
     into.component = found.component as O['component'];
-    into.whole = (found.component === 'magnitude' && !SIZE.test(r.text.slice(begin, r.at))) as O['whole'];
+    into.whole = (found.component === 'magnitude' && !SIZE.test(found.said)) as O['whole'];
     return true;
   },
 });

@@ -1,6 +1,6 @@
 import { nameOfMap } from '../colour/maps/own-map.ts';
 import { ownName } from '../fields/quantity-sources.ts';
-import { suffixes } from '../language/phrase.ts';
+import { quantityByKey, suffixes } from '../language/phrase.ts';
 import { quoteIfNeeded, type SentencePiece, sayList, speak, words } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import type { SetRule } from '../model/set-rule.ts';
@@ -170,9 +170,7 @@ function colourPieces(
 ): SentencePiece[] {
   if (colour.kind === 'plain')
     return [words(', in '), { text: plainName(colour.colour), control: { kind: 'plain' } }];
-  const quantity = setting.quantities.find(
-    (q) => q.field === colour.field && q.component === colour.component,
-  );
+  const quantity = quantityByKey(colour.field, colour.component, setting);
   const missing = setting.exact
     ? `"${colour.field}#${colour.component}"`
     : `${ownName(colour.field)} (not in this run)`;

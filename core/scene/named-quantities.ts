@@ -1,4 +1,9 @@
-import { expandedFormula, formulaKey, type NamedFormula } from '../fields/formula/expanded-formula.ts';
+import {
+  expandedFormula,
+  formulaKey,
+  formulaOfKey,
+  type NamedFormula,
+} from '../fields/formula/expanded-formula.ts';
 import { lackingQuantity, quantityField } from '../fields/quantity-sources.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
 import type { Scene, SceneQuantity } from './document.ts';
@@ -41,18 +46,19 @@ export function withSceneQuantities(
   return whole;
 }
 
+/** The key of what a formula makes, where it may use the quantities before it. */
+export function formulaKeyIn(formula: string, before: readonly Named[]): string {
+  const known = expandedQuantities(before).map(({ name, key }) => ({ name, formula: formulaOfKey(key)! }));
+  return formulaKey(expandedFormula(formula, known));
+}
+
 /** What is wrong with a formula among the quantities of a scene, in a sentence; null when the run has all of it. */
 export function troubleOfFormula(
   formula: string,
   before: readonly Named[],
   run: RunDescription,
 ): string | null {
-  const known = expandedQuantities(before).map(({ name, key }) => ({
-    name,
-    formula: key.slice(formulaKey('').length),
-  }));
-  const text = expandedFormula(formula, known);
-  const lacking = lackingQuantity(formulaKey(text), run);
+  const lacking = lackingQuantity(formulaKeyIn(formula, before), run);
   if (lacking === null) return null;
   const because = lacking.indexOf('": ');
   const why = because >= 0 ? lacking.slice(because + 3) : `The run has no ${lacking}.`;

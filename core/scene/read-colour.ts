@@ -1,5 +1,5 @@
 import { isUsual, ownName } from '../fields/quantity-sources.ts';
-import { quantityNames, refuseLacking } from '../language/quantity-names.ts';
+import { readQuantity } from '../language/read-quantity.ts';
 import type { SentenceReader } from '../language/sentence-reader.ts';
 import { type Component, type Quantity, quantityKey } from '../model/quantity.ts';
 import type { RunDescription } from '../model/run.ts';
@@ -107,19 +107,8 @@ export function readColour(suffix: ColourContext): Coloured | null {
     return { kind: 'plain' };
   }
   if (!reader.words('coloured by')) return null;
-  const quantity = reader.first<{ field: string; component: number | 'magnitude' }>([
-    () => reader.name(quantityNames(setting, reader.forgiving)),
-    () => {
-      const [, field, c] = /^(.*)#(\w+)$/.exec(reader.quoted() ?? '') ?? [];
-      return field !== undefined
-        ? { field, component: c === 'magnitude' ? ('magnitude' as const) : Number(c) }
-        : undefined;
-    },
-  ]);
-  if (!quantity) {
-    refuseLacking(reader, setting);
-    return null;
-  }
+  const quantity = readQuantity(reader, setting);
+  if (!quantity) return null;
   const { field, component } = quantity;
   const clauses: Partial<Scale> = { quantity: quantityKey(field, component) };
   const coloured: Coloured = { kind: 'field', field, component, clauses, numbered: null };

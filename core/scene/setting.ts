@@ -1,6 +1,8 @@
 import { sensibleField } from '../fields/default-quantity.ts';
+import { formulaName, formulaOfKey } from '../fields/formula/expanded-formula.ts';
 import { readyFormulas } from '../fields/formula/ready-formulas.ts';
-import { followsCycle } from '../fields/quantity-sources.ts';
+import { followsCycle, quantityField } from '../fields/quantity-sources.ts';
+import type { FormulasOfRun } from '../language/read-quantity.ts';
 import {
   componentsOf,
   type Quantity,
@@ -12,34 +14,36 @@ import { isLonePoints, type RunDescription, type RunField, runBounds, sharesOf }
 import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scale, Scene } from './document.ts';
-import { withSceneQuantities } from './named-quantities.ts';
+import { formulaKeyIn, troubleOfFormula, withSceneQuantities } from './named-quantities.ts';
 import { settleScale } from './settle-scale.ts';
 import { shareOfCycle } from './things/cycle.ts';
 
 const known = new WeakMap<readonly RunField[], Quantity[]>();
+
+/** The components of a field as quantities, each under its own name. */
+const componentsAsQuantities = (field: RunField): Quantity[] =>
+  componentsOf(field).map((component) => ({
+    field: field.key,
+    component,
+    name: quantityName(field, component),
+    unit: field.unit,
+    components: field.components,
+    location: field.location,
+    role: field.role,
+    ...extremes(quantityStatistics(field, component, null)),
+  }));
 
 /** Everything of a run that a layer can be coloured by or an operation can read, under names that are all different. */
 export function quantitiesOf(run: RunDescription): Quantity[] {
   const found = known.get(run.fields);
   if (found) return found;
   const out: Quantity[] = [];
-  for (const field of run.fields)
-    for (const component of componentsOf(field)) {
-      const stats = quantityStatistics(field, component, null);
-      const plain = quantityName(field, component);
-      const taken = (name: string): boolean => out.some((q) => q.name.toLowerCase() === name.toLowerCase());
-      const perCell = field.location === 'cell' ? `${plain} per cell` : `${plain} per point`;
-      out.push({
-        field: field.key,
-        component,
-        name: !taken(plain) ? plain : !taken(perCell) ? perCell : `${field.key} ${component}`,
-        unit: field.unit,
-        components: field.components,
-        location: field.location,
-        role: field.role,
-        ...extremes(stats),
-      });
-    }
+  for (const q of run.fields.flatMap(componentsAsQuantities)) {
+    const { name: plain, location, field, component } = q;
+    const taken = (name: string): boolean => out.some((o) => o.name.toLowerCase() === name.toLowerCase());
+    const perCell = location === 'cell' ? `${plain} per cell` : `${plain} per point`;
+    out.push({ ...q, name: !taken(plain) ? plain : !taken(perCell) ? perCell : `${field} ${component}` });
+  }
   known.set(run.fields, out);
   return out;
 }
@@ -71,6 +75,20 @@ function scaleBehind(
 const numbered = (what: string, list: readonly { id: string }[] = []): { text: string; value: string }[] =>
   list.map(({ id }, i) => ({ text: `${what} ${i + 1}`, value: id }));
 
+/** What formulas in sentences come to; they may use the quantities of the scene. */
+const formulasOf = (run: RunDescription, quantities: Scene['quantities']): FormulasOfRun => ({
+  read(text) {
+    const trouble = troubleOfFormula(text, quantities, run);
+    if (trouble) return trouble;
+    const field = quantityField(formulaKeyIn(text, quantities), run)!;
+    return componentsAsQuantities({ ...field, name: formulaName(text) });
+  },
+  byKey(key) {
+    const field = formulaOfKey(key) === null ? null : quantityField(key, run);
+    return field ? componentsAsQuantities(field) : [];
+  },
+});
+
 /** What operations and sentences may know of a run; of a layer and its scene, where there are any. */
 export function settingOf(
   plain: RunDescription,
@@ -97,6 +115,7 @@ export function settingOf(
     cycle: scene ? shareOfCycle(scene.cycle) : 0,
     quantities,
     computable: readyFormulas(run).filter(({ name }) => !quantities.some((q) => q.name === name)),
+    formulas: formulasOf(run, scene?.quantities ?? []),
     scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
     gauges: numbered('gauge', scene?.gauges),
     charts: numbered('chart', scene?.charts),

@@ -8,6 +8,19 @@ export interface NamedFormula {
 /** The key of the quantity by a formula. */
 export const formulaKey = (formula: string): string => `formula:${formula}`;
 
+/** The formula of a key; null where it is the key of something else. */
+export const formulaOfKey = (key: string): string | null =>
+  key.startsWith(formulaKey('')) ? key.slice(formulaKey('').length) : null;
+
+/** What a quantity is called that has no name but its formula. */
+export const formulaName = (formula: string): string => `(${formula})`;
+
+/** Whether it is made by a formula and called by nothing but that: no name for others to use. */
+export const isNameless = ({ key, name }: { key: string; name: string }): boolean => {
+  const formula = formulaOfKey(key);
+  return formula !== null && name === formulaName(formula);
+};
+
 /** A formula in which each name of another is that formula itself, in brackets: it then says all of it alone. */
 export function expandedFormula(text: string, known: readonly NamedFormula[]): string {
   if (known.length === 0) return text.trim();

@@ -12,6 +12,7 @@ import {
   ownNames,
   unknownName,
 } from '../condition.ts';
+import { formulaName } from '../formula/expanded-formula.ts';
 import { type Formula, FormulaError, parseFormula } from '../formula/parse-formula.ts';
 import type { NameKind } from '../formula/typed-formula.ts';
 import { setQuantity } from './part-set.ts';
@@ -125,7 +126,7 @@ export const formula: QuantitySource = {
     if (known instanceof FormulaError) return null;
     const { components, unit } = known.kind;
     const location = locationOf([...known.fields.values()]);
-    return madeField(run, { key: `${prefix}:${text}`, name: text, location, components, unit });
+    return madeField(run, { key: `${prefix}:${text}`, name: formulaName(text), location, components, unit });
   },
   lacking(text, _prefix, run, find) {
     const known = understand(text, run, find);

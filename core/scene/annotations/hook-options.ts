@@ -1,4 +1,4 @@
-import { type Phrase, phrasesOf } from '../../language/phrase.ts';
+import { type Phrase, phrasesOf, quantityByKey } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundsCentre } from '../../model/mesh.ts';
 import { quantityName } from '../../model/quantity.ts';
@@ -63,7 +63,7 @@ export const sayAside: Phrase<Pick<Hook, 'aside'>> = {
 
 /** Where it hangs, to a reader. */
 export function sayWhere(hook: Hook, setting: { quantities: OperationSetting['quantities'] }): string {
-  const named = setting.quantities.find((q) => q.field === hook.field && q.component === hook.component);
+  const named = quantityByKey(hook.field, hook.component, setting);
   switch (hook.on) {
     case 'node':
     case 'cell':

@@ -1,10 +1,19 @@
 import { nameOfMap, ownMapSchema } from '../../colour/maps/own-map.ts';
 import { colourMaps } from '../../colour/maps/registry.ts';
 import type { NumberStyle } from '../../colour/number-style.ts';
-import { type Phrase, type PhraseSetting, phrasesOf, type Suffix, sayValue } from '../../language/phrase.ts';
+import {
+  type Phrase,
+  type PhraseSetting,
+  phrasesOf,
+  quantityByKey,
+  type Suffix,
+  sayValue,
+} from '../../language/phrase.ts';
+import { quantityNames } from '../../language/quantity-names.ts';
+import { readQuantity } from '../../language/read-quantity.ts';
 import { type SentencePiece, words } from '../../language/sentence.ts';
 import type { SentenceReader } from '../../language/sentence-reader.ts';
-import { parseQuantity, quantityKey } from '../../model/quantity.ts';
+import { parseQuantity, type Quantity, quantityKey } from '../../model/quantity.ts';
 import { levelsPhrase } from '../../ops/chain/levels-phrase.ts';
 import { type Legend, legend } from './legend.ts';
 import type { Scale, ShownEnd } from './scale.ts';
@@ -14,26 +23,22 @@ const p = phrasesOf<Scale>();
 const percent = (share: number): string => `${Number((100 * share).toPrecision(12))} %`;
 
 /** The unit of the quantity a scale is made for. */
-function unitOf(scale: Partial<Scale>, { quantities }: PhraseSetting): string | null {
+const unitOf = (scale: Partial<Scale>, s: PhraseSetting): string | null => ofScale(scale, s)?.unit ?? null;
+
+function ofScale(scale: Partial<Scale>, s: PhraseSetting): Quantity | undefined {
   const { field, component } = parseQuantity(scale.quantity ?? '');
-  return quantities.find((q) => q.field === field && q.component === component)?.unit ?? null;
+  return quantityByKey(field, component, s);
 }
 
 const value = (v: number, o: Scale, s: PhraseSetting): string => sayValue(v, unitOf(o, s), s);
 
 /** The quantity by the name sentences give it; an unknown one by its key in quotation marks. */
 const quantity: Phrase<Scale> = {
-  say({ quantity: key }, { quantities }) {
-    const known = quantities.find((q) => quantityKey(q.field, q.component) === key);
-    return [words(known?.name ?? `"${key}"`)];
-  },
-  read(reader, into, { quantities }) {
-    const key = reader.name(
-      quantities.map((q) => ({ text: q.name, value: quantityKey(q.field, q.component) })),
-    );
-    const said = key ?? reader.quoted();
-    if (!said) return false;
-    into.quantity = said;
+  say: (o, s) => [words(ofScale(o, s)?.name ?? `"${o.quantity}"`)],
+  read(reader, into, s) {
+    const found = readQuantity(reader, s, quantityNames(s, false));
+    if (!found) return false;
+    into.quantity = quantityKey(found.field, found.component);
     return true;
   },
 };

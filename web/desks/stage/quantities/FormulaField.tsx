@@ -1,7 +1,7 @@
 import { useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { namesToKnow, ownNames } from '#core/fields/condition.ts';
 import { formulaProposals, pieceAt } from '#core/fields/formula/complete-formula.ts';
-import { formulaKey } from '#core/fields/formula/expanded-formula.ts';
+import { isNameless } from '#core/fields/formula/expanded-formula.ts';
 import { type ReadyFormula, readyFormulas } from '#core/fields/formula/ready-formulas.ts';
 import { sayQuantity } from '#core/language/sentence.ts';
 import { nameWithoutUnit } from '#core/model/quantity.ts';
@@ -23,7 +23,7 @@ function namesIn(run: RunDescription): { name: string; says: string }[] {
     components === 1 ? '' : components <= 3 ? 'vector' : 'tensor';
   return [
     ...run.fields
-      .filter((f) => f.key !== formulaKey(f.name))
+      .filter((f) => !isNameless(f))
       .map((f) => ({
         name: nameWithoutUnit(f.name),
         says: [shape(f.components), f.unit].filter(Boolean).join(', '),
