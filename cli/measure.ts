@@ -1,3 +1,4 @@
+import { sentencesIn } from '#core/fields/formula/expanded-formula.ts';
 import { sayNumber } from '#core/language/sentence.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -5,11 +6,12 @@ import { sayStep } from '#core/motion/step-text.ts';
 import { sayAsk } from '#core/scene/ask.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene, SceneQuantity } from '#core/scene/document.ts';
-import { troubleOfFormula } from '#core/scene/named-quantities.ts';
+import { keysOfScene, troubleOfFormula } from '#core/scene/named-quantities.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import type { Reading } from '#core/scene/reading.ts';
 import { GaugeAnswers } from '#engine/gauge-answers.ts';
 import { GeometryMaker } from '#engine/geometry-maker.ts';
+import { withMeasuredNumbers } from '#engine/measured-numbers.ts';
 import { measureParts } from '#engine/measuring.ts';
 import { Ranges } from '#engine/ranges.ts';
 import { openFirstRun } from './read-runs.ts';
@@ -51,8 +53,11 @@ export async function measureFiles(
 ): Promise<number> {
   const opened = await openFirstRun(files);
   if (!opened) return 1;
-  const { run, source } = opened;
-  const scene = { ...defaultScene(run), quantities: made.map(quantityGiven) };
+  const { source } = opened;
+  const quantities = made.map(quantityGiven);
+  const sentences = [...keysOfScene({ quantities }), ...asked].flatMap(sentencesIn);
+  const run = await withMeasuredNumbers(opened.run, sentences, source);
+  const scene = { ...defaultScene(run), quantities };
   for (const [i, { name, formula }] of scene.quantities.entries()) {
     const trouble = troubleOfFormula(formula, scene.quantities.slice(0, i), run);
     if (!trouble) continue;

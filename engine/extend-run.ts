@@ -73,6 +73,7 @@ export function addSteps(run: RunDescription, more: RunDescription): RunDescript
     // Ranges over all steps are asked for anew.
     measured: {},
     shares: {},
+    numbers: {},
     steps: joinedSteps(run.steps, more.steps),
     warnings: united(run.warnings, more.warnings),
     sources: united(run.sources, more.sources),

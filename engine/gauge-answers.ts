@@ -8,7 +8,7 @@ import { understood } from '#core/ops/chain/understood.ts';
 import { type Ask, joinedAnswer } from '#core/scene/ask.ts';
 import type { Gauge, Scene } from '#core/scene/document.ts';
 import { wholeChain } from '#core/scene/layer-chain.ts';
-import { withSceneQuantities } from '#core/scene/named-quantities.ts';
+import { keysOfScene, withSceneQuantities } from '#core/scene/named-quantities.ts';
 import { isReading, type MeasuredOn, type NoReading, type Reading } from '#core/scene/reading.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { rangesOfLayer, requestsOfLayer } from './layer-requests.ts';
@@ -117,7 +117,12 @@ export class GaugeAnswers {
 
   /** What the run must be known of as a whole before it can be asked. */
   private async know(asks: readonly Ask[], scene: Scene, signal?: AbortSignal): Promise<void> {
+    await this.ranges.knowNumbers(keysOfScene(scene), signal);
     const needed = asks.map(({ on }) => rangesOfLayer(on, scene, this.ranges.run));
+    const measured = asks.flatMap(({ options }) =>
+      Object.values(options).filter((v) => typeof v === 'string'),
+    );
+    await this.ranges.knowNumbers(measured, signal);
     await this.ranges.know(
       { ranges: needed.flatMap((n) => n.ranges), shares: needed.flatMap((n) => n.shares) },
       signal,

@@ -95,7 +95,7 @@ const stepsThrough = (
       if (!shown) return [];
       const fields: Record<string, FieldOrigin> = {};
       for (const need of needs) {
-        const origin = originOf(need, { run, part, shown, turn });
+        const origin = originOf(need, { run, part, step: index, turn });
         if (origin) fields[needName(need)] = origin;
       }
       return [{ part: part.name, mesh: part.meshes[shown.mesh], fields }];
@@ -163,7 +163,7 @@ export function requestsOfLayer(
       if (!state) return [];
       const fields: Record<string, FieldOrigin> = {};
       for (const need of read(part)) {
-        const origin = originOf(need, { run, part, shown: state, turn });
+        const origin = originOf(need, { run, part, step, turn });
         if (origin) fields[needName(need)] = origin;
       }
       return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];

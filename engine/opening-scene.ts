@@ -7,9 +7,10 @@ import { add, cameraAxes, freeRoom } from '#core/scene/camera.ts';
 import { defaultScene, OPENING_ASPECT } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type Body, bestDirection, frameBodies } from '#core/scene/view-choice.ts';
+import { answerQuestion } from './answer-question.ts';
 import type { ArraySource } from './array-source.ts';
 import { GeometryMaker } from './geometry-maker.ts';
-import { answerQuestion, measureShares } from './run-ranges.ts';
+import { measureShares } from './run-ranges.ts';
 import { type Frame, SceneSource } from './scene-source.ts';
 
 /** More values than this are not looked through before a run opens. */

@@ -15,10 +15,11 @@ import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
 import { importSteps, type MemoryStore, temperature } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
+import { answerQuestion } from './answer-question.ts';
 import { ArraySource } from './array-source.ts';
 import { arraysOfOrigin, quantityValues } from './quantity-values.ts';
 import { Ranges } from './ranges.ts';
-import { answerQuestion, measureRange, measureShares } from './run-ranges.ts';
+import { measureRange, measureShares } from './run-ranges.ts';
 import { readStoredMesh } from './stored-mesh.ts';
 
 let run: RunDescription;
@@ -76,7 +77,7 @@ beforeAll(async () => {
 async function values(key: string, step = 0) {
   const [part] = run.parts;
   const shown = part.steps[step]!;
-  const origin = originOf({ field: key }, { run, part, shown })!;
+  const origin = originOf({ field: key }, { run, part, step })!;
   const on = {
     part: part.name,
     origin: run.origin,
@@ -157,7 +158,7 @@ describe('quantities that no file states', () => {
     allNear((await values('formula:last(temperature) - temperature')).data, [10]);
     // Nothing was before the first.
     const [part] = run.parts;
-    const at = { run, part, shown: part.steps[0]! };
+    const at = { run, part, step: 0 };
     expect(originOf({ field: 'previous:point:temperature' }, at)).toBeNull();
   });
   it('of the first step above a value are its time, and nothing where there is none', async () => {
@@ -205,13 +206,11 @@ describe('quantities that no file states', () => {
     for (const key of ['formula:temperature', 'gradient:point:temperature', 'swing:10:point:E_re'])
       expect(lackingQuantity(key, run)).toBeNull();
     expect(quantityField('curl:point:temperature', run)).toBeNull();
-    expect(
-      originOf({ field: 'amplitude:point:heat' }, { run, part: run.parts[0], shown: run.parts[0].steps[0]! }),
-    ).toBeNull();
+    expect(originOf({ field: 'amplitude:point:heat' }, { run, part: run.parts[0], step: 0 })).toBeNull();
     expect(ownName('formula:a:b')).toBe('a:b');
   });
   it('look at the mesh only when they must', () => {
-    const at = { run, part: run.parts[0], shown: run.parts[0].steps[0]! };
+    const at = { run, part: run.parts[0], step: 0 };
     const needs = (field: string): boolean => needsMesh(originOf({ field }, at)!);
     expect(
       ['point:temperature', 'amplitude:point:E_re', 'gradient:point:temperature', 'mesh:size'].map(needs),
@@ -329,8 +328,7 @@ describe('quantities over the steps', () => {
 
   it('are the same at every step where they look at all of them, and computed once', () => {
     const [part] = run.parts;
-    const idOf = (key: string, step: number): string =>
-      originOf({ field: key }, { run, part, shown: part.steps[step]! })!.id;
+    const idOf = (key: string, step: number): string => originOf({ field: key }, { run, part, step })!.id;
     for (const kind of ['time-mean', 'time-maximum', 'step-sum'])
       expect(idOf(`${kind}:point:temperature`, 0)).toBe(idOf(`${kind}:point:temperature`, 1));
     for (const kind of ['running-mean', 'time-rate'])
@@ -339,7 +337,7 @@ describe('quantities over the steps', () => {
 
   it('read one step after the other, and nothing ahead', async () => {
     const [part] = run.parts;
-    const origin = originOf({ field: 'time-mean:point:temperature' }, { run, part, shown: part.steps[0]! })!;
+    const origin = originOf({ field: 'time-mean:point:temperature' }, { run, part, step: 0 })!;
     expect(origin.of).toHaveLength(2);
     expect([...arraysOfOrigin(origin)]).toEqual([]);
     let [held, most] = [0, 0];

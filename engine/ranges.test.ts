@@ -6,10 +6,11 @@ import { settleScale } from '#core/scene/settle-scale.ts';
 import { scale } from '#core/scene/things/scale.ts';
 import { importSteps } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
+import { answerQuestion } from './answer-question.ts';
 import { ArraySource } from './array-source.ts';
 import { addSteps } from './extend-run.ts';
 import { GeometryMaker } from './geometry-maker.ts';
-import { answerQuestion, type RangeQuestion } from './run-ranges.ts';
+import type { RunQuestion } from './run-ranges.ts';
 import { SceneSource } from './scene-source.ts';
 
 /** A block of 2 x 2 x 2 cubes that is stretched along x: by 1, 2 and 3 in its three steps. */
@@ -22,7 +23,7 @@ async function setUp() {
   const { run, store } = await importSteps(steps);
   const arrays = new ArraySource(store.load);
   const maker = new GeometryMaker(arrays);
-  const ask = vi.fn((question: RangeQuestion, _: AbortSignal) => answerQuestion(run, question, arrays));
+  const ask = vi.fn((question: RunQuestion, _: AbortSignal) => answerQuestion(run, question, arrays));
   const source = (): SceneSource => new SceneSource(run, (request) => maker.make(request), { askRange: ask });
   const plain = defaultScene(run);
   const scale = { ...scaleOf('mesh:size'), range: { kind: 'all-steps' as const } };

@@ -1,3 +1,4 @@
+import { sentencesIn } from '#core/fields/formula/expanded-formula.ts';
 import {
   unmeasured,
   withOfferedQuantities,
@@ -7,10 +8,10 @@ import {
 import { type Component, parseQuantity, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type MeasuredRange, type RunDescription, sharesOf } from '#core/model/run.ts';
 import type { Statistics } from '#core/model/statistics.ts';
-import { knownAnswer, type RangeQuestion, withAnswer } from './run-ranges.ts';
+import { knownAnswer, type RunAnswer, type RunQuestion, withAnswer } from './run-ranges.ts';
 
 /** Has a question about a run as a whole answered: by the server, a worker, or at once in tests. */
-export type AskRange = (question: RangeQuestion, signal: AbortSignal) => Promise<MeasuredRange | number[]>;
+export type AskRun = (question: RunQuestion, signal: AbortSignal) => Promise<RunAnswer>;
 
 /** What a scene must know of its run before it is drawn. */
 export interface RangesNeeded {
@@ -20,7 +21,7 @@ export interface RangesNeeded {
   shares: readonly string[];
 }
 
-const nameOf = (question: RangeQuestion): string => JSON.stringify(question);
+const nameOf = (question: RunQuestion): string => JSON.stringify(question);
 const never = new AbortController().signal;
 
 /**
@@ -33,7 +34,7 @@ export class Ranges {
 
   constructor(
     run: RunDescription,
-    private readonly ask: AskRange | null,
+    private readonly ask: AskRun | null,
   ) {
     this.current = withOfferedQuantities(run);
   }
@@ -70,11 +71,12 @@ export class Ranges {
   /** Makes sure that ranges are known. Without somebody to ask, what the files do not state stays unknown. */
   async know({ ranges, shares }: RangesNeeded, signal: AbortSignal = never): Promise<void> {
     const keys = [...ranges, ...shares.map((s) => parseQuantity(s).field)];
+    await this.knowNumbers(keys, signal);
     this.current = withQuantities(this.current, keys);
     if (!this.ask) return;
-    const questions: RangeQuestion[] = [
-      ...unmeasured(ranges, this.current).map((key): RangeQuestion => ({ kind: 'range', key })),
-      ...[...new Set(shares)].map((s): RangeQuestion => {
+    const questions: RunQuestion[] = [
+      ...unmeasured(ranges, this.current).map((key): RunQuestion => ({ kind: 'range', key })),
+      ...[...new Set(shares)].map((s): RunQuestion => {
         const { field: key, component } = parseQuantity(s);
         return { kind: 'shares', key, component };
       }),
@@ -82,7 +84,16 @@ export class Ranges {
     await Promise.all(questions.map((q) => this.answered(q, signal)));
   }
 
-  private answered(question: RangeQuestion, signal: AbortSignal): Promise<void> {
+  /** Makes sure that the numbers are known that quantities are computed with, by their keys. */
+  async knowNumbers(keys: readonly string[], signal: AbortSignal = never): Promise<void> {
+    if (!this.ask) return;
+    const questions = [...new Set(keys.flatMap(sentencesIn))]
+      .map((key): RunQuestion => ({ kind: 'number', key }))
+      .filter((q) => knownAnswer(this.current, q) === null);
+    await Promise.all(questions.map((q) => this.answered(q, signal)));
+  }
+
+  private answered(question: RunQuestion, signal: AbortSignal): Promise<void> {
     const name = nameOf(question);
     let coming = this.coming.get(name);
     if (!coming) {

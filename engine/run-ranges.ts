@@ -7,17 +7,29 @@ import {
 } from '#core/fields/quantity-sources.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { type Component, quantityKey, quantityStatistics } from '#core/model/quantity.ts';
-import { fieldByKey, type MeasuredRange, type RunDescription, type RunPart } from '#core/model/run.ts';
+import {
+  fieldByKey,
+  type MeasuredNumber,
+  type MeasuredRange,
+  type RunDescription,
+  type RunPart,
+} from '#core/model/run.ts';
 import { type FieldStatistics, joinFieldStatistics, type Statistics } from '#core/model/statistics.ts';
 import type { ArraySource } from './array-source.ts';
 import { quantityValues, rangeOnMesh } from './quantity-values.ts';
 import { meshKey } from './run-builder.ts';
 import { readStoredMesh } from './stored-mesh.ts';
 
-/** What is asked of a run as a whole: the range of a quantity, or its quantiles. */
-export type RangeQuestion =
+/**
+ * What is asked of a run as a whole: the range of a quantity, its quantiles, or a number at every step. The key is that of the
+ * quantity, or the sentence that asks for the number.
+ */
+export type RunQuestion =
   | { kind: 'range'; key: string }
-  | { kind: 'shares'; key: string; component: Component };
+  | { kind: 'shares'; key: string; component: Component }
+  | { kind: 'number'; key: string };
+
+export type RunAnswer = MeasuredRange | number[] | MeasuredNumber;
 
 /** How far work is, 0..1. */
 export type Progress = (done: number) => void;
@@ -50,7 +62,7 @@ class WholeQuantity {
     for (const step of run.steps.keys())
       for (const part of run.parts) {
         const shown = part.steps[step];
-        const origin = shown && originOf({ field: key }, { run, part, shown, turn });
+        const origin = shown && originOf({ field: key }, { run, part, step, turn });
         if (!shown || !origin) continue;
         const on = this.on(part, shown.mesh);
         yield {
@@ -179,37 +191,41 @@ function quantilesOf(counts: Float64Array, min: number, max: number): number[] {
   return out;
 }
 
-/** Answers a question about a run as a whole. */
-export const answerQuestion = (
+/**
+ * The range of a quantity, or its quantiles.
+ *
+ * @throws Error for a number, which others measure
+ */
+export function answerRange(
   run: RunDescription,
-  question: RangeQuestion,
+  question: RunQuestion,
   arrays: ArraySource,
   progress?: Progress,
-): Promise<MeasuredRange | number[]> =>
-  question.kind === 'range'
-    ? measureRange(run, question.key, arrays, progress)
-    : measureShares(run, question.key, question.component, arrays, progress);
+): Promise<RunAnswer> {
+  if (question.kind === 'range') return measureRange(run, question.key, arrays, progress);
+  if (question.kind === 'shares')
+    return measureShares(run, question.key, question.component, arrays, progress);
+  throw new Error(`"${question.key}" is not measured here.`);
+}
+
+/** Where a run keeps the answer to a question: in which of its lists, and under which name. */
+function placeOf(question: RunQuestion): [list: 'measured' | 'shares' | 'numbers', name: string] {
+  if (question.kind === 'range') return ['measured', question.key];
+  if (question.kind === 'number') return ['numbers', question.key];
+  return ['shares', quantityKey(question.key, question.component)];
+}
 
 /** A run that keeps an answer. */
-export function withAnswer(
-  run: RunDescription,
-  question: RangeQuestion,
-  answer: MeasuredRange | number[],
-): RunDescription {
-  if (question.kind === 'range')
-    return { ...run, measured: { ...run.measured, [question.key]: answer as MeasuredRange } };
-  const name = quantityKey(question.key, question.component);
-  return { ...run, shares: { ...run.shares, [name]: answer as number[] } };
+export function withAnswer(run: RunDescription, question: RunQuestion, answer: RunAnswer): RunDescription {
+  const [list, name] = placeOf(question);
+  return { ...run, [list]: { ...run[list], [name]: answer } };
 }
 
 /** What a run says to a question already, or null. */
-export function knownAnswer(run: RunDescription, question: RangeQuestion): MeasuredRange | number[] | null {
-  const { measured, shares = {} } = run;
-  if (question.kind === 'shares') {
-    const name = quantityKey(question.key, question.component);
-    return Object.hasOwn(shares, name) ? shares[name] : null;
-  }
-  return Object.hasOwn(measured, question.key) ? measured[question.key] : null;
+export function knownAnswer(run: RunDescription, question: RunQuestion): RunAnswer | null {
+  const [list, name] = placeOf(question);
+  const answers: Record<string, RunAnswer> = run[list] ?? {};
+  return Object.hasOwn(answers, name) ? answers[name] : null;
 }
 
 export const isQuantityOf = (run: RunDescription, key: string): boolean =>

@@ -10,14 +10,14 @@ import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { Vector } from '#core/scene/camera.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { withSceneQuantities } from '#core/scene/named-quantities.ts';
+import { keysOfScene, withSceneQuantities } from '#core/scene/named-quantities.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { betterFound, type FoundInPart, type Nearest } from './attached.ts';
 import { ChartCurves } from './chart-curves.ts';
 import { GaugeAnswers, type MeasureParts } from './gauge-answers.ts';
 import { type GeometryAnswer, type GeometryRequest, geometryKey, type Shape } from './geometry-maker.ts';
 import { type LayerRequests, rangesOfLayer, requestsOfLayer } from './layer-requests.ts';
-import { type AskRange, Ranges } from './ranges.ts';
+import { type AskRun, Ranges } from './ranges.ts';
 
 /** One part of one layer, ready to be drawn. */
 export interface FramePart {
@@ -81,7 +81,7 @@ export type MakeGeometry = (request: GeometryRequest, slot: string) => Promise<G
 /** What a source is given beside geometry; what is not given is not to be had. */
 export interface SceneSourceBeside {
   decode?: DecodePicture;
-  askRange?: AskRange;
+  askRange?: AskRun;
   /** Of what is under way; cancelling it gives up ranges that are being computed. */
   signal?: () => AbortSignal | undefined;
   measure?: MeasureParts;
@@ -252,13 +252,15 @@ export class SceneSource {
 
   /** The run with the ranges a scene needs: pictures never depend on what was seen. */
   private async withRanges(scene: Scene): Promise<RunDescription> {
+    const signal = this.beside.signal?.();
+    await this.ranges.knowNumbers(keysOfScene(scene), signal);
     const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);
     const needed = shown.map((l) => rangesOfLayer(l, scene, this.run));
     const whole = {
       ranges: [...needed.flatMap((n) => n.ranges), ...needsOfAnnotations(scene, this.run).ranges],
       shares: needed.flatMap((n) => n.shares),
     };
-    await this.ranges.know(whole, this.beside.signal?.());
+    await this.ranges.know(whole, signal);
     return withSceneQuantities(this.run, scene);
   }
 

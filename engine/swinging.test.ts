@@ -97,7 +97,7 @@ async function values(key: string, phase = 0, step = 0, convention: 'plus' | 'mi
   const [part] = run.parts;
   const shown = part.steps[step]!;
   const turn = turnOfCycle({ phase, seconds: 4, convention });
-  const origin = originOf({ field: key }, { run, part, shown, turn })!;
+  const origin = originOf({ field: key }, { run, part, step, turn })!;
   const on = {
     part: part.name,
     origin: run.origin,

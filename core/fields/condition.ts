@@ -25,7 +25,8 @@ export interface NamedField {
 
 /** A number that is the same everywhere, under the name a formula uses. */
 export interface NamedNumber {
-  value: number;
+  /** Three of a vector. */
+  value: number | readonly number[];
   unit: string | null;
 }
 
@@ -115,7 +116,7 @@ const setField = (name: string, sets: readonly string[]): KnownField | null => {
 
 /** Says that a name is not known, and which one may be meant. */
 export function unknownName(name: string, formula: Formula, others: readonly string[]): string {
-  if (formula.made.has(name))
+  if (formula.made.has(name) || formula.measured.has(name))
     return `"${name}" cannot be had within a condition; make it a quantity of its own and use its name.`;
   if (isUnit(name))
     return `"${name}" is a unit and stands behind no number here: put numbers with their units in brackets, as in a / (2 m/s).`;
@@ -162,7 +163,7 @@ export function formulaOn(
   const rows = on === 'cells' ? cellCount(mesh) : pointCount(mesh);
   const column = (name: string): Column | null => {
     if (Object.hasOwn(names, name)) return wholeColumn(input.field(names[name].need)!, mesh, on);
-    if (Object.hasOwn(numbers, name)) return numbers[name].value;
+    if (Object.hasOwn(numbers, name)) return sameInRows(numbers[name].value, rows);
     if (LETTERS.includes(name)) return placeColumn(input, LETTERS.indexOf(name), on);
     if (name === 'id') return Float64Array.from({ length: rows }, (_, i) => i);
     if (name === 'part') return input.part;
@@ -177,6 +178,14 @@ export function formulaOn(
         : (ownKind(name, lengthUnit)?.unit ?? null);
   return parseFormula(text, Object.keys(names)).evaluate(rows, column, unitOf);
 }
+
+const sameInRows = (value: NamedNumber['value'], rows: number): Column =>
+  typeof value === 'number'
+    ? value
+    : {
+        components: value.length,
+        data: Float64Array.from({ length: rows * value.length }, (_, i) => value[i % value.length]),
+      };
 
 const typeColumn = (mesh: Mesh): Column =>
   Array.from(mesh.types, (id) => cellTypes.get(id)?.name ?? String(id));

@@ -148,6 +148,16 @@ export interface MeasuredRange {
   overall: FieldStatistics | null;
 }
 
+/** What a sentence asks of a run, at each step; null where there is no answer. */
+export interface MeasuredNumber {
+  unit: string | null;
+  /** One number, or three of a vector. */
+  components: 1 | 3;
+  perStep: (number | number[] | null)[];
+  /** Why there is no answer at any step. */
+  trouble?: string;
+}
+
 /** One finished solver result, as the store holds it. */
 export interface RunDescription {
   /** Form of this description; see `run-migrations.ts`. */
@@ -169,6 +179,8 @@ export interface RunDescription {
   measured: Record<string, MeasuredRange>;
   /** Evenly spaced quantiles over the whole run that were asked for, by quantity; see `quantityKey`. */
   shares?: Record<string, number[]>;
+  /** Numbers that formulas use and that were asked for, by the sentence. */
+  numbers?: Record<string, MeasuredNumber>;
   warnings: string[];
   /** What it lacks for the job, and what should be stated by hand. */
   notes: string[];

@@ -227,7 +227,7 @@ function shapeOperation(run: RunDescription): ReturnType<typeof newStep>[] {
 }
 
 const hasField = (part: RunPart, { field }: { field: string }, run: RunDescription): boolean =>
-  part.steps.some((shown) => shown && originOf({ field }, { run, part, shown }));
+  part.steps.some((shown, step) => shown && originOf({ field }, { run, part, step }));
 
 function colourFor(parts: RunPart[], colour: Layer['colour'], run: RunDescription): Layer['colour'] {
   if (colour.kind === 'field' && parts.some((p) => hasField(p, colour, run))) return colour;

@@ -3,6 +3,7 @@ import {
   formulaKey,
   formulaOfKey,
   type NamedFormula,
+  sentencesIn,
 } from '../fields/formula/expanded-formula.ts';
 import { lackingQuantity, quantityField } from '../fields/quantity-sources.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
@@ -20,6 +21,10 @@ export function expandedQuantities<Q extends Named>(quantities: readonly Q[]): (
     return { ...q, key: formulaKey(formula) };
   });
 }
+
+/** The keys of the quantities that were made in a scene. */
+export const keysOfScene = ({ quantities }: Pick<Scene, 'quantities'>): string[] =>
+  expandedQuantities(quantities).map((q) => q.key);
 
 const runs = new WeakMap<RunDescription, WeakMap<readonly Named[], RunDescription>>();
 
@@ -51,6 +56,13 @@ export function formulaKeyIn(formula: string, before: readonly Named[]): string 
   const known = expandedQuantities(before).map(({ name, key }) => ({ name, formula: formulaOfKey(key)! }));
   return formulaKey(expandedFormula(formula, known));
 }
+
+/** The sentences of a formula whose answers the run does not know yet. */
+export const sentencesToMeasure = (
+  formula: string,
+  before: readonly Named[],
+  { numbers = {} }: RunDescription,
+): string[] => sentencesIn(formulaKeyIn(formula, before)).filter((s) => !Object.hasOwn(numbers, s));
 
 /** What is wrong with a formula among the quantities of a scene, in a sentence; null when the run has all of it. */
 export function troubleOfFormula(

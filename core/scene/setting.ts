@@ -14,7 +14,12 @@ import { isLonePoints, type RunDescription, type RunField, runBounds, sharesOf }
 import type { Statistics } from '../model/statistics.ts';
 import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scale, Scene } from './document.ts';
-import { formulaKeyIn, troubleOfFormula, withSceneQuantities } from './named-quantities.ts';
+import {
+  formulaKeyIn,
+  sentencesToMeasure,
+  troubleOfFormula,
+  withSceneQuantities,
+} from './named-quantities.ts';
 import { settleScale } from './settle-scale.ts';
 import { shareOfCycle } from './things/cycle.ts';
 
@@ -80,8 +85,10 @@ const formulasOf = (run: RunDescription, quantities: Scene['quantities']): Formu
   read(text) {
     const trouble = troubleOfFormula(text, quantities, run);
     if (trouble) return trouble;
-    const field = quantityField(formulaKeyIn(text, quantities), run)!;
-    return componentsAsQuantities({ ...field, name: formulaName(text) });
+    const field = quantityField(formulaKeyIn(text, quantities), run);
+    if (field) return componentsAsQuantities({ ...field, name: formulaName(text) });
+    const [sentence] = sentencesToMeasure(text, quantities, run);
+    return `"${sentence}" is not measured yet: make the formula a quantity of your own.`;
   },
   byKey(key) {
     const field = formulaOfKey(key) === null ? null : quantityField(key, run);

@@ -1,8 +1,13 @@
 import { eq } from 'drizzle-orm';
 import { unmeasured } from '#core/fields/quantity-sources.ts';
-import type { MeasuredRange } from '#core/model/run.ts';
 import { migratedRun } from '#core/model/run-migrations.ts';
-import { isQuantityOf, knownAnswer, type RangeQuestion, withAnswer } from '#engine/run-ranges.ts';
+import {
+  isQuantityOf,
+  knownAnswer,
+  type RunAnswer,
+  type RunQuestion,
+  withAnswer,
+} from '#engine/run-ranges.ts';
 import { NotFound } from './answer.ts';
 import { database, runs } from './database.ts';
 import type { JobContext } from './jobs/job-kind.ts';
@@ -11,11 +16,9 @@ import { inReader } from './reading-work.ts';
 import { runById } from './run-changes.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
-type Answer = MeasuredRange | number[];
-
 /** Jobs under way, so that two pages that ask the same wait for one work. */
 const underWay = new Map<string, Promise<string>>();
-const nameOf = (id: string, question: RangeQuestion): string => `${id} ${JSON.stringify(question)}`;
+const nameOf = (id: string, question: RunQuestion): string => `${id} ${JSON.stringify(question)}`;
 
 /**
  * The range of a quantity, or its quantiles, over a whole run: what is kept, or the job that computes it.
@@ -25,14 +28,15 @@ const nameOf = (id: string, question: RangeQuestion): string => `${id} ${JSON.st
  */
 export async function answerAbout(
   id: string,
-  question: RangeQuestion,
-  start: (order: { run: string; question: RangeQuestion }) => Promise<string>,
-): Promise<{ range: Answer } | { job: string }> {
+  question: RunQuestion,
+  start: (order: { run: string; question: RunQuestion }) => Promise<string>,
+): Promise<{ range: RunAnswer } | { job: string }> {
   const run = await runById(id);
   const known = knownAnswer(run, question);
   if (known) return { range: known };
   const { kind, key } = question;
-  const has = kind === 'range' ? unmeasured([key], run).length > 0 : isQuantityOf(run, key);
+  const has =
+    kind === 'range' ? unmeasured([key], run).length > 0 : kind === 'number' || isQuantityOf(run, key);
   if (!has) throw new NotFound('The run has no such quantity to be measured.');
   const name = nameOf(id, question);
   let coming = underWay.get(name);
@@ -45,20 +49,20 @@ export async function answerAbout(
 }
 
 /** Until what it gives back is called, whoever asks the same is led to the same job. */
-export function holdQuestion(id: string, question: RangeQuestion): () => Promise<void> {
+export function holdQuestion(id: string, question: RunQuestion): () => Promise<void> {
   return async () => void underWay.delete(nameOf(id, question));
 }
 
 /** Computes an answer and keeps it. */
-export async function computeAnswer(id: string, question: RangeQuestion, at: JobContext): Promise<Answer> {
+export async function computeAnswer(id: string, question: RunQuestion, at: JobContext): Promise<RunAnswer> {
   const run = await runById(id);
-  const range = await inReader<Answer>({ kind: 'range', run, question, arrays: arraysFolder }, at);
+  const range = await inReader<RunAnswer>({ kind: 'range', run, question, arrays: arraysFolder }, at);
   await keep(id, question, range, run.steps.length);
   return range;
 }
 
 /** Stores an answer with its run, unless the run has got other steps meanwhile. */
-async function keep(id: string, question: RangeQuestion, answer: Answer, steps: number): Promise<void> {
+async function keep(id: string, question: RunQuestion, answer: RunAnswer, steps: number): Promise<void> {
   await ensureRoomToSave();
   const db = await database();
   await inStore(() =>

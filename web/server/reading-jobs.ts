@@ -14,13 +14,14 @@ import { rowsOfRuns } from '#core/formats/tables/table-guess.ts';
 import { type InspectedRun, inspectRun } from '#core/measure/inspect-report.ts';
 import type { NumberArray } from '#core/model/arrays.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
-import type { ImportChoices, MeasuredRange, RunDescription, StepKind } from '#core/model/run.ts';
+import type { ImportChoices, RunDescription, StepKind } from '#core/model/run.ts';
 import type { Arrangement, RunPlan } from '#core/model/run-plan.ts';
 import type { TableReading } from '#core/model/table-reading.ts';
+import { answerQuestion } from '#engine/answer-question.ts';
 import { ArraySource } from '#engine/array-source.ts';
 import { type ImportHost, importRun, localHost, type StepJob } from '#engine/import-run.ts';
 import { openingScene } from '#engine/opening-scene.ts';
-import { answerQuestion, type RangeQuestion } from '#engine/run-ranges.ts';
+import type { RunAnswer, RunQuestion } from '#engine/run-ranges.ts';
 import { ArrayStore, refOf } from './array-store.ts';
 import type { NamedFile } from './named-file.ts';
 import { isWithin } from './paths.ts';
@@ -72,7 +73,7 @@ export type ReadingJob =
   | { kind: 'replan'; files: NamedFile[]; names: string[]; collection: string | null; place: ReadingPlace }
   | ({ kind: 'step'; job: StepJob } & ImportPlace)
   | ({ kind: 'rest'; plan: RunPlan } & ImportPlace)
-  | { kind: 'range'; run: RunDescription; question: RangeQuestion; arrays: string }
+  | { kind: 'range'; run: RunDescription; question: RunQuestion; arrays: string }
   | { kind: 'opening'; run: RunDescription; arrays: string };
 
 /** How the person wants files to be put together. */
@@ -311,7 +312,7 @@ function hostOf(place: ImportPlace): ImportHost {
 function answerFromStore(
   { run, question, arrays }: Extract<ReadingJob, { kind: 'range' }>,
   progress: (done: number) => void,
-): Promise<MeasuredRange | number[]> {
+): Promise<RunAnswer> {
   return answerQuestion(run, question, storedArrays(arrays), progress);
 }
 

@@ -1,4 +1,4 @@
-import { inFormula } from './formula-tree.ts';
+import { inFormula, MEASURED } from './formula-tree.ts';
 import { formulaFunctions } from './functions/registry.ts';
 import { quantityFunctions } from './quantity-functions.ts';
 
@@ -41,6 +41,14 @@ export function pieceAt(text: string, caret: number, names: readonly string[]): 
 /** Names that are understood as they are, as long as they are known. */
 const SEVERAL_WORDS = /^\p{L}[\p{L}\p{N}_-]*(?: [\p{L}\p{N}_-]+)+$/u;
 
+/** What a formula may name. */
+export interface KnownName {
+  name: string;
+  says: string;
+  /** What is put in for it, where that is not its name. */
+  text?: string;
+}
+
 /** How many are proposed at once. */
 const PROPOSED = 8;
 
@@ -54,7 +62,7 @@ const PROPOSED = 8;
 export function formulaProposals(
   text: string,
   caret: number,
-  names: readonly { name: string; says: string }[],
+  names: readonly KnownName[],
 ): { piece: Piece; proposals: FormulaProposal[] } | null {
   const before = /(?:\[[^\]]*|[\p{L}_$][\p{L}\p{N}_$]*)$/u.exec(text.slice(0, caret));
   if (!before) return null;
@@ -73,8 +81,12 @@ export function formulaProposals(
       .filter(([name]) => /^\w+$/.test(name) && !/^(?:minus|plus|and|or|not)$/.test(name))
       .map(([name, { says }]) => ({ name, says })),
     ...Object.entries(quantityFunctions).map(([name, { says }]) => ({ name, says })),
+    { name: MEASURED, says: 'a number that a sentence asks for, between quotation marks' },
   ].map(({ name, says }) => ({ name, says, text: `${name}(` }));
-  const all = names.map((n) => ({ ...n, text: SEVERAL_WORDS.test(n.name) ? n.name : inFormula(n.name) }));
+  const all = names.map((n) => ({
+    ...n,
+    text: n.text ?? (SEVERAL_WORDS.test(n.name) ? n.name : inFormula(n.name)),
+  }));
   const ordered = [
     ...all.filter((n) => begins(n.name)),
     ...functions.filter((n) => begins(n.name)),

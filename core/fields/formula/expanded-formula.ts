@@ -21,6 +21,26 @@ export const isNameless = ({ key, name }: { key: string; name: string }): boolea
   return formula !== null && name === formulaName(formula);
 };
 
+/** A sentence that asks for a number within a formula, between its quotation marks. */
+const ASKED = String.raw`\bmeasured\s*\(\s*(?<asked>"(?:\\.|[^"\\])*")\s*\)`;
+/** Words before which a name in a sentence is that of a quantity. */
+const BEFORE_QUANTITY = /(?:\b(?:of|from|and|by|where|against)\s+|[“(]|[-+*/<>=]\s*)$/i;
+
+/** The sentences that formulas ask for numbers by; those within sentences are for who answers them. */
+export const sentencesIn = (formula: string): string[] =>
+  [...formula.matchAll(new RegExp(ASKED, 'gu'))].flatMap(({ groups }) => {
+    const sentence = sentenceOf(groups!.asked);
+    return sentence === null ? [] : [sentence];
+  });
+
+function sentenceOf(quoted: string): string | null {
+  try {
+    return JSON.parse(quoted) as string;
+  } catch {
+    return null;
+  }
+}
+
 /** A formula in which each name of another is that formula itself, in brackets: it then says all of it alone. */
 export function expandedFormula(text: string, known: readonly NamedFormula[]): string {
   if (known.length === 0) return text.trim();
@@ -30,12 +50,18 @@ export function expandedFormula(text: string, known: readonly NamedFormula[]): s
     .map(literalPattern)
     .join('|');
   const pattern = new RegExp(
-    `"[^"]*"|\\[(?<boxed>${some})\\]|\\[[^\\]]*\\]|(?<![\\p{L}\\p{N}_.])(?<plain>${some})(?![\\p{L}\\p{N}_(])`,
+    `${ASKED}|"[^"]*"|\\[(?<boxed>${some})\\]|\\[[^\\]]*\\]|(?<![\\p{L}\\p{N}_.])(?<plain>${some})(?![\\p{L}\\p{N}_(])`,
     'giu',
   );
-  return text.trim().replace(pattern, (found, ...rest) => {
-    const { boxed, plain } = rest[rest.length - 1] as { boxed?: string; plain?: string };
-    const name = boxed ?? plain;
-    return name === undefined ? found : `(${by.get(name.toLowerCase())})`;
-  });
+  const expanded = (within: string, isSentence: boolean): string =>
+    within.replace(pattern, (found, ...rest) => {
+      const { boxed, plain, asked } = rest.at(-1) as Record<'boxed' | 'plain' | 'asked', string | undefined>;
+      const sentence = asked === undefined ? null : sentenceOf(asked);
+      if (sentence !== null) return `measured(${JSON.stringify(expanded(sentence, true))})`;
+      const at = rest.at(-3) as number;
+      if (isSentence && !BEFORE_QUANTITY.test(within.slice(0, at))) return found;
+      const name = boxed ?? plain;
+      return name === undefined ? found : `(${by.get(name.toLowerCase())})`;
+    });
+  return expanded(text.trim(), false);
 }

@@ -2,3 +2,6 @@
 export class FormulaError extends Error {
   override readonly name = 'FormulaError';
 }
+
+/** A number it uses was not asked for yet. */
+export class NotMeasured extends FormulaError {}

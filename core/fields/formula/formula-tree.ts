@@ -45,11 +45,15 @@ export interface ParsedFormula {
   names: Set<string>;
   /** Of the names, those that quantities are made of first. */
   made: Map<string, MadeName>;
+  /** Of the names, numbers that are measured: the sentences that ask for them. */
+  measured: Map<string, string>;
 }
 
 /** Parts of a text that are not between quotation marks. */
 const outsideQuotes = (text: string, change: (part: string) => string): string =>
-  text.replace(/"[^"]*"|'[^']*'|[^"']+/g, (part) => (/^["']/.test(part) ? part : change(part)));
+  text.replace(/"(?:\\.|[^"\\])*"|'[^']*'|[^"']+|["']/g, (part) =>
+    /^["']./.test(part) ? part : change(part),
+  );
 
 const hex = (name: string): string =>
   [...new TextEncoder().encode(name)].map((b) => b.toString(16).padStart(2, '0')).join('');
@@ -91,7 +95,8 @@ function longNames(names: readonly string[]): RegExp | null {
 /** A formula as people write it in the words of the parser. */
 function prepared(text: string, names: readonly string[]): string {
   const long = longNames(names);
-  return outsideQuotes(text.replace(/“|”|`/g, '"'), (part) =>
+  const quoted = outsideQuotes(text, (part) => part.replace(/“|”|`/g, '"'));
+  return outsideQuotes(quoted, (part) =>
     part
       // Names in brackets become one word that cannot be anything else; back to names in `nameOf`.
       .replace(/\[([^\]]+)\]/g, (_, name: string) => asOneWord(name))
@@ -124,6 +129,7 @@ export function formulaTree(text: string, names: readonly string[] = []): Parsed
     tree: { kind: 'number', value: 0, says: '' },
     names: new Set(),
     made: new Map(),
+    measured: new Map(),
   };
   parsed.tree = ours(parseReady(ready), parsed);
   return parsed;
@@ -247,21 +253,37 @@ function ours(given: MathNode, parsed: ParsedFormula): FormulaNode {
 function called({ fn, args }: FunctionNode, says: string, parsed: ParsedFormula): FormulaNode {
   const symbol = fn as unknown as MathNode;
   const what = symbol.type === 'SymbolNode' ? plainName((symbol as SymbolNode).name) : '?';
+  if (what === MEASURED) return measured(args, parsed);
   if (Object.hasOwn(quantityFunctions, what)) {
     if (args.length !== 1) throw new FormulaError(`"${what}" takes one quantity, not ${args.length}.`);
     const inner = bare(args[0]);
     const of = inner.type === 'SymbolNode' ? plainName((inner as SymbolNode).name) : null;
     // Says what is wrong within it here already.
-    ours(inner, { ...parsed, names: new Set(), made: new Map() });
+    ours(inner, { ...parsed, names: new Set(), made: new Map(), measured: new Map() });
     parsed.names.add(says);
     parsed.made.set(says, { prefix: quantityFunctions[what].prefix, of, text: restored(inner.toString()) });
     return { kind: 'name', name: says, says };
   }
   if (!Object.hasOwn(formulaFunctions, what))
     throw new FormulaError(
-      `There is no function "${what}"; there are ${[...Object.keys(formulaFunctions), ...Object.keys(quantityFunctions)].filter((f) => /^\w+$/.test(f)).join(', ')}.`,
+      `There is no function "${what}"; there are ${[...Object.keys(formulaFunctions), ...Object.keys(quantityFunctions), MEASURED].filter((f) => /^\w+$/.test(f)).join(', ')}.`,
     );
   return { kind: 'apply', what, args: args.map((a) => ours(a, parsed)), says };
+}
+
+/** Asks for a number of the run by a sentence: `measured("average of T over everything")`. */
+export const MEASURED = 'measured';
+
+function measured(args: MathNode[], parsed: ParsedFormula): FormulaNode {
+  const sentence = args.length === 1 ? (bare(args[0]) as ConstantNode).value : null;
+  if (typeof sentence !== 'string')
+    throw new FormulaError(
+      `"${MEASURED}" takes a sentence between quotation marks, as in ${MEASURED}("average of T over everything").`,
+    );
+  const name = `${MEASURED}(${JSON.stringify(sentence)})`;
+  parsed.names.add(name);
+  parsed.measured.set(name, sentence);
+  return { kind: 'name', name, says: name };
 }
 
 /**

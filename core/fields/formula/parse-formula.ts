@@ -18,6 +18,8 @@ export interface Formula {
   namesBeside(known: (name: string) => boolean): string[];
   /** Of its names, quantities that are made of others by looking at more than one place. */
   made: ReadonlyMap<string, MadeName>;
+  /** Of its names, numbers that are measured: the sentences that ask for them. */
+  measured: ReadonlyMap<string, string>;
   /** @throws FormulaError where pieces or units do not fit */
   typed(kindOf: (name: string) => NameKind | null): TypedNode;
   /**
@@ -38,10 +40,11 @@ export interface Formula {
  * @throws FormulaError saying what is not understood
  */
 export function parseFormula(text: string, names: readonly string[] = []): Formula {
-  const { tree, made } = formulaTree(text, names);
+  const { tree, made, measured } = formulaTree(text, names);
   return {
     text,
     made,
+    measured,
     namesBeside: (known) => [...new Set(namesIn(tree, known))],
     typed: (kindOf) => typedFormula(tree, kindOf),
     evaluate(rows, column, unitOf = () => null) {

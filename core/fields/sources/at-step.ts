@@ -27,7 +27,7 @@ export const atStep: QuantitySource = {
   field: (name, prefix, run, find) => fieldOf(run, prefix, find.field(name, run)),
   lacking: (name, _prefix, run, find) => find.lacking(name, run),
   origin({ step }, name, prefix, at, find) {
-    const now = step ?? at.part.steps.indexOf(at.shown);
+    const now = step ?? at.step;
     const wanted = steps[prefix].step(now, at.run.steps.length);
     const inner = wanted === null ? null : find.origin({ field: name, step: wanted }, at);
     if (!inner) return null;

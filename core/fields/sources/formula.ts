@@ -13,6 +13,7 @@ import {
   unknownName,
 } from '../condition.ts';
 import { formulaName } from '../formula/expanded-formula.ts';
+import { NotMeasured } from '../formula/formula-error.ts';
 import { type Formula, FormulaError, parseFormula } from '../formula/parse-formula.ts';
 import type { NameKind } from '../formula/typed-formula.ts';
 import { setQuantity } from './part-set.ts';
@@ -31,8 +32,25 @@ interface Understood {
   formula: Formula;
   fields: Map<string, RunField>;
   /** Of the run as a whole, by their names; null for those of each step. */
-  numbers: Map<string, NamedNumber | null>;
+  numbers: Map<string, OfRun | null>;
   kind: NameKind;
+}
+
+/** A number of the run, which may differ from step to step. */
+interface OfRun {
+  unit: string | null;
+  components: number;
+  at(step: number): NamedNumber['value'];
+}
+
+/** @throws NotMeasured while it was not asked for, FormulaError where it has no answer at any step */
+function measuredIn({ numbers = {} }: RunDescription, sentence: string): OfRun {
+  const found = Object.hasOwn(numbers, sentence) ? numbers[sentence] : null;
+  if (!found) throw new NotMeasured(`"${sentence}" is not measured yet.`);
+  const { unit, components, perStep, trouble } = found;
+  if (trouble !== undefined) throw new FormulaError(`"${sentence}" has no answer: ${trouble}`);
+  const none = components === 1 ? Number.NaN : Array.from({ length: components }, () => Number.NaN);
+  return { unit, components, at: (step) => perStep[step] ?? none };
 }
 
 /** Of the step that is looked at. */
@@ -67,15 +85,17 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
     const set = run.sets.find((s) => s.name.toLowerCase() === name.toLowerCase());
     return fieldByName(name, onParts) ?? (set ? find.field(setQuantity(set.name), run) : null);
   };
-  const numberOf = (name: string): NamedNumber | null | undefined => {
+  const numberOf = (name: string): OfRun | null | undefined => {
     if (ofStep.includes(name)) return null;
+    const sentence = formula.measured.get(name);
+    if (sentence !== undefined) return measuredIn(run, sentence);
     const value = Object.hasOwn(run.parameters, name) ? run.parameters[name] : undefined;
-    return typeof value === 'number' ? { value, unit: null } : undefined;
+    return typeof value === 'number' ? { unit: null, components: 1, at: () => value } : undefined;
   };
   const isKnown = (name: string): boolean =>
     ownNames.includes(name) || fieldOf(name) !== null || numberOf(name) !== undefined;
   const fields = new Map<string, RunField>();
-  const numbers = new Map<string, NamedNumber | null>();
+  const numbers = new Map<string, OfRun | null>();
   for (const name of formula.namesBeside(isKnown)) {
     if (ownNames.includes(name)) continue;
     const field = fieldOf(name);
@@ -100,7 +120,7 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
     if (field) return kindOfField(field);
     if (name === 'time') return { components: 1, unit: run.timeUnit };
     const number = numbers.get(name);
-    if (number !== undefined) return { components: 1, unit: number ? number.unit : '' };
+    if (number !== undefined) return number ?? { components: 1, unit: '' };
     return ownKind(name, run.lengthUnit);
   });
   if (kind.components === 0) throw new FormulaError('This is a text; a quantity is made of numbers.');
@@ -130,6 +150,7 @@ export const formula: QuantitySource = {
   },
   lacking(text, _prefix, run, find) {
     const known = understand(text, run, find);
+    if (known instanceof NotMeasured) return null;
     if (known instanceof FormulaError) return `quantity by the formula "${text}": ${known.message}`;
     for (const { key } of known.fields.values()) {
       const lacking = find.lacking(key, run);
@@ -145,12 +166,15 @@ export const formula: QuantitySource = {
     if (of.some((o) => o === null)) return null;
     const made = of as NonNullable<(typeof of)[number]>[];
     const { lengthUnit, timeUnit, steps } = at.run;
-    const now = step ?? at.part.steps.indexOf(at.shown);
+    const now = step ?? at.step;
     const numbers = Object.fromEntries(
       [...known.numbers].map(([name, number]): [string, NamedNumber] => [
         name,
-        number ??
-          (name === 'time' ? { value: steps[now].time, unit: timeUnit } : { value: now + 1, unit: '' }),
+        number
+          ? { value: number.at(now), unit: number.unit }
+          : name === 'time'
+            ? { value: steps[now].time, unit: timeUnit }
+            : { value: now + 1, unit: '' },
       ]),
     );
     const options: FormulaOptions = {

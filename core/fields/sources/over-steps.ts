@@ -142,7 +142,7 @@ function stepsOf(
   find: QuantityFinder,
 ) {
   const { part, run } = at;
-  const now = step ?? part.steps.indexOf(at.shown);
+  const now = step ?? at.step;
   const there = [...run.steps.keys()].filter((i) => part.steps[i]);
   const place = there.indexOf(now);
   if (place < 0) return null;

@@ -1,7 +1,7 @@
 import type { NumberArray } from '../../model/arrays.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
 import type { Mesh } from '../../model/mesh.ts';
-import type { ArrayRef, PartStep, RunDescription, RunField, RunPart } from '../../model/run.ts';
+import type { ArrayRef, RunDescription, RunField, RunPart } from '../../model/run.ts';
 import type { FieldStatistics } from '../../model/statistics.ts';
 
 /** A quantity that is read, and of which step when not of the one on show. */
@@ -30,11 +30,12 @@ export interface FieldOrigin {
   options?: unknown;
 }
 
-/** A part at the step it is shown at. */
+/** A part at the step it is shown at; parts whose steps are alike may share what they say of them. */
 export interface PartAtStep {
   run: RunDescription;
   part: RunPart;
-  shown: PartStep;
+  /** From 0, among those of the run. */
+  step: number;
   /** What swinging quantities are turned by, in radians, as e^(iωt) turns; nothing by itself. */
   turn?: number;
 }

@@ -12,12 +12,12 @@ export const stored: QuantitySource = {
   offers: () => [],
   field: (name, prefix, run) => fieldByKey(run, `${prefix}:${name}`),
   lacking: (name, prefix, run) => (fieldByKey(run, `${prefix}:${name}`) ? null : `${prefix} field "${name}"`),
-  origin({ field: key, step }, _name, _prefix, { run, part, shown }) {
+  origin({ field: key, step }, _name, _prefix, { run, part, step: now }) {
     const field = fieldByKey(run, key);
-    const state =
-      step === null || step === undefined ? shown : part.steps[Math.min(step, run.steps.length - 1)];
+    const shown = part.steps[now];
+    const state = part.steps[Math.min(step ?? now, run.steps.length - 1)];
     const array = state?.fields[key];
-    if (!field || !array) return null;
+    if (!field || !array || !shown) return null;
     // A field of another step fits only the same mesh.
     const points = (mesh: number): number => part.meshes[mesh].pointCount;
     if (state.mesh !== shown.mesh && points(state.mesh) !== points(shown.mesh)) return null;

@@ -176,6 +176,11 @@ export class DeskController {
       const component = field && field.components > 1 ? 'magnitude' : 0;
       return this.source.ranges.rangeOf(key, component, 'all', this.cancelling.signal).catch(() => null);
     },
+    numbers: async (keys) => {
+      await this.source.ranges.knowNumbers(keys, this.cancelling.signal);
+      const { numbers } = this.source.run;
+      useDesk.setState(({ run }) => ({ run: { ...run, numbers } }));
+    },
     formula: (formula, quantities) => valuesOfFormula(this.source, sceneNow(), formula, quantities),
   };
 

@@ -17,6 +17,8 @@ export interface Finding {
   range(key: string): Promise<Statistics | null>;
   /** What a formula comes to, which may use quantities of the scene. */
   formula(formula: string, quantities: Scene['quantities']): Promise<FormulaValues | null>;
+  /** Has the numbers measured that quantities are computed with, by their keys; the run of the desk then knows them. */
+  numbers(keys: readonly string[]): Promise<void>;
 }
 
 /** What a formula comes to at the step on show, of vectors by their lengths. */
@@ -34,4 +36,5 @@ export const FindingContext = createContext<Finding>({
   extreme: async () => null,
   range: async () => null,
   formula: async () => null,
+  numbers: async () => undefined,
 });

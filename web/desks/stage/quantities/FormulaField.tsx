@@ -1,13 +1,23 @@
 import { useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { namesToKnow, ownNames } from '#core/fields/condition.ts';
-import { formulaProposals, pieceAt } from '#core/fields/formula/complete-formula.ts';
+import { formulaProposals, type KnownName, pieceAt } from '#core/fields/formula/complete-formula.ts';
 import { isNameless } from '#core/fields/formula/expanded-formula.ts';
+import { MEASURED } from '#core/fields/formula/formula-tree.ts';
 import { type ReadyFormula, readyFormulas } from '#core/fields/formula/ready-formulas.ts';
 import { sayQuantity } from '#core/language/sentence.ts';
+import { whyNotRead } from '#core/language/sentence-reader.ts';
 import { nameWithoutUnit } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { sayAsk } from '#core/scene/ask.ts';
 import type { Scene, SceneQuantity } from '#core/scene/document.ts';
-import { troubleOfFormula, withSceneQuantities } from '#core/scene/named-quantities.ts';
+import { givesCurve } from '#core/scene/gauge-label.ts';
+import {
+  formulaKeyIn,
+  sentencesToMeasure,
+  troubleOfFormula,
+  withSceneQuantities,
+} from '#core/scene/named-quantities.ts';
+import { readAsk } from '#core/scene/read-ask.ts';
 import { edit, useRun, useScene } from '../desk-store.ts';
 import { FindingContext, type FormulaValues } from '../finding-context.ts';
 import { ProposalPills } from '../ProposalPills.tsx';
@@ -18,7 +28,7 @@ interface Props {
 }
 
 /** Everything a formula may name, with what it is. */
-function namesIn(run: RunDescription): { name: string; says: string }[] {
+function namesIn(run: RunDescription, scene: Scene): KnownName[] {
   const shape = (components: number): string =>
     components === 1 ? '' : components <= 3 ? 'vector' : 'tensor';
   return [
@@ -35,6 +45,12 @@ function namesIn(run: RunDescription): { name: string; says: string }[] {
       typeof value === 'number' ? [{ name, says: String(value) }] : [],
     ),
     ...run.sets.map((s) => ({ name: s.name, says: 'part set, 1 inside' })),
+    ...scene.gauges
+      .filter((g) => g.name !== null && !givesCurve(g))
+      .map((g) => {
+        const asked = sayAsk(g, { ...scene, quantities: [] }, run);
+        return { name: g.name!, says: `the gauge: ${asked}`, text: `${MEASURED}(${JSON.stringify(asked)})` };
+      }),
   ];
 }
 
@@ -82,13 +98,14 @@ export function FormulaField({ draft, onDone }: Props) {
   // The same list as long as it says the same: what the run has with it is worked out once.
   const earlier = useMemo(() => before(draft, scene), [draft, scene.quantities]);
   const run = withSceneQuantities(plainRun, { quantities: earlier });
-  const names = useMemo(() => namesIn(run), [run]);
+  const names = useMemo(() => namesIn(run, scene), [run, scene.gauges]);
   const [from, to] = mark;
   const proposed = from === to ? formulaProposals(formula, to, names) : null;
   // While a name is begun, that it is none yet is not worth saying.
   const begun = proposed?.piece.text.toLowerCase();
   const unfinished = begun !== undefined && !names.some((n) => n.name.toLowerCase() === begun);
-  const trouble = formula.trim() === '' ? null : troubleOfFormula(formula, earlier, run);
+  const { waiting, trouble: wrongSentence } = useNumbers(formula, earlier, run);
+  const trouble = formula.trim() === '' ? null : (wrongSentence ?? troubleOfFormula(formula, earlier, run));
   const wrongName = name === '' && formula.trim() === '' ? null : troubleOfName(name, draft, scene, run);
   const looked =
     from < to ? formula.slice(from, to) : (pieceAt(formula, to, namesToKnow(run.fields))?.text ?? '');
@@ -116,7 +133,7 @@ export function FormulaField({ draft, onDone }: Props) {
     setMark([caret, caret]);
     put.current = caret;
   };
-  const ready = formula.trim() !== '' && !trouble && !wrongName;
+  const ready = formula.trim() !== '' && !trouble && !wrongName && !waiting;
   const save = (): void => {
     if (!ready) return;
     edit({ type: 'quantity.save', quantity: { id: draft.id, name: name.trim(), formula: formula.trim() } });
@@ -188,6 +205,11 @@ export function FormulaField({ draft, onDone }: Props) {
       )}
       {piece !== '' && ofPiece && <Values what={piece} values={ofPiece} />}
       {ofAll && <Values what="It" values={ofAll} />}
+      {waiting && (
+        <p role="status" className="mt-1 text-xs text-soft">
+          Measuring “{waiting}” at every step.
+        </p>
+      )}
       {trouble && !unfinished && (
         <p role="alert" className="mt-1 text-xs text-warn">
           {trouble}
@@ -264,6 +286,41 @@ function Values({ what, values }: { what: string; values: FormulaValues }) {
 
 /** Milliseconds without a letter typed until something is computed. */
 const PAUSE = 250;
+
+/**
+ * Has the numbers measured that a formula asks for.
+ *
+ * @returns the sentence that is waited for, or why one is not understood
+ */
+function useNumbers(
+  formula: string,
+  quantities: Scene['quantities'],
+  run: RunDescription,
+): { waiting: string | null; trouble: string | null } {
+  const finding = useContext(FindingContext);
+  const scene = useScene();
+  const [failed, setFailed] = useState<{ of: string; trouble: string } | null>(null);
+  const wanted = useMemo(() => sentencesToMeasure(formula, quantities, run), [formula, quantities, run]);
+  const wrong = useMemo(() => {
+    for (const sentence of wanted) {
+      const read = readAsk(sentence, { ...scene, quantities: [], sets: [] }, run);
+      if ('at' in read) return `“${sentence}”: ${whyNotRead(sentence, read)}.`;
+    }
+    return null;
+  }, [wanted, run]);
+  const asked = wrong ? '' : wanted.join('\n');
+  useEffect(() => {
+    if (asked === '') return;
+    const timer = setTimeout(() => {
+      finding
+        .numbers([formulaKeyIn(formula, quantities)])
+        .catch((error: Error) => setFailed({ of: asked, trouble: error.message }));
+    }, PAUSE);
+    return () => clearTimeout(timer);
+  }, [asked, finding]);
+  const trouble = wrong ?? (failed?.of === asked && asked !== '' ? failed.trouble : null);
+  return { waiting: trouble === null ? (wanted[0] ?? null) : null, trouble };
+}
 
 /** What a formula comes to, a moment after it was typed; null for none, and while it is not known. */
 function useValues(

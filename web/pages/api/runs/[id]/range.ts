@@ -13,9 +13,10 @@ const body = z.discriminatedUnion('kind', [
     key,
     component: z.union([z.number().int().min(0).max(1000), z.literal('magnitude')]),
   }),
+  z.object({ kind: z.literal('number'), key }),
 ]);
 
-/** The range of a quantity that no file states, or its quantiles; or the job that computes them. */
+/** The range of a quantity that no file states, its quantiles, or a number at every step; or the job that computes them. */
 export const POST = answer(async ({ params, request }) =>
   answerAbout(params.id!, await readBody(request, body), (order) => jobs.start(rangeJob, order)),
 );
