@@ -2,9 +2,10 @@ import { computeQuantity, foldingOf, needsMesh, quantityRange } from '#core/fiel
 import type { FieldOrigin, SourceInput } from '#core/fields/sources/quantity-source.ts';
 import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
-import type { ArrayRef } from '#core/model/run.ts';
+import { type ArrayRef, arraysOfMesh } from '#core/model/run.ts';
 import { type FieldStatistics, fieldStatistics } from '#core/model/statistics.ts';
 import type { ArraySource } from './array-source.ts';
+import { readStoredMesh } from './stored-mesh.ts';
 
 /** The part a quantity is computed on. */
 export interface ValuesOn {
@@ -21,6 +22,7 @@ export interface ValuesOn {
 export function* arraysOfOrigin(origin: FieldOrigin): Generator<ArrayRef> {
   if (foldingOf(origin)) return;
   yield* origin.arrays;
+  for (const mesh of origin.meshes ?? []) yield* arraysOfMesh(mesh);
   for (const inner of origin.of) yield* arraysOfOrigin(inner);
 }
 
@@ -61,6 +63,7 @@ async function inputOf(origin: FieldOrigin, on: ValuesOn, arrays: ArraySource): 
     part: on.part,
     arrays: await Promise.all(origin.arrays.map((ref) => arrays.get(ref))),
     of,
+    meshes: await Promise.all((origin.meshes ?? []).map((mesh) => readStoredMesh(mesh, arrays))),
   };
 }
 

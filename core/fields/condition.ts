@@ -61,6 +61,7 @@ export function namesToKnow(fields: readonly KnownField[]): readonly string[] {
 export function madeKey(name: string, formula: Formula, fields: readonly KnownField[]): string | null {
   const made = formula.made.get(name);
   if (!made) return null;
+  if (made.ofName) return `${made.prefix}:${made.text}`;
   const of = made.of === null ? null : fieldByName(made.of, fields);
   return `${made.prefix}:${of?.key ?? formulaKey(made.text)}`;
 }

@@ -3,10 +3,12 @@ import { type FieldStatistics, fieldStatistics } from '../model/statistics.ts';
 import { alongLine } from './sources/along-line.ts';
 import { atStep } from './sources/at-step.ts';
 import { complexPart } from './sources/complex-part.ts';
+import { distance } from './sources/distance.ts';
 import { formula } from './sources/formula.ts';
 import { landed } from './sources/landed.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
 import { operator } from './sources/operator.ts';
+import { outwardNormal } from './sources/outward-normal.ts';
 import { overSteps } from './sources/over-steps.ts';
 import { partNumber } from './sources/part-number.ts';
 import { partSet } from './sources/part-set.ts';
@@ -37,6 +39,8 @@ const sources: readonly QuantitySource[] = [
   overSteps,
   atStep,
   smoothed,
+  outwardNormal,
+  distance,
   alongLine,
   landed,
   formula,

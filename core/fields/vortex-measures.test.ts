@@ -31,6 +31,7 @@ function measured(prefix: string, mesh: Mesh, velocity: (x: number, y: number, z
     origin: [0, 0, 0],
     part: '',
     arrays: [],
+    meshes: [],
     of: [{ location: 'point', components: 3, axial: false, data }],
   });
 }

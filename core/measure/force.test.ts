@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { hexBlockBetween, mixedBlock, quadSheet, tetraBlock } from '../../tests/made-solids.ts';
+import { outerFaces } from '../fields/surfaces/outer-faces.ts';
 import type { MeshField } from '../model/field.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { sourceOf } from '../ops/chain/chain.ts';
 import type { Workpiece } from '../ops/chain/workpiece.ts';
-import { outerFaces } from '../ops/kernels/outer-faces.ts';
 import { type ForceOptions, force } from './force.ts';
 import { isLacking } from './measure.ts';
 

@@ -3,9 +3,9 @@ import { bentCell } from '../../tests/bent-cell.ts';
 import { fieldOf, hexBlockBetween, mixedBlock, quadSheet, tetraBlock } from '../../tests/made-solids.ts';
 import { cubesOfEveryKind } from '../../tests/mesh-checks.ts';
 import { cellMeasures } from '../fields/cell-measures.ts';
+import { outerFaces } from '../fields/surfaces/outer-faces.ts';
 import { LINE, POLYHEDRON } from '../model/cell-types.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { outerFaces } from '../ops/kernels/outer-faces.ts';
 import { meshWeights } from './mesh-weights.ts';
 
 /** The integral of values at points, as anybody uses the weights. */

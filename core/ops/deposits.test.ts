@@ -6,13 +6,13 @@ import { hexBlockBetween, quadSheet, seeded } from '../../tests/made-solids.ts';
 import { area } from '../../tests/mesh-checks.ts';
 import { LANDED } from '../fields/sources/landed.ts';
 import { PART_NUMBER } from '../fields/sources/part-number.ts';
+import { NearestFace } from '../fields/surfaces/nearest-face.ts';
 import type { MeshField } from '../model/field.ts';
 import { sourceOf } from './chain/chain.ts';
 import { joinReports, sayReport } from './chain/report.ts';
 import { besideName } from './chain/workpiece.ts';
 import { deposits } from './deposits.ts';
 import { joinMeshes } from './kernels/join-meshes.ts';
-import { NearestFace } from './kernels/nearest-face.ts';
 
 const grainsAt = (...places: number[][]): Mesh => ({
   points: Float32Array.from(places.flat()),

@@ -1,5 +1,7 @@
 import { LANDED } from '../fields/sources/landed.ts';
 import { PART_NUMBER } from '../fields/sources/part-number.ts';
+import { NearestFace } from '../fields/surfaces/nearest-face.ts';
+import { outerFaces } from '../fields/surfaces/outer-faces.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { polygonNormals } from '../model/mark-geometry.ts';
@@ -8,8 +10,6 @@ import { copyOf } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
-import { NearestFace } from './kernels/nearest-face.ts';
-import { outerFaces } from './kernels/outer-faces.ts';
 
 export interface DepositOptions {
   /** Name of the part whose points have landed. */

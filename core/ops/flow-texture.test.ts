@@ -4,13 +4,13 @@ import { boundsOf, type Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import { hexBlockBetween, quadSheet } from '../../tests/made-solids.ts';
 import { area, edgeUses } from '../../tests/mesh-checks.ts';
+import { outerFaces } from '../fields/surfaces/outer-faces.ts';
 import { sourceOf } from './chain/chain.ts';
 import { joinReports, sayReport } from './chain/report.ts';
 import { type FlowTextureOptions, flowTexture } from './flow-texture.ts';
 import { fineTriangles } from './kernels/fine-triangles.ts';
 import { joinMeshes } from './kernels/join-meshes.ts';
 import { lineConvolution } from './kernels/line-convolution.ts';
-import { outerFaces } from './kernels/outer-faces.ts';
 
 type Velocity = (x: number, y: number, z: number) => number[];
 

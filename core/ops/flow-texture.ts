@@ -1,4 +1,5 @@
 import { ownName } from '../fields/quantity-sources.ts';
+import { outerFaces } from '../fields/surfaces/outer-faces.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import type { MeshField } from '../model/field.ts';
@@ -10,7 +11,6 @@ import type { Operation, OperationInput, OperationResult } from './chain/operati
 import { emptyResult, followedBy } from './chain/results.ts';
 import { fineTriangles } from './kernels/fine-triangles.ts';
 import { lineConvolution } from './kernels/line-convolution.ts';
-import { outerFaces } from './kernels/outer-faces.ts';
 import { onPoints } from './tracing/flow.ts';
 import { usualVector } from './tracing/usual-vector.ts';
 import { wallShear } from './tracing/wall-shear.ts';

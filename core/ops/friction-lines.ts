@@ -1,5 +1,6 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import { ALONG_LINE } from '../fields/sources/along-line.ts';
+import { outerFaces } from '../fields/surfaces/outer-faces.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { buildBlocks } from '../model/blocks.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
@@ -7,7 +8,6 @@ import { boundsDiagonal, boundsOf } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult, followedBy } from './chain/results.ts';
-import { outerFaces } from './kernels/outer-faces.ts';
 import { linesFrom, reportOf } from './streamlines.ts';
 import { MeshFlow } from './tracing/flow.ts';
 import { placedSeeds } from './tracing/place-seeds.ts';

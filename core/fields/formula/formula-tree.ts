@@ -38,6 +38,8 @@ export interface MadeName {
   of: string | null;
   /** What stands in its brackets. */
   text: string;
+  /** What stands in its brackets is no quantity, but the name of something else. */
+  ofName?: true;
 }
 
 export interface ParsedFormula {
@@ -257,11 +259,20 @@ function called({ fn, args }: FunctionNode, says: string, parsed: ParsedFormula)
   if (Object.hasOwn(quantityFunctions, what)) {
     if (args.length !== 1) throw new FormulaError(`"${what}" takes one quantity, not ${args.length}.`);
     const inner = bare(args[0]);
+    const { prefix, ofName } = quantityFunctions[what];
+    if (ofName) {
+      const { value: text } = inner as ConstantNode;
+      if (typeof text !== 'string')
+        throw new FormulaError(`"${what}" takes a name between quotation marks, as in ${what}("tins").`);
+      parsed.names.add(says);
+      parsed.made.set(says, { prefix, of: null, text, ofName });
+      return { kind: 'name', name: says, says };
+    }
     const of = inner.type === 'SymbolNode' ? plainName((inner as SymbolNode).name) : null;
     // Says what is wrong within it here already.
     ours(inner, { ...parsed, names: new Set(), made: new Map(), measured: new Map() });
     parsed.names.add(says);
-    parsed.made.set(says, { prefix: quantityFunctions[what].prefix, of, text: restored(inner.toString()) });
+    parsed.made.set(says, { prefix, of, text: restored(inner.toString()) });
     return { kind: 'name', name: says, says };
   }
   if (!Object.hasOwn(formulaFunctions, what))

@@ -4,11 +4,14 @@ interface QuantityFunction {
   prefix: string;
   /** What it is, for who completes a formula. */
   says: string;
+  /** Takes a name between quotation marks instead of a quantity. */
+  ofName?: true;
 }
 
 /** What formulas may call beside functions that go place by place: `gradient(temperature * 2)`. */
 export const quantityFunctions: Readonly<Record<string, QuantityFunction>> = {
   gradient: { prefix: 'gradient', says: 'how a number grows in space' },
+  wall_gradient: { prefix: 'wall-gradient', says: 'how a number or vector grows in space, at walls only' },
   divergence: { prefix: 'divergence', says: 'how much a vector field flows out' },
   curl: { prefix: 'curl', says: 'how a vector field turns' },
   strain_rate: { prefix: 'strain-rate', says: 'symmetric part of the gradient of a velocity' },
@@ -34,5 +37,10 @@ export const quantityFunctions: Readonly<Record<string, QuantityFunction>> = {
   time_rms: { prefix: 'time-rms', says: 'root mean square over time' },
   running_mean: { prefix: 'running-mean', says: 'mean over time so far' },
   time_rate: { prefix: 'time-rate', says: 'how fast it changes' },
+  distance: {
+    prefix: 'distance',
+    says: 'how far it is to a part, by its name in quotation marks',
+    ofName: true,
+  },
   step_sum: { prefix: 'step-sum', says: 'sum over the steps' },
 };

@@ -112,6 +112,7 @@ describe('ready formulas', () => {
     expect(readyFormulas(runWith([])).map((r) => r.name)).toEqual([]);
     expect(readyFormulas(runWith([field('T', 'temperature', 1, 'K')])).map((r) => r.name)).toEqual([
       'heat flux',
+      'heat flux through walls',
       'time of arrival',
       'change since the first step',
       'change since the step before',

@@ -39,6 +39,9 @@ const densityOf = (has: Has): string => has.of('density') ?? '1.2 kg/m³';
 /** Squared Mach number of air: 1.4 times 287 J/(kg K) times the temperature is the square of the speed of sound. */
 const MACH_SQUARED = 'length({v})^2 / (1.4 * 287 J/(kg K) * absolute({t}))';
 
+/** How fast the velocity along a wall grows with the distance from it. */
+const DRAG = 'cross(outward normal, cross(outward normal, wall_gradient({v}) * outward normal))';
+
 /**
  * Formulas that are often wanted and that files seldom hold. Relations of gases as in NACA Report 1135 (1953), for air; from
  * memory. Those of coefficients, rotating frames and safety are common practice, no source.
@@ -99,9 +102,29 @@ const makers: readonly Maker[] = [
       filled('sqrt(2 * dot(strain_rate({v}), strain_rate({v})))', { v: has.of('velocity', VECTOR) }),
   },
   {
+    // What the velocity gains towards the wall, without what of it is across: n x (n x a) is -a along the wall.
+    name: 'wall shear',
+    says: 'how the flow drags along its walls; put in the viscosity',
+    write: (has) => filled(`1.8e-5 Pa s * ${DRAG}`, { v: has.of('velocity', VECTOR) }),
+  },
+  {
+    name: 'skin-friction coefficient',
+    says: 'wall shear over the dynamic pressure far away; put in the viscosity and both',
+    write: (has) =>
+      filled(`1.8e-5 Pa s * length(${DRAG}) / (1.2 kg/m³ * (10 m/s)^2 / 2)`, {
+        v: has.of('velocity', VECTOR),
+      }),
+  },
+  {
     name: 'heat flux',
     says: 'by conduction: put in the conductivity',
     write: (has) => filled('-0.03 W/(m K) * gradient({t})', { t: has.of('temperature') }),
+  },
+  {
+    name: 'heat flux through walls',
+    says: 'by conduction, outwards: put in the conductivity',
+    write: (has) =>
+      filled('-0.03 W/(m K) * dot(outward normal, wall_gradient({t}))', { t: has.of('temperature') }),
   },
   {
     name: 'absolute velocity',

@@ -7,6 +7,7 @@ import { cellsToPoints } from '../averages.ts';
 import { gradientAtPoints } from '../gradient.ts';
 import { principalValues } from '../principal-values.ts';
 import { symmetricPairs } from '../tensor-places.ts';
+import { gradientAtWalls } from '../wall-gradient.ts';
 import { madeField, type QuantitySource, type SourceInput } from './quantity-source.ts';
 
 /** A differential operator: what it takes, what it makes, and how, from the gradient. */
@@ -19,29 +20,37 @@ interface Operator {
   said?: string;
   /** Whether it goes with the square of the gradient, as its unit does. */
   squared?: boolean;
+  /** Only at walls, where the gradient is taken more exactly; see `gradientAtWalls`. */
+  atWalls?: true;
   /** Of one point, from the rows of its gradient. */
   make(g: Float32Array, at: number, out: Float32Array, to: number): void;
 }
 
+const gradient: Operator = {
+  of: 1,
+  components: 3,
+  axial: false,
+  make(g, at, out, to) {
+    for (let k = 0; k < 3; k++) out[to + k] = g[at + k];
+  },
+};
+
+/** Row by row: how the first component grows along x, y, z, then the second, then the third. */
+const vectorGradient: Operator = {
+  of: 3,
+  components: 9,
+  axial: false,
+  said: 'gradient',
+  make(g, at, out, to) {
+    for (let k = 0; k < 9; k++) out[to + k] = g[at + k];
+  },
+};
+
 const operators: Record<string, Operator> = {
-  gradient: {
-    of: 1,
-    components: 3,
-    axial: false,
-    make(g, at, out, to) {
-      for (let k = 0; k < 3; k++) out[to + k] = g[at + k];
-    },
-  },
-  // Row by row: how the first component grows along x, y, z, then the second, then the third.
-  'vector-gradient': {
-    of: 3,
-    components: 9,
-    axial: false,
-    said: 'gradient',
-    make(g, at, out, to) {
-      for (let k = 0; k < 9; k++) out[to + k] = g[at + k];
-    },
-  },
+  gradient,
+  'vector-gradient': vectorGradient,
+  'wall-gradient': { ...gradient, said: 'gradient at walls', atWalls: true },
+  'wall-vector-gradient': { ...vectorGradient, said: 'gradient at walls', atWalls: true },
   // The symmetric part of the gradient of a velocity, xx yy zz xy yz xz.
   'strain-rate': {
     of: 3,
@@ -125,7 +134,7 @@ const offered: [operator: string, role: RunField['role']][] = [
 
 /** Of a vector the gradient is one of its own. */
 const operatorFor = (prefix: string, components: number): string =>
-  prefix === 'gradient' && components === 3 ? 'vector-gradient' : prefix;
+  components === 3 ? prefix.replace(/^(wall-|)gradient$/, '$1vector-gradient') : prefix;
 
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   const operator = operators[operatorFor(prefix, inner?.components ?? 1)];
@@ -184,8 +193,9 @@ export const operator: QuantitySource = {
     };
   },
   compute({ options, components }, input) {
-    const { of, make } = operators[options as string];
-    const g = gradientAtPoints(input.mesh, atPoints(input.of[0], input), of);
+    const { of, make, atWalls } = operators[options as string];
+    const gradients = atWalls ? gradientAtWalls : gradientAtPoints;
+    const g = gradients(input.mesh, atPoints(input.of[0], input), of);
     const n = g.length / (3 * of);
     const out = new Float32Array(components * n);
     for (let i = 0; i < n; i++) make(g, 3 * of * i, out, components * i);

@@ -1,7 +1,7 @@
 import type { NumberArray } from '../../model/arrays.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
 import type { Mesh } from '../../model/mesh.ts';
-import type { ArrayRef, RunDescription, RunField, RunPart } from '../../model/run.ts';
+import type { ArrayRef, RunDescription, RunField, RunPart, StoredMesh } from '../../model/run.ts';
 import type { FieldStatistics } from '../../model/statistics.ts';
 
 /** A quantity that is read, and of which step when not of the one on show. */
@@ -26,6 +26,8 @@ export interface FieldOrigin {
   arrays: readonly ArrayRef[];
   /** Other quantities it is made from. */
   of: readonly FieldOrigin[];
+  /** Meshes of other parts that it looks at; places count as on its own. */
+  meshes?: readonly StoredMesh[];
   /** What else its source must know. */
   options?: unknown;
 }
@@ -48,6 +50,7 @@ export interface SourceInput {
   part: string;
   arrays: readonly NumberArray[];
   of: readonly MeshField[];
+  meshes: readonly Mesh[];
 }
 
 /** Takes what a quantity is made from one after the other, in its order, so that never all of it is there at once. */

@@ -2,6 +2,7 @@ import { LRUCache } from 'lru-cache';
 import { cellsToPoints } from '../../fields/averages.ts';
 import { comesWithShapes } from '../../fields/quantity-sources.ts';
 import type { FieldNeed } from '../../fields/sources/quantity-source.ts';
+import { outerFaces } from '../../fields/surfaces/outer-faces.ts';
 import { concatenated } from '../../model/arrays.ts';
 import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks.ts';
 import type { FieldLocation, MeshField } from '../../model/field.ts';
@@ -9,7 +10,6 @@ import type { ArrowsDrawn, SpheresDrawn } from '../../model/mark.ts';
 import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
 import { compose, type Gather, identityGather, replay, replayAll } from '../../model/recipe.ts';
 import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
-import { outerFaces } from '../kernels/outer-faces.ts';
 import type { Beside, OperationInput, OperationReport, OperationResult } from './operation.ts';
 import { followReport, joinReports } from './report.ts';
 

@@ -1,3 +1,4 @@
+import { fansOf, Triangles } from '../../fields/surfaces/triangles.ts';
 import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
 import { TRIANGLE } from '../../model/cell-types.ts';
 import { boundsDiagonal, boundsOf, type Mesh } from '../../model/mesh.ts';
@@ -5,7 +6,6 @@ import { PairTable } from '../../model/pair-table.ts';
 import { copyOf, weighted } from '../../model/recipe.ts';
 import type { OperationResult } from '../chain/operation.ts';
 import { placeNumbers } from './place-index.ts';
-import { fansOf, Triangles } from './triangles.ts';
 
 /** Triangles, and for each point the first one at its place: parts that touch have points of their own there. */
 export interface FineTriangles extends OperationResult {

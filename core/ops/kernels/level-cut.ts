@@ -1,9 +1,9 @@
+import { CellList } from '../../fields/surfaces/cell-list.ts';
 import { concatenated } from '../../model/arrays.ts';
 import { type CellType, cellTypeById, LINE, POLYHEDRON, VERTEX } from '../../model/cell-types.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import { copyOf } from '../../model/recipe.ts';
 import type { OperationInput, OperationResult } from '../chain/operation.ts';
-import { CellList } from './cell-list.ts';
 import { type CrossingCases, crossingCases } from './crossing-cases.ts';
 import { EdgeVertices } from './edge-vertices.ts';
 import { joinGathers } from './join-meshes.ts';

@@ -1,11 +1,11 @@
+import { CellList } from '../../fields/surfaces/cell-list.ts';
+import { eachOuterFace, outerFaces, SURFACE_CELL } from '../../fields/surfaces/outer-faces.ts';
 import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
 import { type CellType, cellTypes, POLYHEDRON, TRIANGLE } from '../../model/cell-types.ts';
 import { edgeMiddles } from '../../model/edge-middles.ts';
 import { type Mesh, meshDimension } from '../../model/mesh.ts';
 import { copyOf, weighted } from '../../model/recipe.ts';
 import type { OperationResult } from '../chain/operation.ts';
-import { CellList } from './cell-list.ts';
-import { eachOuterFace, outerFaces, SURFACE_CELL } from './outer-faces.ts';
 
 /** The node in the middle of an edge of a cell, or -1 when the type has none there. */
 function middleOf(type: CellType, a: number, b: number): number {

@@ -1,3 +1,5 @@
+import { CellList } from '../../fields/surfaces/cell-list.ts';
+import { outerFaces } from '../../fields/surfaces/outer-faces.ts';
 import { GrowingUint32 } from '../../model/arrays.ts';
 import {
   cellTypes,
@@ -14,10 +16,8 @@ import { cellCount, type Mesh, pointCount } from '../../model/mesh.ts';
 import { copyOf } from '../../model/recipe.ts';
 import type { OperationInput, OperationResult } from '../chain/operation.ts';
 import { followedBy } from '../chain/results.ts';
-import { CellList } from './cell-list.ts';
 import type { Placement } from './copies.ts';
 import { edgeLines, faceEdges } from './face-edges.ts';
-import { outerFaces } from './outer-faces.ts';
 
 /** The way a flat mesh is moved along: where it stands after each segment, and half way for cells. */
 export interface Way {

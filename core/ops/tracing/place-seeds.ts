@@ -1,7 +1,7 @@
+import { outerFaces } from '../../fields/surfaces/outer-faces.ts';
 import { polygonNormals } from '../../model/mark-geometry.ts';
 import { boundsOf, boundsSize, type Mesh, meshDimension } from '../../model/mesh.ts';
 import type { OperationInput } from '../chain/operation.ts';
-import { outerFaces } from '../kernels/outer-faces.ts';
 import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
 import { spreadOverFaces, spreadThrough } from '../kernels/spread-places.ts';
 import { besideSeeds, type SeedOptions } from './seed-options.ts';

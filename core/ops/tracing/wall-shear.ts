@@ -1,5 +1,5 @@
+import { normalsAtPoints } from '../../fields/surfaces/outward-normals.ts';
 import type { MeshField } from '../../model/field.ts';
-import { polygonNormals } from '../../model/mark-geometry.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import type { OperationInput } from '../chain/operation.ts';
 import { HERE, MeshFlow } from './flow.ts';
@@ -31,18 +31,4 @@ export function wallShear(input: OperationInput, walls: Mesh, field: MeshField):
     data.set(Math.hypot(...along) > least ? along : [0, 0, 0], 3 * i);
   }
   return { location: 'point', components: 3, axial: false, data };
-}
-
-/** Outwards, the mean of the faces around a point by their areas. */
-function normalsAtPoints(faces: Mesh): Float32Array {
-  const ofFaces = polygonNormals(faces, false);
-  const out = new Float32Array(faces.points.length);
-  for (let c = 0; c < faces.types.length; c++)
-    for (let i = faces.offsets[c]; i < faces.offsets[c + 1]; i++)
-      for (let k = 0; k < 3; k++) out[3 * faces.connectivity[i] + k] += ofFaces[3 * c + k];
-  for (let i = 0; i < out.length; i += 3) {
-    const length = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
-    for (let k = 0; k < 3; k++) out[i + k] /= length;
-  }
-  return out;
 }

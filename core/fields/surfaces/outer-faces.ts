@@ -1,8 +1,13 @@
 import { cellTypes, LINE, POLYGON, POLYHEDRON, QUAD, TRIANGLE, VERTEX } from '../../model/cell-types.ts';
 import { boundsCentre, boundsOf, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
-import { copyOf } from '../../model/recipe.ts';
-import type { OperationResult } from '../chain/operation.ts';
+import { copyOf, type Recipe } from '../../model/recipe.ts';
 import { CellList } from './cell-list.ts';
+
+/** Faces, lines and points as a mesh of their own, and from where in the other mesh each comes. */
+export interface OuterFaces {
+  mesh: Mesh;
+  recipe: Recipe;
+}
 
 /**
  * The outer faces of volume cells, and surface, line and point cells as they are. A surface cell that lies on a
@@ -10,7 +15,7 @@ import { CellList } from './cell-list.ts';
  *
  * @param labels of each cell: faces between cells with different labels are drawn too
  */
-export function outerFaces(mesh: Mesh, labels: Uint16Array | null = null): OperationResult {
+export function outerFaces(mesh: Mesh, labels: Uint16Array | null = null): OuterFaces {
   const list = new CellList();
   const dimension = meshDimension(mesh.types);
   if (dimension === 3)
@@ -366,7 +371,7 @@ function addLinesAndPoints(mesh: Mesh, list: CellList, dimension: number): void 
 }
 
 /** Leaves out the points no face uses and writes the copy recipe. */
-function compacted(list: CellList, mesh: Mesh): OperationResult {
+function compacted(list: CellList, mesh: Mesh): OuterFaces {
   const result = list.mesh(mesh.points);
   const renumber = new Int32Array(pointCount(mesh)).fill(-1);
   let used = 0;

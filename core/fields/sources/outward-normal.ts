@@ -1,0 +1,41 @@
+import type { RunDescription, RunField } from '../../model/run.ts';
+import { outwardNormals } from '../surfaces/outward-normals.ts';
+import { madeField, type QuantitySource } from './quantity-source.ts';
+
+const OUTWARD = 'normal';
+
+const fieldOf = (run: RunDescription): RunField =>
+  madeField(run, {
+    key: `outward:${OUTWARD}`,
+    name: 'outward normal',
+    location: 'point',
+    components: 3,
+    unit: '',
+  });
+
+/** Where a body or surface looks, at its points; see `outwardNormals`. */
+export const outwardNormal: QuantitySource = {
+  id: 'outward normal',
+  prefixes: ['outward'],
+  usual: false,
+  changes: false,
+  needsMesh: true,
+  offers: (run) => (run.dimension >= 2 ? [fieldOf(run)] : []),
+  field: (name, _prefix, run) => (name === OUTWARD && run.dimension >= 2 ? fieldOf(run) : null),
+  lacking: (name, _prefix, { dimension }) =>
+    name !== OUTWARD ? `direction "outward ${name}"` : dimension < 2 ? 'surface that looks outwards' : null,
+  origin(_need, _name, _prefix, { run: { dimension } }) {
+    const flat = dimension === 2;
+    return {
+      source: 'outward normal',
+      id: `outward normal${flat ? ' of what is flat' : ''}`,
+      location: 'point',
+      components: 3,
+      axial: false,
+      arrays: [],
+      of: [],
+      options: flat,
+    };
+  },
+  compute: ({ options }, { mesh }) => outwardNormals(mesh, options as boolean),
+};
