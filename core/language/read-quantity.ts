@@ -38,10 +38,33 @@ export function readQuantity(
     },
   ]);
   if (named) return { field: named.field, component: named.component, said: r.text.slice(begin, r.at) };
-  return readFormula(r, s) ?? (refuseLacking(r, s) || null);
+  return readFormula(r, s, namesOf) ?? (refuseLacking(r, s) || null);
 }
 
-function readFormula(r: SentenceReader, { formulas }: PhraseSetting): ReadQuantity | null {
+const namesOf = (quantities: readonly Quantity[]): Name<Quantity>[] =>
+  quantities.map((value) => ({ text: value.name, value }));
+
+/** Tensors as a whole, by their names without a component. */
+const tensorNames = (quantities: readonly Quantity[]): Name<Quantity>[] =>
+  quantities
+    .filter((q) => (q.components === 6 || q.components === 9) && q.component === 0)
+    .map((value) => ({ text: value.name.replace(/ \S+$/, ''), value }));
+
+/** A tensor as a whole, by its name or a formula; gives its key. */
+export function readTensor(r: SentenceReader, s: PhraseSetting): string | null {
+  const named = r.name(tensorNames(s.quantities));
+  return named?.field ?? readFormula(r, s, tensorNames)?.field ?? null;
+}
+
+/** What a tensor is called as a whole; undefined where the run has no such. */
+export const tensorName = (field: string, { quantities, formulas }: PhraseSetting): string | undefined =>
+  tensorNames([...quantities, ...(formulas?.byKey(field) ?? [])]).find((n) => n.value.field === field)?.text;
+
+function readFormula(
+  r: SentenceReader,
+  { formulas }: PhraseSetting,
+  names: (found: readonly Quantity[]) => Name<Quantity>[],
+): ReadQuantity | null {
   if (!formulas) return null;
   const begin = r.at + /^\s*/.exec(r.text.slice(r.at))![0].length;
   const before = LENGTH_OF.exec(r.text.slice(begin))?.[0] ?? '';
@@ -62,8 +85,11 @@ function readFormula(r: SentenceReader, { formulas }: PhraseSetting): ReadQuanti
     return null;
   }
   r.at = from;
-  const q = r.name(found.map((value) => ({ text: value.name, value })));
-  if (!q) return null;
+  const q = r.name(names(found));
+  if (!q) {
+    r.at = begin;
+    return null;
+  }
   const { at } = r;
   return { field: q.field, component: q.component, said: `${before} ${r.text.slice(to, at)}` };
 }

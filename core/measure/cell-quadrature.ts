@@ -16,9 +16,12 @@ export interface CellQuadrature {
   slopes: Float64Array;
 }
 
-/** Gauss and Legendre on 0..1: exact to degree 3, and 7 (Abramowitz, Stegun: Handbook, table 25.4; from memory). */
-export const GAUSS: Record<2 | 4, [place: number, part: number][]> = {
+/** Gauss and Legendre on 0..1: exact to degree 3, 5 and 7 (Abramowitz, Stegun: Handbook, table 25.4; from memory). */
+type Rule = [place: number, part: number][];
+
+export const GAUSS: Record<2 | 3 | 4, Rule> = {
   2: [-1, 1].map((sign) => [0.5 + (sign * 0.5) / Math.sqrt(3), 0.5]),
+  3: [-1, 0, 1].map((sign) => [0.5 + (sign * Math.sqrt(3 / 5)) / 2, sign === 0 ? 4 / 9 : 5 / 18]),
   4: [-1, 1].flatMap((sign): [number, number][] => {
     const root = (inner: 1 | -1): number => Math.sqrt(3 / 7 + (inner * 2 * Math.sqrt(6 / 5)) / 7);
     const part = (inner: 1 | -1): number => (18 - inner * Math.sqrt(30)) / 72;
@@ -31,13 +34,14 @@ type Region = 'triangle' | 'quad' | 'tetra' | 'hexahedron' | 'wedge';
 /** Simplices are squares and cubes with a side drawn together (Duffy, SIAM J. Numer. Anal. 19 (1982) 1260; from memory). */
 function placesIn(
   region: Region,
-  rule: [number, number][],
+  rule: Rule,
+  upwards = rule,
 ): [r: number, s: number, t: number, part: number][] {
   const flat = region === 'triangle' || region === 'quad';
   const out: [number, number, number, number][] = [];
   for (const [a, pa] of rule)
     for (const [b, pb] of rule)
-      for (const [c, pc] of flat ? ([[0, 1]] as [number, number][]) : rule) {
+      for (const [c, pc] of flat ? ([[0, 1]] as Rule) : upwards) {
         const part = pa * pb * pc;
         if (region === 'triangle' || region === 'wedge') out.push([a, b * (1 - a), c, part * (1 - a)]);
         else if (region === 'tetra')
@@ -54,6 +58,20 @@ function regionOf(name: string): Region {
   return base as Region;
 }
 
+/** Four places in a tetrahedron by their shares of its corners: exact to degree 2 (Hammer, Stroud, Math. Tables 10 (1956); from memory). */
+export const IN_TETRAHEDRON = [0, 1, 2, 3].map((own) =>
+  [0, 1, 2, 3].map((k) => (k === own ? 5 + 3 * Math.sqrt(5) : 5 - Math.sqrt(5)) / 20),
+);
+
+/** Where a cell is asked, so that the product of two values that run as its type has it is exact where its edges are straight. */
+function placesOf({ degree }: CellShape, name: string): ReturnType<typeof placesIn> {
+  const region = regionOf(name);
+  if (degree > 1) return placesIn(region, GAUSS[4]);
+  if (region === 'tetra') return IN_TETRAHEDRON.map(([, r, s, t]) => [r, s, t, 1 / 24]);
+  // What is drawn together towards its top is of two more degrees that way.
+  return placesIn(region, GAUSS[2], name.startsWith('pyramid') ? GAUSS[3] : GAUSS[2]);
+}
+
 const known = new Map<number, CellQuadrature | null>();
 
 /** Of a type of cells; null for those that are taken apart instead, or have no inside. */
@@ -61,14 +79,13 @@ export function cellQuadrature(type: number): CellQuadrature | null {
   const found = known.get(type);
   if (found !== undefined) return found;
   const shape = cellShape(type);
-  const made = shape && tabulated(shape, regionOf(cellTypeById[type]!.name));
+  const made = shape && tabulated(shape, placesOf(shape, cellTypeById[type]!.name));
   known.set(type, made);
   return made;
 }
 
-function tabulated(shape: CellShape, region: Region): CellQuadrature {
+function tabulated(shape: CellShape, places: ReturnType<typeof placesIn>): CellQuadrature {
   const { nodes, terms, powers, coefficients } = shape;
-  const places = placesIn(region, GAUSS[shape.degree === 1 ? 2 : 4]);
   const weights = new Float64Array(nodes * places.length);
   const slopes = new Float64Array(3 * nodes * places.length);
   for (const [q, place] of places.entries())

@@ -3,6 +3,7 @@ import { phrasesOf } from '../language/phrase.ts';
 import { quoteIfNeeded } from '../language/sentence.ts';
 import { cellTypeById } from '../model/cell-types.ts';
 import { z } from '../model/schema.ts';
+import { unitProduct } from '../model/unit-products.ts';
 import type { Measure } from './measure.ts';
 import {
   asAnswer,
@@ -20,7 +21,6 @@ import {
 export type CountOptions = { of: 'cells' | 'points' };
 
 const c = phrasesOf<CountOptions>();
-const s = phrasesOf<MeasuredQuantity>();
 
 /** How many cells of the highest dimension there are; of particles and atoms how many of these. */
 export const count: Measure<CountOptions, { count: number }> = {
@@ -47,13 +47,26 @@ export const count: Measure<CountOptions, { count: number }> = {
   unit: () => '',
 };
 
-/** Values one by one, each point or cell as one: what particles carry together. */
-export const sum: Measure<MeasuredQuantity, { sums: number[] }> = {
+export interface SumOptions extends MeasuredQuantity {
+  squares: boolean;
+}
+
+const s = phrasesOf<SumOptions>();
+
+/** Values one by one, or their squares, each point or cell as one: what particles carry together. */
+export const sum: Measure<SumOptions, { sums: number[] }> = {
   id: 'sum',
   name: 'Sum',
   purpose: 'values of points or cells, each counted once',
-  schema: z.object(measuredQuantityShape),
-  phrase: s.row(s.text('sum of '), measuredQuantity(), s.text(' over ')),
+  schema: z.object({ ...measuredQuantityShape, squares: z.boolean().default(false) }),
+  phrase: s.row(
+    s.oneOf(
+      s.row(s.text('sum of squares of '), s.fixed('squares', true)),
+      s.row(s.text('sum of '), s.fixed('squares', false)),
+    ),
+    measuredQuantity(),
+    s.text(' over '),
+  ),
   asks: 'something',
   example: (s) => exampleOf('sum', s),
   isVector,
@@ -67,11 +80,12 @@ export const sum: Measure<MeasuredQuantity, { sums: number[] }> = {
     const used = field.location === 'cell' ? mesh.types.keys() : new Set(mesh.connectivity);
     for (const index of used) {
       measuredAt(o, field, index, values);
-      if (!values.some(Number.isNaN)) for (let k = 0; k < n; k++) sums[k] += values[k];
+      if (!values.some(Number.isNaN))
+        for (let k = 0; k < n; k++) sums[k] += o.squares ? values[k] ** 2 : values[k];
     }
     return { sums };
   },
   join: (a, b) => ({ sums: a.sums.map((v, k) => v + b.sums[k]) }),
   answer: ({ sums }) => ({ value: asAnswer(sums) }),
-  unit: unitOf,
+  unit: (o, setting) => (o.squares ? unitProduct([unitOf(o, setting), 2]) : unitOf(o, setting)),
 };

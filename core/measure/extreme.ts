@@ -1,7 +1,11 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
+import type { MeshField } from '../model/field.ts';
 import { z } from '../model/schema.ts';
-import type { Measure } from './measure.ts';
+import type { OperationInput } from '../ops/chain/operation.ts';
+import { lineRuns } from '../ops/kernels/line-runs.ts';
+import { splineExtreme, splineThrough } from './curves/spline.ts';
+import type { Lacking, Measure } from './measure.ts';
 import {
   exampleOf,
   type MeasuredQuantity,
@@ -14,6 +18,8 @@ import {
 
 export interface ExtremeOptions extends MeasuredQuantity {
   which: 'maximum' | 'minimum';
+  /** Along lines, between the points as well, where a spline through them is highest. */
+  spline: boolean;
 }
 
 /** Null where nothing has a value. */
@@ -28,7 +34,11 @@ export const extreme: Measure<ExtremeOptions, Found> = {
   id: 'extreme',
   name: 'Extreme',
   purpose: 'the largest or smallest value, and where it is',
-  schema: z.object({ ...measuredQuantityShape, which: z.enum(['maximum', 'minimum']) }),
+  schema: z.object({
+    ...measuredQuantityShape,
+    which: z.enum(['maximum', 'minimum']),
+    spline: z.boolean().default(false),
+  }),
   phrase: p.row(
     p.choice('which', [
       { text: 'maximum', value: 'maximum' },
@@ -42,12 +52,14 @@ export const extreme: Measure<ExtremeOptions, Found> = {
     measuredQuantity(),
     p.text(' over '),
   ),
+  clauses: p.flag('spline', ', through a spline'),
   asks: 'something',
   example: (s) => exampleOf('maximum', s),
   needs: needOf,
   ofPart(input, o) {
     const field = input.field({ field: o.field });
     if (!field) return { lacking: ownName(o.field) };
+    if (o.spline) return alongLines(input, o, field);
     const { points, offsets, connectivity } = input.mesh;
     const sign = o.which === 'maximum' ? 1 : -1;
     const value = new Float64Array(1);
@@ -76,3 +88,44 @@ export const extreme: Measure<ExtremeOptions, Found> = {
   answer: ({ best }) => best ?? { lacking: 'value anywhere' },
   unit: unitOf,
 };
+
+function alongLines(input: OperationInput, o: ExtremeOptions, field: MeshField): Found | Lacking {
+  const { mesh, origin } = input;
+  if (mesh.types.length === 0) return { best: null };
+  if (input.dimension !== 1)
+    return {
+      lacking: 'line for a spline to run along: choose edges, a probe line, or the cut through a surface',
+    };
+  if (field.location === 'cell')
+    return { lacking: `${ownName(o.field)} at points, which a spline runs through` };
+  const sign = o.which === 'maximum' ? 1 : -1;
+  let best: Found['best'] = null;
+  const value = new Float64Array(1);
+  for (const { points: nodes } of lineRuns(mesh)) {
+    const [ways, values, places]: [number[], number[], number[][]] = [[], [], []];
+    for (const node of nodes) {
+      measuredAt({ ...o, whole: false }, field, node, value);
+      const place = [0, 1, 2].map((k) => mesh.points[3 * node + k]);
+      const before = places.at(-1);
+      const gap = before ? Math.hypot(...place.map((v, k) => v - before[k])) : 0;
+      if (Number.isNaN(value[0]) || (before && gap === 0)) continue;
+      ways.push((ways.at(-1) ?? 0) + gap);
+      values.push(value[0]);
+      places.push(place);
+    }
+    if (ways.length === 0) continue;
+    const { at, value: most } = splineExtreme(splineThrough(ways, values), sign);
+    if (best && sign * most <= sign * best.value) continue;
+    const i = Math.max(
+      0,
+      Math.min(
+        ways.length - 2,
+        ways.findLastIndex((w) => w <= at),
+      ),
+    );
+    const share = ways.length > 1 ? (at - ways[i]) / (ways[i + 1] - ways[i]) : 0;
+    const next = places[Math.min(i + 1, places.length - 1)];
+    best = { value: most, place: places[i].map((v, k) => v + share * (next[k] - v) + origin[k]) };
+  }
+  return { best };
+}

@@ -1,15 +1,24 @@
-import { cellsToPoints } from '../fields/averages.ts';
-import { ownName } from '../fields/quantity-sources.ts';
-import { phrasesOf } from '../language/phrase.ts';
+import { type Phrase, phrasesOf } from '../language/phrase.ts';
 import { boundsCentre } from '../model/mesh.ts';
-import { replayAll } from '../model/recipe.ts';
+import type { Quantity } from '../model/quantity.ts';
 import { z } from '../model/schema.ts';
 import { unitProduct } from '../model/unit-products.ts';
-import type { Measure } from './measure.ts';
+import { shortUnit } from '../model/units.ts';
+import { isLacking, type Measure } from './measure.ts';
 import { needOf, unitOf } from './measured-quantity.ts';
-import { weightsOf } from './summed.ts';
+import { eachPlace } from './places.ts';
+import {
+  byDensity,
+  flowWeigher,
+  type Weighting,
+  weigher,
+  weightedBy,
+  weightingShape,
+  weightNeeds,
+  weightUnit,
+} from './weighting.ts';
 
-export interface FlowThroughOptions {
+export interface FlowThroughOptions extends Weighting {
   field: string;
   component: 'magnitude';
   /** The direction that counts as forward; null for outwards, or as faces look. */
@@ -18,7 +27,19 @@ export interface FlowThroughOptions {
 
 const p = phrasesOf<FlowThroughOptions>();
 
-/** How much of a vector goes across surfaces: of a velocity the volume in a time. */
+/** `mass flow` alone is that of the velocity of the run. */
+const ofVelocity: Phrase<FlowThroughOptions> = {
+  say: () => null,
+  read(r, into, { quantities }) {
+    const velocity = quantities.find((q: Quantity) => q.role === 'velocity' && q.component === 'magnitude');
+    if (!velocity) return r.miss('of');
+    into.field = velocity.field;
+    into.component = 'magnitude';
+    return true;
+  },
+};
+
+/** How much of a vector goes across surfaces: of a velocity the volume in a time, of one that is weighted by the density the mass. */
 export const flowThrough: Measure<FlowThroughOptions, { through: number }> = {
   id: 'flow through',
   name: 'Flow through',
@@ -26,9 +47,20 @@ export const flowThrough: Measure<FlowThroughOptions, { through: number }> = {
   schema: z.object({
     field: z.string(),
     component: z.literal('magnitude').default('magnitude'),
+    ...weightingShape,
     along: z.tuple([z.number(), z.number(), z.number()]).nullable().default(null),
   }),
-  phrase: p.row(p.text('flow of '), p.vectorQuantity('field', 'component'), p.text(' through ')),
+  phrase: p.row(
+    p.oneOf(
+      p.row(
+        p.text('mass flow'),
+        byDensity('“flow of (1.2 kg/m³ * velocity) through …”, with the density it has'),
+        p.oneOf(p.row(p.text(' of '), p.vectorQuantity('field', 'component')), ofVelocity),
+      ),
+      p.row(p.text('flow of '), p.vectorQuantity('field', 'component'), weightedBy()),
+    ),
+    p.text(' through '),
+  ),
   asks: 'something',
   example({ fields, quantities, bounds, dimension }) {
     const velocity = quantities.find((q) => q.role === 'velocity' && q.component === 'magnitude');
@@ -38,35 +70,24 @@ export const flowThrough: Measure<FlowThroughOptions, { through: number }> = {
   },
   positive: ({ along }) => along,
   looksAt: (input) => input.outer(),
-  needs: (o) => needOf({ ...o, whole: true }),
+  needs: (o) => [...needOf({ ...o, whole: true }), ...weightNeeds(o)],
   facing: (o, along) => ({ ...o, along: along as FlowThroughOptions['along'] }),
   ofPart(input, o) {
     const faces = input.outer();
-    const field = faces.field({ field: o.field });
-    if (!field) return { lacking: ownName(o.field) };
-    const { mesh } = faces;
-    if (mesh.types.length === 0) return { through: 0 };
-    if (faces.dimension !== 2) return { lacking: 'faces to go through: they are points or lines' };
-    const { components } = field;
-    const data =
-      field.location === 'cell' ? replayAll(cellsToPoints(mesh), field.data, components) : field.data;
-    const { across } = weightsOf(mesh, 2);
+    const flowing = flowWeigher(faces, o.field, o.along);
+    if (isLacking(flowing)) return flowing;
+    const weighed = weigher(faces, o);
+    if (isLacking(weighed)) return weighed;
     let through = 0;
-    for (let c = 0; c < mesh.types.length; c++) {
-      let own = 0;
-      let facing = 0;
-      for (let e = mesh.offsets[c]; e < mesh.offsets[c + 1]; e++)
-        for (let k = 0; k < 3; k++) {
-          const a = across![3 * e + k];
-          if (k < components) own += a * data[components * mesh.connectivity[e] + k];
-          if (o.along) facing += a * o.along[k];
-        }
-      // Faces of a section may be walked either way round.
-      through += facing < 0 ? -own : own;
-    }
+    eachPlace(faces, (place) => {
+      through += flowing(place) * weighed(place);
+    });
     return { through };
   },
   join: (a, b) => ({ through: a.through + b.through }),
   answer: ({ through: value }) => ({ value }),
-  unit: (o, s) => unitProduct([unitOf({ ...o, whole: true }, s), 1], [s.lengthUnit, 2]),
+  unit(o, s) {
+    const unit = unitProduct([unitOf({ ...o, whole: true }, s), 1], [weightUnit(o, s), 1], [s.lengthUnit, 2]);
+    return unit && shortUnit(unit);
+  },
 };

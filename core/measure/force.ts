@@ -1,18 +1,23 @@
 import { ownName } from '../fields/quantity-sources.ts';
-import { phrasesOf } from '../language/phrase.ts';
-import { quoteIfNeeded } from '../language/sentence.ts';
+import { type Phrase, phrasesOf } from '../language/phrase.ts';
+import { readTensor, tensorName } from '../language/read-quantity.ts';
+import { quoteIfNeeded, words } from '../language/sentence.ts';
+import type { MeshField } from '../model/field.ts';
 import { z } from '../model/schema.ts';
 import { unitProduct } from '../model/unit-products.ts';
 import { unitChange } from '../model/units.ts';
-import type { Answer, Measure } from './measure.ts';
+import type { OperationInput } from '../ops/chain/operation.ts';
+import { type Answer, isLacking, type Lacking, type Measure } from './measure.ts';
 import { needOf, unitOf } from './measured-quantity.ts';
-import { weightsOf } from './summed.ts';
+import { eachPlace, type Place } from './places.ts';
 
 type Vector = [number, number, number];
 
 export interface ForceOptions {
+  /** A pressure on faces, a stress whose part across faces counts, a force for each area of faces, or forces at points. */
+  of: 'pressure' | 'stress' | 'traction' | 'nodal';
   field: string;
-  component: number;
+  component: number | 'magnitude';
   /** A traction along the faces, such as wall shear; empty for none. */
   shear: string;
   shearComponent: 'magnitude';
@@ -22,6 +27,8 @@ export interface ForceOptions {
   along: Vector | null;
   /** On what the flow pushes against, or on the flow itself: the two are equal and opposite. */
   on: 'body' | 'fluid';
+  /** Of a section the way it looks; null where faces look outwards or as they are. */
+  facing: Vector | null;
 }
 
 /** Force, and moment about the place, in the coordinates of the files. */
@@ -47,33 +54,61 @@ const DIRECTIONS = (['x', 'y', 'z'] as const).flatMap((text, k) => {
 /** Less of a force than this along the direction that is asked for looks like a wrong choice. Common practice, no source. */
 const HARDLY = 0.1;
 
+/** A tensor by its own name, without a component. */
+const stress: Phrase<ForceOptions> = {
+  say: ({ of, field }, s) => (of === 'stress' ? [words(tensorName(field, s) ?? `"${field}"`)] : null),
+  read(r, into, s) {
+    const found = readTensor(r, s);
+    if (found === null) return false;
+    into.field = found;
+    into.of = 'stress';
+    into.component = 0;
+    return true;
+  },
+};
+
 /**
  * The force of a pressure, and of a shear along faces, on what a flow pushes against. A pressure pushes away from the flow:
- * out of a body of which it is the pressure, and against the faces of a surface, which look into the flow.
+ * out of a body of which it is the pressure, and against the faces of a surface, which look into the flow. A stress acts on a body
+ * from outside; in a section it is what the side ahead of it does to the side behind. Forces at points are added up.
  */
 export const force: Measure<ForceOptions, Pushed> = {
   id: 'force',
   name: 'Force',
   purpose: 'the force of a pressure, and its moment',
   schema: z.object({
+    of: z.enum(['pressure', 'stress', 'traction', 'nodal']).default('pressure'),
     field: z.string(),
-    component: z.number().int().default(0),
+    component: z.union([z.number().int(), z.literal('magnitude')]).default(0),
     shear: z.string().default(''),
     shearComponent: z.literal('magnitude').default('magnitude'),
     about: vector.nullable().default(null),
     along: vector.nullable().default(null),
     on: z.enum(['body', 'fluid']).default('body'),
+    facing: vector.nullable().default(null),
   }),
   phrase: p.row(
     p.text('force from '),
-    p.scalarQuantity('field', 'component'),
-    p.unless('shear', '', p.text(' and '), p.vectorQuantity('shear', 'shearComponent')),
+    p.oneOf(
+      p.row(p.text('nodal '), p.fixed('of', 'nodal'), p.vectorQuantity('field', 'component')),
+      p.row(p.text('traction '), p.fixed('of', 'traction'), p.vectorQuantity('field', 'component')),
+      stress,
+      p.row(
+        p.fixed('of', 'pressure'),
+        p.scalarQuantity('field', 'component'),
+        p.unless('shear', '', p.text(' and '), p.vectorQuantity('shear', 'shearComponent')),
+      ),
+    ),
     p.text(' on '),
   ),
   clauses: p.row(
     p.unless('about', null, p.text(' about '), p.vector('about', 'length')),
     p.unless('along', null, p.text(' along '), p.oneOf(p.choice('along', DIRECTIONS), p.vector('along'))),
-    p.oneOf(p.row(p.text(', on the fluid'), p.fixed('on', 'fluid')), p.fixed('on', 'body')),
+    p.oneOf(
+      p.row(p.text(', on the fluid'), p.fixed('on', 'fluid')),
+      p.row(p.text(', inwards'), p.fixed('on', 'fluid')),
+      p.fixed('on', 'body'),
+    ),
   ),
   asks: 'something',
   example({ quantities, parts }) {
@@ -84,44 +119,29 @@ export const force: Measure<ForceOptions, Pushed> = {
   },
   isVector: ({ along }) => along === null,
   positive: ({ along }) => along,
-  looksAt: (input) => input.outer(),
+  looksAt: (input, { of }) => (of === 'nodal' ? input : input.outer()),
+  facing: (o, along) => (o.of === 'stress' ? { ...o, facing: along as Vector | null } : o),
   needs: ({ field, shear }) => [
     { field },
     ...(shear ? needOf({ field: shear, component: 0, whole: true }) : []),
   ],
   ofPart(input, o) {
-    const faces = input.outer();
-    const pressure = faces.field({ field: o.field });
-    if (!pressure) return { lacking: ownName(o.field) };
-    if (pressure.components !== 1) return { lacking: `pressure: ${ownName(o.field)} is no single number` };
-    const shear = o.shear ? faces.field({ field: o.shear }) : null;
-    if (o.shear && !shear) return { lacking: ownName(o.shear) };
-    const { mesh } = faces;
-    const out: Pushed = { force: [0, 0, 0], moment: [0, 0, 0] };
-    if (mesh.types.length === 0) return out;
+    const faces = o.of === 'nodal' ? input : input.outer();
+    const field = faces.field({ field: o.field });
+    if (!field) return { lacking: ownName(o.field) };
+    if (o.of === 'pressure' && field.components !== 1)
+      return { lacking: `pressure: ${ownName(o.field)} is no single number` };
+    const { force: sums, moment, add } = summing(o);
+    const out: Pushed = { force: sums, moment };
+    if (faces.mesh.types.length === 0) return out;
+    if (o.of === 'nodal') {
+      addNodal(faces, field, add);
+      return out;
+    }
     if (faces.dimension !== 2) return { lacking: 'faces to push on: they are points or lines' };
-    const { across, nodes } = weightsOf(mesh, 2);
-    const away = input.dimension === 3 ? 1 : -1;
-    const sense = o.on === 'fluid' ? -1 : 1;
-    const arm = new Float64Array(3);
-    const push = new Float64Array(3);
-    for (let c = 0; c < mesh.types.length; c++)
-      for (let e = mesh.offsets[c]; e < mesh.offsets[c + 1]; e++) {
-        const node = mesh.connectivity[e];
-        const value = pressure.data[pressure.location === 'cell' ? c : node];
-        for (let k = 0; k < 3; k++) {
-          const along = shear ? shear.data[shear.components * (shear.location === 'cell' ? c : node) + k] : 0;
-          push[k] = sense * (away * value * across![3 * e + k] + along * nodes[e]);
-          arm[k] = mesh.points[3 * node + k] + input.origin[k] - (o.about?.[k] ?? 0);
-        }
-        // What has no value pushes nothing.
-        if (push.some(Number.isNaN)) continue;
-        for (let k = 0; k < 3; k++) {
-          const [i, j] = [(k + 1) % 3, (k + 2) % 3];
-          out.force[k] += push[k];
-          out.moment[k] += arm[i] * push[j] - arm[j] * push[i];
-        }
-      }
+    const push = pushing(faces, field, o, input.dimension === 3);
+    if (isLacking(push)) return push;
+    eachPlace(faces, (place) => add(push(place), place.at));
     return out;
   },
   join: (a, b) => ({
@@ -136,11 +156,97 @@ export const force: Measure<ForceOptions, Pushed> = {
     return { value, ...turned, ...noteOn(f, value) };
   },
   unit(o, s) {
-    const product = unitProduct([unitOf({ ...o, whole: false }, s), 1], [s.lengthUnit, 2]);
+    const own = unitOf({ ...o, whole: false }, s);
+    const product = o.of === 'nodal' ? own : unitProduct([own, 1], [s.lengthUnit, 2]);
     const change = product && unitChange(product, 'N');
     return change && change.factor === 1 ? 'N' : product;
   },
 };
+
+/** Adds up forces and their moments about the place that is asked for; what has no value pushes nothing. */
+function summing({ about, on }: ForceOptions) {
+  const sense = on === 'fluid' ? -1 : 1;
+  const force = [0, 0, 0];
+  const moment = [0, 0, 0];
+  const add = (push: ArrayLike<number>, at: ArrayLike<number>): void => {
+    if (Number.isNaN(push[0] + push[1] + push[2])) return;
+    for (let k = 0; k < 3; k++) {
+      const [i, j] = [(k + 1) % 3, (k + 2) % 3];
+      force[k] += sense * push[k];
+      moment[k] += sense * ((at[i] - (about?.[i] ?? 0)) * push[j] - (at[j] - (about?.[j] ?? 0)) * push[i]);
+    }
+  };
+  return { force, moment, add };
+}
+
+/** Every point that a cell uses, once. */
+function addNodal(
+  { mesh, origin }: OperationInput,
+  { data, components, location }: MeshField,
+  add: (push: ArrayLike<number>, at: ArrayLike<number>) => void,
+): void {
+  if (location === 'cell') return;
+  const { points } = mesh;
+  const push = new Float64Array(3);
+  for (const node of new Set(mesh.connectivity)) {
+    for (let k = 0; k < Math.min(3, components); k++) push[k] = data[components * node + k];
+    add(
+      push,
+      [0, 1, 2].map((k) => points[3 * node + k] + origin[k]),
+    );
+  }
+}
+
+/** Which component of a tensor stands where, row by row. */
+const ROWS: Record<number, readonly number[]> = {
+  6: [0, 3, 5, 3, 1, 4, 5, 4, 2],
+  9: [0, 1, 2, 3, 4, 5, 6, 7, 8],
+};
+
+/** The force at each place of faces. */
+function pushing(
+  faces: OperationInput,
+  field: MeshField,
+  o: ForceOptions,
+  ofBody: boolean,
+): ((place: Place) => Float64Array) | Lacking {
+  const { components } = field;
+  const all = { field: o.field, component: 'magnitude' as const, whole: true };
+  const value = new Float64Array(Math.max(3, components));
+  const push = new Float64Array(3);
+  if (o.of === 'traction')
+    return (place) => {
+      place.measure(all, field, value);
+      for (let k = 0; k < 3; k++) push[k] = value[k] * place.size;
+      return push;
+    };
+  if (o.of === 'stress') {
+    const rows = ROWS[components];
+    if (!rows) return { lacking: `stress: ${ownName(o.field)} is no tensor` };
+    return (place) => {
+      const { across } = place;
+      place.measure(all, field, value);
+      // Faces of a section may be walked either way round.
+      const looks = o.facing ? across.reduce((sum, v, k) => sum + v * o.facing![k], 0) : 1;
+      const sense = looks < 0 ? -1 : 1;
+      for (let r = 0; r < 3; r++) {
+        push[r] = 0;
+        for (let c = 0; c < 3; c++) push[r] += sense * value[rows[3 * r + c]] * across[c];
+      }
+      return push;
+    };
+  }
+  const shear = o.shear ? faces.field({ field: o.shear }) : null;
+  if (o.shear && !shear) return { lacking: ownName(o.shear) };
+  const away = ofBody ? 1 : -1;
+  const along = new Float64Array(Math.max(3, shear?.components ?? 0));
+  return (place) => {
+    place.measure({ ...all, whole: false, component: 0 }, field, value);
+    if (shear) place.measure({ ...all, field: o.shear }, shear, along);
+    for (let k = 0; k < 3; k++) push[k] = away * value[0] * place.across[k] + along[k] * place.size;
+    return push;
+  };
+}
 
 /** What is odd about the direction: hardly anything of the force is along it. */
 function noteOn(f: readonly number[], value: number): { note?: string } {

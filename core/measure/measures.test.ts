@@ -1,66 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { hexBlockBetween, mixedBlock, quadSheet, seeded, tetraBlock } from '../../tests/made-solids.ts';
+import { hexBlockBetween, mixedBlock, quadSheet, seeded } from '../../tests/made-solids.ts';
+import { asked, blocks, onCells, onPoints, piece, section } from '../../tests/measured-pieces.ts';
 import { VERTEX } from '../model/cell-types.ts';
 import type { MeshField } from '../model/field.ts';
 import type { Mesh } from '../model/mesh.ts';
-import { runChain, sourceOf } from '../ops/chain/chain.ts';
+import { runChain } from '../ops/chain/chain.ts';
 import type { Workpiece } from '../ops/chain/workpiece.ts';
 import { count, sum } from './count.ts';
 import { extreme } from './extreme.ts';
 import { flowThrough } from './flow-through.ts';
 import { average, integral } from './integral.ts';
-import { isLacking } from './measure.ts';
-import { type AnyMeasure, measureById, measures } from './registry.ts';
+import { measureById, measures } from './registry.ts';
 import { size } from './size.ts';
 import { valueAt } from './value-at.ts';
-
-type Numbers = (x: number, y: number, z: number) => number | number[];
-
-const onPoints = (mesh: Mesh, of: Numbers): MeshField => {
-  const each = Array.from({ length: mesh.points.length / 3 }, (_, i) =>
-    [of(...(mesh.points.slice(3 * i, 3 * i + 3) as unknown as [number, number, number]))].flat(),
-  );
-  return {
-    location: 'point',
-    components: each[0].length,
-    axial: false,
-    data: Float32Array.from(each.flat()),
-  };
-};
-
-const onCells = (data: ArrayLike<number>): MeshField => ({
-  location: 'cell',
-  components: 1,
-  axial: false,
-  data: Float32Array.from(data),
-});
-
-const piece = (mesh: Mesh, fields: Record<string, MeshField> = {}, origin = [0, 0, 0]): Workpiece =>
-  sourceOf(mesh, {
-    origin: origin as [number, number, number],
-    part: 'oven',
-    fields: new Map(Object.entries(fields)),
-  });
-
-/** The answer for one part, or what it lacks. */
-// biome-ignore lint/suspicious/noExplicitAny: either of the two, as the test at hand has it
-function asked(measure: AnyMeasure, on: Workpiece | Workpiece[], options: object = {}): any {
-  const whole = measure.schema.parse({ field: 'f', component: 0, ...options });
-  const parts = [on].flat().map((one) => measure.ofPart(one, whole));
-  const lacking = parts.find(isLacking);
-  return (
-    lacking ??
-    measure.answer(
-      parts.reduce((a, b) => measure.join(a, b, whole)),
-      whole,
-    )
-  );
-}
-
-const section = (on: Workpiece, normal: number[], offset: number): Workpiece =>
-  runChain(on, [{ op: 'section', options: { normal, offset, locked: false } }]) as Workpiece;
-
-const blocks = { hexahedra: hexBlockBetween(4), tetrahedra: tetraBlock(3), 'mixed cells': mixedBlock(4) };
 
 describe('sizes', () => {
   it.each(Object.entries(blocks))('of a cube of %s', (_, mesh) => {
@@ -253,7 +205,7 @@ describe('what flows through', () => {
         normal.join(),
       ).toBeCloseTo(expected, 3);
   });
-  it('of what stands on cells is taken to their points, and needs faces', () => {
+  it('of what stands on cells is that of their cells, and needs faces', () => {
     const mesh = hexBlockBetween(2);
     const velocity: MeshField = {
       location: 'cell',
@@ -299,8 +251,10 @@ describe('the registry', () => {
     const f = { field: 'f', component: 0 as const, whole: false };
     expect(size.unit({ of: 'area' }, setting, { size: 1 })).toBe('m²');
     expect(integral.unit(f, setting, { size: 1, missing: 0, sums: [1], dimension: 3 })).toBe('°C·m³');
-    expect(average.unit({ ...f, by: 'size' }, setting, { size: 1, missing: 0, sums: [1] })).toBe('°C');
-    const flow = { field: 'v', component: 'magnitude' as const, along: null };
+    expect(
+      average.unit(average.schema.parse({ ...f, by: 'size' }), setting, { size: 1, missing: 0, sums: [1] }),
+    ).toBe('°C');
+    const flow = flowThrough.schema.parse({ field: 'v' });
     expect(flowThrough.unit(flow, setting, { through: 1 })).toBe('m³/s');
   });
 });

@@ -1,9 +1,11 @@
+import { angleBetween, distanceBetween } from './between.ts';
 import { count, sum } from './count.ts';
 import { extreme } from './extreme.ts';
 import { flowThrough } from './flow-through.ts';
 import { force } from './force.ts';
 import { histogram } from './histogram.ts';
 import { average, integral } from './integral.ts';
+import { centreOfMass, inertia } from './mass.ts';
 import type { Measure } from './measure.ts';
 import { profile } from './profile.ts';
 import { scatter } from './scatter.ts';
@@ -27,6 +29,10 @@ export const measures: readonly AnyMeasure[] = [
   valueAt,
   flowThrough,
   force,
+  centreOfMass,
+  distanceBetween,
+  angleBetween,
+  inertia,
   profile,
   histogram,
   scatter,

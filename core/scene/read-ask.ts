@@ -65,7 +65,9 @@ export function readAsk(text: string, scene: Scene, run: RunDescription): Ask | 
 /** Where what is measured on may end, the longest first: what a measure says behind it begins there. */
 function endsOfWhat(text: string, begin: number, { clauses }: (typeof measures)[number]): number[] {
   if (!clauses) return [text.length];
-  const words = [...text.slice(begin).matchAll(/,?\s(?:about|along|on the|over|in)\b/gi)];
+  const words = [
+    ...text.slice(begin).matchAll(/,?\s(?:about|along|around|weighted|inwards|through a|on the|over|in)\b/gi),
+  ];
   return [text.length, ...words.map((found) => begin + found.index).reverse()];
 }
 

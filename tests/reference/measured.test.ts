@@ -106,6 +106,14 @@ describe('the shelf', () => {
   });
 });
 
+it('the shelf weighs what its steel and aluminium do', async () => {
+  const { ask } = await opened('tests/fixtures/shelf/shelf.vtu');
+  const { value } = await ask(
+    'integral of (9.81 m/s² * (region = 1 ? 7900 kg/m³ : 2700 kg/m³)) over everything',
+  );
+  near(value, shelf.integrals.weight_N_from_7900_and_2700_kg_m3);
+});
+
 describe('the cavity', () => {
   let air: Asked;
   let last: number;
@@ -134,6 +142,48 @@ describe('the cavity', () => {
     const up = await air.ask('maximum of velocity y over section of everything at y = 0.5', last);
     near(up.value, v.at_points);
     expect(up.place![0]).toBeCloseTo(v.x_at_points, 6);
+    // Between the points a spline goes higher: the script looked at every ten thousandth of the line.
+    const over = await air.ask(
+      'maximum of velocity x over section of everything at x = 0.5, through a spline',
+      last,
+    );
+    near(over.value, u.spline);
+    expect(Math.abs(over.place![1] - u.y_spline)).toBeLessThan(1e-4);
+    near(over.value, u.published_1983, 5e-4);
+    const upwards = await air.ask(
+      'maximum of velocity y over section of everything at y = 0.5, through a spline',
+      last,
+    );
+    near(upwards.value, v.spline);
+    expect(Math.abs(upwards.place![0] - v.x_spline)).toBeLessThan(1e-4);
+    near(upwards.value, v.published_1983, 1e-3);
+  });
+
+  it('has the Nusselt number of the published benchmark at its walls, half way, and in the mean', async () => {
+    // De Vahl Davis, Int. J. Numer. Meth. Fluids 3 (1983) 249: 4.519 for a Rayleigh number of 1e5.
+    const { nusselt } = cavity.integrals;
+    const heat = 'velocity.x * T - gradient(T).x';
+    for (const [asked, share] of [
+      ['average of (-wall_gradient(T).x) over section of everything at x = 0', 1e-3],
+      ['average of (-wall_gradient(T).x) over section of everything at x = 1', 1e-3],
+      [`average of (${heat}) over section of everything at x = 0.5`, 2e-3],
+      [`average of (${heat}) over everything`, 2e-3],
+    ] as const) {
+      const { value } = await air.ask(asked, last);
+      near(value, nusselt.hot_wall_solver_log_last, share);
+      near(value, nusselt.published_1983, 2e-3);
+    }
+    // At the wall it is that of one-sided differences of the second order, as the script has it.
+    const wall = await air.ask('average of (-wall_gradient(T).x) over section of everything at x = 0', last);
+    near(wall.value, nusselt.hot_wall_from_points_second_order_one_sided, 5e-4);
+    // And over time as the solver logged it, once the sudden start has spread over some cells.
+    for (const step of [8, 12, 16, 19]) {
+      const { value } = await air.ask(
+        'average of (-wall_gradient(T).x) over section of everything at x = 0',
+        step,
+      );
+      near(value, nusselt.hot_wall_solver_log_all_steps[step], 0.02);
+    }
   });
 });
 

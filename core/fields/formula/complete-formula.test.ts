@@ -23,7 +23,7 @@ describe('what is proposed while a formula is typed', () => {
   it('is nothing behind a number, a sign, or a word that is complete', () => {
     expect(proposed('2 * ')).toEqual([]);
     expect(proposed('34')).toEqual([]);
-    expect(proposed('wall temperatur', 3)).toEqual(['wall temperature']);
+    expect(proposed('wall temperatur', 3)).toEqual(['wall temperature', 'wall_gradient(']);
     expect(formulaProposals('temperature', 11, names.slice(0, 1))).toBeNull();
   });
   it('takes the place of the word that is begun', () => {
