@@ -1,3 +1,4 @@
+import { outerFaces } from '#core/fields/surfaces/outer-faces.ts';
 import { buildBlocks } from '#core/model/blocks.ts';
 import type { MeshField } from '#core/model/field.ts';
 import { buildSurface } from '#core/model/mark-geometry.ts';
@@ -5,7 +6,6 @@ import type { Mesh } from '#core/model/mesh.ts';
 import { replay } from '#core/model/recipe.ts';
 import { apply, type ChainStep, runChain, sourceOf } from '#core/ops/chain/chain.ts';
 import { plainContext, type Workpiece } from '#core/ops/chain/workpiece.ts';
-import { outerFaces } from '#core/fields/surfaces/outer-faces.ts';
 import { hexahedra, tetrahedra } from './made-meshes.ts';
 import { compare, timed } from './measure.ts';
 import { plainIsosurface, plainSection } from './plain-section.ts';

@@ -112,6 +112,8 @@ it('the questions in the documents are understood, and said so that they are rea
     field('T', 1, '°C'),
     field('p', 1, 'Pa'),
     field('velocity', 3, 'm/s'),
+    field('rho', 1, 'kg/m³'),
+    field('stress', 6, 'Pa'),
     field('E_re', 3, 'V/m'),
     field('E_im', 3, 'V/m'),
   ];
