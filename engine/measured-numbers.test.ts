@@ -35,6 +35,11 @@ describe('numbers that formulas measure', () => {
     expect(steep.components).toBe(3);
     expect((steep.perStep[1] as number[]).map((v) => Number(v.toFixed(4)))).toEqual([1, 2, 3]);
   });
+  it('may be of what is offered beside what the files hold', async () => {
+    const plain = (await importSteps(ovenSteps())).run;
+    const found = await measureNumber(plain, 'average of gradient of temperature over everything', arrays);
+    expect(found.components).toBe(3);
+  });
   it('say why there is no answer', async () => {
     const why = async (text: string) => (await measureNumber(run, text, arrays)).trouble;
     expect(await why('average of warmth over everything')).toMatch(/"warmth" is not understood/);

@@ -1,4 +1,5 @@
 import { sentencesIn } from '#core/fields/formula/expanded-formula.ts';
+import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { MeasuredNumber, RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
@@ -21,7 +22,7 @@ export async function measureNumber(
   arrays: ArraySource,
   progress: Progress = () => undefined,
 ): Promise<MeasuredNumber> {
-  const known = await withMeasuredNumbers(run, sentencesIn(sentence), arrays);
+  const known = withOfferedQuantities(await withMeasuredNumbers(run, sentencesIn(sentence), arrays));
   const none: MeasuredNumber = { unit: null, components: 1, perStep: [] };
   const scene = defaultScene(known);
   const ask = readAsk(sentence, scene, known);

@@ -111,8 +111,14 @@ export const force: Measure<ForceOptions, Pushed> = {
     ),
   ),
   asks: 'something',
-  example({ quantities, parts }) {
+  example({ quantities, parts, bounds }) {
     const pressure = quantities.find((q) => q.role === 'pressure');
+    const stress = quantities.find((q) => q.role === 'stress' && q.component === 0 && q.components >= 6);
+    const name = stress && tensorName(stress.field, { lengthUnit: null, quantities });
+    if (!pressure && name) {
+      const x = Number(((bounds[0] + bounds[1]) / 2).toPrecision(3));
+      return `force from ${name} on section of everything at x = ${x}`;
+    }
     return pressure
       ? `force from ${pressure.name} on ${parts.length === 1 ? 'everything' : quoteIfNeeded(parts.at(-1)!)}`
       : null;

@@ -84,6 +84,29 @@ describe('quantities of one’s own', () => {
     await page.getByRole('button', { name: 'excess' }).first().waitFor();
   });
 
+  it('use numbers that sentences ask for, once these are measured', async () => {
+    await own().getByText('+ new quantity').click();
+    await name().fill('over the mean');
+    await formula().fill('temperature - measured("average of warmth over everything")');
+    await says(/“average of warmth over everything”: "warmth" is not understood here/);
+    // By hand the mean is 47.5 °C at the first step.
+    await formula().fill('temperature - measured("average of temperature over everything")');
+    await says(/goes from −17.5 K to 22.5 K/);
+    await page.keyboard.press('Enter');
+    await own().getByText('number, K, on points').nth(1).waitFor();
+    await own().getByRole('button', { name: 'Colour by over the mean' }).click();
+    await settled(page);
+    await expect
+      .poll(async () => JSON.stringify((await sceneNow()).layers))
+      .toContain('average of temperature over everything');
+    // The run keeps what was measured: it is there at once when the page comes back.
+    await page.reload();
+    await settled(page);
+    await page.getByRole('button', { name: 'over the mean' }).first().waitFor();
+    await page.getByRole('button', { name: /Own quantities/ }).click();
+    await own().getByText('number, K, on points').nth(1).waitFor();
+  });
+
   it('are begun with a formula that is ready', async () => {
     await own().getByText('+ new quantity').click();
     await own().getByRole('button', { name: 'dynamic pressure' }).click();

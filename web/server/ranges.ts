@@ -57,7 +57,8 @@ export function holdQuestion(id: string, question: RunQuestion): () => Promise<v
 export async function computeAnswer(id: string, question: RunQuestion, at: JobContext): Promise<RunAnswer> {
   const run = await runById(id);
   const range = await inReader<RunAnswer>({ kind: 'range', run, question, arrays: arraysFolder }, at);
-  await keep(id, question, range, run.steps.length);
+  // Why there is none may have another reason the next time.
+  if (!('trouble' in range)) await keep(id, question, range, run.steps.length);
   return range;
 }
 

@@ -1,4 +1,17 @@
-import { Eye, EyeOff, Focus, Grid3x3, Hash, MousePointer2, SquareDashed, Tag, Type } from 'lucide-react';
+import {
+  Eye,
+  EyeOff,
+  Focus,
+  Gauge,
+  Grid3x3,
+  Hash,
+  MousePointer2,
+  Ruler,
+  SquareDashed,
+  Tag,
+  TriangleRight,
+  Type,
+} from 'lucide-react';
 import { type RefObject, use, useEffect, useState } from 'react';
 import type { Hook } from '#core/scene/annotations/attachment.ts';
 import type { Scale } from '#core/scene/document.ts';
@@ -7,6 +20,7 @@ import { levelAt } from '#core/scene/scale-levels.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { Viewport } from '#stage/viewport.ts';
+import { measureFromPick, valueAtPick } from '#web/desks/gauges/gauge-at-picks.ts';
 import { ShareControl } from './controls/PlainControls.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
@@ -156,6 +170,7 @@ export function PartMenu({
         </MenuLine>
       )}
       <WordsHere picked={picked} act={act} />
+      <NumbersHere picked={picked} act={act} />
       <Regions part={part} layer={layer} cell={cell} act={act} />
       {value !== null && <ValueHere layer={layer} value={value} onDone={onClose} />}
       <p className="head px-2 pt-1.5">Colour</p>
@@ -202,6 +217,24 @@ function WordsHere({ picked, act }: { picked: Picked; act(done: () => void): () 
       </MenuLine>
       <MenuLine label="Callout here" onClick={add('callout', 'place', () => 'what is to be seen here')}>
         <Hash size={15} />
+      </MenuLine>
+    </div>
+  );
+}
+
+/** Gauges of what was pointed at. */
+function NumbersHere({ picked, act }: { picked: Picked; act(done: () => void): () => void }) {
+  const { nearest } = use(FindingContext);
+  return (
+    <div className="mt-1 border-t border-rule/70 pt-1">
+      <MenuLine label="Gauge its value" onClick={act(() => void valueAtPick(picked, nearest))}>
+        <Gauge size={15} />
+      </MenuLine>
+      <MenuLine label="Distance from here" onClick={act(() => measureFromPick('distance', picked, nearest))}>
+        <Ruler size={15} />
+      </MenuLine>
+      <MenuLine label="Angle here" onClick={act(() => measureFromPick('angle', picked, nearest))}>
+        <TriangleRight size={15} />
       </MenuLine>
     </div>
   );

@@ -331,7 +331,10 @@ function useValues(
   const finding = useContext(FindingContext);
   const [found, setFound] = useState<{ of: string; values: FormulaValues | null } | null>(null);
   const wanted = formula.trim();
-  const can = wanted !== '' && troubleOfFormula(wanted, quantities, run) === null;
+  const can =
+    wanted !== '' &&
+    sentencesToMeasure(wanted, quantities, run).length === 0 &&
+    troubleOfFormula(wanted, quantities, run) === null;
   useEffect(() => {
     if (!can) return;
     let left = false;
