@@ -300,7 +300,8 @@ type Triple = [number, number, number];
 const sayTriple = (v: readonly number[], s: PhraseSetting): string =>
   `(${v.map((x) => (s.exact ? inDigits(x, s) : sayNumber(x, 3))).join(', ')})`;
 
-function readTriple(r: SentenceReader): Triple | undefined {
+/** Three numbers in brackets. */
+export function readTriple(r: SentenceReader): Triple | undefined {
   if (!r.words('(')) return undefined;
   const v: number[] = [];
   for (let k = 0; k < 3; k++) {

@@ -1,4 +1,4 @@
-import { type Phrase, sayValue } from '../language/phrase.ts';
+import { type Phrase, readTriple, sayValue } from '../language/phrase.ts';
 import { quoteIfNeeded, words } from '../language/sentence.ts';
 import type { SentenceReader } from '../language/sentence-reader.ts';
 import { z } from '../model/schema.ts';
@@ -72,16 +72,11 @@ function readPicked(r: SentenceReader, kind: Picked['kind']): Picked | undefined
 }
 
 function readPlace(r: SentenceReader, lengthUnit: string | null): Spot | undefined {
-  if (!r.words('(')) return undefined;
-  const place: number[] = [];
-  for (let k = 0; k < 3; k++) {
-    const v = r.number(null);
-    if (v === undefined || !r.words(k < 2 ? ',' : ')')) return undefined;
-    place.push(v);
-  }
+  const place = readTriple(r);
+  if (!place) return undefined;
   if (lengthUnit) r.words(lengthUnit);
   else r.passOverUnit();
-  return { kind: 'place', place: place as Place };
+  return { kind: 'place', place };
 }
 
 /** Where a spot is in a part, in the coordinates of the files; null where the part does not have it. */

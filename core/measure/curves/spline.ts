@@ -52,7 +52,7 @@ function piece({ x, y, bends }: Spline, i: number): [number, number, number, num
   return [y[i], slope, bends[i] / 2, (bends[i + 1] - bends[i]) / (6 * gap)];
 }
 
-const valueOf = ([a, b, c, d]: readonly number[], t: number): number => a + t * (b + t * (c + t * d));
+const cubicAt = ([a, b, c, d]: readonly number[], t: number): number => a + t * (b + t * (c + t * d));
 
 /** Where a spline is at a place; not a number beyond its ends. */
 export function splineAt(spline: Spline, place: number): number {
@@ -65,7 +65,7 @@ export function splineAt(spline: Spline, place: number): number {
     if (x[middle] <= place) low = middle;
     else high = middle;
   }
-  return valueOf(piece(spline, low), place - x[low]);
+  return cubicAt(piece(spline, low), place - x[low]);
 }
 
 /** The highest place of a spline, or with `sign` -1 the lowest: at a point, or where a piece is level. */
@@ -83,7 +83,7 @@ export function splineExtreme(spline: Spline, sign: 1 | -1): { at: number; value
     const root = c * c - 3 * b * d;
     if (!(root >= 0)) continue;
     const q = -(c + (c < 0 ? -1 : 1) * Math.sqrt(root));
-    for (const t of [q / (3 * d), b / q]) if (t > 0 && t < x[i + 1] - x[i]) look(x[i] + t, valueOf(cubic, t));
+    for (const t of [q / (3 * d), b / q]) if (t > 0 && t < x[i + 1] - x[i]) look(x[i] + t, cubicAt(cubic, t));
   }
   return best;
 }
