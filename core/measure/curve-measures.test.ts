@@ -4,6 +4,7 @@ import { cubesOfEveryKind } from '../../tests/mesh-checks.ts';
 import type { MeshField } from '../model/field.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { runChain, sourceOf } from '../ops/chain/chain.ts';
+import { probeCircle } from '../ops/probe-circle.ts';
 import { probeLine } from '../ops/probe-line.ts';
 import { histogram } from './histogram.ts';
 import { type Answer, isLacking } from './measure.ts';
@@ -70,6 +71,27 @@ describe('profiles along probe lines', () => {
     expect(over.curve!.x[0]).toBeCloseTo(10.1, 5);
     expect(Math.max(...over.curve!.x)).toBeCloseTo(10.9, 5);
     expect(asked(profile, bent, {}).curve!.x.at(-1)).toBeCloseTo(1.2, 4);
+  });
+
+  it('go around a circle, from part to part of a field as it is', () => {
+    const radius = 0.3;
+    const circle = runChain(on(hexBlockBetween(6, 0, 1), { f: linear }, [10, 0, 0]), [
+      {
+        op: probeCircle.id,
+        options: { centre: [10.5, 0.5, 0.5], radius, normal: [0, 0, 2], count: 90 },
+        off: false,
+        id: 'a',
+      },
+    ]);
+    const { curve, value } = asked(profile, circle, {});
+    // By hand: the perimeter of a polygon of 90 sides; over it x and y go as cosine and sine, in some order of the turn.
+    expect(value).toBeCloseTo(90 * 2 * radius * Math.sin(Math.PI / 90), 4);
+    const middle = linear(0.5, 0.5, 0.5);
+    const most = radius * Math.hypot(2, 3);
+    expect(Math.max(...curve!.y)).toBeCloseTo(middle + most, 2);
+    expect(Math.min(...curve!.y)).toBeCloseTo(middle - most, 2);
+    // It ends where it began.
+    expect(curve!.y.at(-1)).toBeCloseTo(curve!.y[0], 5);
   });
 
   it('leave a gap where there is no cell, and say where there is no line', () => {

@@ -1,10 +1,8 @@
-import { CellFinder } from '../fields/places/cell-finder.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
-import { LINE } from '../model/cell-types.ts';
-import { copyOf } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
+import { probedLine } from './kernels/probed-line.ts';
 
 type Place = [number, number, number];
 
@@ -68,55 +66,7 @@ export const probeLine: Operation<ProbeLineOptions> = {
   reads: 'step',
   gives: () => 1,
   run(input, { places, count: wanted }) {
-    const { mesh, origin } = input;
-    const at = pointsOn(
-      places.map((place) => place.map((v, k) => v - origin[k]) as Place),
-      wanted,
-    );
-    const count = at.length / 3;
-    const found: number[] = [];
-    const [starts, nodes, weights, cells]: number[][] = [[0], [], [], []];
-    const kept = new Int32Array(count).fill(-1);
-    if (mesh.types.length > 0 && input.dimension >= 2) {
-      const finder = new CellFinder(mesh, input.blocks());
-      for (let i = 0; i < count; i++) {
-        if (!finder.find(at[3 * i], at[3 * i + 1], at[3 * i + 2])) continue;
-        kept[i] = found.length;
-        found.push(i);
-        cells.push(finder.cell);
-        for (let k = 0; k < finder.count; k++) {
-          nodes.push(finder.nodes[k]);
-          weights.push(finder.weights[k]);
-        }
-        starts.push(nodes.length);
-      }
-    }
-    const lines: number[] = [];
-    const from: number[] = [];
-    for (let i = 0; i + 1 < count; i++) {
-      if (kept[i] < 0 || kept[i + 1] < 0) continue;
-      lines.push(kept[i], kept[i + 1]);
-      from.push(cells[kept[i]]);
-    }
-    const n = lines.length / 2;
-    return {
-      mesh: {
-        points: Float32Array.from(found.flatMap((i) => [at[3 * i], at[3 * i + 1], at[3 * i + 2]])),
-        types: new Uint8Array(n).fill(LINE),
-        offsets: Uint32Array.from({ length: n + 1 }, (_, i) => 2 * i),
-        connectivity: Uint32Array.from(lines),
-        polyhedra: null,
-      },
-      recipe: {
-        points: {
-          ...copyOf(Uint32Array.from(nodes)),
-          width: 0,
-          starts: Uint32Array.from(starts),
-          weight: Float32Array.from(weights),
-        },
-        cells: copyOf(Uint32Array.from(from)),
-      },
-      report: found.length < count ? { kept: found.length, of: count, what: 'points' } : null,
-    };
+    const here = places.map((place) => place.map((v, k) => v - input.origin[k]) as Place);
+    return probedLine(input, pointsOn(here, wanted));
   },
 };

@@ -17,6 +17,7 @@ import { mirror } from './mirror.ts';
 import { offset } from './offset.ts';
 import { pathLines } from './path-lines.ts';
 import { points } from './points.ts';
+import { probeCircle } from './probe-circle.ts';
 import { probeLine } from './probe-line.ts';
 import { repeat } from './repeat.ts';
 import { revolve } from './revolve.ts';
@@ -43,6 +44,7 @@ export const operations: readonly AnyOperation[] = [
   isosurface,
   contourLines,
   probeLine,
+  probeCircle,
   arrows,
   streamlines,
   pathLines,

@@ -2,6 +2,7 @@ import { outerFaces } from '../../fields/surfaces/outer-faces.ts';
 import { polygonNormals } from '../../model/mark-geometry.ts';
 import { boundsOf, boundsSize, type Mesh, meshDimension } from '../../model/mesh.ts';
 import type { OperationInput } from '../chain/operation.ts';
+import { across, onCircle } from '../kernels/around-axis.ts';
 import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
 import { spreadOverFaces, spreadThrough } from '../kernels/spread-places.ts';
 import { besideSeeds, type SeedOptions } from './seed-options.ts';
@@ -64,28 +65,6 @@ const mixed = (a: Vector, b: Vector, t: number): Vector => a.map((v, k) => v + t
 /** From one end to the other, both included; a single one in the middle. */
 const evenly = (count: number, at: (share: number) => Vector): Vector[] =>
   Array.from({ length: count }, (_, i) => at(count === 1 ? 0.5 : i / (count - 1)));
-
-/** Two directions that are square to one and to each other. */
-function across(n: Vector): [Vector, Vector] {
-  const help: Vector = Math.abs(n[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0];
-  const u = unitVector(cross(help, n));
-  return [u, cross(n, u)];
-}
-
-const cross = (a: readonly number[], b: readonly number[]): Vector => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
-function onCircle(centre: Vector, normal: Vector, radius: number, count: number): Vector[] {
-  const [u, v] = across(normal);
-  return Array.from({ length: count }, (_, i) => {
-    const angle = (2 * Math.PI * i) / count;
-    const [c, s] = [radius * Math.cos(angle), radius * Math.sin(angle)];
-    return centre.map((x, k) => x + c * u[k] + s * v[k]) as Vector;
-  });
-}
 
 /** A square grid over the box of a body across a direction, with about so many places in the box. */
 function onGrid(mesh: Mesh, normal: Vector, offset: number, count: number): Vector[] {
