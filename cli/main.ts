@@ -100,11 +100,17 @@ program
     gathered,
     [] as string[],
   )
+  .option(
+    '--beside <file>',
+    'a result file of another run, for formulas such as in_run("name", T); can be given again',
+    gathered,
+    [] as string[],
+  )
   .option('--steps <a:b:n>', 'steps from a to b, every n-th, counted from 1; without it all', parseSteps)
   .option('--json', 'print one JSON object, as described in docs/cli.md')
   .action(async (files: string[], options) => {
-    const { ask, quantity, steps, json } = options;
-    process.exitCode = await measureFiles(files, { ask, quantity }, steps ?? null, json ?? false);
+    const { ask, quantity, beside, steps, json } = options;
+    process.exitCode = await measureFiles(files, { ask, quantity, beside }, steps ?? null, json ?? false);
   });
 
 function gathered(text: string, before: string[]): string[] {

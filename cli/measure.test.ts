@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { afterEach, expect, it, vi } from 'vitest';
 import { measureFiles } from './measure.ts';
 
@@ -94,4 +95,28 @@ it('says them in words', async () => {
   expect(text).toMatch(/^area of everything\n {2}t = 0.0000: 1\n/);
   expect(text.split('\n')).toHaveLength(2 * 22);
   expect(text).toMatch(/minimum of T over everything\n {2}t = 0.0000: 0 at \(/);
+});
+
+it('compares with another run that is given beside it', async () => {
+  const ask = 'average of (T_cell - in_run("case_01", T_cell)) over everything where load = 1';
+  const lines: string[] = [];
+  vi.spyOn(console, 'log').mockImplementation((line: string) => void lines.push(line));
+  const code = await measureFiles(
+    ['tests/fixtures/family/case_09.vtu'],
+    {
+      ask: [ask, ask.replace('case_01', 'case_02')],
+      quantity: [],
+      beside: ['tests/fixtures/family/case_01.vtu'],
+    },
+    null,
+    true,
+  );
+  expect(code).toBe(1);
+  const { answers, errors } = JSON.parse(lines.join('\n'));
+  // Facts of the files, computed by a script that shares nothing with this project.
+  const { family } = JSON.parse(readFileSync('tests/fixtures/expected.json', 'utf8'));
+  const mean = (file: string): number =>
+    family.case.find((c: { file: string }) => c.file === file).T_cell_mean_over_load;
+  expect(answers[0].steps[0].value).toBeCloseTo(mean('case_09.vtu') - mean('case_01.vtu'), 3);
+  expect(errors[0].reason).toMatch(/"case_02": it is not given; name its file behind --beside/);
 });

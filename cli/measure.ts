@@ -1,4 +1,4 @@
-import { sentencesIn } from '#core/fields/formula/expanded-formula.ts';
+import { runsIn, sentencesIn } from '#core/fields/formula/expanded-formula.ts';
 import { sayNumber } from '#core/language/sentence.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -47,16 +47,17 @@ interface AskedError {
 /** Answers questions about a run, step by step; the exit code is 1 when one of them has no answer. */
 export async function measureFiles(
   files: string[],
-  { ask: asked, quantity: made }: { ask: string[]; quantity: string[] },
+  { ask: asked, quantity: made, beside = [] }: { ask: string[]; quantity: string[]; beside?: string[] },
   steps: { from: number; to: number; every: number } | null,
   json: boolean,
 ): Promise<number> {
-  const opened = await openFirstRun(files);
+  const opened = await openFirstRun(files, beside);
   if (!opened) return 1;
   const { source } = opened;
   const quantities = made.map(quantityGiven);
-  const sentences = [...keysOfScene({ quantities }), ...asked].flatMap(sentencesIn);
-  const run = await withMeasuredNumbers(opened.run, sentences, source);
+  const texts = [...keysOfScene({ quantities }), ...asked];
+  const given = withOthersNamed(opened.run, texts.flatMap(runsIn));
+  const run = await withMeasuredNumbers(given, texts.flatMap(sentencesIn), source);
   const scene = { ...defaultScene(run), quantities };
   for (const [i, { name, formula }] of scene.quantities.entries()) {
     const trouble = troubleOfFormula(formula, scene.quantities.slice(0, i), run);
@@ -81,6 +82,14 @@ export async function measureFiles(
     for (const line of [...answers.flatMap((a) => inWords(a, run)), ...errors.map(errorInWords)])
       console.log(line);
   return errors.length > 0 ? 1 : 0;
+}
+
+/** A run in which every other one that is named is there, or it is said how it is given. */
+function withOthersNamed(run: RunDescription, names: readonly string[]): RunDescription {
+  const there = Object.keys(run.others ?? {});
+  const trouble = `it is not given; name its file behind --beside${there.length > 0 ? `. Given are ${there.join(', ')}` : ''}`;
+  const missing = names.filter((name) => !there.includes(name)).map((name) => [name, { trouble }] as const);
+  return { ...run, others: { ...run.others, ...Object.fromEntries(missing) } };
 }
 
 /** @throws Error for what is not `name = formula` */

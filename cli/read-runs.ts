@@ -29,12 +29,24 @@ export async function readFirstRun(
   return first ? withOfferedQuantities(first) : null;
 }
 
-/** The first run that files hold, with the arrays it is made of; null, which is told, where there is none. */
+/**
+ * The first run that files hold, with the arrays it is made of; null, which is told, where there is none.
+ *
+ * @param beside files of other runs that formulas look at, each a run
+ */
 export async function openFirstRun(
   files: string[],
+  beside: readonly string[] = [],
 ): Promise<{ run: RunDescription; source: ArraySource } | null> {
   const arrays = new Map<string, NumberArray>();
-  const run = await readFirstRun(files, arrays);
+  const first = await readFirstRun(files, arrays);
+  const others: NonNullable<RunDescription['others']> = {};
+  for (const file of beside) {
+    const other = await readFirstRun([file], arrays);
+    if (!other) return null;
+    others[other.name] = other;
+  }
+  const run = first && { ...first, others };
   const source = new ArraySource(async ({ hash }: ArrayRef) => {
     const data = arrays.get(hash)!;
     return data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;

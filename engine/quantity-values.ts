@@ -54,9 +54,20 @@ export async function rangeOnMesh(
   return fieldStatistics(data, components);
 }
 
+/** Where what a quantity is made from is computed. */
+const elsewhere = (origin: FieldOrigin, on: ValuesOn, arrays: ArraySource): ValuesOn =>
+  origin.elsewhere
+    ? {
+        part: origin.elsewhere.part,
+        origin: origin.elsewhere.origin,
+        mesh: () => readStoredMesh(origin.elsewhere!.mesh, arrays),
+      }
+    : on;
+
 /** What a quantity is computed from. */
 async function inputOf(origin: FieldOrigin, on: ValuesOn, arrays: ArraySource): Promise<SourceInput> {
-  const of = await Promise.all(origin.of.map((inner) => quantityValues(inner, on, arrays)));
+  const under = elsewhere(origin, on, arrays);
+  const of = await Promise.all(origin.of.map((inner) => quantityValues(inner, under, arrays)));
   return {
     mesh: needsMesh(origin) ? await on.mesh() : noMesh,
     origin: on.origin,

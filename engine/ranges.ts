@@ -1,4 +1,4 @@
-import { sentencesIn } from '#core/fields/formula/expanded-formula.ts';
+import { runsIn, sentencesIn } from '#core/fields/formula/expanded-formula.ts';
 import {
   unmeasured,
   withOfferedQuantities,
@@ -84,13 +84,18 @@ export class Ranges {
     await Promise.all(questions.map((q) => this.answered(q, signal)));
   }
 
-  /** Makes sure that the numbers are known that quantities are computed with, by their keys. */
+  /** Makes sure that the other runs and the numbers are known that quantities are computed with, by their keys. */
   async knowNumbers(keys: readonly string[], signal: AbortSignal = never): Promise<void> {
     if (!this.ask) return;
-    const questions = [...new Set(keys.flatMap(sentencesIn))]
-      .map((key): RunQuestion => ({ kind: 'number', key }))
-      .filter((q) => knownAnswer(this.current, q) === null);
-    await Promise.all(questions.map((q) => this.answered(q, signal)));
+    const all = (kind: 'run' | 'number', names: string[]): Promise<unknown> =>
+      Promise.all(
+        [...new Set(names)]
+          .map((key): RunQuestion => ({ kind, key }))
+          .filter((q) => knownAnswer(this.current, q) === null)
+          .map((q) => this.answered(q, signal)),
+      );
+    await all('run', keys.flatMap(runsIn));
+    await all('number', keys.flatMap(sentencesIn));
   }
 
   private answered(question: RunQuestion, signal: AbortSignal): Promise<void> {

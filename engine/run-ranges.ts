@@ -21,15 +21,19 @@ import { meshKey } from './run-builder.ts';
 import { readStoredMesh } from './stored-mesh.ts';
 
 /**
- * What is asked of a run as a whole: the range of a quantity, its quantiles, or a number at every step. The key is that of the
- * quantity, or the sentence that asks for the number.
+ * What is asked of a run as a whole: the range of a quantity, its quantiles, a number at every step, or another run. The key is that
+ * of the quantity, the sentence that asks for the number, or the name of the other run.
  */
 export type RunQuestion =
   | { kind: 'range'; key: string }
   | { kind: 'shares'; key: string; component: Component }
-  | { kind: 'number'; key: string };
+  | { kind: 'number'; key: string }
+  | { kind: 'run'; key: string };
 
-export type RunAnswer = MeasuredRange | number[] | MeasuredNumber;
+export type RunAnswer = MeasuredRange | number[] | MeasuredNumber | OtherRun;
+
+/** Another run, or why there is none. */
+export type OtherRun = RunDescription | { trouble: string };
 
 /** How far work is, 0..1. */
 export type Progress = (done: number) => void;
@@ -194,7 +198,7 @@ function quantilesOf(counts: Float64Array, min: number, max: number): number[] {
 /**
  * The range of a quantity, or its quantiles.
  *
- * @throws Error for a number, which others measure
+ * @throws Error for a number or a run, which others find
  */
 export function answerRange(
   run: RunDescription,
@@ -209,9 +213,10 @@ export function answerRange(
 }
 
 /** Where a run keeps the answer to a question: in which of its lists, and under which name. */
-function placeOf(question: RunQuestion): [list: 'measured' | 'shares' | 'numbers', name: string] {
+function placeOf(question: RunQuestion): [list: 'measured' | 'shares' | 'numbers' | 'others', name: string] {
   if (question.kind === 'range') return ['measured', question.key];
   if (question.kind === 'number') return ['numbers', question.key];
+  if (question.kind === 'run') return ['others', question.key];
   return ['shares', quantityKey(question.key, question.component)];
 }
 

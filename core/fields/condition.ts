@@ -9,6 +9,7 @@ import { cellsToPoints, pointsToCells } from './averages.ts';
 import type { FieldsOnMesh } from './fields-on-mesh.ts';
 import { formulaKey, isNameless } from './formula/expanded-formula.ts';
 import { type Column, type Formula, FormulaError, parseFormula } from './formula/parse-formula.ts';
+import { inRunKey } from './sources/in-run.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
 
@@ -63,7 +64,8 @@ export function madeKey(name: string, formula: Formula, fields: readonly KnownFi
   if (!made) return null;
   if (made.ofName) return `${made.prefix}:${made.text}`;
   const of = made.of === null ? null : fieldByName(made.of, fields);
-  return `${made.prefix}:${of?.key ?? formulaKey(made.text)}`;
+  const key = of?.key ?? formulaKey(made.text);
+  return made.run === undefined ? `${made.prefix}:${key}` : inRunKey(made.run, key);
 }
 
 /**

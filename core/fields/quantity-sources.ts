@@ -5,6 +5,7 @@ import { atStep } from './sources/at-step.ts';
 import { complexPart } from './sources/complex-part.ts';
 import { distance } from './sources/distance.ts';
 import { formula } from './sources/formula.ts';
+import { inRun } from './sources/in-run.ts';
 import { landed } from './sources/landed.ts';
 import { meshMeasure } from './sources/mesh-measure.ts';
 import { operator } from './sources/operator.ts';
@@ -41,6 +42,7 @@ const sources: readonly QuantitySource[] = [
   smoothed,
   outwardNormal,
   distance,
+  inRun,
   alongLine,
   landed,
   formula,

@@ -181,6 +181,8 @@ export interface RunDescription {
   shares?: Record<string, number[]>;
   /** Numbers that formulas use and that were asked for, by the sentence. */
   numbers?: Record<string, MeasuredNumber>;
+  /** Other runs that formulas look at, by name, while they are open; never stored. */
+  others?: Record<string, RunDescription | { trouble: string }>;
   warnings: string[];
   /** What it lacks for the job, and what should be stated by hand. */
   notes: string[];

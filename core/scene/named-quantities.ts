@@ -3,6 +3,7 @@ import {
   formulaKey,
   formulaOfKey,
   type NamedFormula,
+  runsIn,
   sentencesIn,
 } from '../fields/formula/expanded-formula.ts';
 import { lackingQuantity, quantityField } from '../fields/quantity-sources.ts';
@@ -63,6 +64,13 @@ export const sentencesToMeasure = (
   before: readonly Named[],
   { numbers = {} }: RunDescription,
 ): string[] => sentencesIn(formulaKeyIn(formula, before)).filter((s) => !Object.hasOwn(numbers, s));
+
+/** The names of other runs a formula looks at that are not opened yet. */
+export const runsToOpen = (
+  formula: string,
+  before: readonly Named[],
+  { others = {} }: RunDescription,
+): string[] => runsIn(formulaKeyIn(formula, before)).filter((name) => !Object.hasOwn(others, name));
 
 /** What is wrong with a formula among the quantities of a scene, in a sentence; null when the run has all of it. */
 export function troubleOfFormula(

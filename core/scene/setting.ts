@@ -16,6 +16,7 @@ import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scale, Scene } from './document.ts';
 import {
   formulaKeyIn,
+  runsToOpen,
   sentencesToMeasure,
   troubleOfFormula,
   withSceneQuantities,
@@ -87,8 +88,8 @@ const formulasOf = (run: RunDescription, quantities: Scene['quantities']): Formu
     if (trouble) return trouble;
     const field = quantityField(formulaKeyIn(text, quantities), run);
     if (field) return componentsAsQuantities({ ...field, name: formulaName(text) });
-    const [sentence] = sentencesToMeasure(text, quantities, run);
-    return `"${sentence}" is not measured yet: make the formula a quantity of your own.`;
+    const [unknown] = [...sentencesToMeasure(text, quantities, run), ...runsToOpen(text, quantities, run)];
+    return `"${unknown}" is not known yet: make the formula a quantity of your own.`;
   },
   byKey(key) {
     const field = formulaOfKey(key) === null ? null : quantityField(key, run);

@@ -33,6 +33,13 @@ export const sentencesIn = (formula: string): string[] =>
     return sentence === null ? [] : [sentence];
   });
 
+/** The names of other runs that formulas look at. */
+export const runsIn = (formula: string): string[] =>
+  [...formula.matchAll(/\bin_run\s*\(\s*(?<name>"(?:\\.|[^"\\])*")/g)].flatMap(({ groups }) => {
+    const name = sentenceOf(groups!.name);
+    return name === null ? [] : [name];
+  });
+
 function sentenceOf(quoted: string): string | null {
   try {
     return JSON.parse(quoted) as string;

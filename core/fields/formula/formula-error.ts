@@ -3,5 +3,5 @@ export class FormulaError extends Error {
   override readonly name = 'FormulaError';
 }
 
-/** A number it uses was not asked for yet. */
+/** A number, or another run, that it uses was not asked for yet. */
 export class NotMeasured extends FormulaError {}

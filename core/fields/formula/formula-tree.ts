@@ -40,6 +40,8 @@ export interface MadeName {
   text: string;
   /** What stands in its brackets is no quantity, but the name of something else. */
   ofName?: true;
+  /** The run whose quantity it is, where that is another one. */
+  run?: string;
 }
 
 export interface ParsedFormula {
@@ -256,6 +258,7 @@ function called({ fn, args }: FunctionNode, says: string, parsed: ParsedFormula)
   const symbol = fn as unknown as MathNode;
   const what = symbol.type === 'SymbolNode' ? plainName((symbol as SymbolNode).name) : '?';
   if (what === MEASURED) return measured(args, parsed);
+  if (what === IN_RUN) return inOtherRun(args, says, parsed);
   if (Object.hasOwn(quantityFunctions, what)) {
     if (args.length !== 1) throw new FormulaError(`"${what}" takes one quantity, not ${args.length}.`);
     const inner = bare(args[0]);
@@ -268,18 +271,39 @@ function called({ fn, args }: FunctionNode, says: string, parsed: ParsedFormula)
       parsed.made.set(says, { prefix, of: null, text, ofName });
       return { kind: 'name', name: says, says };
     }
-    const of = inner.type === 'SymbolNode' ? plainName((inner as SymbolNode).name) : null;
-    // Says what is wrong within it here already.
-    ours(inner, { ...parsed, names: new Set(), made: new Map(), measured: new Map() });
     parsed.names.add(says);
-    parsed.made.set(says, { prefix, of, text: restored(inner.toString()) });
+    parsed.made.set(says, { prefix, ...quantityIn(inner, parsed) });
     return { kind: 'name', name: says, says };
   }
   if (!Object.hasOwn(formulaFunctions, what))
     throw new FormulaError(
-      `There is no function "${what}"; there are ${[...Object.keys(formulaFunctions), ...Object.keys(quantityFunctions), MEASURED].filter((f) => /^\w+$/.test(f)).join(', ')}.`,
+      `There is no function "${what}"; there are ${[...Object.keys(formulaFunctions), ...Object.keys(quantityFunctions), MEASURED, IN_RUN].filter((f) => /^\w+$/.test(f)).join(', ')}.`,
     );
   return { kind: 'apply', what, args: args.map((a) => ours(a, parsed)), says };
+}
+
+/** A quantity as another run has it: `in_run("fan slow", T)`. */
+export const IN_RUN = 'in_run';
+
+function inOtherRun(args: MathNode[], says: string, parsed: ParsedFormula): FormulaNode {
+  const run = args.length === 2 ? (bare(args[0]) as ConstantNode).value : null;
+  if (typeof run !== 'string')
+    throw new FormulaError(
+      `"${IN_RUN}" takes the name of a run between quotation marks, and a quantity, as in ${IN_RUN}("fan slow", T).`,
+    );
+  const { of, text } = quantityIn(args[1], parsed);
+  parsed.names.add(says);
+  parsed.made.set(says, { prefix: 'in-run', of, text, run });
+  return { kind: 'name', name: says, says };
+}
+
+/** What stands for a quantity in brackets: by its name where it is one, and as a formula. */
+function quantityIn(given: MathNode, parsed: ParsedFormula): Pick<MadeName, 'of' | 'text'> {
+  const inner = bare(given);
+  // Says what is wrong within it here already.
+  ours(inner, { ...parsed, names: new Set(), made: new Map(), measured: new Map() });
+  const of = inner.type === 'SymbolNode' ? plainName((inner as SymbolNode).name) : null;
+  return { of, text: restored(inner.toString()) };
 }
 
 /** Asks for a number of the run by a sentence: `measured("average of T over everything")`. */

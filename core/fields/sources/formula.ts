@@ -104,6 +104,7 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
     else if (number !== undefined) numbers.set(name, number);
     else if (formula.made.has(name)) {
       const lacking = find.lacking(madeKey(name, formula, onParts)!, run);
+      if (lacking === null) throw new NotMeasured(`"${name}" is not known yet.`);
       throw new FormulaError(`"${name}" cannot be had: the run has no ${lacking}.`);
     } else
       throw new FormulaError(

@@ -28,6 +28,8 @@ export interface FieldOrigin {
   of: readonly FieldOrigin[];
   /** Meshes of other parts that it looks at; places count as on its own. */
   meshes?: readonly StoredMesh[];
+  /** Where the quantities it is made from lie, when that is another mesh than its own. */
+  elsewhere?: { part: string; origin: readonly [number, number, number]; mesh: StoredMesh };
   /** What else its source must know. */
   options?: unknown;
 }

@@ -178,8 +178,8 @@ export class DeskController {
     },
     numbers: async (keys) => {
       await this.source.ranges.knowNumbers(keys, this.cancelling.signal);
-      const { numbers } = this.source.run;
-      useDesk.setState(({ run }) => ({ run: { ...run, numbers } }));
+      const { numbers, others } = this.source.run;
+      useDesk.setState(({ run }) => ({ run: { ...run, numbers, others } }));
     },
     formula: (formula, quantities) => valuesOfFormula(this.source, sceneNow(), formula, quantities),
   };

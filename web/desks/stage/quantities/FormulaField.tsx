@@ -13,6 +13,7 @@ import type { Scene, SceneQuantity } from '#core/scene/document.ts';
 import { givesCurve } from '#core/scene/gauge-label.ts';
 import {
   formulaKeyIn,
+  runsToOpen,
   sentencesToMeasure,
   troubleOfFormula,
   withSceneQuantities,
@@ -207,7 +208,7 @@ export function FormulaField({ draft, onDone }: Props) {
       {ofAll && <Values what="It" values={ofAll} />}
       {waiting && (
         <p role="status" className="mt-1 text-xs text-soft">
-          Measuring “{waiting}” at every step.
+          {waiting}
         </p>
       )}
       {trouble && !unfinished && (
@@ -288,9 +289,9 @@ function Values({ what, values }: { what: string; values: FormulaValues }) {
 const PAUSE = 250;
 
 /**
- * Has the numbers measured that a formula asks for.
+ * Has the numbers measured that a formula asks for, and the runs opened that it looks at.
  *
- * @returns the sentence that is waited for, or why one is not understood
+ * @returns what is waited for, or why a sentence is not understood
  */
 function useNumbers(
   formula: string,
@@ -308,7 +309,8 @@ function useNumbers(
     }
     return null;
   }, [wanted, run]);
-  const asked = wrong ? '' : wanted.join('\n');
+  const others = useMemo(() => runsToOpen(formula, quantities, run), [formula, quantities, run]);
+  const asked = wrong ? '' : [...others, ...wanted].join('\n');
   useEffect(() => {
     if (asked === '') return;
     const timer = setTimeout(() => {
@@ -319,7 +321,13 @@ function useNumbers(
     return () => clearTimeout(timer);
   }, [asked, finding]);
   const trouble = wrong ?? (failed?.of === asked && asked !== '' ? failed.trouble : null);
-  return { waiting: trouble === null ? (wanted[0] ?? null) : null, trouble };
+  const waiting =
+    others.length > 0
+      ? `Opening the run “${others[0]}”.`
+      : wanted.length > 0
+        ? `Measuring “${wanted[0]}” at every step.`
+        : null;
+  return { waiting: trouble === null ? waiting : null, trouble };
 }
 
 /** What a formula comes to, a moment after it was typed; null for none, and while it is not known. */
@@ -334,6 +342,7 @@ function useValues(
   const can =
     wanted !== '' &&
     sentencesToMeasure(wanted, quantities, run).length === 0 &&
+    runsToOpen(wanted, quantities, run).length === 0 &&
     troubleOfFormula(wanted, quantities, run) === null;
   useEffect(() => {
     if (!can) return;

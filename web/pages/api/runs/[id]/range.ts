@@ -14,6 +14,7 @@ const body = z.discriminatedUnion('kind', [
     component: z.union([z.number().int().min(0).max(1000), z.literal('magnitude')]),
   }),
   z.object({ kind: z.literal('number'), key }),
+  z.object({ kind: z.literal('run'), key: z.string().max(500) }),
 ]);
 
 /** The range of a quantity that no file states, its quantiles, or a number at every step; or the job that computes them. */
