@@ -322,7 +322,41 @@ describe('quantities over the steps', () => {
     expect(lackingQuantity('time-mean:point:nothing', run)).toBe('point field "nothing"');
     const still = { ...run, steps: run.steps.slice(0, 1) };
     expect(lackingQuantity('time-mean:point:temperature', still)).toBe(
-      'time mean of it: it has no steps in time',
+      'time mean of it: it has no more than one step of a kind',
+    );
+    expect(lackingQuantity('time-rate:point:temperature', still)).toBe(
+      'time rate of it: it has no steps in time',
+    );
+  });
+
+  it('are over load cases, modes and frequencies as well, each counted alike', async () => {
+    const steps = [3, 50].map((time, i) => ({ index: i, time, kind: 'load case' as const, number: i + 1 }));
+    const cases = withOfferedQuantities({
+      ...run,
+      steps,
+      fields: run.fields.filter((f) => /^(?:point|cell):/.test(f.key)),
+    });
+    const names = cases.fields.map((f) => f.name);
+    expect(names).toContain('maximum over load cases of temperature');
+    expect(names).not.toContain('time rate of temperature');
+    expect(lackingQuantity('time-rate:point:temperature', cases)).toMatch(/no steps in time/);
+    const [part] = cases.parts;
+    const on = { part: part.name, origin: run.origin, mesh: () => readStoredMesh(part.meshes[0], arrays) };
+    const plain = (await values('point:temperature')).data;
+    for (const [kind, by] of [
+      ['time-maximum', 10],
+      ['time-mean', 5],
+    ] as const) {
+      const origin = originOf({ field: `${kind}:point:temperature` }, { run: cases, part, step: 1 })!;
+      const { data } = await quantityValues(origin, on, arrays);
+      allNear(
+        data,
+        Array.from(plain, (v) => v + by),
+      );
+    }
+    const modes = { ...cases, steps: steps.map((s) => ({ ...s, kind: 'mode' as const })) };
+    expect(quantityField('time-maximum:point:temperature', modes)?.name).toBe(
+      'maximum over modes of temperature',
     );
   });
 

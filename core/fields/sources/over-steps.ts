@@ -1,6 +1,6 @@
 import type { MeshField } from '../../model/field.ts';
 import { nameWithoutUnit } from '../../model/quantity.ts';
-import type { RunDescription, RunField } from '../../model/run.ts';
+import type { RunDescription, RunField, StepKind } from '../../model/run.ts';
 import { isVector } from '../../model/statistics.ts';
 import { unitProduct } from '../../model/unit-products.ts';
 import {
@@ -13,7 +13,10 @@ import {
 
 /** One kind of quantity over the steps: which of them it looks at, and how they come to one. */
 interface OverSteps {
-  name(of: string): string;
+  /** @param over what the steps are, such as `load cases`; null for times */
+  name(of: string, over: string | null): string;
+  /** Whether it means something for steps that are no times, which then count alike. */
+  anySteps?: boolean;
   /** Which steps it looks at, of so many, at one of them. */
   steps(now: number, count: number): number[];
   /** Whether it differs from step to step even where it looks at the same ones. */
@@ -71,21 +74,29 @@ const extremeOf =
   });
 
 const kinds: Record<string, OverSteps> = {
-  'time-mean': { name: (of) => `time mean of ${of}`, steps: all, fold: meanOf },
+  'time-mean': {
+    name: (of, over) => (over ? `mean over ${over} of ${of}` : `time mean of ${of}`),
+    anySteps: true,
+    steps: all,
+    fold: meanOf,
+  },
   'time-maximum': {
-    name: (of) => `time maximum of ${of}`,
+    name: (of, over) => (over ? `maximum over ${over} of ${of}` : `time maximum of ${of}`),
+    anySteps: true,
     steps: all,
     length: true,
     fold: extremeOf(Math.max),
   },
   'time-minimum': {
-    name: (of) => `time minimum of ${of}`,
+    name: (of, over) => (over ? `minimum over ${over} of ${of}` : `time minimum of ${of}`),
+    anySteps: true,
     steps: all,
     length: true,
     fold: extremeOf(Math.min),
   },
   'time-rms': {
-    name: (of) => `time rms of ${of}`,
+    name: (of, over) => (over ? `rms over ${over} of ${of}` : `time rms of ${of}`),
+    anySteps: true,
     steps: all,
     length: true,
     fold(times) {
@@ -94,7 +105,8 @@ const kinds: Record<string, OverSteps> = {
     },
   },
   'step-sum': {
-    name: (of) => `sum over the steps of ${of}`,
+    name: (of, over) => `sum over ${over ?? 'the steps'} of ${of}`,
+    anySteps: true,
     steps: all,
     fold: () => ({ start: 0, add: (sum, value) => sum + value, end: (sum) => sum }),
   },
@@ -120,13 +132,31 @@ const OFFERED_FIELDS = 4;
 const overTime = (run: RunDescription): boolean =>
   run.steps.length > 1 && run.steps.every((s) => s.kind === 'time');
 
+const MANY: Record<StepKind, string> = {
+  time: 'the steps',
+  'load case': 'load cases',
+  mode: 'modes',
+  frequency: 'frequencies',
+  frame: 'frames',
+};
+
+/** What the steps are that are no times; null for times. */
+const overWhat = ({ steps }: RunDescription): string | null => {
+  const [first] = steps;
+  return first.kind === 'time' ? null : MANY[first.kind];
+};
+
+const fits = ({ anySteps }: OverSteps, run: RunDescription): boolean =>
+  overTime(run) ||
+  (anySteps === true && run.steps.length > 1 && run.steps.every((s) => s.kind === run.steps[0].kind));
+
 function fieldOf(run: RunDescription, prefix: string, inner: RunField | null): RunField | null {
   const kind = kinds[prefix];
-  if (!inner || !overTime(run)) return null;
+  if (!inner || !fits(kind, run)) return null;
   const one = kind.length && isVector(inner.components);
   return madeField(run, {
     key: `${prefix}:${inner.key}`,
-    name: kind.name(nameWithoutUnit(inner.name)),
+    name: kind.name(nameWithoutUnit(inner.name), overWhat(run)),
     location: inner.location,
     components: one ? 1 : inner.components,
     unit: kind.unit ? kind.unit(inner.unit, run.timeUnit) : inner.unit,
@@ -151,7 +181,12 @@ function stepsOf(
   if (of.some((o) => o === null)) return null;
   return {
     of: of as NonNullable<(typeof of)[number]>[],
-    options: { prefix, times: looked.map((i) => run.steps[i].time), now: run.steps[now].time },
+    // What is no time counts alike, however far its numbers are apart.
+    options: {
+      prefix,
+      times: looked.map((i) => (overTime(run) ? run.steps[i].time : 0)),
+      now: run.steps[now].time,
+    },
   };
 }
 
@@ -176,8 +211,9 @@ export const overSteps: QuantitySource = {
   usual: false,
   changes: true,
   needsMesh: false,
+  // Shapes of modes have no size of their own, and frames seldom one mesh.
   offers: (run) =>
-    run.fields
+    (['mode', 'frame'].includes(run.steps[0]?.kind) ? [] : run.fields)
       .filter((f) => f.role !== 'other' && !f.pair && /^(?:point|cell):/.test(f.key))
       .slice(0, OFFERED_FIELDS)
       .flatMap((f) => Object.keys(kinds).flatMap((prefix) => fieldOf(run, prefix, f) ?? [])),
@@ -185,7 +221,10 @@ export const overSteps: QuantitySource = {
   lacking(name, prefix, run, find) {
     const lacking = find.lacking(name, run);
     if (lacking) return lacking;
-    return overTime(run) ? null : `${kinds[prefix].name('it')}: it has no steps in time`;
+    const kind = kinds[prefix];
+    if (fits(kind, run)) return null;
+    const steps = kind.anySteps ? 'more than one step of a kind' : 'steps in time';
+    return `${kind.name('it', null)}: it has no ${steps}`;
   },
   origin({ step }, name, prefix, at, find) {
     const found = stepsOf(name, prefix, step, at, find);
