@@ -1,3 +1,4 @@
+import { benchCurves } from './curves.ts';
 import { benchFormula } from './formula.ts';
 import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
@@ -11,6 +12,7 @@ const benches = {
   reading: benchReading,
   geometry: benchGeometry,
   formula: benchFormula,
+  curves: benchCurves,
   tracing: benchTracing,
   playing: benchPlaying,
   light: benchLight,

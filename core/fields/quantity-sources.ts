@@ -89,6 +89,15 @@ export function lackingQuantity(key: string, run: RunDescription): string | null
   return source ? source.lacking(name, prefix, run, finder) : `quantity "${key}"`;
 }
 
+/** What is wrong with a quantity, in a sentence; null when the run has it, or will once it has asked for what it needs. */
+export function troubleOfQuantity(key: string, run: RunDescription): string | null {
+  const { source, prefix, name } = named(key);
+  const own = source?.trouble?.(name, prefix, run, finder);
+  if (own) return own;
+  const lacking = lackingQuantity(key, run);
+  return lacking === null ? null : `The run has no ${lacking}.`;
+}
+
 /** A quantity by its key, whether files state it, it is offered, or it can be made; null when the run lacks it. */
 export function quantityField(key: string, run: RunDescription): RunField | null {
   const { source, prefix, name } = named(key);

@@ -6,7 +6,7 @@ import {
   runsIn,
   sentencesIn,
 } from '../fields/formula/expanded-formula.ts';
-import { lackingQuantity, quantityField } from '../fields/quantity-sources.ts';
+import { quantityField, troubleOfQuantity } from '../fields/quantity-sources.ts';
 import type { RunDescription, RunField } from '../model/run.ts';
 import type { Scene, SceneQuantity } from './document.ts';
 import { withKeysRenamed } from './rename-in-scene.ts';
@@ -73,17 +73,11 @@ export const runsToOpen = (
 ): string[] => runsIn(formulaKeyIn(formula, before)).filter((name) => !Object.hasOwn(others, name));
 
 /** What is wrong with a formula among the quantities of a scene, in a sentence; null when the run has all of it. */
-export function troubleOfFormula(
+export const troubleOfFormula = (
   formula: string,
   before: readonly Named[],
   run: RunDescription,
-): string | null {
-  const lacking = lackingQuantity(formulaKeyIn(formula, before), run);
-  if (lacking === null) return null;
-  const because = lacking.indexOf('": ');
-  const why = because >= 0 ? lacking.slice(because + 3) : `The run has no ${lacking}.`;
-  return /[.!?]$/.test(why) ? why : `${why}.`;
-}
+): string | null => troubleOfQuantity(formulaKeyIn(formula, before), run);
 
 /**
  * A scene with other quantities of its own. Whatever used one that is still there uses it as it is now; names in other formulas

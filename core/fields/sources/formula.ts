@@ -159,6 +159,11 @@ export const formula: QuantitySource = {
     }
     return null;
   },
+  trouble(text, _prefix, run, find) {
+    const known = understand(text, run, find);
+    if (!(known instanceof FormulaError) || known instanceof NotMeasured) return null;
+    return /[.!?]$/.test(known.message) ? known.message : `${known.message}.`;
+  },
   origin({ step }, text, _prefix, at, find) {
     const known = understand(text, at.run, find);
     if (known instanceof FormulaError) return null;

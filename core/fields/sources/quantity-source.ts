@@ -93,6 +93,8 @@ export interface QuantitySource {
   field(name: string, prefix: string, run: RunDescription, find: QuantityFinder): RunField | null;
   /** What the run lacks for a quantity, in words behind "the run has no"; null when it has it. */
   lacking(name: string, prefix: string, run: RunDescription, find: QuantityFinder): string | null;
+  /** What is wrong with it, in a sentence, where that says more than what the run lacks. */
+  trouble?(name: string, prefix: string, run: RunDescription, find: QuantityFinder): string | null;
   /** Where the numbers of a part come from; null when the part does not have them. */
   origin(
     need: FieldNeed,
