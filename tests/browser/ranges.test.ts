@@ -111,7 +111,7 @@ describe('ranges of quantities that no file states', () => {
     expect(await page.getByTestId('trouble').count()).toBe(0);
     // The stage goes on when a range becomes known: a second one would draw on the same canvas.
     expect(await page.evaluate(() => (window as never as { stages: number }).stages)).toBe(1);
-    expect(await page.getByRole('button', { name: 'What it is coloured by' }).textContent()).toBe('x ^ 2');
+    expect(await page.getByRole('button', { name: 'What it is coloured by' }).textContent()).toBe('(x ^ 2)');
     const { description } = (await site.send<{ description: RunDescription }>('GET', `/api/runs/${run}`))
       .answer;
     const [stats] = description.measured[field].overall!.components;
