@@ -17,6 +17,7 @@ import {
   numbersOf,
   unitOf,
 } from './measured-quantity.ts';
+import { usedPoints } from './summed.ts';
 
 export type CountOptions = { of: 'cells' | 'points' };
 
@@ -39,7 +40,7 @@ export const count: Measure<CountOptions, { count: number }> = {
   example: ({ particles }) => `count of ${particles[0] ? quoteIfNeeded(particles[0]) : 'everything'}`,
   needs: () => [],
   ofPart({ mesh, dimension }, { of }) {
-    if (of === 'points') return { count: new Set(mesh.connectivity).size };
+    if (of === 'points') return { count: usedPoints(mesh).length };
     return { count: mesh.types.reduce((n, id) => n + Number(cellTypeById[id]!.dimension === dimension), 0) };
   },
   join: (a, b) => ({ count: a.count + b.count }),
@@ -77,7 +78,7 @@ export const sum: Measure<SumOptions, { sums: number[] }> = {
     const n = numbersOf(o, field);
     const sums: number[] = new Array(n).fill(0);
     const values = new Float64Array(n);
-    const used = field.location === 'cell' ? mesh.types.keys() : new Set(mesh.connectivity);
+    const used = field.location === 'cell' ? mesh.types.keys() : usedPoints(mesh);
     for (const index of used) {
       measuredAt(o, field, index, values);
       if (!values.some(Number.isNaN))

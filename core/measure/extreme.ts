@@ -15,6 +15,7 @@ import {
   needOf,
   unitOf,
 } from './measured-quantity.ts';
+import { usedPoints } from './summed.ts';
 
 export interface ExtremeOptions extends MeasuredQuantity {
   which: 'maximum' | 'minimum';
@@ -72,7 +73,7 @@ export const extreme: Measure<ExtremeOptions, Found> = {
     };
     // Points that no cell uses are not there.
     if (field.location === 'cell') for (let c = 0; c + 1 < offsets.length; c++) look(c);
-    else for (const node of connectivity) look(node);
+    else for (const node of usedPoints(input.mesh)) look(node);
     if (at < 0) return { best: null };
     const nodes = field.location === 'cell' ? connectivity.subarray(offsets[at], offsets[at + 1]) : [at];
     const place = [0, 1, 2].map(

@@ -10,6 +10,7 @@ import type { OperationInput } from '../ops/chain/operation.ts';
 import { type Answer, isLacking, type Lacking, type Measure } from './measure.ts';
 import { needOf, unitOf } from './measured-quantity.ts';
 import { eachPlace, type Place } from './places.ts';
+import { usedPoints } from './summed.ts';
 
 type Vector = [number, number, number];
 
@@ -194,7 +195,7 @@ function addNodal(
   if (location === 'cell') return;
   const { points } = mesh;
   const push = new Float64Array(3);
-  for (const node of new Set(mesh.connectivity)) {
+  for (const node of usedPoints(mesh)) {
     for (let k = 0; k < Math.min(3, components); k++) push[k] = data[components * node + k];
     add(
       push,

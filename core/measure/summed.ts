@@ -34,9 +34,31 @@ export function weightsOf(mesh: Mesh, dimension: 1 | 2 | 3): MeshWeights {
   return found;
 }
 
+const ofPoints = new WeakMap<MeshWeights, Float64Array>();
+
+/** What every point counts in an integral over the mesh, all its cells together; made once. */
+function pointWeights(mesh: Mesh, weights: MeshWeights): Float64Array {
+  const found = ofPoints.get(weights);
+  if (found) return found;
+  const { connectivity } = mesh;
+  const { nodes } = weights;
+  const out = new Float64Array(mesh.points.length / 3);
+  for (let e = 0; e < nodes.length; e++) out[connectivity[e]] += nodes[e];
+  ofPoints.set(weights, out);
+  return out;
+}
+
+const used = new WeakMap<Uint32Array, Uint32Array>();
+
+/** The points that cells use, each once; made once. */
+export function usedPoints({ connectivity }: Mesh): Uint32Array {
+  const found = used.get(connectivity) ?? Uint32Array.from(new Set(connectivity));
+  used.set(connectivity, found);
+  return found;
+}
+
 /**
- * Goes over the points or cells of the highest dimension with the size each stands for; points of several cells come once for
- * each. Lone points stand for one each.
+ * Goes over the points or cells of the highest dimension with the size each stands for, each once. Lone points stand for one each.
  */
 export function overWeights(
   { mesh, dimension }: OperationInput,
@@ -48,9 +70,9 @@ export function overWeights(
     for (let c = 0; c < cellCount(mesh); c++) add(location === 'cell' ? c : connectivity[offsets[c]], 1);
     return;
   }
-  const { nodes, cells } = weightsOf(mesh, dimension as 1 | 2 | 3);
-  if (location === 'cell') for (let c = 0; c < cells.length; c++) cells[c] !== 0 && add(c, cells[c]);
-  else for (let e = 0; e < nodes.length; e++) nodes[e] !== 0 && add(connectivity[e], nodes[e]);
+  const weights = weightsOf(mesh, dimension as 1 | 2 | 3);
+  const each = location === 'cell' ? weights.cells : pointWeights(mesh, weights);
+  for (let i = 0; i < each.length; i++) if (each[i] !== 0) add(i, each[i]);
 }
 
 /** What a quantity comes to over the cells of the highest dimension; over points each counts once. */
