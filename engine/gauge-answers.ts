@@ -117,12 +117,10 @@ export class GaugeAnswers {
 
   /** What the run must be known of as a whole before it can be asked. */
   private async know(asks: readonly Ask[], scene: Scene, signal?: AbortSignal): Promise<void> {
-    await this.ranges.knowNumbers(keysOfScene(scene), signal);
+    const keys = asks.flatMap(({ options }) => Object.values(options).filter((v) => typeof v === 'string'));
+    // Sentences name what is computed with these.
+    await this.ranges.knowNumbers([...keysOfScene(scene), ...keys], signal);
     const needed = asks.map(({ on }) => rangesOfLayer(on, scene, this.ranges.run));
-    const measured = asks.flatMap(({ options }) =>
-      Object.values(options).filter((v) => typeof v === 'string'),
-    );
-    await this.ranges.knowNumbers(measured, signal);
     await this.ranges.know(
       { ranges: needed.flatMap((n) => n.ranges), shares: needed.flatMap((n) => n.shares) },
       signal,

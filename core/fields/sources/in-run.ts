@@ -2,8 +2,10 @@ import { buildBlocks } from '../../model/blocks.ts';
 import type { MeshField } from '../../model/field.ts';
 import { cellCount, type Mesh } from '../../model/mesh.ts';
 import { nameWithoutUnit } from '../../model/quantity.ts';
+import { replayAll } from '../../model/recipe.ts';
 import { arraysOfMesh, type RunDescription, type RunPart, type StoredMesh } from '../../model/run.ts';
 import { convertUnit } from '../../model/units.ts';
+import { pointsToCells } from '../averages.ts';
 import { CellFinder } from '../places/cell-finder.ts';
 import { madeField, type QuantityFinder, type QuantitySource } from './quantity-source.ts';
 
@@ -149,7 +151,7 @@ export const inRun: QuantitySource = {
     const values = mixed(of, weights);
     if (!placed) return values;
     const ofCells = of[0].location === 'cell';
-    const at = ofCells ? middlesOf(mesh) : mesh.points;
+    const at = ofCells ? replayAll(pointsToCells(mesh), mesh.points, 3) : mesh.points;
     return valuesAt(at, placed, other, values, components, ofCells);
   },
 };
@@ -157,15 +159,6 @@ export const inRun: QuantitySource = {
 function mixed(of: readonly MeshField[], weights: readonly number[]): ArrayLike<number> {
   if (of.length === 1) return of[0].data;
   return Float32Array.from(of[0].data, (_, i) => weights.reduce((sum, w, k) => sum + w * of[k].data[i], 0));
-}
-
-function middlesOf({ points, offsets, connectivity }: Mesh, n = offsets.length - 1): Float64Array {
-  const out = new Float64Array(3 * n);
-  for (let c = 0; c < n; c++)
-    for (let i = offsets[c]; i < offsets[c + 1]; i++)
-      for (let k = 0; k < 3; k++)
-        out[3 * c + k] += points[3 * connectivity[i] + k] / (offsets[c + 1] - offsets[c]);
-  return out;
 }
 
 function valuesAt(
