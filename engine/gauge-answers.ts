@@ -119,7 +119,7 @@ export class GaugeAnswers {
   private async know(asks: readonly Ask[], scene: Scene, signal?: AbortSignal): Promise<void> {
     const keys = asks.flatMap(({ options }) => Object.values(options).filter((v) => typeof v === 'string'));
     // Sentences name what is computed with these.
-    await this.ranges.knowNumbers([...keysOfScene(scene), ...keys], signal);
+    await this.ranges.knowIngredients([...keysOfScene(scene), ...keys], signal);
     const needed = asks.map(({ on }) => rangesOfLayer(on, scene, this.ranges.run));
     await this.ranges.know(
       { ranges: needed.flatMap((n) => n.ranges), shares: needed.flatMap((n) => n.shares) },

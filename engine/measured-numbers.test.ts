@@ -79,7 +79,7 @@ describe('numbers that formulas measure', () => {
     const maker = new GeometryMaker(arrays);
     const ranges: Ranges = new Ranges(run, (q) => answerQuestion(ranges.run, q, arrays));
     const gauges = new GaugeAnswers(ranges, (requests) => measureParts(maker, requests));
-    await ranges.knowNumbers(keysOfScene({ quantities }));
+    await ranges.knowIngredients(keysOfScene({ quantities }));
     const ask = readAsk('maximum of over the mean over everything', scene, ranges.run);
     if ('at' in ask) throw new Error(ask.expected.join());
     expect((await gauges.at(ask, scene, 1)).value).toBeCloseTo(3, 4);

@@ -86,7 +86,7 @@ describe('quantities of another run', () => {
       troubleOfFormula(formula, [], ranges.run),
       quantityField(`formula:${formula}`, ranges.run),
     ]).toEqual([null, null]);
-    await ranges.knowNumbers([`formula:${formula}`]);
+    await ranges.knowIngredients([`formula:${formula}`]);
     expect(runsToOpen(formula, [], ranges.run)).toEqual([]);
     expect(troubleOfFormula(formula, [], ranges.run)).toMatch(/"gone": there is no such run/);
     expect(lackingQuantity('formula:in_run("same", steam)', ranges.run)).toMatch(/"same", which has no/);

@@ -71,7 +71,7 @@ export class Ranges {
   /** Makes sure that ranges are known. Without somebody to ask, what the files do not state stays unknown. */
   async know({ ranges, shares }: RangesNeeded, signal: AbortSignal = never): Promise<void> {
     const keys = [...ranges, ...shares.map((s) => parseQuantity(s).field)];
-    await this.knowNumbers(keys, signal);
+    await this.knowIngredients(keys, signal);
     this.current = withQuantities(this.current, keys);
     if (!this.ask) return;
     const questions: RunQuestion[] = [
@@ -85,7 +85,7 @@ export class Ranges {
   }
 
   /** Makes sure that the other runs and the numbers are known that quantities are computed with, by their keys. */
-  async knowNumbers(keys: readonly string[], signal: AbortSignal = never): Promise<void> {
+  async knowIngredients(keys: readonly string[], signal: AbortSignal = never): Promise<void> {
     if (!this.ask) return;
     const all = (kind: 'run' | 'number', names: string[]): Promise<unknown> =>
       Promise.all(

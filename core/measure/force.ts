@@ -148,7 +148,7 @@ export const force: Measure<ForceOptions, Pushed> = {
     if (faces.dimension !== 2) return { lacking: 'faces to push on: they are points or lines' };
     const push = pushing(faces, field, o, input.dimension === 3);
     if (isLacking(push)) return push;
-    eachPlace(faces, (place) => add(push(place), place.at));
+    eachPlace(faces, (place) => add(push(place), place.where()));
     return out;
   },
   join: (a, b) => ({

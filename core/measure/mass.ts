@@ -43,7 +43,7 @@ function momentsOf(input: OperationInput, o: Weighting): Moments | Lacking {
       return;
     }
     out.weight += w;
-    const { at } = place;
+    const at = place.where();
     for (let k = 0; k < 3; k++) out.first[k] += w * at[k];
     for (let i = 0; i < 6; i++) out.second[i] += w * at[PAIRS[i][0]] * at[PAIRS[i][1]];
   });

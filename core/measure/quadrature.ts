@@ -15,6 +15,8 @@ export interface CellPlaces {
   count: number;
   /** What each node weighs: `nodes` numbers a place. */
   weights: Float64Array;
+  /** Whether the weights are those of all cells of this shape, and may be kept. */
+  shared: boolean;
   /** The length, area or volume each place stands for. */
   sizes: Float64Array;
   /** Of surfaces the same with the direction across them, three numbers a place; by the right hand along the corners. */
@@ -56,6 +58,7 @@ class PlacesOfCell implements CellPlaces {
   nodes = 0;
   count = 0;
   weights: Float64Array = new Float64Array(0);
+  shared = false;
   sizes = new Float64Array(64);
   across = new Float64Array(3 * 64);
   inverted = false;
@@ -74,6 +77,7 @@ class PlacesOfCell implements CellPlaces {
     this.nodes = offsets[cell + 1] - this.from;
     this.count = 0;
     this.weights = this.own;
+    this.shared = false;
   }
 
   /** @param sense of a cell that is the right way out */
@@ -90,6 +94,7 @@ class PlacesOfCell implements CellPlaces {
     const { jacobian, dimension, from } = this;
     this.nodes = nodes;
     this.weights = weights;
+    this.shared = true;
     this.room(places, 0);
     this.count = places;
     for (let q = 0; q < places; q++) {

@@ -177,7 +177,7 @@ export class DeskController {
       return this.source.ranges.rangeOf(key, component, 'all', this.cancelling.signal).catch(() => null);
     },
     numbers: async (keys) => {
-      await this.source.ranges.knowNumbers(keys, this.cancelling.signal);
+      await this.source.ranges.knowIngredients(keys, this.cancelling.signal);
       const { numbers, others } = this.source.run;
       useDesk.setState(({ run }) => ({ run: { ...run, numbers, others } }));
     },
