@@ -1,4 +1,5 @@
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
+import type { RawMesh } from '#core/formats/format.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';

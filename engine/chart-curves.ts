@@ -1,5 +1,6 @@
 import { type CurveData, curveFrom } from '#core/measure/curves/curve-data.ts';
 import { worked } from '#core/measure/curves/registry.ts';
+import { isSheet, sheetOf } from '#core/measure/curves/sheet.ts';
 import { alongSteps } from '#core/model/along-steps.ts';
 import type { ArrayRef, RunDescription } from '#core/model/run.ts';
 import { type Curves, isCurve } from '#core/scene/charts/chart-drawn.ts';
@@ -31,10 +32,16 @@ export class ChartCurves {
     signal?: AbortSignal,
   ): Promise<Curves> {
     const curves = charts.flatMap((c) => c.curves);
-    const asked = scene.gauges.filter((g) =>
-      curves.some(({ of }) => of.kind === 'gauge' && of.gauge === g.id),
-    );
-    const [still, over] = [asked.filter(givesCurve), asked.filter((g) => !givesCurve(g))];
+    const askedOf = (overSteps: boolean): Gauge[] =>
+      scene.gauges.filter((g) =>
+        curves.some(
+          ({ of }) =>
+            of.kind === 'gauge' &&
+            of.gauge === g.id &&
+            (!givesCurve(g) || of.everyStep === true) === overSteps,
+        ),
+      );
+    const [still, over] = [askedOf(false), askedOf(true)];
     const columns = new Map<string, CurveData | NoReading>();
     for (const { id, of } of curves)
       if (of.kind === 'column') columns.set(id, await this.ofColumn(of.table, of.column, run));
@@ -42,17 +49,19 @@ export class ChartCurves {
     const known = (answers: (Reading | NoReading | undefined)[][]): Curves => {
       const overSteps = new Map(over.map((g, i) => [g.id, answers[i]]));
       const plain = new Map<string, CurveData | NoReading>();
-      for (const { id, of } of curves) {
-        const gauge = of.kind === 'gauge' ? asked.find((g) => g.id === of.gauge) : undefined;
+      for (const { id, of, work } of curves) {
+        const gauge = of.kind === 'gauge' ? scene.gauges.find((g) => g.id === of.gauge) : undefined;
         plain.set(
           id,
           of.kind === 'column'
             ? columns.get(id)!
             : !gauge
               ? { trouble: 'The gauge it is of is gone. Choose another curve.' }
-              : givesCurve(gauge)
-                ? ofReading(now[gauge.id])
-                : ofSteps(overSteps.get(gauge.id)!, of.part, gaugeLabel(gauge, scene, run), run),
+              : !givesCurve(gauge)
+                ? ofSteps(overSteps.get(gauge.id)!, of.part, gaugeLabel(gauge, scene, run), run)
+                : of.everyStep
+                  ? ofEveryStep(overSteps.get(gauge.id)!, work, run)
+                  : ofReading(now[gauge.id]),
         );
       }
       return allWorked(curves, plain);
@@ -114,19 +123,37 @@ function ofReading(found: Reading | NoReading | undefined): CurveData | NoReadin
   };
 }
 
+type Answers = readonly (Reading | NoReading | undefined)[];
+
+/** Why none of the steps has an answer. */
+const noneOf = (answers: Answers): NoReading =>
+  answers.find((a): a is NoReading => a !== undefined && !isReading(a)) ?? {
+    trouble: 'Nothing is measured yet.',
+  };
+
+/** The curves of all steps as a picture over them, each after all that is done with it. */
+function ofEveryStep(answers: Answers, work: Curve['work'], run: RunDescription): CurveData | NoReading {
+  if (!answers.some(isReading)) return noneOf(answers);
+  const { name, unit, values } = alongSteps(run.steps, run.timeUnit);
+  try {
+    const curves = Array.from(answers, (answer) => {
+      const own = answer && ofReading(answer);
+      return own && isCurve(own) ? worked(own, work, { curve: () => null }) : null;
+    });
+    return sheetOf(curves, { name, unit }, values);
+  } catch (error) {
+    return { trouble: (error as Error).message };
+  }
+}
+
 function ofSteps(
-  answers: readonly (Reading | NoReading | undefined)[],
+  answers: Answers,
   part: ReadingPart,
   name: string,
   run: RunDescription,
 ): CurveData | NoReading {
   const first = answers.find(isReading);
-  if (!first)
-    return (
-      answers.find((a): a is NoReading => a !== undefined && !isReading(a)) ?? {
-        trouble: 'Nothing is measured yet.',
-      }
-    );
+  if (!first) return noneOf(answers);
   const { name: along, unit, values } = alongSteps(run.steps, run.timeUnit);
   const y = Array.from(answers, (a) => (isReading(a) ? numberOf(a, part) : Number.NaN));
   const called =
@@ -148,12 +175,13 @@ function allWorked(curves: readonly Curve[], plain: ReadonlyMap<string, CurveDat
     const from = plain.get(id);
     if (!curve || !from) return { trouble: 'That curve is gone.' };
     if (under.has(id)) return { trouble: 'It is made from itself.' };
-    if (!isCurve(from)) return (done[id] = from);
+    // Curves of every step were worked on before they were put together.
+    if (!isCurve(from) || isSheet(from)) return (done[id] = from);
     under.add(id);
     try {
       const beside = (other: string): CurveData | null => {
         const found = of(other);
-        return isCurve(found) ? found : null;
+        return isCurve(found) && !isSheet(found) ? found : null;
       };
       done[id] = worked(from, curve.work, { curve: beside });
     } catch (error) {

@@ -228,6 +228,44 @@ describe('curves', () => {
     expect([...(curves.c as CurveData).y]).toEqual([0, 0, 0]);
   });
 
+  it('of every step are put together as a picture over them, each after what is done with it', async () => {
+    const along =
+      'profile of temperature along probe line in everything through (0.1, 0.25, 0.25), (0.4, 0.25, 0.25)';
+    const within = { ...scene, gauges: [gauge('line', along)] };
+    const every = { kind: 'gauge', gauge: 'line', part: 'value', everyStep: true } as const;
+    const curves = await curvesOf(
+      [
+        chartOf(
+          drawn('now', ofGauge('line')),
+          drawn('all', every),
+          drawn('slope', every, [{ id: 's', op: 'derivative', options: {}, off: false }]),
+          drawn('less', ofGauge('line'), [
+            { id: 's', op: 'difference', options: { other: 'all' }, off: false },
+          ]),
+        ),
+      ],
+      within,
+    );
+    const [now, all, slope] = [curves.now, curves.all, curves.slope] as CurveData[];
+    expect(all).toMatchObject({
+      along: { name: 'time', unit: 's' },
+      up: { name: 'way along it' },
+      overSteps: true,
+      sheet: { of: { name: 'temperature', unit: '°C' } },
+    });
+    expect([...all.x]).toEqual([0, 5, 10]);
+    const { places, values } = all.sheet!;
+    expect([...places]).toEqual([...now.x]);
+    // The first step is on show; each later one is 10 degrees warmer.
+    for (let step = 0; step < 3; step++)
+      for (let i = 0; i < places.length; i++)
+        expect(values[step * places.length + i]).toBeCloseTo(now.y[i] + 10 * step, 3);
+    const steep = slope.sheet!.values;
+    expect(slope.sheet!.of.unit).toMatch(/\/m/);
+    for (let i = 0; i < places.length; i++) expect(steep[i]).toBeCloseTo(steep[i + places.length], 2);
+    expect(curves.less).toMatchObject({ trouble: expect.stringContaining('taken away') });
+  });
+
   it('say why they cannot be drawn', async () => {
     const itself = [{ id: 's', op: 'difference', options: { other: 'b' }, off: false }];
     const curves = await curvesOf(

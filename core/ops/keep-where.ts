@@ -9,11 +9,10 @@ import { parseFormula } from '../fields/formula/parse-formula.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
-import { VERTEX } from '../model/cell-types.ts';
-import { copyOf } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
+import { somePoints } from './kernels/points-alone.ts';
 import { subsetCells } from './kernels/subset-cells.ts';
 
 export interface KeepWhereOptions {
@@ -129,23 +128,8 @@ export const keepWhere: Operation<KeepWhereOptions> = {
     for (let i = 0; i < holds.length; i++) if (holds[i] !== 0) which.push(i);
     const list = Uint32Array.from(which);
     const report = { kept: list.length, of: holds.length, what: of };
-    if (of === 'cells') return { ...subsetCells(input.mesh, list), report };
-    const points = new Float32Array(3 * list.length);
-    for (const [i, at] of list.entries()) points.set(input.mesh.points.subarray(3 * at, 3 * at + 3), 3 * i);
-    const around = new Uint32Array(input.mesh.points.length / 3);
-    const { offsets, connectivity } = input.mesh;
-    for (let c = 0; c + 1 < offsets.length; c++)
-      for (let i = offsets[c]; i < offsets[c + 1]; i++) around[connectivity[i]] = c;
-    return {
-      mesh: {
-        points,
-        types: new Uint8Array(list.length).fill(VERTEX),
-        offsets: Uint32Array.from({ length: list.length + 1 }, (_, i) => i),
-        connectivity: Uint32Array.from(list.keys()),
-      },
-      recipe: { points: copyOf(list), cells: copyOf(list.map((at) => around[at])) },
-      report,
-    };
+    const kept = of === 'cells' ? subsetCells(input.mesh, list) : somePoints(input.mesh, list);
+    return { ...kept, report };
   },
 };
 

@@ -3,6 +3,7 @@ import { averageToCells } from './average-to-cells.ts';
 import { averageToPoints } from './average-to-points.ts';
 import type { Operation } from './chain/operation.ts';
 import { clip } from './clip.ts';
+import { arrivals, departures } from './comings.ts';
 import { contourLines } from './contour-lines.ts';
 import { creaseLines } from './crease-lines.ts';
 import { deform } from './deform.ts';
@@ -65,6 +66,8 @@ export const operations: readonly AnyOperation[] = [
   points,
   spheres,
   trails,
+  arrivals,
+  departures,
   deposits,
   volume,
   shrink,

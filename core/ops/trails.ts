@@ -1,12 +1,12 @@
 import { ALONG_LINE } from '../fields/sources/along-line.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
-import type { MeshField } from '../model/field.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, StepInput, StepsThrough } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { componentOf } from './chain/workpiece.ts';
+import { identifiersOf, NO_IDENTIFIER, orderLost, usualIdentifier } from './kernels/known-points.ts';
 import {
   type MetOnTheWay,
   metSchema,
@@ -45,18 +45,13 @@ export const trails: Operation<TrailOptions> = {
     jump: boundedNumber().positive().nullable().default(null),
     ...metSchema,
   }),
-  defaults({ quantities }) {
-    const id = quantities.find(
-      (q) => q.role === 'identifier' && q.location === 'point' && q.components === 1,
-    );
-    return {
-      field: id && !Object.values<string>(ALONG_LINE).includes(id.field) ? id.field : '',
-      component: 0,
-      steps: null,
-      jump: null,
-      shows: null,
-    };
-  },
+  defaults: (setting) => ({
+    field: usualIdentifier(setting),
+    component: 0,
+    steps: null,
+    jump: null,
+    shows: null,
+  }),
   phrase: p.row(
     p.oneOf(
       p.row(p.text(' in their order'), p.fixed('field', '')),
@@ -137,11 +132,10 @@ async function gathered(
   const first = back === null ? 0 : Math.max(0, shown - back);
   const named = field !== '';
   const known = named ? input.field({ field }) : null;
-  if (named && known?.location !== 'point')
-    return { lacking: 'number that tells which is which: choose another quantity they are known by' };
+  if (named && known?.location !== 'point') return { lacking: NO_IDENTIFIER };
   const of = input.mesh.points.length / 3;
   // Where they keep their order each is known by its place in that of the source, whatever was kept of it.
-  const ids = known ? numbersOf(known, component) : input.sourcePoints();
+  const ids = known ? identifiersOf(known, component) : input.sourcePoints();
   if (!ids) return { lacking: 'order they came in: they are made of several each' };
   const every = Math.ceil((of * (shown - first + 1)) / MOST_PLACES);
   const trailOf = new Map<number, Trail>();
@@ -152,13 +146,10 @@ async function gathered(
     if (!step) continue;
     const { points } = step.mesh;
     const count = points.length / 3;
-    if (!named && before !== null && count !== before)
-      return {
-        lacking: `order that stays: there are ${before} points at one step and ${count} at another. Choose a quantity that tells which is which`,
-      };
+    if (!named && before !== null && count !== before) return { lacking: orderLost(before, count) };
     before = count;
     const own = named ? step.field(field) : null;
-    const idsThen = own && numbersOf(own, component);
+    const idsThen = own && identifiersOf(own, component);
     const values = valuesOf(step, shows);
     for (let i = 0; i < count; i++)
       trailOf
@@ -171,12 +162,6 @@ async function gathered(
     .filter((line) => line.at(-1) && line.at(-1)!.length > 0);
   return { lines, of };
 }
-
-/** Numbers that name something, with all their digits: there are more particles than single precision tells apart. */
-const numbersOf = ({ data, components }: MeshField, component: number): ArrayLike<number> =>
-  components === 1
-    ? data
-    : Float64Array.from({ length: data.length / components }, (_, i) => data[components * i + component]);
 
 function valuesOf(step: StepInput, shows: TrailOptions['shows']): ArrayLike<number> | null {
   const field = shows && step.field(shows.field);

@@ -78,6 +78,8 @@ const curveSourceSchema = z.discriminatedUnion('kind', [
     gauge: idSchema,
     /** Which number of a vector. */
     part: z.enum(['value', 'x', 'y', 'z', 'size']),
+    /** Of one that reads a curve at a step: that of every step, as a picture over them; absent for that of the step on show. */
+    everyStep: z.boolean().optional(),
   }),
   z.object({ kind: z.literal('column'), table: z.string().max(300), column: z.string().max(300) }),
 ]);

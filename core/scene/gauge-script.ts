@@ -12,6 +12,7 @@ import { settingOf } from './setting.ts';
 
 export const GAUGE = 'Gauge';
 const THEN = ', then ';
+const EVERY_STEP = ' at every step';
 
 /** A gauge in a script: `Gauge "heat": integral of T over everything`. */
 export const gaugeSentence = (gauge: Gauge, scene: Scene, run: RunDescription): string =>
@@ -37,7 +38,7 @@ export function chartSentences(of: Chart, scene: Scene, run: RunDescription): st
 function saySource(of: CurveSource, scene: Scene): string {
   if (of.kind === 'column') return `${quote(of.column)} in ${quote(of.table)}`;
   const number = scene.gauges.findIndex((g) => g.id === of.gauge) + 1;
-  return `gauge ${number}${of.part === 'value' ? '' : ` ${of.part}`}`;
+  return `gauge ${number}${of.part === 'value' ? '' : ` ${of.part}`}${of.everyStep ? EVERY_STEP : ''}`;
 }
 
 /** Reads what stands behind `Gauge`. */
@@ -118,7 +119,8 @@ function readSource(reader: SentenceReader, scene: Scene): CurveSource | false {
     const part = reader.first([
       () => reader.name((['x', 'y', 'z', 'size'] as const).map((value) => ({ text: value, value }))),
     ]);
-    return { kind: 'gauge', gauge: gauge.id, part: part ?? 'value' };
+    const every = reader.first([() => reader.words(EVERY_STEP.trim())]) ?? false;
+    return { kind: 'gauge', gauge: gauge.id, part: part ?? 'value', ...(every && { everyStep: true }) };
   }
   const column = reader.quoted();
   const table = column !== null && reader.words('in') ? reader.quoted() : null;

@@ -72,6 +72,7 @@ function whole(): Scene {
             name: 'b',
           }),
           drawn('chart-2-curve-2', { kind: 'column', table: 'probe "1"', column: 'p' }, { visible: false }),
+          drawn('chart-2-curve-3', { ...of('gauge-2'), everyStep: true } as Curve['of']),
         ],
         { title: 'Warm', arrange: 'stacked', logUp: true, from: 1, to: 2.5, legend: false, now: false },
       ),
@@ -104,7 +105,10 @@ describe('gauges and charts in a scene', () => {
     damaged.charts[1].curves[1].of = { kind: 'unheard of' };
     const { scene: mended, repairs } = repairScene(damaged);
     expect(mended.gauges.map((g) => [g.id, g.on.opacity])).toEqual([['gauge-2', 1]]);
-    expect(mended.charts[1].curves.map((c) => [c.id, c.width])).toEqual([['chart-2-curve-1', 1]]);
+    expect(mended.charts[1].curves.map((c) => [c.id, c.width])).toEqual([
+      ['chart-2-curve-1', 1],
+      ['chart-2-curve-3', 1],
+    ]);
     expect(repairs).toHaveLength(4);
   });
 

@@ -103,6 +103,30 @@ describe('charts', () => {
     expect(series[0].markPoint).toBeDefined();
   });
 
+  it('show the stretch of the steps of curves over them, and all of the others', () => {
+    const along = {
+      ...drawn('b', null, Math.cos),
+      data: { ...drawn('b', null, Math.cos).data, overSteps: false },
+    };
+    const over = made({ curves: [drawn('a', null, (t) => t)], stretch: [1.25, 2.05] });
+    expect(over.xAxis[0]).toMatchObject({ min: 1.25, max: 2.05 });
+    const { data } = over.series[0];
+    expect([data[0], data.at(-1)]).toEqual([
+      [1.25, expect.closeTo(1.25, 9)],
+      [2.05, expect.closeTo(2.05, 9)],
+    ]);
+    expect(data).toHaveLength(10);
+    expect(made({ curves: [along], stretch: [1, 2] }).series[0].data).toHaveLength(50);
+    expect(made({ curves: [along], stretch: [1, 2] }).xAxis[0].min).toBe('dataMin');
+    // What is set for the chart itself comes first.
+    const own = made({
+      curves: [drawn('a', null, (t) => t)],
+      stretch: [1, 2],
+      look: { ...chart.plain, from: 1.5 },
+    });
+    expect(own.xAxis[0]).toMatchObject({ min: 1.5, max: 2 });
+  });
+
   it('are drawn by the library in their colours, with names, dots and bars', () => {
     const data = { ...drawn('c', null, Math.sin).data, scattered: true, overSteps: false };
     const text = svg({

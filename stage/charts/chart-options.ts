@@ -2,6 +2,7 @@ import { sayNumber } from '#core/language/sentence.ts';
 import { type AxisName, curveAt } from '#core/measure/curves/curve-data.ts';
 import { chart } from '#core/scene/charts/chart.ts';
 import type { ChartDrawn, CurveDrawn } from '#core/scene/charts/chart-drawn.ts';
+import { isSheetDrawn, type SheetDrawn, scaleSeries, seenAlong, sheetSeries } from './sheet-panel.ts';
 
 /** What it is drawn in. */
 export interface ChartTone {
@@ -33,43 +34,70 @@ interface Panel {
   axes: { name: string; curves: number[] }[];
 }
 
-function panelsOf({ look, curves }: ChartDrawn): Panel[] {
+/** The panels of a chart; the grids of the library are in their order. */
+export function panelsOf({ look, curves }: ChartDrawn): Panel[] {
   const all = curves.map((curve, index) => ({ curve, index }));
+  // A picture over the steps has no axes in common with curves.
+  const lines = all.filter(({ curve }) => !isSheetDrawn(curve));
+  const groups =
+    look.arrange === 'together'
+      ? [lines, ...all.filter((one) => !lines.includes(one)).map((one) => [one])]
+      : all.map((one) => [one]);
   // Without curves there are no axes to draw.
-  const groups = all.length === 0 ? [] : look.arrange === 'together' ? [all] : all.map((one) => [one]);
-  return groups.map((own) => {
-    const axes: Panel['axes'] = [];
-    for (const { curve, index } of own) {
-      const { unit } = curve.data.up;
-      const shared =
-        curve.look.axis === 'shared' &&
-        axes.find((axis) =>
-          axis.curves.every((i) => curves[i].look.axis === 'shared' && curves[i].data.up.unit === unit),
-        );
-      if (shared) shared.curves.push(index);
-      else axes.push({ name: '', curves: [index] });
-    }
-    for (const axis of axes) {
-      const [first, ...more] = axis.curves.map((i) => curves[i]);
-      axis.name = first.data.up.unit ?? (more.length > 0 ? '' : first.name);
-    }
-    return { curves: own, axes };
-  });
+  return groups
+    .filter((own) => own.length > 0)
+    .map((own) => {
+      const axes: Panel['axes'] = [];
+      for (const { curve, index } of own) {
+        const { unit } = curve.data.up;
+        const shared =
+          curve.look.axis === 'shared' &&
+          axes.find((axis) =>
+            axis.curves.every((i) => curves[i].look.axis === 'shared' && curves[i].data.up.unit === unit),
+          );
+        if (shared) shared.curves.push(index);
+        else axes.push({ name: '', curves: [index] });
+      }
+      for (const axis of axes) {
+        const [first, ...more] = axis.curves.map((i) => curves[i]);
+        axis.name = isSheetDrawn(first)
+          ? sayAxis(first.data.up)
+          : (first.data.up.unit ?? (more.length > 0 ? '' : first.name));
+      }
+      return { curves: own, axes };
+    });
+}
+
+/** What a chart shows of a curve, along it: as it is set, or the stretch of the steps; null for an end of the curve. */
+function shownAlong({ data }: CurveDrawn, { look, stretch }: ChartDrawn): [number | null, number | null] {
+  const [from, to] = data.overSteps && stretch ? stretch : [null, null];
+  return [look.from ?? from, look.to ?? to];
 }
 
 /** Values that a curve is drawn through; none where a logarithm has none. */
-function places({ data }: CurveDrawn, { look, now, upToNow }: ChartDrawn): [number, number | null][] {
+function places(curve: CurveDrawn, drawn: ChartDrawn): [number, number | null][] {
+  const { data } = curve;
+  const { look, now, upToNow } = drawn;
   const out: [number, number | null][] = [];
-  const end = upToNow && data.overSteps && now !== null ? now : Number.POSITIVE_INFINITY;
+  const [from, to] = shownAlong(curve, drawn);
+  const begin = from ?? Number.NEGATIVE_INFINITY;
+  const present = upToNow && data.overSteps && now !== null ? now : Number.POSITIVE_INFINITY;
+  const end = Math.min(to ?? Number.POSITIVE_INFINITY, present);
+  const add = (x: number, y: number): void => {
+    if (look.logAlong && !(x > 0)) return;
+    out.push([x, Number.isNaN(y) || (look.logUp && !(y > 0)) ? null : y]);
+  };
   for (let i = 0; i < data.x.length; i++) {
     const [x, y] = [data.x[i], data.y[i]];
+    const before = i > 0 && !data.scattered ? data.x[i - 1] : Number.NaN;
+    // It begins and ends just where it is cut off.
+    if (before < begin && x > begin) add(begin, curveAt(data, begin));
     if (x > end) {
-      // It ends just where it is now.
-      if (i > 0 && data.x[i - 1] < end) out.push([end, curveAt(data, end)]);
-      break;
+      if (before < end) add(end, curveAt(data, end));
+      if (!data.scattered) break;
+      continue;
     }
-    if (look.logAlong && !(x > 0)) continue;
-    out.push([x, Number.isNaN(y) || (look.logUp && !(y > 0)) ? null : y]);
+    if (x >= begin) add(x, y);
   }
   return out;
 }
@@ -77,7 +105,7 @@ function places({ data }: CurveDrawn, { look, now, upToNow }: ChartDrawn): [numb
 const dashes = { solid: 'solid', dashed: 'dashed', dotted: 'dotted', dots: 'solid' } as const;
 
 /** Room of a panel beside its curves, in sizes of letters. */
-const ROOM = { axis: 5.2, foot: 3.4, head: 1.2 };
+const ROOM = { axis: 5.2, foot: 3.4, head: 1.2, colours: 2.2 };
 
 /** The options of a chart for the library that draws it. */
 export function chartOptions(
@@ -89,29 +117,38 @@ export function chartOptions(
   const panels = panelsOf(drawn);
   const count = Math.max(1, panels.length);
   const aside = look.arrange === 'side by side';
-  const legend = look.legend && curves.length > 1 ? legendOf(curves, size.width, letters) : null;
+  // The colours of a picture over the steps say what they stand for beside it.
+  const named = curves.filter((c) => !isSheetDrawn(c));
+  const legend = look.legend && named.length > 1 ? legendOf(named, size.width, letters) : null;
   const legendRoom = legend ? legend.room : 0.3 * letters;
   const [across, down] = aside ? [count, 1] : [1, count];
   const cell = {
     width: size.width / across,
     height: (size.height - legendRoom) / down,
   };
-  const grid: object[] = [];
+  const grid: { left: number; top: number; width: number; height: number }[] = [];
   const xAxis: object[] = [];
   const yAxis: object[] = [];
   const series: object[] = [];
+  const sheets: { sheet: SheetDrawn; box: (typeof grid)[number] }[] = [];
   const axisText = { color: soft, fontSize: letters, fontFamily: font };
   for (const [i, panel] of panels.entries()) {
     const sides = panel.axes.map((_, k) => (k % 2 === 0 ? 'left' : 'right'));
     const lefts = sides.filter((s) => s === 'left').length;
     const rights = sides.length - lefts;
     const [left, top] = [aside ? i * cell.width : 0, legendRoom + (aside ? 0 : i * cell.height)];
+    const only = panel.curves[0]?.curve;
+    const sheet = only && isSheetDrawn(only) ? only : null;
+    const [from, to] = panel.curves
+      .map(({ curve }) => shownAlong(curve, drawn))
+      .reduce(([a, b], [c, d]) => [a === c ? a : null, b === d ? b : null]);
+    const seen = sheet && seenAlong(sheet, from, to, look.logAlong);
+    const beside = sheet ? ROOM.colours + ROOM.axis : rights > 0 ? rights * ROOM.axis : 1.6;
     const box = {
       left: left + Math.max(1, lefts) * ROOM.axis * letters,
       top: top + ROOM.head * letters,
-      width:
-        cell.width - (Math.max(1, lefts) + rights) * ROOM.axis * letters - (rights > 0 ? 0 : 1.6 * letters),
-      height: cell.height - (ROOM.head + ROOM.foot) * letters,
+      width: Math.max(8, cell.width - (Math.max(1, lefts) * ROOM.axis + beside) * letters),
+      height: Math.max(8, cell.height - (ROOM.head + ROOM.foot) * letters),
     };
     grid.push(box);
     const first = panel.curves[0]?.curve.data;
@@ -125,8 +162,10 @@ export function chartOptions(
       nameLocation: 'middle',
       nameGap: 1.9 * letters,
       nameTextStyle: axisText,
-      min: look.from ?? 'dataMin',
-      max: look.to ?? 'dataMax',
+      min: seen ? seen.from : (from ?? 'dataMin'),
+      max: seen ? seen.to : (to ?? 'dataMax'),
+      // What a picture shows is told by itself.
+      ...(sheet && { axisPointer: { show: false }, tooltip: { show: false } }),
       ...(wholeNumbers && !look.logAlong ? { minInterval: 1 } : {}),
       axisLabel: { ...axisText, hideOverlap: true, formatter: sayTick },
       axisLine: { show: true, onZero: false, lineStyle: { color: soft } },
@@ -138,7 +177,8 @@ export function chartOptions(
       const colour = only ? inkOf(curves[axis.curves[0]], axis.curves[0]) : soft;
       yAxis.push({
         gridIndex: i,
-        type: look.logUp ? 'log' : 'value',
+        type: look.logUp && !sheet ? 'log' : 'value',
+        ...(sheet && { min: sheet.data.sheet.places[0], max: sheet.data.sheet.places.at(-1) }),
         scale: !axis.curves.some((c) => curves[c].data.bars),
         position: sides[k],
         offset: Math.floor(k / 2) * ROOM.axis * letters,
@@ -146,13 +186,18 @@ export function chartOptions(
         nameLocation: 'middle',
         nameGap: (ROOM.axis - 1.4) * letters,
         nameTextStyle: { ...axisText, color: only ? colour : ink },
-        axisLabel: { ...axisText, color: colour, formatter: sayTick },
+        axisLabel: { ...axisText, color: colour, hideOverlap: true, formatter: sayTick },
         axisLine: { show: panel.axes.length > 1, lineStyle: { color: colour } },
         splitNumber: Math.max(2, Math.floor(box.height / (3 * letters))),
-        splitLine: { show: k === 0, lineStyle: { color: soft, opacity: 0.22 } },
+        splitLine: { show: k === 0 && !sheet, lineStyle: { color: soft, opacity: 0.22 } },
       });
       for (const index of axis.curves)
-        series.push(seriesOf(curves[index], index, i, yAxis.length - 1, drawn, ink, letters));
+        if (!sheet) series.push(seriesOf(curves[index], index, i, yAxis.length - 1, drawn, ink, letters));
+    }
+    if (sheet && seen) {
+      const end = drawn.upToNow && now !== null ? now : Number.POSITIVE_INFINITY;
+      series.push(sheetSeries(sheet, { xAxisIndex: i, yAxisIndex: yAxis.length - 1 }, seen, end));
+      sheets.push({ sheet, box });
     }
     if (now !== null && panel.curves.some(({ curve }) => curve.data.overSteps))
       series.push({
@@ -171,6 +216,34 @@ export function chartOptions(
           data: [{ xAxis: now }],
         },
       });
+  }
+  for (const { sheet, box } of sheets) {
+    const { scale, unit } = sheet.colours;
+    const gridIndex = grid.length;
+    grid.push({
+      left: box.left + box.width + ROOM.head * letters,
+      top: box.top,
+      width: letters,
+      height: box.height,
+    });
+    xAxis.push({ gridIndex, type: 'value', show: false, min: 0, max: 1, axisPointer: { show: false } });
+    yAxis.push({
+      gridIndex,
+      type: scale.spacing.kind === 'log' ? 'log' : 'value',
+      position: 'right',
+      min: scale.shownNumber(scale.low),
+      max: scale.shownNumber(scale.high),
+      name: shortened(sayAxis({ name: sheet.name, unit }), box.height, letters),
+      nameLocation: 'middle',
+      nameRotate: 90,
+      nameGap: (ROOM.axis - 1.4) * letters,
+      nameTextStyle: { ...axisText, color: ink },
+      axisLabel: { ...axisText, hideOverlap: true, formatter: sayTick },
+      axisLine: { show: false },
+      splitNumber: Math.max(2, Math.floor(box.height / (3 * letters))),
+      splitLine: { show: false },
+    });
+    series.push(scaleSeries(scale, { xAxisIndex: xAxis.length - 1, yAxisIndex: yAxis.length - 1 }));
   }
   return {
     animation: false,
@@ -192,7 +265,7 @@ export function chartOptions(
         fontFamily: font,
         ...(legend && { width: legend.longest, overflow: 'truncate' }),
       },
-      data: curves.map(({ name }) => ({ name })),
+      data: named.map(({ name }) => ({ name })),
     },
     tooltip: {
       trigger: curves.some((c) => c.data.scattered) ? 'item' : 'axis',

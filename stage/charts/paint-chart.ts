@@ -23,7 +23,7 @@ interface Painted {
 const painted = new LRUCache<string, Painted>({ max: 8 });
 
 const keyOf = (shape: ChartShape, ink: string): string => {
-  const { look, curves, now, upToNow } = shape.drawn;
+  const { look, curves, now, stretch, upToNow } = shape.drawn;
   const { width, height } = shape.box;
   return JSON.stringify([
     Math.round(width),
@@ -33,8 +33,18 @@ const keyOf = (shape: ChartShape, ink: string): string => {
     ink,
     { ...look, curves: null },
     now,
+    stretch,
     upToNow,
-    curves.map((c) => [c.id, c.name, c.look.ink, c.look.width, c.look.line, c.look.axis]),
+    curves.map((c) => [
+      c.id,
+      c.name,
+      c.look.ink,
+      c.look.width,
+      c.look.line,
+      c.look.axis,
+      c.colours?.scale.colours,
+      c.colours?.unit,
+    ]),
   ]);
 };
 

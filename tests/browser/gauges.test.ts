@@ -1,10 +1,11 @@
 import type { Page } from 'playwright-core';
+import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { RenderPage } from './render-page.ts';
 import { ovenFiles } from './sample-files.ts';
-import { differing, downloaded, importFiles, Site, settled } from './site.ts';
+import { differing, downloaded, importFiles, pixel, Site, settled } from './site.ts';
 
 const site = new Site();
 let page: Page;
@@ -126,6 +127,53 @@ describe('curves', () => {
       expect(bytes.toString('latin1').slice(0, beginning.length)).toBe(beginning);
       await page.keyboard.press('Escape');
     }
+  });
+
+  it('share the stretch of the steps with the strip, which plays it', async () => {
+    const box = (await charts().getByRole('img').boundingBox())!;
+    await page.mouse.move(box.x + box.width * 0.75, box.y + box.height / 2);
+    await page.mouse.wheel(0, -100);
+    await expect.poll(async () => (await sceneNow()).stretch).toEqual({ from: 2, to: null });
+    const first = page.getByRole('slider', { name: 'Where the stretch begins' });
+    await expect.poll(() => first.getAttribute('aria-valuenow')).toBe('1');
+    await page.getByRole('button', { name: 'First step' }).click();
+    await expect.poll(() => page.getByRole('slider', { name: 'Step' }).inputValue()).toBe('1');
+    await first.focus();
+    await page.keyboard.press('ArrowRight');
+    await expect.poll(async () => (await sceneNow()).stretch).toEqual({ from: 3, to: null });
+    await page.mouse.dblclick(box.x + box.width * 0.5, box.y + box.height / 2);
+    await expect.poll(async () => (await sceneNow()).stretch).toEqual({ from: 1, to: null });
+    await goTo(3);
+  });
+
+  it('along a line are drawn at every step as a picture, and go to another chart where they are dropped', async () => {
+    await ask(
+      'profile of temperature along probe line in everything through (0.05, 0.2, 0.2), (0.45, 0.2, 0.2)',
+    );
+    await page.getByRole('searchbox', { name: 'Search curves' }).fill('');
+    await page.getByRole('button', { name: /^profile.*at every step$/ }).click();
+    const chips = charts().getByRole('button', { name: /Change the curve temperature/ });
+    await chips.waitFor();
+    // Both charts in sight.
+    const before = page.viewportSize()!;
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.getByRole('button', { name: 'Chart', exact: true }).click();
+    await page.getByText('Empty as yet: drag a curve from the list here.').waitFor();
+    await chips.dragTo(page.getByRole('article').nth(1));
+    await expect.poll(async () => (await sceneNow()).charts.map((c) => c.curves.length)).toEqual([1, 1]);
+    expect((await sceneNow()).charts[1].curves[0].of).toMatchObject({ everyStep: true });
+    const picture = page.getByRole('article').nth(1).getByRole('img');
+    const box = (await picture.boundingBox())!;
+    await page.mouse.move(box.x + box.width * 0.5, box.y + box.height / 2);
+    // Its temperature is 30 + 35 n + 60 x + 8: in the middle of time and line 105.5 °C.
+    await page.getByText(/^time .* s, way along it .*: temperature .* °C$/).waitFor();
+    // The colours of the legend: from the cold end at the first step to the hot one at the last.
+    const png = PNG.sync.read(await picture.screenshot());
+    const at = (x: number, y: number) => pixel(png, x * png.width, y * png.height).slice(0, 3);
+    const [cold, hot] = [at(0.3, 0.5), at(0.6, 0.5)];
+    expect(Math.max(...cold.map((v, k) => Math.abs(v - hot[k])))).toBeGreaterThan(40);
+    await page.setViewportSize(before);
+    await page.getByRole('button', { name: /^Delete the chart temperature/ }).click();
   });
 
   it('stand on the picture up to the step on show, in what is given out too', async () => {

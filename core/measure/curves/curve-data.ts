@@ -1,3 +1,5 @@
+import type { Sheet } from './sheet.ts';
+
 /** What numbers are called and measured in. */
 export interface AxisName {
   name: string;
@@ -18,6 +20,8 @@ export interface CurveData {
   bars?: boolean;
   /** What was found about it, such as the slope of a fit. */
   notes?: readonly string[];
+  /** Of a picture over the steps, which `up` then runs along curves: its numbers. */
+  sheet?: Sheet;
 }
 
 /** A curve in the order of its places; those without a place are left out. */
@@ -40,17 +44,30 @@ export function curveFrom(
   };
 }
 
-/** Where it is at a place between its own; not a number beyond its ends. */
-export function curveAt({ x, y }: Pick<CurveData, 'x' | 'y'>, place: number): number {
+/** Two neighbours among rising places around another, and how much of the way lies behind it; null beyond the ends. */
+export function neighbours(
+  x: ArrayLike<number>,
+  place: number,
+): { low: number; high: number; share: number } | null {
   let [low, high] = [0, x.length - 1];
-  if (high < 0 || !(place >= x[0] && place <= x[high])) return Number.NaN;
+  if (high < 0 || !(place >= x[0] && place <= x[high])) return null;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
     if (x[middle] <= place) low = middle;
     else high = middle;
   }
   const gap = x[high] - x[low];
-  return gap > 0 ? y[low] + ((place - x[low]) / gap) * (y[high] - y[low]) : y[low];
+  return { low, high, share: gap > 0 ? (place - x[low]) / gap : 0 };
+}
+
+/** A share of the way from one number to the next; at its beginning the next one may be missing. */
+export const onTheWay = (from: number, to: number, share: number): number =>
+  share === 0 ? from : share === 1 ? to : from + share * (to - from);
+
+/** Where it is at a place between its own; not a number beyond its ends. */
+export function curveAt({ x, y }: Pick<CurveData, 'x' | 'y'>, place: number): number {
+  const found = neighbours(x, place);
+  return found ? onTheWay(y[found.low], y[found.high], found.share) : Number.NaN;
 }
 
 /** A curve as a table, with the names and units at its head; numbers in full. */
@@ -61,15 +78,30 @@ export function curvesCsv(curves: readonly { name: string; data: CurveData }[]):
     a.x.length === b.x.length && a.x.every((v, i) => v === b.x[i]);
   // Curves along the same places share a column of them.
   const groups: (typeof curves)[number][][] = [];
-  for (const one of curves) {
+  for (const one of curves.filter(({ data }) => !data.sheet)) {
     const group = groups.find(([first]) => same(first.data, one.data));
     if (group) group.push(one);
     else groups.push([one]);
   }
-  const columns = groups.flatMap((group) => [
-    { head: head(group[0].data.along), values: group[0].data.x },
-    ...group.map(({ name, data }) => ({ head: head({ name, unit: data.up.unit }), values: data.y })),
-  ]);
+  const columns = [
+    ...groups.flatMap((group) => [
+      { head: head(group[0].data.along), values: group[0].data.x },
+      ...group.map(({ name, data }) => ({ head: head({ name, unit: data.up.unit }), values: data.y })),
+    ]),
+    ...curves.flatMap(({ name, data: { along, up, x, sheet } }) => {
+      if (!sheet) return [];
+      const { of, places, values } = sheet;
+      const when = (at: number): string =>
+        `${name} at ${along.name} ${[at, along.unit ?? ''].join(' ').trim()}`;
+      return [
+        { head: head(up), values: places },
+        ...Array.from(x, (at, step) => ({
+          head: head({ name: when(at), unit: of.unit }),
+          values: values.subarray(step * places.length, (step + 1) * places.length),
+        })),
+      ];
+    }),
+  ];
   const rows = Math.max(0, ...columns.map((c) => c.values.length));
   const cell = (value: number | undefined): string =>
     value === undefined || Number.isNaN(value) ? '' : String(value);

@@ -1,13 +1,12 @@
 import { cellMeasures } from '../../fields/cell-measures.ts';
 import { CellFinder } from '../../fields/places/cell-finder.ts';
 import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
-import { VERTEX } from '../../model/cell-types.ts';
 import { polygonNormals } from '../../model/mark-geometry.ts';
 import { boundsDiagonal, boundsOf, boundsSize, isFlat, type Mesh } from '../../model/mesh.ts';
 import { copyOf, type Gather, outputCount, type Recipe } from '../../model/recipe.ts';
 import type { OperationInput } from '../chain/operation.ts';
 import { type LineRun, lineRuns } from './line-runs.ts';
-import { pointsAlone } from './points-alone.ts';
+import { loneCells, pointsAlone } from './points-alone.ts';
 import { spreadOverFaces, spreadThrough } from './spread-places.ts';
 import { thinnedOut } from './thin-out.ts';
 
@@ -67,12 +66,7 @@ function made({ mesh, dimension }: OperationInput, places: Float32Array, recipe:
     recipe,
     normals: dimension === 2 ? picked(polygonNormals(mesh), firstInputs(recipe.cells)) : null,
     only: (kept) => ({
-      mesh: {
-        points: picked(places, kept),
-        types: new Uint8Array(kept.length).fill(VERTEX),
-        offsets: Uint32Array.from({ length: kept.length + 1 }, (_, i) => i),
-        connectivity: Uint32Array.from({ length: kept.length }, (_, i) => i),
-      },
+      mesh: loneCells(picked(places, kept)),
       recipe: { points: subset(recipe.points, kept), cells: subset(recipe.cells, kept) },
     }),
   };

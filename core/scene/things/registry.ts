@@ -8,10 +8,22 @@ import { light } from './light.ts';
 import { lookInside } from './look-inside.ts';
 import { pictureShape } from './picture-shape.ts';
 import { stamp } from './stamp.ts';
+import { stretch } from './stretch.ts';
 import { upright } from './upright.ts';
 
 /** What a scene has one of, in the order in which a script says it. A new one is a file beside this and a line here. */
-const declared = [light, backdrop, lens, upright, stamp, legends, pictureShape, lookInside, cycle] as const;
+const declared = [
+  light,
+  backdrop,
+  lens,
+  upright,
+  stamp,
+  legends,
+  pictureShape,
+  lookInside,
+  cycle,
+  stretch,
+] as const;
 
 type Declared = (typeof declared)[number];
 

@@ -4,7 +4,7 @@ import { Progress } from '#web/desks/shared/Progress.tsx';
 import { undo, useDesk, useScene } from '#web/desks/stage/desk-store.ts';
 import { ChartCard } from './ChartCard.tsx';
 import { takesCurves } from './dragged-curve.ts';
-import { addChart, drawCurve } from './draw-curves.ts';
+import { addChart } from './draw-curves.ts';
 
 export type BoardPlace = 'under' | 'beside';
 
@@ -17,7 +17,7 @@ export function ChartBoard({ place, onPlace }: { place: BoardPlace; onPlace(plac
     <section
       aria-label="Charts"
       className={`flex min-h-0 shrink-0 flex-col border-rule bg-paper ${beside ? 'w-[46%] border-l' : 'h-[46%] border-t'}`}
-      {...takesCurves(drawCurve)}
+      {...takesCurves(null)}
     >
       <div className="flex h-9 shrink-0 items-center gap-2 border-b border-rule/70 px-3 text-sm">
         <button

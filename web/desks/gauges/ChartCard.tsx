@@ -7,6 +7,7 @@ import { chart as chartThing } from '#core/scene/charts/chart.ts';
 import { type ChartDrawn, chartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import type { Chart } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { stretchAround } from '#core/scene/things/stretch.ts';
 import { inkOf } from '#stage/charts/chart-options.ts';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { Choice, Chooser } from '#web/desks/stage/Chooser.tsx';
@@ -16,7 +17,6 @@ import { edit, goToStep, useDesk, useRun, useScene } from '#web/desks/stage/desk
 import { addWords } from '#web/desks/stage/words/word-edits.ts';
 import { CurveChip } from './CurveChip.tsx';
 import { takesCurves } from './dragged-curve.ts';
-import { drawCurve } from './draw-curves.ts';
 
 /** Nobody waits for charts who wants none. */
 const CurveChart = lazy(() =>
@@ -36,7 +36,7 @@ export function ChartCard({ chart }: { chart: Chart }) {
       const made = chartDrawn(chart, curves, scene, run, step);
       return { ...made, look: { ...made.look, legend: false } };
     },
-    [chart, curves, step, run, scene.gauges],
+    [chart, curves, step, run, scene.gauges, scene.stretch, scene.scales],
   );
   const title = chart.title ?? (drawn.curves.map((c) => c.name).join(', ') || 'Chart');
   const goTo = (place: number) => {
@@ -50,7 +50,7 @@ export function ChartCard({ chart }: { chart: Chart }) {
     <article
       aria-label={title}
       className="flex min-h-[220px] min-w-[340px] flex-1 flex-col rounded-xl border border-rule bg-sheet"
-      {...takesCurves((drawable) => drawCurve(drawable, chart.id))}
+      {...takesCurves(chart.id)}
     >
       <header className="flex items-start gap-1 border-b border-rule/60 py-1 pr-1.5 pl-2.5">
         <ul className="flex min-w-0 flex-1 flex-wrap items-center gap-1 py-px">
@@ -111,6 +111,18 @@ export function ChartCard({ chart }: { chart: Chart }) {
             label={`Chart of ${title}`}
             className="min-h-0 w-full flex-1 px-1 pt-1"
             onPlace={goTo}
+            onStretch={(around) =>
+              edit(
+                {
+                  type: 'setting.change',
+                  thing: 'stretch',
+                  change: around
+                    ? stretchAround(scene.stretch, along.values, around.place, around.factor)
+                    : { from: 1, to: null },
+                },
+                'stretch of the steps',
+              )
+            }
           />
         </Suspense>
       ) : (

@@ -7,6 +7,7 @@ import { curveName, isCurve } from '#core/scene/charts/chart-drawn.ts';
 import { curve as curveThing } from '#core/scene/charts/curve.ts';
 import type { Chart, Curve } from '#core/scene/document.ts';
 import { withWorkChanged } from '#core/scene/gauge-edits.ts';
+import { givesCurve } from '#core/scene/gauge-label.ts';
 import type { NoReading } from '#core/scene/reading.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
@@ -14,6 +15,7 @@ import type { AnyControl } from '#web/desks/stage/controls/control-props.ts';
 import { Controls } from '#web/desks/stage/controls/OneControl.tsx';
 import { edit, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { OfferedKinds } from '#web/desks/stage/OfferedKinds.tsx';
+import { dragged } from './dragged-curve.ts';
 
 interface Props {
   chart: Chart;
@@ -27,13 +29,19 @@ interface Props {
 export function CurveChip({ chart, curve, data, ink }: Props) {
   const run = useRun();
   const scene = useScene();
-  const { id } = curve;
+  const { id, of } = curve;
+  const gauge = of.kind === 'gauge' && scene.gauges.find((g) => g.id === of.gauge);
+  const readsCurve = of.kind === 'gauge' && gauge && givesCurve(gauge) && run.steps.length > 1;
   const name = curveName(curve, data, scene, run);
   const change = (c: Partial<Curve>, key: string | null = null) =>
     edit({ type: 'curve.change', id, change: c }, key && `${key}-${id}`);
   const trouble = data && !isCurve(data) ? data.trouble : null;
   return (
-    <li className="flex min-w-0 items-center rounded-full border border-rule/80 pr-1 pl-2 text-sm">
+    <li
+      className="flex min-w-0 items-center rounded-full border border-rule/80 pr-1 pl-2 text-sm"
+      title="Drag it into another chart"
+      {...dragged({ move: id })}
+    >
       <span
         aria-hidden="true"
         className="mr-1.5 size-2.5 shrink-0 rounded-full"
@@ -50,6 +58,16 @@ export function CurveChip({ chart, curve, data, ink }: Props) {
             </p>
           )}
           {isCurve(data) && data.notes?.map((note) => <p key={note}>{note}</p>)}
+          {readsCurve && (
+            <label className="flex items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                checked={of.everyStep ?? false}
+                onChange={(e) => change({ of: { ...of, everyStep: e.target.checked } })}
+              />
+              At every step: a picture over the steps
+            </label>
+          )}
           <Work curve={curve} data={isCurve(data) ? data : null} />
           <details>
             <summary className="cursor-pointer text-sm text-soft hover:text-ink">

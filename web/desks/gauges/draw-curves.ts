@@ -12,7 +12,7 @@ import { edit, freshId, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts
 
 const freshCurve = (of: CurveSource): Curve => ({ ...curve.plain, id: freshId('curve'), of, work: [] });
 
-const freshChart = (curves: Curve[]): Chart => ({ ...chart.plain, id: freshId('chart'), curves });
+export const freshChart = (curves: Curve[]): Chart => ({ ...chart.plain, id: freshId('chart'), curves });
 
 /** An empty chart. */
 export const addChart = (): void => edit({ type: 'chart.add', chart: freshChart([]) });

@@ -1,6 +1,6 @@
 import { quoteIfNeeded } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import type { Scene } from '#core/scene/document.ts';
+import type { Gauge, Scene } from '#core/scene/document.ts';
 import { gaugeLabel, givesCurve } from '#core/scene/gauge-label.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
 import { type Drawable, gaugeOf, partsOf } from './draw-curves.ts';
@@ -23,13 +23,20 @@ export function offeredCurves(scene: Scene, run: RunDescription): OfferedCurve[]
   const several = run.steps.length > 1;
   const gauges = scene.gauges.flatMap((gauge): OfferedCurve[] =>
     several || givesCurve(gauge)
-      ? partsOf(gauge).map((part) => ({
-          name:
-            part === 'value' ? gaugeLabel(gauge, scene, run) : `${gaugeLabel(gauge, scene, run)}, ${part}`,
-          unit: null,
-          group: 'gauges',
-          make: () => ({ of: { kind: 'gauge', gauge: gauge.id, part } }),
-        }))
+      ? [
+          ...partsOf(gauge).map(
+            (part): OfferedCurve => ({
+              name:
+                part === 'value'
+                  ? gaugeLabel(gauge, scene, run)
+                  : `${gaugeLabel(gauge, scene, run)}, ${part}`,
+              unit: null,
+              group: 'gauges',
+              make: () => ({ of: { kind: 'gauge', gauge: gauge.id, part } }),
+            }),
+          ),
+          ...(several && givesCurve(gauge) ? [overSteps(gauge, scene, run)] : []),
+        ]
       : [],
   );
   const histories = run.tables.flatMap((table) =>
@@ -71,6 +78,14 @@ export function offeredCurves(scene: Scene, run: RunDescription): OfferedCurve[]
     : [];
   return [...gauges, ...histories, ...quantities];
 }
+
+/** The curves a gauge reads at all the steps, as a picture over them. */
+const overSteps = (gauge: Gauge, scene: Scene, run: RunDescription): OfferedCurve => ({
+  name: `${gaugeLabel(gauge, scene, run)}, at every step`,
+  unit: null,
+  group: 'gauges',
+  make: () => ({ of: { kind: 'gauge', gauge: gauge.id, part: 'value', everyStep: true } }),
+});
 
 /** Those in which every word that is typed begins a word. */
 export function matching(offered: readonly OfferedCurve[], typed: string): OfferedCurve[] {

@@ -5,6 +5,7 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
+import { stepsOfStretch } from '#core/scene/things/stretch.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -45,8 +46,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const last = run.steps.length;
   const [format, setFormat] = useState(filmFormats[0]);
   const [size, setSize] = useState(() => sizeOfStage(720));
-  const [from, setFrom] = useState(1);
-  const [to, setTo] = useState(last);
+  const stretch = stepsOfStretch(scene.stretch, last);
+  const [from, setFrom] = useState(stretch.first + 1);
+  const [to, setTo] = useState(stretch.last + 1);
   const [every, setEvery] = useState(1);
   const [rate, setRate] = useState(() =>
     playsNow() === 'cycle'

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { sceneThing } from '#core/scene/things/registry.ts';
+import { stepsOfStretch } from '#core/scene/things/stretch.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { useRoving } from '#web/desks/shared/roving.ts';
@@ -12,6 +13,7 @@ import { goToPhase, goToStep, useDesk, useRun, useScene } from './desk-store.ts'
 import { playsNow } from './play-track.ts';
 import { ThingControls } from './SettingLines.tsx';
 import { Shots } from './Shots.tsx';
+import { StretchSlider } from './StretchSlider.tsx';
 
 const rates = [1, 2, 5, 10, 15, 24, 30, 60];
 
@@ -166,9 +168,11 @@ function CycleTransport() {
 
 function StepTransport() {
   const run = useRun();
-  const { step, stamp } = useScene();
+  const { step, stamp, stretch } = useScene();
   const rate = useDesk((s) => s.rate);
   const last = run.steps.length - 1;
+  const ends = stepsOfStretch(stretch, run.steps.length);
+  const whole = ends.first === 0 && ends.last === last;
   const all = [...new Set([...rates, rate])].sort((a, b) => a - b);
   const go = at(goToStep);
   return (
@@ -176,7 +180,7 @@ function StepTransport() {
       <PlayButtons
         before={
           <>
-            <button type="button" className="mark" onClick={() => go(0)} aria-label="First step">
+            <button type="button" className="mark" onClick={() => go(ends.first)} aria-label="First step">
               <ChevronFirst size={18} />
             </button>
             <button type="button" className="mark" onClick={() => go(step - 1)} aria-label="One step back">
@@ -189,26 +193,31 @@ function StepTransport() {
             <button type="button" className="mark" onClick={() => go(step + 1)} aria-label="One step on">
               <ChevronRight size={18} />
             </button>
-            <button type="button" className="mark" onClick={() => go(last)} aria-label="Last step">
+            <button type="button" className="mark" onClick={() => go(ends.last)} aria-label="Last step">
               <ChevronLast size={18} />
             </button>
           </>
         }
       />
-      <input
-        type="range"
-        aria-label="Step"
-        aria-valuetext={`${sayStep(run.steps[step], run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
-        className="w-16 min-w-16 flex-1"
-        min={0}
-        max={last}
-        value={step}
-        onChange={(e) => go(Number(e.target.value))}
-      />
+      <div className="flex w-16 min-w-16 flex-1 flex-col gap-1">
+        <input
+          type="range"
+          aria-label="Step"
+          aria-valuetext={`${sayStep(run.steps[step], run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
+          className="w-full"
+          min={0}
+          max={last}
+          value={step}
+          onChange={(e) => go(Number(e.target.value))}
+        />
+        <StretchSlider />
+      </div>
       <div className="min-w-32 shrink-0 text-right leading-tight tabular-nums">
         <p className="whitespace-nowrap font-medium">{sayStep(run.steps[step], run.timeUnit, stamp)}</p>
         <p className="text-xs text-soft">
-          step {step + 1} of {last + 1}
+          {whole
+            ? `step ${step + 1} of ${last + 1}`
+            : `step ${step + 1}, plays ${ends.first + 1} to ${ends.last + 1}`}
         </p>
       </div>
       <label className="flex shrink-0 flex-col text-xs text-soft">

@@ -2,6 +2,7 @@ import { dueStep } from '#core/motion/play-clock.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { shareOfCycle } from '#core/scene/things/cycle.ts';
+import { stepsOfStretch } from '#core/scene/things/stretch.ts';
 import { goToPhase, goToStep, useDesk } from './desk-store.ts';
 
 /** What plays: states of the scene in a row, which go round. */
@@ -19,13 +20,26 @@ export interface PlayTrack {
 const CYCLE_STATES = 96;
 const phaseOf = (index: number): number => (360 * index) / CYCLE_STATES;
 
+/** The steps that play, by their indices. */
+export function stretchNow(): { first: number; last: number } {
+  const { run, history } = useDesk.getState();
+  return stepsOfStretch(history.scene.stretch, run.steps.length);
+}
+
 export const playTracks: Record<'steps' | 'cycle', PlayTrack> = {
   steps: {
-    count: () => useDesk.getState().run.steps.length,
+    count() {
+      const { first, last } = stretchNow();
+      return last - first + 1;
+    },
     speed: () => useDesk.getState().rate,
-    now: ({ step }) => step,
-    at: (scene, step) => ({ ...scene, step }),
-    go: goToStep,
+    // From a step outside, play begins with the first of the stretch.
+    now({ step }) {
+      const { first, last } = stretchNow();
+      return step >= first && step <= last ? step - first : 0;
+    },
+    at: (scene, index) => ({ ...scene, step: stretchNow().first + index }),
+    go: (index) => goToStep(stretchNow().first + index),
   },
   cycle: {
     count: () => CYCLE_STATES,
