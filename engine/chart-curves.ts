@@ -4,10 +4,11 @@ import { isSheet, sheetOf } from '#core/measure/curves/sheet.ts';
 import { alongSteps } from '#core/model/along-steps.ts';
 import type { ArrayRef, RunDescription } from '#core/model/run.ts';
 import { type Curves, isCurve } from '#core/scene/charts/chart-drawn.ts';
-import type { Chart, Curve, Gauge, Scene } from '#core/scene/document.ts';
+import type { Chart, Curve, CurveSource, Gauge, Scene } from '#core/scene/document.ts';
 import { gaugeLabel, givesCurve } from '#core/scene/gauge-label.ts';
 import { isReading, type NoReading, numberOf, type Reading, type ReadingPart } from '#core/scene/reading.ts';
 import type { GaugeAnswers } from './gauge-answers.ts';
+import type { OtherRun } from './run-ranges.ts';
 
 /** The curves of charts: answers of gauges over the steps, or as they are at one, and columns of imported histories. */
 export class ChartCurves {
@@ -16,6 +17,7 @@ export class ChartCurves {
   constructor(
     private readonly gauges: GaugeAnswers,
     private readonly column: (values: ArrayRef) => Promise<ArrayLike<number>>,
+    private readonly otherRun: (name: string) => Promise<OtherRun>,
   ) {}
 
   /**
@@ -43,8 +45,7 @@ export class ChartCurves {
       );
     const [still, over] = [askedOf(false), askedOf(true)];
     const columns = new Map<string, CurveData | NoReading>();
-    for (const { id, of } of curves)
-      if (of.kind === 'column') columns.set(id, await this.ofColumn(of.table, of.column, run));
+    for (const { id, of } of curves) if (of.kind === 'column') columns.set(id, await this.ofColumn(of, run));
     const now = await this.gauges.readings(still, scene, step, 'curves');
     const known = (answers: (Reading | NoReading | undefined)[][]): Curves => {
       const overSteps = new Map(over.map((g, i) => [g.id, answers[i]]));
@@ -92,10 +93,16 @@ export class ChartCurves {
     return answers;
   }
 
-  private async ofColumn(name: string, column: string, run: RunDescription): Promise<CurveData | NoReading> {
-    const table = run.tables.find((t) => t.name === name);
+  private async ofColumn(
+    { table: name, column, run: other }: Extract<CurveSource, { kind: 'column' }>,
+    run: RunDescription,
+  ): Promise<CurveData | NoReading> {
+    const holder = other === undefined ? run : await this.otherRun(other);
+    if ('trouble' in holder) return { trouble: sentenceOf(holder.trouble) };
+    const table = holder.tables.find((t) => t.name === name);
     const found = table?.columns.find((c) => c.name === column);
-    if (!table || !found) return { trouble: `This run has no history “${column}” of “${name}”.` };
+    const who = other === undefined ? 'This run' : `The run “${other}”`;
+    if (!table || !found) return { trouble: `${who} has no history “${column}” of “${name}”.` };
     const y = await this.column(found.values);
     const time = table.time === null ? null : table.columns[table.time];
     const x = time ? await this.column(time.values) : Float64Array.from({ length: table.rows }, (_, i) => i);
@@ -109,6 +116,8 @@ export class ChartCurves {
     );
   }
 }
+
+const sentenceOf = (reason: string): string => `${reason[0].toUpperCase()}${reason.slice(1)}.`;
 
 function ofReading(found: Reading | NoReading | undefined): CurveData | NoReading {
   if (!found) return { trouble: 'It was not measured.' };

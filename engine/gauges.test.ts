@@ -20,6 +20,7 @@ let scene: Scene;
 let source: SceneSource;
 let asked: MeasureRequest[][];
 let loaded: string[];
+let columnOf: (ref: ArrayRef) => Promise<ArrayLike<number>>;
 
 const PULSE = [0, 2, 8, 18];
 
@@ -46,13 +47,14 @@ beforeEach(async () => {
     loaded.push(ref.hash);
     return store.load(ref);
   };
+  columnOf = async (ref) => new Float64Array(await store.load(ref));
   const maker = new GeometryMaker(new ArraySource(load));
   source = new SceneSource(run, (request) => maker.make(request), {
     measure: (requests) => {
       asked.push([...requests]);
       return measureParts(maker, requests);
     },
-    column: async (ref) => new Float64Array(await store.load(ref)),
+    column: columnOf,
   });
   scene = defaultScene(run);
 });
@@ -226,6 +228,36 @@ describe('curves', () => {
     expect([...(curves.b as CurveData).y].map((v) => +v.toFixed(6))).toEqual([0, 0.8, 1.6, 2.4]);
     expect((curves.b as CurveData).up.unit).toBe('N/s');
     expect([...(curves.c as CurveData).y]).toEqual([0, 0, 0]);
+  });
+
+  it('are columns of the histories of other runs too, whoever holds them', async () => {
+    const asked: string[] = [];
+    const bench: RunDescription = {
+      ...run,
+      name: 'bench',
+      tables: [{ ...run.tables[0], name: 'weighed', columns: run.tables[0].columns.toReversed(), time: 1 }],
+    };
+    const own = new SceneSource(run, () => Promise.reject(new Error('nothing is drawn')), {
+      askRange: async ({ kind, key }) => {
+        asked.push(`${kind} ${key}`);
+        return key === 'bench' ? bench : { trouble: `there is no run “${key}” here; there is “bench”` };
+      },
+      column: columnOf,
+    });
+    const held = (other: string, column = 'pulse') =>
+      ({ kind: 'column', table: 'weighed', column, run: other }) as const;
+    const curves = await own.curves.of(
+      [chartOf(drawn('a', held('bench')), drawn('b', held('bank')), drawn('c', held('bench', 'none')))],
+      scene,
+      run,
+      0,
+    );
+    expect([...(curves.a as CurveData).y]).toEqual(PULSE);
+    expect([...(curves.a as CurveData).x]).toEqual([0, 5, 10, 15]);
+    expect(curves.b).toEqual({ trouble: 'There is no run “bank” here; there is “bench”.' });
+    expect(curves.c).toEqual({ trouble: 'The run “bench” has no history “none” of “weighed”.' });
+    // Each run is asked for once.
+    expect(asked).toEqual(['run bench', 'run bank']);
   });
 
   it('of every step are put together as a picture over them, each after what is done with it', async () => {

@@ -8,7 +8,7 @@ import {
 import { type Component, parseQuantity, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type MeasuredRange, type RunDescription, sharesOf } from '#core/model/run.ts';
 import type { Statistics } from '#core/model/statistics.ts';
-import { knownAnswer, type RunAnswer, type RunQuestion, withAnswer } from './run-ranges.ts';
+import { knownAnswer, type OtherRun, type RunAnswer, type RunQuestion, withAnswer } from './run-ranges.ts';
 
 /** Has a question about a run as a whole answered: by the server, a worker, or at once in tests. */
 export type AskRun = (question: RunQuestion, signal: AbortSignal) => Promise<RunAnswer>;
@@ -82,6 +82,15 @@ export class Ranges {
       }),
     ].filter((q) => knownAnswer(this.current, q) === null && fieldByKey(this.current, q.key) !== null);
     await Promise.all(questions.map((q) => this.answered(q, signal)));
+  }
+
+  /** Another run by its name; without somebody to ask there is none. */
+  async otherRun(key: string, signal: AbortSignal = never): Promise<OtherRun> {
+    const question: RunQuestion = { kind: 'run', key };
+    if (this.ask && knownAnswer(this.current, question) === null) await this.answered(question, signal);
+    return (
+      (knownAnswer(this.current, question) as OtherRun | null) ?? { trouble: `there is no run “${key}” here` }
+    );
   }
 
   /** Makes sure that the other runs and the numbers are known that quantities are computed with, by their keys. */

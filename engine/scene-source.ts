@@ -115,7 +115,9 @@ export class SceneSource {
     const { askRange = null, measure, column } = beside;
     this.ranges = new Ranges(run, askRange);
     this.gauges = new GaugeAnswers(this.ranges, measure ?? nowhere('Nothing is measured here.'));
-    this.curves = new ChartCurves(this.gauges, column ?? nowhere('No histories are kept here.'));
+    this.curves = new ChartCurves(this.gauges, column ?? nowhere('No histories are kept here.'), (name) =>
+      this.ranges.otherRun(name),
+    );
   }
 
   /** The run with the ranges that are known by now. */

@@ -81,7 +81,13 @@ const curveSourceSchema = z.discriminatedUnion('kind', [
     /** Of one that reads a curve at a step: that of every step, as a picture over them; absent for that of the step on show. */
     everyStep: z.boolean().optional(),
   }),
-  z.object({ kind: z.literal('column'), table: z.string().max(300), column: z.string().max(300) }),
+  z.object({
+    kind: z.literal('column'),
+    table: z.string().max(300),
+    column: z.string().max(300),
+    /** The name of another run that holds the history; absent for that of the scene. */
+    run: z.string().min(1).max(300).optional(),
+  }),
 ]);
 
 const curveSchema = z

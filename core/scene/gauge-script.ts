@@ -12,6 +12,7 @@ import { settingOf } from './setting.ts';
 
 export const GAUGE = 'Gauge';
 const THEN = ', then ';
+const OF_RUN = ' of run ';
 const EVERY_STEP = ' at every step';
 
 /** A gauge in a script: `Gauge "heat": integral of T over everything`. */
@@ -36,7 +37,8 @@ export function chartSentences(of: Chart, scene: Scene, run: RunDescription): st
 }
 
 function saySource(of: CurveSource, scene: Scene): string {
-  if (of.kind === 'column') return `${quote(of.column)} in ${quote(of.table)}`;
+  if (of.kind === 'column')
+    return `${quote(of.column)} in ${quote(of.table)}${of.run ? `${OF_RUN}${quote(of.run)}` : ''}`;
   const number = scene.gauges.findIndex((g) => g.id === of.gauge) + 1;
   return `gauge ${number}${of.part === 'value' ? '' : ` ${of.part}`}${of.everyStep ? EVERY_STEP : ''}`;
 }
@@ -124,7 +126,9 @@ function readSource(reader: SentenceReader, scene: Scene): CurveSource | false {
   }
   const column = reader.quoted();
   const table = column !== null && reader.words('in') ? reader.quoted() : null;
-  return column !== null && table !== null
-    ? { kind: 'column', table, column }
-    : reader.miss('“a column” in “a history”');
+  if (column === null || table === null) return reader.miss('“a column” in “a history”');
+  const run = reader.first([
+    () => (reader.words(OF_RUN.trim()) ? (reader.quoted() ?? undefined) : undefined),
+  ]);
+  return { kind: 'column', table, column, ...(run && { run }) };
 }

@@ -72,7 +72,8 @@ function whole(): Scene {
             name: 'b',
           }),
           drawn('chart-2-curve-2', { kind: 'column', table: 'probe "1"', column: 'p' }, { visible: false }),
-          drawn('chart-2-curve-3', { ...of('gauge-2'), everyStep: true } as Curve['of']),
+          drawn('chart-2-curve-3', { kind: 'column', table: 'scale', column: 'mass', run: 'bench "2"' }),
+          drawn('chart-2-curve-4', { ...of('gauge-2'), everyStep: true } as Curve['of']),
         ],
         { title: 'Warm', arrange: 'stacked', logUp: true, from: 1, to: 2.5, legend: false, now: false },
       ),
@@ -108,6 +109,7 @@ describe('gauges and charts in a scene', () => {
     expect(mended.charts[1].curves.map((c) => [c.id, c.width])).toEqual([
       ['chart-2-curve-1', 1],
       ['chart-2-curve-3', 1],
+      ['chart-2-curve-4', 1],
     ]);
     expect(repairs).toHaveLength(4);
   });

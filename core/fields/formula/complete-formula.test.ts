@@ -29,6 +29,26 @@ describe('what is proposed while a formula is typed', () => {
   it('takes the place of the word that is begun', () => {
     expect(formulaProposals('2 * tempXX + 1', 8, names)?.piece).toEqual({ from: 4, to: 10, text: 'temp' });
   });
+  it('proposes other runs where one of them is named, and puts in what belongs around the name', () => {
+    const runs = ['fan slow', 'fan fast', 'no fan "at all"'];
+    const at = (text: string, caret = text.length) => formulaProposals(text, caret, names, runs);
+    expect(at('T - in_run(')?.proposals.map((p) => p.text)).toEqual([
+      '"fan slow", ',
+      '"fan fast", ',
+      '"no fan \\"at all\\"", ',
+    ]);
+    expect(at('T - in_run("slo')).toMatchObject({
+      piece: { from: 11, to: 15 },
+      proposals: [{ text: '"fan slow", ' }],
+    });
+    // What is there already is taken the place of.
+    expect(at('in_run("fast" , T)', 10)?.piece).toEqual({ from: 7, to: 16, text: '"fa' });
+    expect(at('in_run("none')).toBeNull();
+    // Behind the name it is a quantity that is named.
+    expect(at('in_run("fan slow", te')?.proposals.map((p) => p.text)).toEqual(
+      formulaProposals('te', 2, names)?.proposals.map((p) => p.text),
+    );
+  });
 });
 
 describe('the piece under the caret', () => {

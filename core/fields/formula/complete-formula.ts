@@ -57,13 +57,17 @@ const PROPOSED = 8;
  * have it at the beginning of another of their words.
  *
  * @param names what can be named, with what it is
+ * @param runs other runs, proposed where one of them is named
  * @returns nothing where no word is begun
  */
 export function formulaProposals(
   text: string,
   caret: number,
   names: readonly KnownName[],
+  runs: readonly string[] = [],
 ): { piece: Piece; proposals: FormulaProposal[] } | null {
+  const run = NAMES_RUN.exec(text.slice(0, caret));
+  if (run) return proposedRuns(text, run, runs);
   const before = /(?:\[[^\]]*|[\p{L}_$][\p{L}\p{N}_$]*)$/u.exec(text.slice(0, caret));
   if (!before) return null;
   const typed = before[0].replace(/^\[/, '').toLowerCase();
@@ -101,4 +105,23 @@ export function formulaProposals(
   return proposals.length === 0 || (proposals.length === 1 && proposals[0].text === before[0])
     ? null
     : { piece, proposals };
+}
+
+/** Where another run is named, as far as it is. */
+const NAMES_RUN = /\bin_run\s*\(\s*(?<begun>"?(?<typed>(?:\\.|[^"\\,()])*))$/;
+
+function proposedRuns(
+  text: string,
+  { index, 0: all, groups }: RegExpExecArray,
+  runs: readonly string[],
+): { piece: Piece; proposals: FormulaProposal[] } | null {
+  const begun = groups!.begun;
+  const [from, caret] = [index + all.length - begun.length, index + all.length];
+  const proposals = runs
+    .filter((name) => name.toLowerCase().includes(groups!.typed.toLowerCase()))
+    .slice(0, PROPOSED)
+    .map((name) => ({ text: `${JSON.stringify(name)}, `, says: 'another run' }));
+  // A quotation mark that is closed already, and the comma behind it, go as well.
+  const rest = /^[^"(),]*"?\s*,?\s*/.exec(text.slice(caret))![0].length;
+  return proposals.length === 0 ? null : { piece: { from, to: caret + rest, text: begun }, proposals };
 }

@@ -1,6 +1,7 @@
 import { Plus, Search } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { useOtherRuns } from '#web/desks/stage/other-runs.ts';
 import { dragged } from './dragged-curve.ts';
 import { drawCurve } from './draw-curves.ts';
 import { matching, type OfferedCurve, offeredCurves } from './offered-curves.ts';
@@ -14,13 +15,14 @@ export function CurveList() {
   const { gauges, sets } = useScene();
   const scene = useScene();
   const [typed, setTyped] = useState('');
-  const offered = useMemo(() => offeredCurves(scene, run), [gauges, sets, run]);
+  const others = useOtherRuns();
+  const offered = useMemo(() => offeredCurves(scene, run, others), [gauges, sets, run, others]);
   const found = matching(offered, typed);
   const single = run.steps.length < 2;
   return (
     <section aria-label="Curves" className="border-t border-rule/70 px-3 py-2">
       <h2 className="px-2 py-1 font-medium">Curves</h2>
-      {single && run.tables.length === 0 ? (
+      {single && offered.length === 0 ? (
         <p className="px-2 pb-1 text-sm text-soft">
           This run has one step and no histories: there is nothing to draw over time.
         </p>
@@ -45,8 +47,13 @@ export function CurveList() {
           <p className="px-2 pt-1 text-xs text-soft">
             {found.length > SHOWN
               ? `${(found.length - SHOWN).toLocaleString('en')} more: go on typing`
-              : typed === '' && !single
-                ? `${offered.length.toLocaleString('en')} to search: average, maximum, minimum, integral, deviation and sum of every quantity`
+              : typed === '' && offered.length > found.length
+                ? `${offered.length.toLocaleString('en')} to search: ${[
+                    ...(single
+                      ? []
+                      : ['average, maximum, minimum, integral, deviation and sum of every quantity']),
+                    ...(others.some((r) => r.histories.length > 0) ? ['histories of other runs'] : []),
+                  ].join('; ')}`
                 : found.length === 0
                   ? 'Nothing of that name. Ask for a number above to draw it.'
                   : ''}

@@ -3,6 +3,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import type { Gauge, Scene } from '#core/scene/document.ts';
 import { gaugeLabel, givesCurve } from '#core/scene/gauge-label.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
+import type { KnownRun } from '#web/server/known-runs.ts';
 import { type Drawable, gaugeOf, partsOf } from './draw-curves.ts';
 
 /** A curve that could be drawn, told before anything is measured. */
@@ -10,7 +11,7 @@ export interface OfferedCurve {
   name: string;
   unit: string | null;
   /** Where it comes from. */
-  group: 'gauges' | 'histories' | 'quantities';
+  group: 'gauges' | 'histories' | 'quantities' | 'other runs';
   /** Null where it cannot be had after all. */
   make(): Drawable | null;
 }
@@ -19,7 +20,11 @@ export interface OfferedCurve {
 const statistics = ['average', 'maximum', 'minimum', 'integral', 'deviation', 'sum'] as const;
 
 /** Every curve that could be drawn of a scene and its run; nothing of it is measured before it is chosen. */
-export function offeredCurves(scene: Scene, run: RunDescription): OfferedCurve[] {
+export function offeredCurves(
+  scene: Scene,
+  run: RunDescription,
+  others: readonly KnownRun[] = [],
+): OfferedCurve[] {
   const several = run.steps.length > 1;
   const gauges = scene.gauges.flatMap((gauge): OfferedCurve[] =>
     several || givesCurve(gauge)
@@ -76,7 +81,19 @@ export function offeredCurves(scene: Scene, run: RunDescription): OfferedCurve[]
         ),
       )
     : [];
-  return [...gauges, ...histories, ...quantities];
+  const ofOthers = others.flatMap(({ name: other, histories: tables }) =>
+    tables.flatMap(({ table, columns }) =>
+      columns.map(
+        ({ name, unit }): OfferedCurve => ({
+          name: `${name}${table === other ? '' : ` of ${table}`}, in the run ${other}`,
+          unit,
+          group: 'other runs',
+          make: () => ({ of: { kind: 'column', table, column: name, run: other } }),
+        }),
+      ),
+    ),
+  );
+  return [...gauges, ...histories, ...quantities, ...ofOthers];
 }
 
 /** The curves a gauge reads at all the steps, as a picture over them. */
@@ -90,7 +107,7 @@ const overSteps = (gauge: Gauge, scene: Scene, run: RunDescription): OfferedCurv
 /** Those in which every word that is typed begins a word. */
 export function matching(offered: readonly OfferedCurve[], typed: string): OfferedCurve[] {
   const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  if (wanted.length === 0) return offered.filter(({ group }) => group !== 'quantities');
+  if (wanted.length === 0) return offered.filter(({ group }) => group === 'gauges' || group === 'histories');
   return offered.filter(({ name }) => {
     const words = name.toLowerCase().split(/[\s,_-]+/);
     return wanted.every((w) => words.some((word) => word.startsWith(w)));

@@ -21,6 +21,7 @@ import {
 import { readAsk } from '#core/scene/read-ask.ts';
 import { edit, useRun, useScene } from '../desk-store.ts';
 import { FindingContext, type FormulaValues } from '../finding-context.ts';
+import { useOtherRuns } from '../other-runs.ts';
 import { ProposalPills } from '../ProposalPills.tsx';
 
 interface Props {
@@ -101,7 +102,16 @@ export function FormulaField({ draft, onDone }: Props) {
   const run = withSceneQuantities(plainRun, { quantities: earlier });
   const names = useMemo(() => namesIn(run, scene), [run, scene.gauges]);
   const [from, to] = mark;
-  const proposed = from === to ? formulaProposals(formula, to, names) : null;
+  const others = useOtherRuns();
+  const proposed =
+    from === to
+      ? formulaProposals(
+          formula,
+          to,
+          names,
+          others.map((r) => r.name),
+        )
+      : null;
   // While a name is begun, that it is none yet is not worth saying.
   const begun = proposed?.piece.text.toLowerCase();
   const unfinished = begun !== undefined && !names.some((n) => n.name.toLowerCase() === begun);
