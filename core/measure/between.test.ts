@@ -19,6 +19,10 @@ describe('distances', () => {
     expect(asked(distanceBetween, moved, { from: at(10, 0, 0), to: nodeAt(2, 0, 0) })).toEqual({
       value: 2,
       place: [12, 0, 0],
+      between: [
+        [10, 0, 0],
+        [12, 0, 0],
+      ],
     });
     const middle = { kind: 'cell', index: 0, part: 'oven' };
     expect(asked(distanceBetween, moved, { from: nodeAt(0, 0, 0), to: middle }).value).toBeCloseTo(

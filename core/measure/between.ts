@@ -54,7 +54,8 @@ export const distanceBetween: Measure<DistanceOptions, Found> = {
   answer({ places }, { from, to }) {
     const lacking = lackingOf(places, [from, to]);
     if (lacking) return lacking;
-    return { value: Math.hypot(...minus(places[1]!, places[0]!)), place: places[1]! };
+    const [begin, end] = places as number[][];
+    return { value: Math.hypot(...minus(end, begin)), place: end, between: [begin, end] };
   },
   unit: (_, { lengthUnit }) => lengthUnit,
 };
@@ -99,7 +100,8 @@ export const angleBetween: Measure<AngleOptions, Found> = {
     const dot = u.reduce((sum, w, k) => sum + w * v[k], 0);
     if (Math.hypot(...u) === 0 || Math.hypot(...v) === 0)
       return { lacking: 'angle there: two of the places are the same' };
-    return { value: (Math.atan2(Math.hypot(...cross), dot) * 180) / Math.PI, place: p };
+    const value = (Math.atan2(Math.hypot(...cross), dot) * 180) / Math.PI;
+    return { value, place: p, between: [q, p, r] };
   },
   unit: () => '°',
 };

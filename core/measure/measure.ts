@@ -9,6 +9,8 @@ export interface Answer {
   value: number | number[];
   /** Where it is so, in the coordinates of the files; of extremes and of values at a place. */
   place?: number[];
+  /** The places it is measured between, one after the other, in the coordinates of the files. */
+  between?: number[][];
   /** Of a force, about the place that was asked for. */
   moment?: number[];
   /** What looks odd about what was asked. */

@@ -87,7 +87,7 @@ export const gaugeReading: AnnotationKind<GaugeReading, 'reading'> = {
   controls: [
     { kind: 'named', key: 'gauge', label: 'Gauge', of: 'gauges' },
     { kind: 'template', key: 'text', label: 'Text' },
-    { kind: 'tick', key: 'arrow', label: 'Arrow for its sign' },
+    { kind: 'tick', key: 'arrow', label: 'Arrow for its sign, line between places' },
     ...letteringControls<GaugeReading>(),
   ],
   text: 'text',
@@ -97,6 +97,7 @@ export const gaugeReading: AnnotationKind<GaugeReading, 'reading'> = {
   },
   layout(o, s) {
     const reading = o.arrow ? readingOf(o, s) : null;
+    if (reading?.between) return wayBetween(reading.between, o, s);
     const along = reading && directionOf(reading);
     if (!reading || !along) return null;
     const from = placeOf(reading);
@@ -154,3 +155,15 @@ export const gaugeReading: AnnotationKind<GaugeReading, 'reading'> = {
   },
   moved: (_, by, s) => movedAside(by, s),
 };
+
+/** A line from place to place, with a dot at each of them; nothing where one of them lies behind the camera. */
+function wayBetween(places: readonly number[][], { ink }: GaugeReading, s: AnnotationSetting) {
+  const seen = places.map((place) => s.project(place as unknown as Vector));
+  if (seen.some((at) => at === null)) return null;
+  const spots = seen.map((at): Spot => [at!.x, at!.y]);
+  const dots = spots.map(
+    ([x, y]): Shape => ({ kind: 'disc', x, y, radius: 0.7 * s.unit, fill: ink, rim: null }),
+  );
+  const way: Shape = { kind: 'line', spots, width: 0.4 * s.unit, ink, halo: true };
+  return { shapes: [way, ...dots], box: null };
+}

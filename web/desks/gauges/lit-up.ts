@@ -1,10 +1,15 @@
+import { type AnyMeasure, measures } from '#core/measure/registry.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
-import type { Layer, Scene } from '#core/scene/document.ts';
+import type { Gauge, Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { isReading } from '#core/scene/reading.ts';
 import { useDesk } from '#web/desks/stage/desk-store.ts';
 
 const LIT = '#e8590c';
+
+function measureOf({ measure }: Gauge): AnyMeasure | null {
+  return measures.find((m) => m.id === measure) ?? null;
+}
 
 /** The scene with what a gauge is measured on lit up, and the direction that counts as positive as an arrow. */
 export function withMeasured(scene: Scene, gauge: string | null): Scene {
@@ -32,9 +37,11 @@ export function withMeasured(scene: Scene, gauge: string | null): Scene {
   // Where nothing points anywhere the number stands on the desk already.
   const points = isReading(read) && (read.place ?? read.positive ?? (Array.isArray(read.value) || null));
   const known = scene.annotations.some((a) => a.kind === 'reading' && a.gauge === found.id && a.visible);
+  // A place lights up nothing but itself.
+  const whole = measureOf(found)?.asks === 'everything';
   return {
     ...scene,
-    layers: [...scene.layers, lit],
+    layers: whole ? scene.layers : [...scene.layers, lit],
     annotations: known || !points ? scene.annotations : [...scene.annotations, told],
   };
 }
