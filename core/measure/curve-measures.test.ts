@@ -92,6 +92,43 @@ describe('profiles along probe lines', () => {
     expect(Math.min(...curve!.y)).toBeCloseTo(middle - most, 2);
     // It ends where it began.
     expect(curve!.y.at(-1)).toBeCloseTo(curve!.y[0], 5);
+    // Over the angle it rises from one end to the other, from +x towards +y.
+    const over = asked(profile, circle, { by: 'angle' }).curve!;
+    expect(over.x).toHaveLength(91);
+    expect(over.x[90] - over.x[0]).toBeCloseTo(360, 3);
+    for (const [i, degrees] of over.x.entries()) {
+      if (i > 0) expect(degrees - over.x[i - 1]).toBeCloseTo(4, 2);
+      const angle = (degrees * Math.PI) / 180;
+      const [x, y] = [0.5 + radius * Math.cos(angle), 0.5 + radius * Math.sin(angle)];
+      expect(over.y[i]).toBeCloseTo(linear(x, y, 0.5), 2);
+    }
+  });
+
+  it('over the angle are those of an arc as well, around any axis, and of nothing on what is straight', () => {
+    // An arc of half a turn around −y leaves the block at both ends.
+    const arc = runChain(on(hexBlockBetween(6, 0, 1), { f: linear }), [
+      {
+        op: probeCircle.id,
+        options: { centre: [0.5, 0.5, 0], radius: 0.3, normal: [0, -1, 0], count: 72 },
+        off: false,
+        id: 'a',
+      },
+    ]);
+    const { x, y } = asked(profile, arc, { by: 'angle' }).curve!;
+    const seen = x.filter((_, i) => !Number.isNaN(y[i]));
+    expect(seen.every((v, i) => i === 0 || v >= seen[i - 1])).toBe(true);
+    for (const [i, degrees] of x.entries()) {
+      if (Number.isNaN(y[i])) continue;
+      // Around +y from +x towards −z.
+      const angle = (degrees * Math.PI) / 180;
+      const [px, pz] = [0.5 + 0.3 * Math.cos(angle), -0.3 * Math.sin(angle)];
+      expect(y[i]).toBeCloseTo(linear(px, 0.5, pz), 2);
+    }
+    const straight = along(on(hexBlockBetween(2, 0, 1), { f: linear }), [
+      [0.1, 0.5, 0.5],
+      [0.9, 0.5, 0.5],
+    ]);
+    expect(asked(profile, straight, { by: 'angle' }).curve!.x.every(Number.isNaN)).toBe(true);
   });
 
   it('leave a gap where there is no cell, and say where there is no line', () => {

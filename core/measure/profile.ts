@@ -1,6 +1,7 @@
 import { ownName } from '../fields/quantity-sources.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { z } from '../model/schema.ts';
+import { anglesAround } from '../ops/kernels/around-axis.ts';
 import { lineRuns } from '../ops/kernels/line-runs.ts';
 import type { Measure } from './measure.ts';
 import {
@@ -14,9 +15,11 @@ import {
 } from './measured-quantity.ts';
 
 export interface ProfileOptions extends MeasuredQuantity {
-  /** What it is drawn over: the way along the line, or a coordinate. */
-  by: 'distance' | 'x' | 'y' | 'z';
+  /** What it is drawn over: the way along the line, a coordinate, or the angle around the middle of its circle. */
+  by: (typeof WAYS)[number];
 }
+
+const WAYS = ['x', 'y', 'z', 'distance', 'angle'] as const;
 
 interface Runs {
   length: number;
@@ -31,7 +34,7 @@ export const profile: Measure<ProfileOptions, Runs> = {
   id: 'profile',
   name: 'Profile',
   purpose: 'a quantity along a line, an edge or a cut through a surface',
-  schema: z.object({ ...measuredQuantityShape, by: z.enum(['distance', 'x', 'y', 'z']).default('distance') }),
+  schema: z.object({ ...measuredQuantityShape, by: z.enum(WAYS).default('distance') }),
   phrase: p.row(p.text('profile of '), measuredQuantity(), p.text(' along ')),
   clauses: p.unless(
     'by',
@@ -39,7 +42,7 @@ export const profile: Measure<ProfileOptions, Runs> = {
     p.text(' over '),
     p.choice(
       'by',
-      (['x', 'y', 'z', 'distance'] as const).map((value) => ({ text: value, value })),
+      WAYS.map((value) => ({ text: value, value })),
     ),
   ),
   asks: 'something',
@@ -66,6 +69,8 @@ export const profile: Measure<ProfileOptions, Runs> = {
     const quantity = { ...o, whole: false };
     const runs = lineRuns(mesh).sort((a, b) => b.points.length - a.points.length);
     for (const run of runs) {
+      const turned = o.by === 'angle' ? anglesAround(run.points, points) : null;
+      const begin = out.x.length;
       if (out.x.length > 0) {
         // Nothing is drawn from one line to the next.
         out.x.push(out.x.at(-1)!);
@@ -79,9 +84,10 @@ export const profile: Measure<ProfileOptions, Runs> = {
         const cell = run.cells[Math.min(i, run.cells.length - 1)];
         measuredAt(quantity, field, field.location === 'cell' ? cell : node, value);
         const k = 'xyz'.indexOf(o.by);
-        out.x.push(k < 0 ? out.length : points[3 * node + k] + origin[k]);
+        out.x.push(turned ? turned[i] : k < 0 ? out.length : points[3 * node + k] + origin[k]);
         out.y.push(value[0]);
       }
+      if (turned) inOrder(out, begin === 0 ? 0 : begin + 1, run.points[0] === run.points.at(-1));
     }
     return out;
   },
@@ -94,7 +100,24 @@ export const profile: Measure<ProfileOptions, Runs> = {
     x.length > 1 ? { value: length, curve: { x, y } } : { lacking: 'line there' },
   unit: (_, s) => s.lengthUnit,
   axes: (o, s) => ({
-    along: { name: o.by === 'distance' ? 'way along it' : o.by, unit: s.lengthUnit },
+    along: {
+      name: o.by === 'distance' ? 'way along it' : o.by,
+      unit: o.by === 'angle' ? '°' : s.lengthUnit,
+    },
     up: { name: quantityNameOf(o, s), unit: unitOf(o, s) },
   }),
 };
+
+/** Puts places around a circle from one on in rising order, with what belongs to them; all around it ends where it begins. */
+function inOrder(out: Runs, from: number, closed: boolean): void {
+  // A closed line names its first node twice.
+  const count = out.x.length - from - (closed ? 1 : 0);
+  const order = Array.from({ length: count }, (_, i) => from + i).sort((i, j) => out.x[i] - out.x[j]);
+  const [x, y] = [order.map((i) => out.x[i]), order.map((i) => out.y[i])];
+  if (closed) {
+    x.push(x[0] + 360);
+    y.push(y[0]);
+  }
+  out.x.splice(from, x.length, ...x);
+  out.y.splice(from, y.length, ...y);
+}
