@@ -219,6 +219,9 @@ export function chartOptions(
   }
   for (const { sheet, box } of sheets) {
     const { scale, unit } = sheet.colours;
+    const customValues = scale
+      .ticks(Math.max(2, Math.floor(box.height / (3 * letters))))
+      .map((v) => scale.shownNumber(v));
     const gridIndex = grid.length;
     grid.push({
       left: box.left + box.width + ROOM.head * letters,
@@ -238,9 +241,10 @@ export function chartOptions(
       nameRotate: 90,
       nameGap: (ROOM.axis - 1.4) * letters,
       nameTextStyle: { ...axisText, color: ink },
-      axisLabel: { ...axisText, hideOverlap: true, formatter: sayTick },
+      // Named are the values that the legend names.
+      axisLabel: { ...axisText, hideOverlap: true, formatter: sayTick, customValues },
+      axisTick: { customValues },
       axisLine: { show: false },
-      splitNumber: Math.max(2, Math.floor(box.height / (3 * letters))),
       splitLine: { show: false },
     });
     series.push(scaleSeries(scale, { xAxisIndex: xAxis.length - 1, yAxisIndex: yAxis.length - 1 }));

@@ -235,6 +235,13 @@ describe('what is packed', () => {
         n_csp_4_to_9,
       );
     }
+    // What came less what left is the difference of both counts.
+    const marked = '"c_csp >= 4 and c_csp <= 9"';
+    const came = (await ask(`count of arrivals of everything to where ${marked}`, 1)).value as number;
+    const left = (await ask(`count of departures of everything from where ${marked}`, 1)).value as number;
+    const [first, second] = [0, 1].map((step) => wire.defect_curve[step].n_csp_4_to_9 as number);
+    expect(came).toBeGreaterThan(0);
+    expect(came - left).toBe(second - first);
   });
 
   it('landed drops have their mass, number and mean diameter', async () => {
