@@ -82,6 +82,43 @@ describe('gauges', () => {
   });
 });
 
+describe('places that are pointed at', () => {
+  const picture = () => page.getByTestId('picture').locator('canvas').first();
+  const at = async (x: number, y: number) => {
+    const box = (await picture().boundingBox())!;
+    return { x: box.x + x * box.width, y: box.y + y * box.height };
+  };
+
+  it('give the value at the node there, and the distance to another', async () => {
+    const before = (await sceneNow()).gauges.length;
+    await settled(page);
+    const first = await at(0.5, 0.5);
+    await page.mouse.click(first.x, first.y);
+    await page.getByText('Gauge its value').click();
+    await expect.poll(async () => (await sceneNow()).gauges.length, { timeout: 20_000 }).toBe(before + 1);
+    expect((await sceneNow()).gauges.at(-1)).toMatchObject({
+      measure: 'value at',
+      options: { picked: { kind: 'node', part: 'oven' } },
+    });
+    await settled(page);
+    await page.mouse.click(first.x, first.y);
+    await page.getByText('Distance from here').click();
+    await page.getByText('Click where the distance ends.').waitFor();
+    const second = await at(0.55, 0.4);
+    await page.mouse.click(second.x, second.y);
+    await expect.poll(async () => (await sceneNow()).gauges.length, { timeout: 20_000 }).toBe(before + 2);
+    const { measure, options } = (await sceneNow()).gauges.at(-1)!;
+    expect(measure).toBe('distance');
+    expect(options).toMatchObject({ from: { kind: 'node' }, to: { kind: 'node' } });
+    // It is drawn between them: nodes of a grid of a tenth of a metre lie apart by no less.
+    await expect
+      .poll(async () => Number.parseFloat((await readings().last().textContent()) ?? ''), { timeout: 30_000 })
+      .toBeGreaterThanOrEqual(0.1);
+    for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(async () => (await sceneNow()).gauges.length).toBe(before);
+  });
+});
+
 describe('curves', () => {
   it('are drawn when they are chosen from the list, and mark the step on show', async () => {
     await page.getByRole('searchbox', { name: 'Search curves' }).fill('max temp everything');
