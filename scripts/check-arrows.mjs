@@ -12,7 +12,7 @@ const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 
 /** What each folder may reach besides itself: folders of ours, and packages from outside by name (`node` is Node's). */
 const rules = {
-  'core/model': { folders: [], packages: ['zod', 'mathjs'] },
+  'core/model': { folders: [], packages: ['zod', 'mathjs', 'fastest-levenshtein'] },
   'core/colour': {
     folders: ['core/model'],
     packages: ['d3-scale-chromatic', 'd3-scale', 'd3-format', 'culori', 'colormap'],

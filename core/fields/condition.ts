@@ -2,6 +2,7 @@ import { cellTypes } from '../model/cell-types.ts';
 import type { MeshField } from '../model/field.ts';
 import { likelyName } from '../model/likely-name.ts';
 import { cellCount, type Mesh, pointCount } from '../model/mesh.ts';
+import { nearestNames } from '../model/nearest-names.ts';
 import { nameWithoutUnit } from '../model/quantity.ts';
 import { replay, replayAll } from '../model/recipe.ts';
 import { isUnit } from '../model/units.ts';
@@ -124,7 +125,7 @@ export function unknownName(name: string, formula: Formula, others: readonly str
   if (isUnit(name))
     return `"${name}" is a unit and stands behind no number here: put numbers with their units in brackets, as in a / (2 m/s).`;
   const all = [...others, ...ownNames];
-  const likely = likelyName(name, all);
+  const likely = likelyName(name, all) ?? nearestNames(name, all)[0];
   const meant = likely ? `; "${likely}" may be meant` : '';
   return `"${name}" is not known here${meant}. Known are ${all.slice(0, 12).join(', ')}.`;
 }

@@ -22,8 +22,9 @@ export function quantityNames(
   const found = known.get(quantities);
   if (found) return found;
   const out: Name<Quantity>[] = quantities.map((value) => ({ text: value.name, value }));
-  const add = (text: string, value: Quantity): void => {
-    if (!out.some((n) => n.text.toLowerCase() === text.toLowerCase())) out.push({ text, value });
+  const add = (text: string, value: Quantity, begun = false): void => {
+    if (!out.some((n) => n.text.toLowerCase() === text.toLowerCase()))
+      out.push({ text, value, ...(begun && { begun }) });
   };
   const whole = quantities.filter((q) => q.component === 'magnitude' || q.components === 1);
   for (const q of whole) {
@@ -46,7 +47,7 @@ export function quantityNames(
     for (let n = 4; n < q.name.length; n++) {
       const beginning = q.name.slice(0, n);
       if (whole.filter((w) => w.name.toLowerCase().startsWith(beginning.toLowerCase())).length === 1)
-        add(beginning.trim(), q);
+        add(beginning.trim(), q, true);
     }
   known.set(quantities, out);
   return out;

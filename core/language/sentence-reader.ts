@@ -1,3 +1,4 @@
+import { nearestNames } from '../model/nearest-names.ts';
 import { convertUnit, isUnit, unitsLike } from '../model/units.ts';
 import { sayList } from './sentence.ts';
 
@@ -5,6 +6,8 @@ import { sayList } from './sentence.ts';
 export interface Name<T> {
   text: string;
   value: T;
+  /** Understood, but offered to nobody: the beginning of another name. */
+  begun?: true;
 }
 
 /** Where a sentence is not understood any more. */
@@ -19,7 +22,10 @@ export interface NotRead {
 
 /** In words, why a sentence is not understood and what could stand there. */
 export function whyNotRead(text: string, { at, expected, refused }: NotRead): string {
-  const could = expected.length > 0 ? `; there could be ${sayList(expected.slice(0, SAID_WORDS))}` : '';
+  // What looks like what is typed comes first.
+  const likely = nearestNames(text.slice(at), expected);
+  const ordered = [...likely, ...expected.filter((e) => !likely.includes(e))];
+  const could = ordered.length > 0 ? `; there could be ${sayList(ordered.slice(0, SAID_WORDS))}` : '';
   if (refused) return `${refused.because}${could}`;
   const word = /^\s*(\S+)/.exec(text.slice(at))?.[1];
   return word ? `"${word}" is not understood here${could}` : `the sentence is not complete${could}`;
@@ -94,6 +100,12 @@ export class SentenceReader {
     return true;
   }
 
+  /** A word that may stand here, and that nobody is told of who left it out. */
+  passOver(word: string): void {
+    this.space();
+    this.token(word);
+  }
+
   /** The longest of the names that stands here, with or without quotation marks; undefined when there is none. */
   name<T>(names: readonly Name<T>[]): T | undefined {
     this.space();
@@ -107,7 +119,7 @@ export class SentenceReader {
       for (const { text, value } of [...names].sort((a, b) => b.text.length - a.text.length))
         if (this.token(text)) return value;
     }
-    this.miss(names.map((n) => n.text));
+    this.miss(names.filter((n) => !n.begun).map((n) => n.text));
     return undefined;
   }
 

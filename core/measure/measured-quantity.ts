@@ -43,7 +43,7 @@ export const measuredQuantity = <O extends MeasuredQuantity>(): Phrase<O> => ({
     return [{ text: size ? `magnitude of ${name}` : name }];
   },
   read(r, into, s) {
-    r.words('the');
+    r.passOver('the');
     const found = readQuantity(r, s, names(s));
     if (!found) return false;
     into.field = found.field as O['field'];

@@ -26,7 +26,7 @@ export function readAsk(text: string, scene: Scene, run: RunDescription): Ask | 
   for (const measure of measures) {
     reader.at = 0;
     const found: Record<string, unknown> = {};
-    reader.first([() => reader.words('the')]);
+    reader.passOver('the');
     if (!measure.phrase.read(reader, found, setting)) continue;
     const checked: z.ZodSafeParseResult<Ask['options']> = measure.schema.safeParse(found);
     if (!checked.success) {
