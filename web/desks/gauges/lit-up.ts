@@ -1,15 +1,11 @@
-import { type AnyMeasure, measures } from '#core/measure/registry.ts';
+import { measures } from '#core/measure/registry.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
-import type { Gauge, Layer, Scene } from '#core/scene/document.ts';
+import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { isReading } from '#core/scene/reading.ts';
 import { useDesk } from '#web/desks/stage/desk-store.ts';
 
 const LIT = '#e8590c';
-
-function measureOf({ measure }: Gauge): AnyMeasure | null {
-  return measures.find((m) => m.id === measure) ?? null;
-}
 
 /** The scene with what a gauge is measured on lit up, and the direction that counts as positive as an arrow. */
 export function withMeasured(scene: Scene, gauge: string | null): Scene {
@@ -38,7 +34,7 @@ export function withMeasured(scene: Scene, gauge: string | null): Scene {
   const points = isReading(read) && (read.place ?? read.positive ?? (Array.isArray(read.value) || null));
   const known = scene.annotations.some((a) => a.kind === 'reading' && a.gauge === found.id && a.visible);
   // A place lights up nothing but itself.
-  const whole = measureOf(found)?.asks === 'everything';
+  const whole = measures.some((m) => m.id === found.measure && m.asks === 'everything');
   return {
     ...scene,
     layers: whole ? scene.layers : [...scene.layers, lit],
