@@ -55,12 +55,12 @@ export async function measureFiles(
   if (!opened) return 1;
   const { source } = opened;
   const quantities = made.map(quantityGiven);
-  const texts = [...keysOfScene({ quantities }), ...asked];
+  const texts = [...keysOfScene({ quantities, sets: [] }), ...asked];
   const given = withOthersNamed(opened.run, texts.flatMap(runsIn));
   const run = await withMeasuredNumbers(given, texts.flatMap(sentencesIn), source);
   const scene = { ...defaultScene(run), quantities };
   for (const [i, { name, formula }] of scene.quantities.entries()) {
-    const trouble = troubleOfFormula(formula, scene.quantities.slice(0, i), run);
+    const trouble = troubleOfFormula(formula, { ...scene, quantities: scene.quantities.slice(0, i) }, run);
     if (!trouble) continue;
     console.error(`The quantity "${name}", ${formula}: ${trouble}`);
     return 1;

@@ -45,6 +45,8 @@ interface Plan {
   setting: OperationSetting;
   /** One a part, each with what tells its answer from others; see `measureKey`. */
   requests: { key: string; request: MeasureRequest }[];
+  /** Why something it is measured by is not there at the step, or null. */
+  absent: string | null;
   /** Whether it goes through all steps, which are kept where they are. */
   through: boolean;
 }
@@ -161,7 +163,14 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
     const measure = measureById(ask.measure);
     const options = measure.schema.parse(ask.options) as object;
     const then = stateAsked(ask, scene, step);
-    const { requests, trouble } = requestsOfLayer(ask.on, then, run, step, [], measure.needs(options));
+    const { requests, trouble, absent } = requestsOfLayer(
+      ask.on,
+      then,
+      run,
+      step,
+      [],
+      measure.needs(options),
+    );
     if (trouble) return { trouble };
     const { chain } = wholeChain(ask.on, scene);
     return {
@@ -169,6 +178,7 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
       measure,
       options,
       setting: settingOf(run, then),
+      absent,
       requests: requests.map(({ request: of }) => {
         const request = { measure: ask.measure, options, of };
         return { key: measureKey(request), request };
@@ -181,7 +191,7 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
 }
 
 function read(
-  { ask, measure, options, setting, requests }: Plan,
+  { ask, measure, options, setting, requests, absent }: Plan,
   run: RunDescription,
   known: ReadonlyMap<string, PartAnswer>,
 ): Reading | NoReading {
@@ -193,7 +203,7 @@ function read(
     { ...ask, options: options as Ask['options'] },
     made.map((p) => p.part),
   );
-  if (isLacking(answer)) return { trouble: lackingIn(answer.lacking, ask, run) };
+  if (isLacking(answer)) return { trouble: absent ?? lackingIn(answer.lacking, ask, run) };
   const { curve, ...plain } = answer;
   const axes = curve && measure.axes?.(options, setting);
   return {

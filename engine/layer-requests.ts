@@ -1,5 +1,5 @@
 import { needsOfRule } from '#core/fields/part-set.ts';
-import { comesWithShapes, originOf } from '#core/fields/quantity-sources.ts';
+import { absentQuantity, comesWithShapes, originOf } from '#core/fields/quantity-sources.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
 import { sayList } from '#core/language/sentence.ts';
 import { type Levels, needsShares } from '#core/model/levels.ts';
@@ -28,6 +28,8 @@ export interface LayerRequests {
   requests: { part: string; request: GeometryRequest }[];
   /** Why it cannot be shown, or null. */
   trouble: string | null;
+  /** Why a quantity it shows or reads is not there at the step, or null. */
+  absent: string | null;
 }
 
 /** What the edges of a layer show, where they are drawn and show a quantity of their own. */
@@ -102,6 +104,23 @@ const stepsThrough = (
     }),
   }));
 
+/** Why one of some quantities is on none of the parts that are there at a step, as far as something is known of that. */
+function absentOf(
+  needs: readonly FieldNeed[],
+  there: readonly PartSource[],
+  run: RunDescription,
+  step: number,
+): string | null {
+  const lacking = needs.filter((need) => there.every((p) => !p.fields[needName(need)]));
+  const parts = run.parts.filter((part) => there.some((p) => p.part === part.name));
+  for (const need of lacking)
+    for (const part of parts) {
+      const found = absentQuantity(need, { run, part, step });
+      if (found !== null) return found;
+    }
+  return null;
+}
+
 /**
  * What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step.
  *
@@ -117,7 +136,12 @@ export function requestsOfLayer(
   reads: readonly FieldNeed[] = [],
 ): LayerRequests {
   const whole = wholeChain(layer, scene);
-  const nothing = (trouble: string): LayerRequests => ({ layer: layer.id, requests: [], trouble });
+  const nothing = (trouble: string): LayerRequests => ({
+    layer: layer.id,
+    requests: [],
+    trouble,
+    absent: null,
+  });
   if (whole.missing) return nothing(whole.missing);
   const setting = settingOf(run, { ...scene, step: shownStep }, layer);
   const rule = whole.set === null ? null : ruleOfSet(whole.set, scene, run);
@@ -218,5 +242,5 @@ export function requestsOfLayer(
           part: p.part,
           request: requestOf([p], scene.parts[p.part]?.edges ?? layer.edges.shown),
         }));
-  return { layer: layer.id, requests, trouble: null };
+  return { layer: layer.id, requests, trouble: null, absent: absentOf(needs, parts, run, step) };
 }

@@ -1,7 +1,9 @@
 import { beforeAll, describe, expect, it, type Mock, vi } from 'vitest';
 import { expandedFormula, sentencesIn } from '#core/fields/formula/expanded-formula.ts';
+import { setsOutOf, withRulesOfSets } from '#core/fields/formula/sets-in-sentences.ts';
 import { lackingQuantity, quantityField, withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import type { SetRule } from '#core/model/set-rule.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { keysOfScene, sentencesToMeasure, troubleOfFormula } from '#core/scene/named-quantities.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
@@ -70,6 +72,35 @@ describe('numbers that formulas measure', () => {
     expect(sentencesIn(`2 * measured(${JSON.stringify(outer)})`)).toEqual([outer]);
     expect((await measureNumber(run, outer, arrays)).perStep[2]).toBeCloseTo(3, 4);
   });
+  it('are measured on part sets by the rules their sentences say', async () => {
+    const rule = { kind: 'box' as const, low: [-1, -1, -1], high: [0.5, 2, 2] } as SetRule;
+    const sets = [{ name: 'left "half"', rule }];
+    const sentence = withRulesOfSets('average of temperature over the set "left \\"half\\""', sets);
+    // Over 0 < x < 0.5 x has the mean 0.25, half of it less than over all.
+    expect((await measureNumber(run, sentence, arrays)).perStep[1]).toBeCloseTo(32.75, 4);
+    const named = setsOutOf(sentence);
+    expect(named.sets).toEqual(sets);
+    expect(withRulesOfSets(named.sentence, sets)).toBe(sentence);
+    // One within another, each with its own.
+    const key = `formula:${expandedFormula(
+      `measured("average of (temperature - measured(\\"average of temperature over part set a\\")) over the set b")`,
+      [],
+      [
+        { name: 'a', rule },
+        { name: 'b', rule: { kind: 'complement', of: [rule] } },
+      ],
+    )}`;
+    const [outer] = sentencesIn(key);
+    expect((await measureNumber(run, outer, arrays)).perStep[1]).toBeCloseTo(0.5, 4);
+    expect((await measureNumber(run, 'average of temperature over the set a', arrays)).trouble).toMatch(
+      /not understood/,
+    );
+    const cells = { kind: 'cells' as const, cells: { oven: Array.from({ length: 20_000 }, (_, i) => i) } };
+    const long = withRulesOfSets('average of temperature over the set a', [{ name: 'a', rule: cells }]);
+    expect(lackingQuantity(`formula:measured(${JSON.stringify(long)})`, run)).toMatch(
+      /over the set a" asks of a part set that lists too many cells/,
+    );
+  });
   it('serve gauges of the quantities of a scene, in the sentences too', async () => {
     const quantities = [
       { id: 'a', name: 'excess', formula: 'temperature - 20 °C' },
@@ -79,15 +110,15 @@ describe('numbers that formulas measure', () => {
     const maker = new GeometryMaker(arrays);
     const ranges: Ranges = new Ranges(run, (q) => answerQuestion(ranges.run, q, arrays));
     const gauges = new GaugeAnswers(ranges, (requests) => measureParts(maker, requests));
-    await ranges.knowIngredients(keysOfScene({ quantities }));
+    await ranges.knowIngredients(keysOfScene(scene));
     const ask = readAsk('maximum of over the mean over everything', scene, ranges.run);
     if ('at' in ask) throw new Error(ask.expected.join());
     expect((await gauges.at(ask, scene, 1)).value).toBeCloseTo(3, 4);
-    expect(sentencesToMeasure('excess - measured("length of tins")', quantities, ranges.run)).toEqual([
+    expect(sentencesToMeasure('excess - measured("length of tins")', scene, ranges.run)).toEqual([
       'length of tins',
     ]);
-    expect(sentencesToMeasure('[over the mean] * 2', quantities, ranges.run)).toEqual([]);
-    expect(troubleOfFormula('[over the mean] * 2', quantities, ranges.run)).toBeNull();
+    expect(sentencesToMeasure('[over the mean] * 2', scene, ranges.run)).toEqual([]);
+    expect(troubleOfFormula('[over the mean] * 2', scene, ranges.run)).toBeNull();
   });
   it('are named wrongly in words', () => {
     expect(lackingQuantity('formula:measured(temperature)', run)).toMatch(/takes a sentence between/);

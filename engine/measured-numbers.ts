@@ -1,4 +1,5 @@
 import { sentencesIn } from '#core/fields/formula/expanded-formula.ts';
+import { setsOutOf } from '#core/fields/formula/sets-in-sentences.ts';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { MeasuredNumber, RunDescription } from '#core/model/run.ts';
@@ -13,8 +14,8 @@ import { Ranges } from './ranges.ts';
 import { answerRange, type Progress } from './run-ranges.ts';
 
 /**
- * What a sentence asks of a run, at every step. It depends on the run alone: part sets that were made in a scene are not known.
- * Numbers that stand within its formulas are measured first.
+ * What a sentence asks of a run, at every step. It depends on the run alone: part sets that were made in a scene are said by it
+ * with their rules. Numbers that stand within its formulas are measured first.
  */
 export async function measureNumber(
   run: RunDescription,
@@ -24,9 +25,10 @@ export async function measureNumber(
 ): Promise<MeasuredNumber> {
   const known = withOfferedQuantities(await withMeasuredNumbers(run, sentencesIn(sentence), arrays));
   const none: MeasuredNumber = { unit: null, components: 1, perStep: [] };
-  const scene = defaultScene(known);
-  const ask = readAsk(sentence, scene, known);
-  if ('at' in ask) return { ...none, trouble: `${whyNotRead(sentence, ask)}.` };
+  const { sentence: plain, sets } = setsOutOf(sentence);
+  const scene = { ...defaultScene(known), sets };
+  const ask = readAsk(plain, scene, known);
+  if ('at' in ask) return { ...none, trouble: `${whyNotRead(plain, ask)}.` };
   const maker = new GeometryMaker(arrays);
   const ranges = new Ranges(known, (question) => answerRange(known, question, arrays));
   const gauges = new GaugeAnswers(ranges, (requests) => measureParts(maker, requests));

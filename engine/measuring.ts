@@ -32,8 +32,10 @@ async function measurePart(maker: GeometryMaker, request: MeasureRequest): Promi
   const measure = measureById(request.measure);
   const piece = await maker.workpiece(of);
   const looked = measure.looksAt?.(piece, options) ?? piece;
+  // Nothing at all because an operation could not work here is no zero.
+  const lacking = piece.mesh.types.length === 0 ? piece.report().lacking : undefined;
   return {
-    part: measure.ofPart(piece, options),
+    part: lacking === undefined ? measure.ofPart(piece, options) : { lacking },
     on: {
       parts: of.parts.map((p) => p.part),
       dimension: looked.dimension,

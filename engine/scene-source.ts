@@ -347,11 +347,11 @@ const isEmpty = ({ marks }: Shape): boolean => marks.every(isEmptyMark);
 
 function newsOf(layers: LayerRequests[], parts: FramePart[]): Record<string, LayerNews> {
   return Object.fromEntries(
-    layers.map(({ layer, trouble }) => {
+    layers.map(({ layer, trouble, absent }) => {
       const shapes = parts.filter((p) => p.layer === layer).map((p) => p.shape);
       const report = joinReports(shapes.map((s) => s.report));
       const points = pointsShown(shapes.flatMap((s) => s.marks));
-      return [layer, { empty: shapes.every(isEmpty), points, report, trouble }];
+      return [layer, { empty: shapes.every(isEmpty), points, report, trouble: trouble ?? absent }];
     }),
   );
 }

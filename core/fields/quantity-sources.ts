@@ -110,11 +110,18 @@ export function originOf(need: FieldNeed, at: PartAtStep): FieldOrigin | null {
   return source?.origin(need, name, prefix, at, finder) ?? null;
 }
 
+/** Why a part does not have a quantity at a step, in a sentence; null when it has it, and where nothing is known of that. */
+export function absentQuantity(need: FieldNeed, at: PartAtStep): string | null {
+  const { source, prefix, name } = named(need.field);
+  return source?.absent?.(need, name, prefix, at, finder) ?? null;
+}
+
 /** What sources that are made from others find these with. */
 const finder: QuantityFinder = {
   field: quantityField,
   origin: originOf,
   lacking: lackingQuantity,
+  absent: absentQuantity,
   comesWithShapes,
 };
 

@@ -29,7 +29,7 @@ export function needsOfScene(scene: Scene, run: RunDescription): { fields: Set<s
 }
 
 function askedBy(scene: Scene, found: Mismatches): Mismatches {
-  for (const { name, key } of expandedQuantities(scene.quantities))
+  for (const { name, key } of expandedQuantities(scene))
     found.need({ field: key }, `the quantity “${name}” is made so`);
   for (const layer of scene.layers) needsOfLayer(layer, scene, found);
   for (const gauge of scene.gauges) needsOfGauge(gauge, scene, found);

@@ -15,7 +15,7 @@ import type {
 import { type GaugeEdit, gaugeEditsSaid, isGaugeEdit, withGaugeEdit } from './gauge-edits.ts';
 import { movedTo } from './keyed-lists.ts';
 import { withLegendsSet } from './legend-places.ts';
-import { withQuantitiesChanged } from './named-quantities.ts';
+import { withQuantitiesChanged, withSetsChanged } from './named-quantities.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
 import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
@@ -174,9 +174,12 @@ function edited(scene: Scene, edit: Edit): Scene {
         scene.quantities.filter((q) => q.id !== edit.id),
       );
     case 'set.save':
-      return { ...scene, sets: [...scene.sets.filter((s) => s.name !== edit.set.name), edit.set] };
+      return withSetsChanged(scene, [...scene.sets.filter((s) => s.name !== edit.set.name), edit.set]);
     case 'set.remove':
-      return { ...scene, sets: scene.sets.filter((s) => s.name !== edit.name) };
+      return withSetsChanged(
+        scene,
+        scene.sets.filter((s) => s.name !== edit.name),
+      );
     case 'scale.change':
       return changeScale(scene, edit.id, (s) => ({ ...s, ...edit.change }));
     case 'legend.change':

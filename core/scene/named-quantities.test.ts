@@ -1,8 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { sentencesIn } from '../fields/formula/expanded-formula.ts';
+import { setsOutOf } from '../fields/formula/sets-in-sentences.ts';
 import { withOfferedQuantities } from '../fields/quantity-sources.ts';
 import { speak } from '../language/sentence.ts';
-import type { RunDescription } from '../model/run.ts';
+import type { MeasuredNumber, RunDescription } from '../model/run.ts';
 import { sceneMismatches } from './apply-scene.ts';
 import { defaultScene } from './default-scene.ts';
 import { readScene, type Scene } from './document.ts';
@@ -95,10 +97,8 @@ describe('quantities of a scene', () => {
     const script = writeScript(scene, run);
     expect(script).toContain(`Quantity "double" is 2 * excess`);
     const back = readScript(script, run);
-    expect(expandedQuantities(back.quantities).map((q) => q.key)).toEqual(
-      expandedQuantities(scene.quantities).map((q) => q.key),
-    );
-    expect(back.layers.at(-1)!.colour).toMatchObject({ field: expandedQuantities(scene.quantities)[1].key });
+    expect(expandedQuantities(back).map((q) => q.key)).toEqual(expandedQuantities(scene).map((q) => q.key));
+    expect(back.layers.at(-1)!.colour).toMatchObject({ field: expandedQuantities(scene)[1].key });
     const { quantities: _, ...before } = JSON.parse(JSON.stringify(plain));
     expect(readScene(before).quantities).toEqual([]);
   });
@@ -107,10 +107,59 @@ describe('quantities of a scene', () => {
     const { key, name } = temperature();
     const swapped = renameInScene(made(), { fields: { [key]: 'point:heat level' }, parts: {} });
     expect(swapped.quantities[0].formula).toBe(made().quantities[0].formula.replace(name, 'heat level'));
+    expect(line(swapped).colour).toMatchObject({ field: expandedQuantities(swapped)[1].key });
+    const far = { id: 'q1', name: 'far', formula: 'distance("oven") + measured("area of oven")' };
+    const other = renameInScene({ ...plain, quantities: [far] }, { fields: {}, parts: { oven: 'chamber' } });
+    expect(other.quantities[0].formula).toBe('distance("chamber") + measured("area of chamber")');
+  });
+
+  it('measure on the part sets of the scene, and follow when these change', () => {
+    const { name } = temperature();
+    const box = (high: number) => ({
+      name: 'near the door',
+      rule: {
+        kind: 'box' as const,
+        low: [0, 0, 0] as [number, number, number],
+        high: [high, 1, 1] as [number, number, number],
+      },
+    });
+    const formula = `${name} - measured("average of ${name} over the set near the door")`;
+    let scene = applyEdit(plain, { type: 'set.save', set: box(0.5) });
+    scene = applyEdit(scene, { type: 'quantity.save', quantity: { id: 'q1', name: 'excess', formula } });
+    const add = (id: string, colour: string): void => {
+      const read = readLayer(`All of everything, coloured by ${colour}`, scene, known, null, id);
+      if ('at' in read) throw new Error(JSON.stringify([read.at, read.refused]));
+      scene = applyEdit(scene, { type: 'layer.add', layer: read.layer, scale: read.scale ?? undefined });
+    };
+    const ofSentence = (s: Scene) => sentencesIn(expandedQuantities(s)[0].key)[0];
+    expect(setsOutOf(ofSentence(scene))).toEqual({
+      sentence: `average of ${name} over the set near the door`,
+      sets: [box(0.5)],
+    });
+    const number: MeasuredNumber = { unit: '°C', components: 1, perStep: run.steps.map(() => 20) };
+    const known = { ...run, numbers: { [ofSentence(scene)]: number } };
+    add('l8', 'excess');
+    add('l9', `(2 * measured("average of ${name} over the set near the door"))`);
+    // Readers are told the name of the set, not its rule.
+    expect(speak(layerSentence(line(scene), scene, known, 'typed'))).toContain(
+      `(2 * measured("average of ${name} over the set near the door"))`,
+    );
+    expect(speak(layerSentence(line(scene), scene, known, 'typed'))).not.toContain('box');
+    const moved = applyEdit(scene, { type: 'set.save', set: box(0.8) });
+    expect(setsOutOf(ofSentence(moved)).sets).toEqual([box(0.8)]);
+    const colours = moved.layers.slice(-2).map((l) => (l.colour.kind === 'field' ? l.colour.field : ''));
+    expect(colours[0]).toBe(expandedQuantities(moved)[0].key);
+    expect(setsOutOf(sentencesIn(colours[1])[0]).sets).toEqual([box(0.8)]);
+    expect(moved.scales.filter((s) => s.quantity.includes('0.5'))).toEqual([]);
+    // Without the set what measured on it keeps the name, and says what is missing.
+    const without = applyEdit(scene, { type: 'set.remove', name: 'near the door' });
+    expect(sentencesIn(expandedQuantities(without)[0].key)).toEqual([
+      `average of ${name} over the set near the door`,
+    ]);
   });
 
   it('say what is wrong with a formula', () => {
-    const trouble = (formula: string) => troubleOfFormula(formula, [], run);
+    const trouble = (formula: string) => troubleOfFormula(formula, plain, run);
     expect(trouble(`${temperature().name} * 2`)).toBeNull();
     expect(trouble('2 *')).toMatch(/^Not understood/);
     expect(trouble('steam * 2')).toMatch(/^"steam" is not known here/);

@@ -1,7 +1,8 @@
+import { inFormulaOfKey } from '../fields/formula/expanded-formula.ts';
 import { ownName } from '../fields/quantity-sources.ts';
-import { literalPattern } from '../model/literal-pattern.ts';
-import type { SetRule } from '../model/set-rule.ts';
-import type { Gauge, Layer, Scene } from './document.ts';
+import type { Scene } from './document.ts';
+import { withRulesOfNow } from './named-quantities.ts';
+import { keyReplacer, nameReplacer, said } from './said-in-scene.ts';
 
 /** Other names for what a scene asks for: fields by their keys, parts by their names. */
 export interface Renames {
@@ -18,95 +19,22 @@ export const inverseOf = ({ fields, parts }: Renames): Renames => ({
 const turned = (names: Record<string, string>): Record<string, string> =>
   Object.fromEntries(Object.entries(names).map(([a, b]) => [b, a]));
 
-/** Says other names in texts, all at once, so that two may change places. */
-function replacer(names: [string, string][], before: string, after: string): (text: string) => string {
-  if (names.length === 0) return (text) => text;
-  const to = new Map(names);
-  const some = [...to.keys()].sort((a, b) => b.length - a.length).map(literalPattern);
-  const pattern = new RegExp(`${before}(${some.join('|')})${after}`, 'gu');
-  return (text) => text.replace(pattern, (found) => to.get(found) ?? found);
-}
-
-/** How texts, keys and names of parts are said otherwise. */
-interface Said {
-  key(text: string): string;
-  /** Names of fields in conditions and formulas. */
-  condition(text: string): string;
-  part(name: string): string;
-}
-
-const KEY_BEGINS = '(?<![\\p{L}\\p{N}_])';
-const KEY_ENDS = '(?![\\p{L}\\p{N}_])';
-const NAME_BEGINS = '(?<![\\p{L}\\p{N}_.])';
-const NAME_ENDS = '(?![\\p{L}\\p{N}_(])';
-
 /**
  * A scene that asks for other fields and parts: in every line, scale, part set and setting, in conditions and formulas by the
- * names of the fields.
+ * names of the fields, and of the parts where they stand between quotation marks.
  */
 export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
-  const byKey = Object.entries(fields);
-  const named = byKey.map(([a, b]): [string, string] => [ownName(a), ownName(b)]);
-  return said(scene, {
-    key: replacer(byKey, KEY_BEGINS, KEY_ENDS),
-    condition: replacer(named, NAME_BEGINS, NAME_ENDS),
-    part: (name) => (Object.hasOwn(parts, name) ? parts[name] : name),
-  });
-}
-
-/** A scene in which whole keys are others, and names of quantities in conditions and formulas. */
-export const withKeysRenamed = (
-  scene: Scene,
-  keys: Record<string, string>,
-  names: Record<string, string>,
-): Scene =>
-  said(scene, {
-    // A formula is a key only as a whole, or within the key of what is made of it.
-    key: replacer(Object.entries(keys), '(?<=^|:)', '(?=$|#)'),
-    condition: replacer(Object.entries(names), NAME_BEGINS, NAME_ENDS),
-    part: (name) => name,
-  });
-
-function said(scene: Scene, { key, condition, part }: Said): Scene {
-  const byPart = <V>(record: Record<string, V>): Record<string, V> =>
-    Object.fromEntries(Object.entries(record).map(([name, v]) => [part(name), v]));
-
-  /** Options of an operation or a setting: what is called a condition holds names, everything else keys. */
-  const options = (value: unknown, own = ''): unknown => {
-    if (typeof value === 'string') return own === 'condition' ? condition(value) : key(value);
-    if (Array.isArray(value)) return value.map((v) => options(v));
-    if (typeof value !== 'object' || value === null) return value;
-    return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, options(v, k)]));
-  };
-  const rule = (r: SetRule): SetRule => {
-    if ('of' in r) return { ...r, of: r.of.map(rule) } as SetRule;
-    if (r.kind === 'parts') return { ...r, parts: r.parts.map(part) };
-    if (r.kind === 'cells') return { ...r, cells: byPart(r.cells) };
-    if (r.kind === 'region') return { ...r, part: part(r.part) };
-    return options(r) as SetRule;
-  };
-  const line = (layer: Layer): Layer => ({
-    ...layer,
-    parts: layer.parts?.map(part) ?? null,
-    chain: layer.chain.map((step) => ({ ...step, options: options(step.options) as object })),
-    colour:
-      layer.colour.kind === 'field' ? { ...layer.colour, field: key(layer.colour.field) } : layer.colour,
-  });
-  return {
-    ...scene,
-    layers: scene.layers.map(line),
-    gauges: scene.gauges.map((gauge) => ({
-      ...gauge,
-      options: options(gauge.options) as Gauge['options'],
-      on: line(gauge.on),
-    })),
-    scales: scene.scales.map((s) => ({ ...s, quantity: key(s.quantity), name: condition(s.name) })),
-    annotations: scene.annotations.map((a) => {
-      const renamed = options(a) as Scene['annotations'][number];
-      return { ...renamed, id: a.id, ...('part' in a ? { part: part(String(a.part)) } : {}) };
+  const keys = keyReplacer(fields);
+  const names = nameReplacer(
+    Object.fromEntries(Object.entries(fields).map(([a, b]) => [ownName(a), ownName(b)])),
+  );
+  const partNames = nameReplacer(parts);
+  const condition = (text: string): string => names(text).replace(/"(?:\\.|[^"\\])*"/g, partNames);
+  return withRulesOfNow(
+    said(scene, {
+      key: (text) => inFormulaOfKey(text, condition) ?? keys(text),
+      condition,
+      part: (name) => (Object.hasOwn(parts, name) ? parts[name] : name),
     }),
-    sets: scene.sets.map((s) => ({ ...s, rule: rule(s.rule) })),
-    quantities: scene.quantities.map((q) => ({ ...q, formula: condition(q.formula) })),
-    parts: byPart(scene.parts),
-  };
+  );
 }

@@ -1,5 +1,5 @@
 import { sensibleField } from '../fields/default-quantity.ts';
-import { formulaName, formulaOfKey } from '../fields/formula/expanded-formula.ts';
+import { formulaOfKey } from '../fields/formula/expanded-formula.ts';
 import { readyFormulas } from '../fields/formula/ready-formulas.ts';
 import { followsCycle, quantityField } from '../fields/quantity-sources.ts';
 import type { FormulasOfRun } from '../language/read-quantity.ts';
@@ -16,6 +16,7 @@ import type { OperationSetting } from '../ops/chain/operation.ts';
 import type { Layer, Scale, Scene } from './document.ts';
 import {
   formulaKeyIn,
+  type OwnNames,
   runsToOpen,
   sentencesToMeasure,
   troubleOfFormula,
@@ -82,13 +83,13 @@ const numbered = (what: string, list: readonly { id: string }[] = []): { text: s
   list.map(({ id }, i) => ({ text: `${what} ${i + 1}`, value: id }));
 
 /** What formulas in sentences come to; they may use the quantities of the scene. */
-const formulasOf = (run: RunDescription, quantities: Scene['quantities']): FormulasOfRun => ({
+const formulasOf = (run: RunDescription, own: OwnNames): FormulasOfRun => ({
   read(text) {
-    const trouble = troubleOfFormula(text, quantities, run);
+    const trouble = troubleOfFormula(text, own, run);
     if (trouble) return trouble;
-    const field = quantityField(formulaKeyIn(text, quantities), run);
-    if (field) return componentsAsQuantities({ ...field, name: formulaName(text) });
-    const [unknown] = [...sentencesToMeasure(text, quantities, run), ...runsToOpen(text, quantities, run)];
+    const field = quantityField(formulaKeyIn(text, own), run);
+    if (field) return componentsAsQuantities({ ...field, name: `(${text})` });
+    const [unknown] = [...sentencesToMeasure(text, own, run), ...runsToOpen(text, own, run)];
     return `"${unknown}" is not known yet: make the formula a quantity of your own.`;
   },
   byKey(key) {
@@ -123,7 +124,7 @@ export function settingOf(
     cycle: scene ? shareOfCycle(scene.cycle) : 0,
     quantities,
     computable: readyFormulas(run).filter(({ name }) => !quantities.some((q) => q.name === name)),
-    formulas: formulasOf(run, scene?.quantities ?? []),
+    formulas: formulasOf(run, scene ?? { quantities: [], sets: [] }),
     scales: scene?.scales.map((s, i) => ({ text: `scale ${i + 1}`, value: s.id })) ?? [],
     gauges: numbered('gauge', scene?.gauges),
     charts: numbered('chart', scene?.charts),

@@ -242,6 +242,10 @@ describe('what is packed', () => {
     const [first, second] = [0, 1].map((step) => wire.defect_curve[step].n_csp_4_to_9 as number);
     expect(came).toBeGreaterThan(0);
     expect(came - left).toBe(second - first);
+    // At the first step nobody knows: that is no zero.
+    await expect(ask(`count of arrivals of everything to where ${marked}`, 0)).rejects.toThrow(
+      /no earlier step: at the first one nothing has come or gone/,
+    );
   });
 
   it('landed drops have their mass, number and mean diameter', async () => {

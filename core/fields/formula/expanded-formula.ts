@@ -1,4 +1,7 @@
 import { literalPattern } from '../../model/literal-pattern.ts';
+import type { SetRule } from '../../model/set-rule.ts';
+import { type NamedSet, setsOutOf, withRulesOfSets } from './sets-in-sentences.ts';
+
 /** A formula under a name that other formulas may use. */
 export interface NamedFormula {
   name: string;
@@ -12,8 +15,16 @@ export const formulaKey = (formula: string): string => `formula:${formula}`;
 export const formulaOfKey = (key: string): string | null =>
   key.startsWith(formulaKey('')) ? key.slice(formulaKey('').length) : null;
 
-/** What a quantity is called that has no name but its formula. */
-export const formulaName = (formula: string): string => `(${formula})`;
+/** A key with another formula in it, which others may be made of; null where there is none in it. */
+export function inFormulaOfKey(key: string, said: (formula: string) => string): string | null {
+  const [, kind, formula, component = ''] =
+    /^((?:.*?:)??formula:)(.*?)(#(?:\d+|magnitude))?$/s.exec(key) ?? [];
+  return formula === undefined ? null : `${kind}${said(formula)}${component}`;
+}
+
+/** What a quantity is called that has no name but its formula: with part sets by their names alone. */
+export const formulaName = (formula: string): string =>
+  `(${withSentences(formula, (sentence) => setsOutOf(sentence).sentence)})`;
 
 /** Whether it is made by a formula and called by nothing but that: no name for others to use. */
 export const isNameless = ({ key, name }: { key: string; name: string }): boolean => {
@@ -48,9 +59,42 @@ function sentenceOf(quoted: string): string | null {
   }
 }
 
-/** A formula in which each name of another is that formula itself, in brackets: it then says all of it alone. */
-export function expandedFormula(text: string, known: readonly NamedFormula[]): string {
-  if (known.length === 0) return text.trim();
+/** A formula with other sentences in place of those that ask for numbers, and of those within them, the inner ones first. */
+function withSentences(formula: string, said: (sentence: string) => string): string {
+  return formula.replace(new RegExp(ASKED, 'gu'), (found, ...rest) => {
+    const sentence = sentenceOf((rest.at(-1) as { asked: string }).asked);
+    return sentence === null ? found : `measured(${JSON.stringify(said(withSentences(sentence, said)))})`;
+  });
+}
+
+/** A part set with the names in its conditions put by the formulas they stand for. */
+export function expandedSet({ name, rule }: NamedSet, known: readonly NamedFormula[]): NamedSet {
+  const expanded = (r: SetRule): SetRule =>
+    'of' in r
+      ? ({ ...r, of: r.of.map(expanded) } as SetRule)
+      : r.kind === 'condition'
+        ? { ...r, condition: withNames(r.condition, known) }
+        : r;
+  return { name, rule: expanded(rule) };
+}
+
+/**
+ * A formula in which each name of another is that formula itself, in brackets, and each part set that its sentences name has its
+ * rule with it: it then says all of it alone.
+ */
+export function expandedFormula(
+  text: string,
+  known: readonly NamedFormula[],
+  sets: readonly NamedSet[] = [],
+): string {
+  const plain = withNames(text.trim(), known);
+  if (sets.length === 0) return plain;
+  const whole = sets.map((set) => expandedSet(set, known));
+  return withSentences(plain, (sentence) => withRulesOfSets(sentence, whole));
+}
+
+function withNames(text: string, known: readonly NamedFormula[]): string {
+  if (known.length === 0) return text;
   const by = new Map(known.map((k) => [k.name.toLowerCase(), k.formula]));
   const some = [...by.keys()]
     .sort((a, b) => b.length - a.length)
@@ -70,5 +114,5 @@ export function expandedFormula(text: string, known: readonly NamedFormula[]): s
       const name = boxed ?? plain;
       return name === undefined ? found : `(${by.get(name.toLowerCase())})`;
     });
-  return expanded(text.trim(), false);
+  return expanded(text, false);
 }

@@ -15,6 +15,7 @@ import {
 import { formulaName } from '../formula/expanded-formula.ts';
 import { NotMeasured } from '../formula/formula-error.ts';
 import { type Formula, FormulaError, parseFormula } from '../formula/parse-formula.ts';
+import { setsOutOf } from '../formula/sets-in-sentences.ts';
 import type { NameKind } from '../formula/typed-formula.ts';
 import { setQuantity } from './part-set.ts';
 import { madeField, type QuantityFinder, type QuantitySource } from './quantity-source.ts';
@@ -43,12 +44,20 @@ interface OfRun {
   at(step: number): NamedNumber['value'];
 }
 
+/** Letters of a sentence with the rules of its part sets; what is longer is not sent to be measured. */
+const LONGEST_SENTENCE = 50_000;
+
 /** @throws NotMeasured while it was not asked for, FormulaError where it has no answer at any step */
 function measuredIn({ numbers = {} }: RunDescription, sentence: string): OfRun {
   const found = Object.hasOwn(numbers, sentence) ? numbers[sentence] : null;
-  if (!found) throw new NotMeasured(`"${sentence}" is not measured yet.`);
+  const plain = setsOutOf(sentence).sentence;
+  if (sentence.length > LONGEST_SENTENCE)
+    throw new FormulaError(
+      `"${plain}" asks of a part set that lists too many cells. Make the set by a box, a range of values or a condition.`,
+    );
+  if (!found) throw new NotMeasured(`"${plain}" is not measured yet.`);
   const { unit, components, perStep, trouble } = found;
-  if (trouble !== undefined) throw new FormulaError(`"${sentence}" has no answer: ${trouble}`);
+  if (trouble !== undefined) throw new FormulaError(`"${plain}" has no answer: ${trouble}`);
   const none = components === 1 ? Number.NaN : Array.from({ length: components }, () => Number.NaN);
   return { unit, components, at: (step) => perStep[step] ?? none };
 }
@@ -131,6 +140,14 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
 const locationOf = (of: readonly { location: MeshField['location'] }[]): MeshField['location'] =>
   of.some((f) => f.location === 'cell') ? 'cell' : 'point';
 
+function firstOf<T, R>(list: readonly T[], of: (one: T) => R | null): R | null {
+  for (const one of list) {
+    const found = of(one);
+    if (found !== null) return found;
+  }
+  return null;
+}
+
 /**
  * Quantities by a formula, which is the rest of their key: `formula:temperature - 20`. They lie on points when all they
  * are made from does, and on cells otherwise.
@@ -152,7 +169,8 @@ export const formula: QuantitySource = {
   lacking(text, _prefix, run, find) {
     const known = understand(text, run, find);
     if (known instanceof NotMeasured) return null;
-    if (known instanceof FormulaError) return `quantity by the formula "${text}": ${known.message}`;
+    if (known instanceof FormulaError)
+      return `quantity by the formula "${formulaName(text).slice(1, -1)}": ${known.message}`;
     for (const { key } of known.fields.values()) {
       const lacking = find.lacking(key, run);
       if (lacking) return lacking;
@@ -163,6 +181,11 @@ export const formula: QuantitySource = {
     const known = understand(text, run, find);
     if (!(known instanceof FormulaError) || known instanceof NotMeasured) return null;
     return /[.!?]$/.test(known.message) ? known.message : `${known.message}.`;
+  },
+  absent({ step }, text, _prefix, at, find) {
+    const known = understand(text, at.run, find);
+    if (known instanceof FormulaError) return null;
+    return firstOf([...known.fields.values()], ({ key }) => find.absent({ field: key, step }, at));
   },
   origin({ step }, text, _prefix, at, find) {
     const known = understand(text, at.run, find);

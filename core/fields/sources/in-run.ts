@@ -71,6 +71,17 @@ function stepsAt(
   ];
 }
 
+/** Where it ends: `at 5 s: it goes from 0 s to 3 s`. */
+function beyond(here: RunDescription, step: number, there: RunDescription): string {
+  const [first, last] = [there.steps[0], there.steps.at(-1)!];
+  const own = here.steps[step];
+  const said = (time: number, unit: string | null): string =>
+    `${Number(time.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
+  return [own, first, last].every((s) => s.kind === 'time')
+    ? `at ${said(own.time, here.timeUnit)}: it goes from ${said(first.time, there.timeUnit)} to ${said(last.time, there.timeUnit)}`
+    : `at step ${step + 1}: it has ${there.steps.length} steps`;
+}
+
 /** The part of the same name; of a run that is one part that one. */
 const partThere = ({ name }: RunPart, { parts }: RunDescription): RunPart | undefined =>
   parts.find((p) => p.name === name) ?? (parts.length === 1 ? parts[0] : undefined);
@@ -110,6 +121,19 @@ export const inRun: QuantitySource = {
     return madeField(run, { key: `${prefix}:${rest}`, name: said, location, components, unit });
   },
   lacking: (rest, _prefix, run, find) => lackingIn(rest, run, find),
+  absent({ step }, rest, _prefix, at, find) {
+    const { run: name, key } = readRest(rest);
+    const other = otherRun(name, at.run);
+    if (!other) return null;
+    const now = step ?? at.step;
+    const part = partThere(at.part, other);
+    if (!part) return `The run “${name}” has no part “${at.part.name}”.`;
+    const steps = stepsAt(at.run, now, other);
+    if (!steps) return `The run “${name}” has nothing ${beyond(at.run, now, other)}.`;
+    if (new Set(steps.map((s) => part.steps[s.step]?.mesh)).size > 1)
+      return `The mesh of the run “${name}” changes around this step: there is nothing between two meshes.`;
+    return find.absent({ field: key }, { run: other, part, step: steps[0].step });
+  },
   origin({ step }, rest, _prefix, at, find) {
     const { run: name, key } = readRest(rest);
     const other = otherRun(name, at.run);

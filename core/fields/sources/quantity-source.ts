@@ -67,6 +67,8 @@ export interface QuantityFinder {
   origin(need: FieldNeed, at: PartAtStep): FieldOrigin | null;
   /** What the run lacks for a quantity, in words behind "the run has no"; null when it has it. */
   lacking(key: string, run: RunDescription): string | null;
+  /** Why a part does not have it at a step, in a sentence; null when it has it, and where nothing is known of that. */
+  absent(need: FieldNeed, at: PartAtStep): string | null;
   /** Whether operations make it together with their shapes, so that no part has it. */
   comesWithShapes(key: string): boolean;
 }
@@ -103,6 +105,8 @@ export interface QuantitySource {
     at: PartAtStep,
     find: QuantityFinder,
   ): FieldOrigin | null;
+  /** Why a part does not have at a step what the run has, in a sentence. */
+  absent?(need: FieldNeed, name: string, prefix: string, at: PartAtStep, find: QuantityFinder): string | null;
   /** Whether a quantity changes with the place in the cycle that a scene is shown at. */
   followsCycle?(name: string, prefix: string): boolean;
   /** The range over the whole cycle of one that does. */

@@ -181,7 +181,7 @@ export class DeskController {
       const { numbers, others } = this.source.run;
       useDesk.setState(({ run }) => ({ run: { ...run, numbers, others } }));
     },
-    formula: (formula, quantities) => valuesOfFormula(this.source, sceneNow(), formula, quantities),
+    formula: (formula, own) => valuesOfFormula(this.source, sceneNow(), formula, own),
   };
 
   /** Stops what is being computed; the picture stays as it was. */

@@ -1,7 +1,8 @@
 import { createContext } from 'react';
 import type { Statistics } from '#core/model/statistics.ts';
 import type { Found, WantedValue } from '#core/scene/annotations/attachment.ts';
-import type { Scene } from '#core/scene/document.ts';
+import type { SceneQuantity } from '#core/scene/document.ts';
+import type { OwnNames } from '#core/scene/named-quantities.ts';
 import type { Nearest } from '#engine/attached.ts';
 import type { Picked } from '#stage/picking.ts';
 
@@ -15,8 +16,8 @@ export interface Finding {
   extreme(kind: 'lowest' | 'highest', of: WantedValue, step: number): Promise<Found | null>;
   /** The range of a quantity, of vectors of their size, over the whole run; null where it cannot be had. */
   range(key: string): Promise<Statistics | null>;
-  /** What a formula comes to, which may use quantities of the scene. */
-  formula(formula: string, quantities: Scene['quantities']): Promise<FormulaValues | null>;
+  /** What a formula comes to, which may use what the scene has of its own. */
+  formula(formula: string, own: OwnNames<SceneQuantity>): Promise<FormulaValues | null>;
   /** Has the numbers measured that quantities are computed with, by their keys; the run of the desk then knows them. */
   numbers(keys: readonly string[]): Promise<void>;
 }

@@ -4,6 +4,7 @@ import { formulaProposals, type KnownName, pieceAt } from '#core/fields/formula/
 import { isNameless } from '#core/fields/formula/expanded-formula.ts';
 import { MEASURED } from '#core/fields/formula/formula-tree.ts';
 import { type ReadyFormula, readyFormulas } from '#core/fields/formula/ready-formulas.ts';
+import { setsOutOf } from '#core/fields/formula/sets-in-sentences.ts';
 import { sayQuantity } from '#core/language/sentence.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import { nameWithoutUnit } from '#core/model/quantity.ts';
@@ -11,8 +12,10 @@ import type { RunDescription } from '#core/model/run.ts';
 import { sayAsk } from '#core/scene/ask.ts';
 import type { Scene, SceneQuantity } from '#core/scene/document.ts';
 import { givesCurve } from '#core/scene/gauge-label.ts';
+import { wholeChain } from '#core/scene/layer-chain.ts';
 import {
   formulaKeyIn,
+  type OwnNames,
   runsToOpen,
   sentencesToMeasure,
   troubleOfFormula,
@@ -50,7 +53,9 @@ function namesIn(run: RunDescription, scene: Scene): KnownName[] {
     ...scene.gauges
       .filter((g) => g.name !== null && !givesCurve(g))
       .map((g) => {
-        const asked = sayAsk(g, { ...scene, quantities: [] }, run);
+        // A line is known in its scene alone: what it is made of is said.
+        const on = { ...g.on, ...wholeChain(g.on, scene), from: null };
+        const asked = sayAsk({ ...g, on }, { ...scene, quantities: [] }, run);
         return { name: g.name!, says: `the gauge: ${asked}`, text: `${MEASURED}(${JSON.stringify(asked)})` };
       }),
   ];
@@ -98,8 +103,11 @@ export function FormulaField({ draft, onDone }: Props) {
   /** Where the caret goes once what was taken stands there. */
   const put = useRef<number | null>(null);
   // The same list as long as it says the same: what the run has with it is worked out once.
-  const earlier = useMemo(() => before(draft, scene), [draft, scene.quantities]);
-  const run = withSceneQuantities(plainRun, { quantities: earlier });
+  const earlier = useMemo(
+    () => ({ quantities: before(draft, scene), sets: scene.sets }),
+    [draft, scene.quantities, scene.sets],
+  );
+  const run = withSceneQuantities(plainRun, earlier);
   const names = useMemo(() => namesIn(run, scene), [run, scene.gauges]);
   const [from, to] = mark;
   const others = useOtherRuns();
@@ -305,27 +313,28 @@ const PAUSE = 250;
  */
 function useNumbers(
   formula: string,
-  quantities: Scene['quantities'],
+  own: OwnNames<SceneQuantity>,
   run: RunDescription,
 ): { waiting: string | null; trouble: string | null } {
   const finding = useContext(FindingContext);
   const scene = useScene();
   const [failed, setFailed] = useState<{ of: string; trouble: string } | null>(null);
-  const wanted = useMemo(() => sentencesToMeasure(formula, quantities, run), [formula, quantities, run]);
+  const wanted = useMemo(() => sentencesToMeasure(formula, own, run), [formula, own, run]);
   const wrong = useMemo(() => {
-    for (const sentence of wanted) {
-      const read = readAsk(sentence, { ...scene, quantities: [], sets: [] }, run);
+    for (const whole of wanted) {
+      const { sentence, sets } = setsOutOf(whole);
+      const read = readAsk(sentence, { ...scene, quantities: [], sets }, run);
       if ('at' in read) return `“${sentence}”: ${whyNotRead(sentence, read)}.`;
     }
     return null;
   }, [wanted, run]);
-  const others = useMemo(() => runsToOpen(formula, quantities, run), [formula, quantities, run]);
+  const others = useMemo(() => runsToOpen(formula, own, run), [formula, own, run]);
   const asked = wrong ? '' : [...others, ...wanted].join('\n');
   useEffect(() => {
     if (asked === '') return;
     const timer = setTimeout(() => {
       finding
-        .numbers([formulaKeyIn(formula, quantities)])
+        .numbers([formulaKeyIn(formula, own)])
         .catch((error: Error) => setFailed({ of: asked, trouble: error.message }));
     }, PAUSE);
     return () => clearTimeout(timer);
@@ -335,30 +344,26 @@ function useNumbers(
     others.length > 0
       ? `Opening the run “${others[0]}”.`
       : wanted.length > 0
-        ? `Measuring “${wanted[0]}” at every step.`
+        ? `Measuring “${setsOutOf(wanted[0]).sentence}” at every step.`
         : null;
   return { waiting: trouble === null ? waiting : null, trouble };
 }
 
 /** What a formula comes to, a moment after it was typed; null for none, and while it is not known. */
-function useValues(
-  formula: string,
-  quantities: Scene['quantities'],
-  run: RunDescription,
-): FormulaValues | null {
+function useValues(formula: string, own: OwnNames<SceneQuantity>, run: RunDescription): FormulaValues | null {
   const finding = useContext(FindingContext);
   const [found, setFound] = useState<{ of: string; values: FormulaValues | null } | null>(null);
   const wanted = formula.trim();
   const can =
     wanted !== '' &&
-    sentencesToMeasure(wanted, quantities, run).length === 0 &&
-    runsToOpen(wanted, quantities, run).length === 0 &&
-    troubleOfFormula(wanted, quantities, run) === null;
+    sentencesToMeasure(wanted, own, run).length === 0 &&
+    runsToOpen(wanted, own, run).length === 0 &&
+    troubleOfFormula(wanted, own, run) === null;
   useEffect(() => {
     if (!can) return;
     let left = false;
     const timer = setTimeout(async () => {
-      const values = await finding.formula(wanted, quantities).catch(() => null);
+      const values = await finding.formula(wanted, own).catch(() => null);
       if (!left) setFound({ of: wanted, values });
     }, PAUSE);
     return () => {

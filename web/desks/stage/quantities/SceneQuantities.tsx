@@ -26,7 +26,7 @@ export function SceneQuantities() {
   const openLayer = useDesk((s) => s.openLayer);
   const [open, setOpen] = useState(false);
   const [draft, setDraft] = useState<SceneQuantity | null>(null);
-  const all = expandedQuantities(scene.quantities);
+  const all = expandedQuantities(scene);
   const line = scene.layers.find((l) => l.id === openLayer) ?? scene.layers[0];
   return (
     <FoldedSection

@@ -1,6 +1,6 @@
 import { fieldByKey } from '#core/model/run.ts';
-import type { Scene } from '#core/scene/document.ts';
-import { expandedQuantities, withSceneQuantities } from '#core/scene/named-quantities.ts';
+import type { Scene, SceneQuantity } from '#core/scene/document.ts';
+import { expandedQuantities, type OwnNames, withSceneQuantities } from '#core/scene/named-quantities.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import type { FormulaValues } from '../finding-context.ts';
@@ -22,16 +22,16 @@ export async function valuesOfFormula(
   source: SceneSource,
   scene: Scene,
   formula: string,
-  quantities: Scene['quantities'],
+  { quantities, sets }: OwnNames<SceneQuantity>,
 ): Promise<FormulaValues | null> {
   const typed = { id: WHOLE, name: WHOLE, formula };
-  const first = { ...scene, quantities: [...quantities, typed] };
-  const { key } = expandedQuantities(first.quantities).at(-1)!;
+  const first = { ...scene, sets: [...sets], quantities: [...quantities, typed] };
+  const { key } = expandedQuantities(first).at(-1)!;
   const field = fieldByKey(withSceneQuantities(source.run, first), key);
   if (!field) return null;
   const size = sizeOf(field.components);
   const asked = {
-    ...scene,
+    ...first,
     quantities: [
       ...first.quantities,
       { id: SIZE, name: SIZE, formula: size },

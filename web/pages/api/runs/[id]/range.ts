@@ -4,7 +4,8 @@ import { jobs } from '#web/server/jobs/queue.ts';
 import { rangeJob } from '#web/server/jobs/range.ts';
 import { answerAbout } from '#web/server/ranges.ts';
 
-const key = z.string().max(4000);
+/** Sentences say the rules of part sets, which may list cells. */
+const key = z.string().max(100_000);
 
 const body = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('range'), key }),
