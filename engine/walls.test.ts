@@ -16,11 +16,10 @@ import { Ranges } from './ranges.ts';
 
 const VISCOSITY = 1.8e-5;
 
-let run: RunDescription;
-let ask: (text: string) => Promise<number | number[]>;
-beforeAll(async () => {
-  // Poiseuille's flow between plates at z = 0 and 1: u = 4 z (1 - z), whose shear is 4 at both; a plate beside it, 2 to the right.
-  const mesh = hexBlock(6);
+/** Poiseuille's flow between plates at z = 0 and 1, in a cube that begins at x: u = 4 z (1 - z), whose shear is 4 at both. */
+function air(from = 0): Uint8Array {
+  const block = hexBlock(6);
+  const mesh = { ...block, points: block.points.map((v, i) => (i % 3 === 0 ? v + from : v)) };
   const n = mesh.points.length / 3;
   const field = (
     name: string,
@@ -42,25 +41,36 @@ beforeAll(async () => {
     field('p', 'Pa', 1, (x) => 1 - 8 * VISCOSITY * x),
     field('temperature', '°C', 1, (_, z) => 20 + 5 * z * z),
   ];
-  const beside = { ...mesh, points: mesh.points.map((v, i) => (i % 3 === 0 ? v + 3 : v)) };
-  const made = await importSteps([
-    {
-      time: 0,
-      parts: {
-        air: writeVtu(mesh, fields, 0, { length: 'm', time: 's' }),
-        'left plate': writeVtu(beside, [], 0, { length: 'm', time: 's' }),
-      },
-    },
-  ]);
-  run = withOfferedQuantities(made.run);
+  return writeVtu(mesh, fields, 0, { length: 'm', time: 's' });
+}
+
+interface Opened {
+  run: RunDescription;
+  ask(text: string): Promise<number | number[]>;
+}
+
+async function opened(parts: Record<string, Uint8Array>): Promise<Opened> {
+  const made = await importSteps([{ time: 0, parts }]);
+  const run = withOfferedQuantities(made.run);
   const maker = new GeometryMaker(new ArraySource(made.store.load));
   const gauges = new GaugeAnswers(new Ranges(run, null), (requests) => measureParts(maker, requests));
   const scene = defaultScene(run);
-  ask = async (text) => {
+  const ask = async (text: string) => {
     const read = readAsk(text, scene, run);
     if ('at' in read) throw new Error(`${text}: ${whyNotRead(text, read)}`);
     return (await gauges.at(read, scene, 0)).value;
   };
+  return { run, ask };
+}
+
+let run: RunDescription;
+let ask: Opened['ask'];
+beforeAll(async () => {
+  // A plate beside it, 2 to the right.
+  const block = hexBlock(6);
+  const beside = { ...block, points: block.points.map((v, i) => (i % 3 === 0 ? v + 3 : v)) };
+  const plate = writeVtu(beside, [], 0, { length: 'm', time: 's' });
+  ({ run, ask } = await opened({ air: air(), 'left plate': plate }));
 });
 
 const ready = (name: string): string => readyFormulas(run).find((r) => r.name === name)!.formula;
@@ -80,6 +90,22 @@ describe('walls', () => {
     expect((shear as number) / (4 * VISCOSITY)).toBeCloseTo(1, 4);
     const friction = await ask(`maximum of (${ready('skin-friction coefficient')}) over air`);
     expect((friction as number) / ((4 * VISCOSITY) / 60)).toBeCloseTo(1, 4);
+  });
+  it('are not where a flow goes on in another part', async () => {
+    // Two zones of one flow: at the seam their walls look the same way, and between them there is none.
+    const shear = `magnitude of (${ready('wall shear')})`;
+    const zones = await opened({ 'first zone': air(), 'second zone': air(1) });
+    expect(((await zones.ask(`value of ${shear} at (1, 0.5, 0)`)) as number) / (4 * VISCOSITY)).toBeCloseTo(
+      1,
+      4,
+    );
+    expect(await zones.ask(`value of ${shear} at (1, 0.5, 0.5)`)).toBeNaN();
+    // A plate that fits, but has no flow in it, is a wall.
+    const block = hexBlock(6);
+    const fitting = { ...block, points: block.points.map((v, i) => (i % 3 === 0 ? v + 1 : v)) };
+    const plate = writeVtu(fitting, [], 0, { length: 'm', time: 's' });
+    const beside = await opened({ air: air(), plate });
+    expect(await beside.ask(`value of ${shear} at (1, 0.5, 0.5)`)).toBeCloseTo(0, 6);
   });
   it('let heat through by the slope there', async () => {
     // 20 + 5 z²: at the top it grows by 10 a metre, so 0.03 times that flows down into it, against the normal.

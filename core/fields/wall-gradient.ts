@@ -1,6 +1,6 @@
 import { type CellsAround, cellsAround } from '../model/cells-around.ts';
 import { type Mesh, meshDimension, pointCount } from '../model/mesh.ts';
-import { outwardNormals } from './surfaces/outward-normals.ts';
+import { outsideOf } from './surfaces/outward-normals.ts';
 
 /** Terms of the fit behind the value itself: x y z xx yy zz xy yz xz. */
 const TERMS = 9;
@@ -10,31 +10,38 @@ const LEAST = 1e-7;
 /**
  * Gradients at the points of walls: the outside of bodies, and the border of what is flat. There neighbours lie on one side only,
  * where a linear fit is off by half a cell; here it is that of the quadratic function through the point that comes nearest to the
- * neighbours and to theirs, weighed by one over the squared distance. Exact for quadratic fields. Points inside have no value.
+ * neighbours and to theirs, weighed by one over the squared distance. Exact for quadratic fields. Points inside have no value, nor do
+ * those where it goes on in a neighbour.
  *
  * Method: weighted least squares with a quadratic basis, as in the recovery of gradients of Zhang and Naga (SIAM J. Sci. Comput. 26
  * (2005) 1192; from memory).
  *
  * @param values `components` numbers for each point
+ * @param neighbours meshes it goes on in, where they share faces with it
  * @returns `3 * components` numbers for each point, a row for each component
  */
-export function gradientAtWalls(mesh: Mesh, values: ArrayLike<number>, components: number): Float32Array {
+export function gradientAtWalls(
+  mesh: Mesh,
+  values: ArrayLike<number>,
+  components: number,
+  neighbours: readonly Mesh[] = [],
+): Float32Array {
   const n = pointCount(mesh);
   const out = new Float32Array(3 * components * n).fill(Number.NaN);
-  const outward = outwardNormals(mesh, meshDimension(mesh.types) === 2);
+  const { free } = outsideOf(mesh, meshDimension(mesh.types) === 2, neighbours);
   const around = cellsAround(mesh);
   const seen = new Int32Array(n).fill(-1);
   const fit = new QuadraticFit(components);
   for (let p = 0; p < n; p++) {
-    if (Number.isNaN(outward[3 * p])) continue;
-    const near = neighbours(mesh, around, p, seen);
+    if (free[p] === 0) continue;
+    const near = pointsAround(mesh, around, p, seen);
     fit.solve(mesh.points, values, p, near, out);
   }
   return out;
 }
 
 /** The points that share a cell with one, and those that share a cell with these. */
-function neighbours(
+function pointsAround(
   { offsets, connectivity }: Mesh,
   { starts, cells }: CellsAround,
   point: number,

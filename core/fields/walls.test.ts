@@ -10,7 +10,7 @@ import {
 import type { Mesh } from '../model/mesh.ts';
 import { NearestFace } from './surfaces/nearest-face.ts';
 import { outerFaces } from './surfaces/outer-faces.ts';
-import { outwardNormals } from './surfaces/outward-normals.ts';
+import { outsideOf } from './surfaces/outward-normals.ts';
 import { gradientAtWalls } from './wall-gradient.ts';
 
 const points = ({ points: p }: Mesh): number[][] =>
@@ -31,7 +31,7 @@ function shaken(mesh: Mesh, by: number): Mesh {
 
 describe('outward normals', () => {
   it.each(Object.entries(blocks))('of a cube of %s look out of it, and inside there are none', (_, mesh) => {
-    const normals = outwardNormals(mesh, false);
+    const normals = outsideOf(mesh, false).normals;
     for (const [i, p] of points(mesh).entries()) {
       const found = at(normals, i);
       if (sides(p) === 0) expect(found.every(Number.isNaN)).toBe(true);
@@ -42,8 +42,8 @@ describe('outward normals', () => {
   });
   it('of a sheet look across it, and out of its border where it is flat by nature', () => {
     const sheet = quadSheet(3, 3, [0, 1], [0, 1]);
-    expect(at(outwardNormals(sheet, false), 0).map(Math.abs)).toEqual([0, 0, 1]);
-    const border = outwardNormals(sheet, true);
+    expect(at(outsideOf(sheet, false).normals, 0).map(Math.abs)).toEqual([0, 0, 1]);
+    const border = outsideOf(sheet, true).normals;
     for (const [i, [x, y]] of points(sheet).entries()) {
       const found = at(border, i);
       const inside = x > 0.01 && x < 0.99 && y > 0.01 && y < 0.99;
@@ -52,8 +52,59 @@ describe('outward normals', () => {
     }
     // The same sheet in the plane of x and z.
     const upright = { ...sheet, points: sheet.points.map((_, i, p) => p[i - (i % 3) + [0, 2, 1][i % 3]]) };
-    const turned = outwardNormals(upright, true);
+    const turned = outsideOf(upright, true).normals;
     expect(Math.abs(at(turned, 1)[2])).toBeCloseTo(1, 5);
+  });
+});
+
+describe('zones of one flow', () => {
+  const beside = (mesh: Mesh, by: number): Mesh => ({
+    ...mesh,
+    // As far off as single precision writes it.
+    points: mesh.points.map((v, i) => (i % 3 === 0 ? v + by * (1 + 1e-7) : v)),
+  });
+  it.each(Object.entries(blocks))(
+    'of %s have no wall between them, and walls that look on at the seam',
+    (_, block) => {
+      // Cubes from -1 to 1, and from 1 to 3.
+      const other = beside(block, 2);
+      const { normals, free } = outsideOf(block, false, [other]);
+      const of = (x: number, y: number, z: number) => 3 + x - 2 * y + x * x - y * z + 0.5 * z * z;
+      const found = gradientAtWalls(block, fieldOf(block, of), 1, [other]);
+      let seam = 0;
+      for (const [i, p] of points(block).entries()) {
+        const onSeam = p[0] > 0.999;
+        const walls = sides(p) - Number(onSeam);
+        expect(free[i]).toBe(Number(walls > 0));
+        if (walls === 0) {
+          expect(Number.isNaN(found[3 * i])).toBe(true);
+          // Where it goes on it looks across.
+          if (onSeam) expect(at(normals, i)[0]).toBeCloseTo(1, 5);
+          continue;
+        }
+        for (const [k, v] of [1 + 2 * p[0], -2 - p[2], p[2] - p[1]].entries())
+          expect(Math.abs(at(found, i)[k] - v)).toBeLessThan(2e-4);
+        if (!onSeam) continue;
+        seam++;
+        expect(at(normals, i)[0]).toBeCloseTo(0, 5);
+      }
+      expect(seam).toBe(16);
+    },
+  );
+  it('that only touch without the same corners keep their walls', () => {
+    const block = hexBlockBetween(4);
+    const plain = outsideOf(block, false);
+    expect(outsideOf(block, false, [beside(hexBlockBetween(3), 2)])).toEqual(plain);
+    expect(outsideOf(block, false, [beside(block, 2.1)])).toEqual(plain);
+  });
+  it('that are flat have no wall along the edges they share', () => {
+    const [left, right] = [quadSheet(3, 3, [0, 1], [0, 1]), quadSheet(3, 3, [1, 2], [0, 1])];
+    const { normals, free } = outsideOf(left, true, [right]);
+    for (const [i, [x, y]] of points(left).entries()) {
+      const upOrDown = y < 0.01 || y > 0.99;
+      expect(free[i]).toBe(Number(upOrDown || x < 0.01));
+      if (upOrDown && x > 0.99) expect(Math.abs(at(normals, i)[1])).toBeCloseTo(1, 5);
+    }
   });
 });
 

@@ -77,9 +77,7 @@ export const valueAt: Measure<ValueAtOptions, Found> = {
     // Components run between the nodes, and the length of a vector is that of what they come to.
     const { components } = field;
     const between = new Float64Array(components);
-    for (let i = 0; i < finder.count; i++)
-      for (let k = 0; k < components; k++)
-        between[k] += finder.weights[i] * field.data[components * finder.nodes[i] + k];
+    for (let k = 0; k < components; k++) between[k] = finder.between(field.data, components, k);
     measuredAt(o, { ...field, data: between }, 0, values);
     return { values: [...values], at: o.place };
   },

@@ -15,6 +15,9 @@ const UNKNOWN = -2;
 const NOBODY = -1;
 const MOST_SIDES = 6;
 
+/** A weight that only comes of rounding. */
+const NOTHING = 1e-6;
+
 /**
  * Finds the cell of a mesh that holds a place, and how its nodes weigh there. It remembers where it was last: places one
  * after the other along a path are found by walking from cell to cell. Only cells of the highest dimension count; on
@@ -72,6 +75,19 @@ export class CellFinder {
     const found = this.search(x, y, z);
     if (!found && before >= 0) this.enter(before);
     return found;
+  }
+
+  /**
+   * One component of a field of points, between the nodes of the cell it is in. Nodes that do not count are left out: on a wall
+   * those inside may have no value.
+   */
+  between(data: ArrayLike<number>, components: number, component: number): number {
+    let sum = 0;
+    for (let i = 0; i < this.count; i++) {
+      const weight = this.weights[i];
+      if (Math.abs(weight) > NOTHING) sum += weight * data[components * this.nodes[i] + component];
+    }
+    return sum;
   }
 
   /** Forgets where it was. */

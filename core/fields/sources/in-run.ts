@@ -205,10 +205,7 @@ function valuesAt(
         out[components * i + k] = values[components * finder.cell + k];
         continue;
       }
-      let sum = 0;
-      for (let m = 0; m < finder.count; m++)
-        sum += finder.weights[m] * values[components * finder.nodes[m] + k];
-      out[components * i + k] = sum;
+      out[components * i + k] = finder.between(values, components, k);
     }
   }
   return out;

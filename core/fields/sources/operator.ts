@@ -8,6 +8,7 @@ import { gradientAtPoints } from '../gradient.ts';
 import { principalValues } from '../principal-values.ts';
 import { symmetricPairs } from '../tensor-places.ts';
 import { gradientAtWalls } from '../wall-gradient.ts';
+import { besideId, neighbourMeshes } from './neighbours.ts';
 import { madeField, type QuantitySource, type SourceInput } from './quantity-source.ts';
 
 /** A differential operator: what it takes, what it makes, and how, from the gradient. */
@@ -180,7 +181,8 @@ export const operator: QuantitySource = {
     const by = operatorFor(prefix, inner?.components ?? 1);
     const { of, components, axial } = operators[by];
     if (!inner || inner.components !== of) return null;
-    const id = `${by} ${inner.id}`;
+    const meshes = operators[by].atWalls ? neighbourMeshes({ ...at, step: step ?? at.step }) : [];
+    const id = `${by} ${inner.id}${besideId(meshes)}`;
     return {
       source: 'operator',
       id,
@@ -189,13 +191,16 @@ export const operator: QuantitySource = {
       axial,
       arrays: [],
       of: [inner],
+      meshes,
       options: by,
     };
   },
   compute({ options, components }, input) {
     const { of, make, atWalls } = operators[options as string];
-    const gradients = atWalls ? gradientAtWalls : gradientAtPoints;
-    const g = gradients(input.mesh, atPoints(input.of[0], input), of);
+    const values = atPoints(input.of[0], input);
+    const g = atWalls
+      ? gradientAtWalls(input.mesh, values, of, input.meshes)
+      : gradientAtPoints(input.mesh, values, of);
     const n = g.length / (3 * of);
     const out = new Float32Array(components * n);
     for (let i = 0; i < n; i++) make(g, 3 * of * i, out, components * i);

@@ -1,5 +1,6 @@
 import type { RunDescription, RunField } from '../../model/run.ts';
-import { outwardNormals } from '../surfaces/outward-normals.ts';
+import { outsideOf } from '../surfaces/outward-normals.ts';
+import { besideId, neighbourMeshes } from './neighbours.ts';
 import { madeField, type QuantitySource } from './quantity-source.ts';
 
 const OUTWARD = 'normal';
@@ -13,7 +14,7 @@ const fieldOf = (run: RunDescription): RunField =>
     unit: '',
   });
 
-/** Where a body or surface looks, at its points; see `outwardNormals`. */
+/** Where a body or surface looks, at its points; see `outsideOf`. */
 export const outwardNormal: QuantitySource = {
   id: 'outward normal',
   prefixes: ['outward'],
@@ -24,18 +25,20 @@ export const outwardNormal: QuantitySource = {
   field: (name, _prefix, run) => (name === OUTWARD && run.dimension >= 2 ? fieldOf(run) : null),
   lacking: (name, _prefix, { dimension }) =>
     name !== OUTWARD ? `direction "outward ${name}"` : dimension < 2 ? 'surface that looks outwards' : null,
-  origin(_need, _name, _prefix, { run: { dimension } }) {
-    const flat = dimension === 2;
+  origin({ step }, _name, _prefix, at) {
+    const flat = at.run.dimension === 2;
+    const meshes = neighbourMeshes({ ...at, step: step ?? at.step });
     return {
       source: 'outward normal',
-      id: `outward normal${flat ? ' of what is flat' : ''}`,
+      id: `outward normal${flat ? ' of what is flat' : ''}${besideId(meshes)}`,
       location: 'point',
       components: 3,
       axial: false,
       arrays: [],
       of: [],
+      meshes,
       options: flat,
     };
   },
-  compute: ({ options }, { mesh }) => outwardNormals(mesh, options as boolean),
+  compute: ({ options }, { mesh, meshes }) => outsideOf(mesh, options as boolean, meshes).normals,
 };

@@ -3,7 +3,9 @@ import { edgeMiddles } from '../../model/edge-middles.ts';
 import { polygonNormals } from '../../model/mark-geometry.ts';
 import { type Mesh, meshDimension } from '../../model/mesh.ts';
 import { PairTable } from '../../model/pair-table.ts';
-import { outerFaces } from './outer-faces.ts';
+import { CellList } from './cell-list.ts';
+import { type OuterFaces, outerFaces } from './outer-faces.ts';
+import { type Loops, sharedLoops } from './shared-loops.ts';
 
 /** At each point of faces, of length one: the mean of the faces around it by their areas. Zero where there is none. */
 export function normalsAtPoints(faces: Mesh): Float32Array {
@@ -19,24 +21,88 @@ export function normalsAtPoints(faces: Mesh): Float32Array {
   return out;
 }
 
+/** Where something looks at its points, and which of them are at its free outside. */
+export interface Outside {
+  /** Of length one, three for each point; what is inside, and what has no outside, has none. */
+  normals: Float32Array;
+  /** 1 at points of faces that no neighbour shares. */
+  free: Uint8Array;
+}
+
 /**
  * Where a body or a surface looks at each of its points, of length one: out of bodies, across surfaces, and out of what lies flat
- * along its border. What is inside, and what has no outside, has none.
+ * along its border. Faces that it shares with a neighbour count only where there are no others, so that what goes on there looks
+ * the same way on both sides of the seam.
  *
  * @param flat whether surfaces stand for a body that is the same all along the third direction
+ * @param neighbours what it goes on in
  */
-export function outwardNormals(mesh: Mesh, flat: boolean): Float32Array {
-  const out = new Float32Array(mesh.points.length).fill(Number.NaN);
+export function outsideOf(mesh: Mesh, flat: boolean, neighbours: readonly Mesh[] = []): Outside {
+  const normals = new Float32Array(mesh.points.length).fill(Number.NaN);
+  const free = new Uint8Array(mesh.points.length / 3);
   const dimension = meshDimension(mesh.types);
-  if (dimension < 2) return out;
-  const { mesh: faces, recipe } = outerFaces(mesh);
+  if (dimension < 2) return { normals, free };
+  const faces = outerFaces(mesh);
+  const border = dimension === 2 && flat;
+  const shared = sharedWith(faces.mesh, border, neighbours);
+  addNormals(mesh, faces, border, shared && ((i) => shared[i] === 0), normals);
+  for (let p = 0; p < free.length; p++) free[p] = Number(!Number.isNaN(normals[3 * p]));
+  if (shared?.includes(1)) {
+    const others = new Float32Array(normals.length).fill(Number.NaN);
+    addNormals(mesh, faces, border, (i) => shared[i] === 1, others);
+    for (let i = 0; i < normals.length; i++) if (Number.isNaN(normals[i])) normals[i] = others[i];
+  }
+  return { normals, free };
+}
+
+/** Which faces, or edges of the border, neighbours have as well; null without neighbours. */
+function sharedWith(faces: Mesh, border: boolean, neighbours: readonly Mesh[]): Uint8Array | null {
+  if (neighbours.length === 0) return null;
+  const loopsOf = (of: Mesh): Loops => ({
+    points: of.points,
+    loops: border
+      ? borderOf(of).map(({ a, b }) => [a, b])
+      : Array.from({ length: of.types.length }, (_, c) => [
+          ...of.connectivity.subarray(of.offsets[c], of.offsets[c + 1]),
+        ]),
+  });
+  return sharedLoops(
+    loopsOf(faces),
+    neighbours.map((other) => loopsOf(outerFaces(other).mesh)),
+  );
+}
+
+const borderOf = (faces: Mesh): FaceEdge[] => edgesOfFaces(faces).filter((e) => e.cell !== TWO);
+
+/**
+ * Normals at the points of some faces, or of some edges of the border.
+ *
+ * @param counts which of them, by their number; null for all
+ */
+function addNormals(
+  mesh: Mesh,
+  { mesh: whole, recipe }: OuterFaces,
+  border: boolean,
+  counts: ((i: number) => boolean) | null,
+  out: Float32Array,
+): void {
   const { index } = recipe.points;
-  const edges = edgesOfFaces(faces);
-  const along = dimension === 2 && flat ? edges.filter((e) => e.cell !== TWO) : edges;
-  const normals = along === edges ? normalsAtPoints(faces) : normalsOfBorder(faces, along);
+  const faces = border || !counts ? whole : withCells(whole, counts);
+  const edges = border ? borderOf(whole).filter((_, i) => counts?.(i) ?? true) : edgesOfFaces(faces);
+  const normals = border ? normalsOfBorder(whole, edges) : normalsAtPoints(faces);
   for (const [i, point] of index.entries()) set(out, point, normals.subarray(3 * i, 3 * i + 3));
-  addMiddles(mesh, along, index, out);
-  return out;
+  addMiddles(mesh, edges, index, out);
+}
+
+/** Some of the cells of a mesh, with all its points. */
+function withCells(mesh: Mesh, counts: (cell: number) => boolean): Mesh {
+  const list = new CellList();
+  for (let c = 0; c < mesh.types.length; c++) {
+    if (!counts(c)) continue;
+    for (let i = mesh.offsets[c]; i < mesh.offsets[c + 1]; i++) list.node(mesh.connectivity[i]);
+    list.finish(mesh.types[c], c);
+  }
+  return list.mesh(mesh.points);
 }
 
 /** Of length one; what has none stays so. */

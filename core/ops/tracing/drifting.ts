@@ -64,10 +64,7 @@ function valueAt(field: MeshField | null, { finder }: MeshFlow, component: Compo
   if (!field) return Number.NaN;
   const { data, components, location } = field;
   const of = (k: number): number => {
-    if (location === 'cell') return data[components * finder.cell + k];
-    let sum = 0;
-    for (let i = 0; i < finder.count; i++) sum += finder.weights[i] * data[components * finder.nodes[i] + k];
-    return sum;
+    return location === 'cell' ? data[components * finder.cell + k] : finder.between(data, components, k);
   };
   if (component !== 'magnitude') return of(component);
   return Math.hypot(...Array.from({ length: components }, (_, k) => of(k)));
