@@ -2,9 +2,9 @@ import type { MeshField } from '#core/model/field.ts';
 import type { Mesh } from '#core/model/mesh.ts';
 import type { Component } from '#core/model/quantity.ts';
 import { type Gather, outputCount, replay } from '#core/model/recipe.ts';
+import type { Vector } from '#core/model/vectors.ts';
 import type { MadeMark } from '#core/ops/chain/marks.ts';
 import type { Attachment, Found } from '#core/scene/annotations/attachment.ts';
-import type { Vector } from '#core/scene/camera.ts';
 
 /** What an attachment leads to in one part of one layer, or in its parts together. */
 export interface FoundInPart extends Found {

@@ -13,6 +13,8 @@ import type { OtherRun } from './run-ranges.ts';
 /** The curves of charts: answers of gauges over the steps, or as they are at one, and columns of imported histories. */
 export class ChartCurves {
   private last: { same: string; run: RunDescription; answers: (Reading | NoReading)[][] } | null = null;
+  /** Pictures over the steps by the answers they are made of and what is done with these: what was painted is met again. */
+  private readonly sheets = new WeakMap<Answers, Map<string, CurveData | NoReading>>();
 
   constructor(
     private readonly gauges: GaugeAnswers,
@@ -47,7 +49,7 @@ export class ChartCurves {
     const columns = new Map<string, CurveData | NoReading>();
     for (const { id, of } of curves) if (of.kind === 'column') columns.set(id, await this.ofColumn(of, run));
     const now = await this.gauges.readings(still, scene, step, 'curves');
-    const known = (answers: (Reading | NoReading | undefined)[][]): Curves => {
+    const known = (answers: Answers[], whole: boolean): Curves => {
       const overSteps = new Map(over.map((g, i) => [g.id, answers[i]]));
       const plain = new Map<string, CurveData | NoReading>();
       for (const { id, of, work } of curves) {
@@ -61,7 +63,7 @@ export class ChartCurves {
               : !givesCurve(gauge)
                 ? ofSteps(overSteps.get(gauge.id)!, of.part, gaugeLabel(gauge, scene, run), run)
                 : of.everyStep
-                  ? ofEveryStep(overSteps.get(gauge.id)!, work, run)
+                  ? this.sheet(overSteps.get(gauge.id)!, work, run, whole)
                   : ofReading(now[gauge.id]),
         );
       }
@@ -69,8 +71,25 @@ export class ChartCurves {
     };
     const told =
       progress &&
-      ((done: number, found: (Reading | NoReading | undefined)[][]) => progress(done, () => known(found)));
-    return known(await this.overSteps(over, scene, run, told, signal));
+      ((done: number, found: (Reading | NoReading | undefined)[][]) =>
+        progress(done, () => known(found, false)));
+    return known(await this.overSteps(over, scene, run, told, signal), true);
+  }
+
+  /** @param whole whether all answers are there: then it stays as it is */
+  private sheet(
+    answers: Answers,
+    work: Curve['work'],
+    run: RunDescription,
+    whole: boolean,
+  ): CurveData | NoReading {
+    if (!whole) return ofEveryStep(answers, work, run);
+    let kept = this.sheets.get(answers);
+    if (!kept) this.sheets.set(answers, (kept = new Map()));
+    const name = JSON.stringify(work);
+    let found = kept.get(name);
+    if (!found) kept.set(name, (found = ofEveryStep(answers, work, run)));
+    return found;
   }
 
   /** Answers over all steps; those of the last time stay while nothing they depend on has changed. */

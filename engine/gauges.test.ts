@@ -296,6 +296,15 @@ describe('curves', () => {
     expect(slope.sheet!.of.unit).toMatch(/\/m/);
     for (let i = 0; i < places.length; i++) expect(steep[i]).toBeCloseTo(steep[i + places.length], 2);
     expect(curves.less).toMatchObject({ trouble: expect.stringContaining('taken away') });
+    // At another step they are the very same, so that nothing is painted twice.
+    const again = await source.curves.of(
+      [chartOf(drawn('all', every), drawn('now', ofGauge('line')))],
+      within,
+      run,
+      1,
+    );
+    expect(again.all).toBe(all);
+    expect(again.now).not.toBe(now);
   });
 
   it('say why they cannot be drawn', async () => {

@@ -10,6 +10,7 @@ import { type Bounds, boundsInFiles, emptyBounds, joinBounds, type Mesh } from '
 import { quantityKey } from '#core/model/quantity.ts';
 import { replay } from '#core/model/recipe.ts';
 import type { SetRule } from '#core/model/set-rule.ts';
+import type { Vector } from '#core/model/vectors.ts';
 import { apply, type ChainStep, drawn } from '#core/ops/chain/chain.ts';
 import { type MadeMark, marksOf } from '#core/ops/chain/marks.ts';
 import type { Beside, OperationReport, StepsThrough } from '#core/ops/chain/operation.ts';
@@ -18,7 +19,6 @@ import { besideName, type ChainContext, needName, Workpiece } from '#core/ops/ch
 import { subsetCells } from '#core/ops/kernels/subset-cells.ts';
 import { operationById } from '#core/ops/registry.ts';
 import type { Attachment } from '#core/scene/annotations/attachment.ts';
-import type { Vector } from '#core/scene/camera.ts';
 import type { ArraySource } from './array-source.ts';
 import { type AttachedIn, type FoundInPart, findAttached, type Nearest, nearestDrawn } from './attached.ts';
 import { fieldKeyOn, type PartSource, PartSources, partsKey } from './part-sources.ts';

@@ -1,5 +1,6 @@
 import { type Mark, marksOfKind } from '#core/model/mark.ts';
-import { cameraAxes, subtract, type Vector } from '#core/scene/camera.ts';
+import { subtract, type Vector } from '#core/model/vectors.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 
 /** A rectangle on the picture, as fractions from its top left. */

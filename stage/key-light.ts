@@ -1,14 +1,5 @@
-import {
-  add,
-  cameraAxes,
-  cross,
-  dot,
-  lengthOf,
-  subtract,
-  times,
-  unit,
-  type Vector,
-} from '#core/scene/camera.ts';
+import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '#core/model/vectors.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
 import { discSample } from './samples.ts';

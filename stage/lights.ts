@@ -1,6 +1,6 @@
 import { Matrix4, OrthographicCamera, type Texture, Vector3, type WebGLRenderTarget } from 'three';
 import type { Bounds } from '#core/model/mesh.ts';
-import type { Vector } from '#core/scene/camera.ts';
+import type { Vector } from '#core/model/vectors.ts';
 import { depthTarget } from './render-targets.ts';
 
 /** Something that shines from one direction, with what it sees of the model: the rest lies in its shadow. */

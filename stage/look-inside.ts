@@ -1,6 +1,7 @@
 import { type Bounds, boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { partBounds, type RunDescription } from '#core/model/run.ts';
-import { cameraAxes, dot, subtract } from '#core/scene/camera.ts';
+import { dot, subtract } from '#core/model/vectors.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 
 /** A part is in the way when its middle is nearer than the middle of all by this share of half the diagonal. */

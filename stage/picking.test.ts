@@ -4,7 +4,8 @@ import type { DotMark, LineMark, SphereMark, SurfaceMark } from '#core/model/mar
 import { buildSurface } from '#core/model/mark-geometry.ts';
 import type { Bounds, Mesh } from '#core/model/mesh.ts';
 import { randomNumbers } from '#core/model/random-numbers.ts';
-import { projectPoint, rayThrough, type Vector } from '#core/scene/camera.ts';
+import type { Vector } from '#core/model/vectors.ts';
+import { projectPoint, rayThrough } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Camera } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';

@@ -1,7 +1,8 @@
 import { BackSide, DoubleSide, Ray, Vector3 } from 'three';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { DotMark, LineMark, Mark, SphereMark, SurfaceMark } from '#core/model/mark.ts';
-import { add, cameraAxes, dot, rayThrough, subtract, times, type Vector } from '#core/scene/camera.ts';
+import { add, dot, subtract, times, type Vector } from '#core/model/vectors.ts';
+import { cameraAxes, rayThrough } from '#core/scene/camera.ts';
 import type { Camera, Layer, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { spreadOfScale } from '#core/scene/spread-of-scale.ts';

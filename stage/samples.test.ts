@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { cameraAxes, dot, fitCamera, viewDirections } from '#core/scene/camera.ts';
+import { dot } from '#core/model/vectors.ts';
+import { cameraAxes, fitCamera, viewDirections } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { studio } from '#core/scene/light-rigs/studio.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';

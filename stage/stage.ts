@@ -14,10 +14,11 @@ import {
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { add, dot, subtract, times, type Vector } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
-import { add, cameraAxes, dot, subtract, times, type Vector } from '#core/scene/camera.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';

@@ -1,5 +1,6 @@
 import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
-import { cameraAxes, lengthOf, subtract, type Vector } from '#core/scene/camera.ts';
+import { lengthOf, subtract, type Vector } from '#core/model/vectors.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 
 export type ThreeCamera = PerspectiveCamera | OrthographicCamera;

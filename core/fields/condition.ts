@@ -77,10 +77,11 @@ export function madeKey(name: string, formula: Formula, fields: readonly KnownFi
  * @throws FormulaError for a name that is none of these, and for pieces that do not fit each other
  */
 export function fieldsOfCondition(
-  formula: Formula,
+  condition: string,
   fields: readonly KnownField[],
   sets: readonly string[],
 ): Map<string, NamedField> {
+  const formula = parseFormula(condition, namesToKnow(fields));
   const out = new Map<string, NamedField>();
   const meant = (name: string): KnownField | null => {
     const key = madeKey(name, formula, fields);

@@ -1,5 +1,6 @@
 import { type CellType, cellTypes, edgesOf, POLYHEDRON } from '../model/cell-types.ts';
 import { cellCount, type Mesh } from '../model/mesh.ts';
+import { cross, dot, subtract } from '../model/vectors.ts';
 import { cellMeasures } from './cell-measures.ts';
 
 /** Measures of the shape of cells, each as a field on cells that needs no file. */
@@ -10,17 +11,8 @@ export const meshMeasures = [
   { key: 'mesh:size', name: 'cell size' },
 ] as const;
 
-type Vector = number[];
-const minus = (a: Vector, b: Vector): Vector => a.map((v, k) => v - b[k]);
-const crossOf = (a: Vector, b: Vector): Vector => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-
 /** The ideal corner of each volume type: three edges of an equal-sided cell. */
-const idealCorners: Record<number, [Vector, Vector, Vector]> = {
+const idealCorners: Record<number, [number[], number[], number[]]> = {
   4: [
     [1, 0, 0],
     [0.5, Math.sqrt(3) / 2, 0],
@@ -112,7 +104,7 @@ export function meshMeasure(mesh: Mesh, key: string): Float32Array {
   const out = new Float32Array(cellCount(mesh)).fill(Number.NaN);
   for (let c = 0; c < out.length; c++) {
     const type = cellTypes.get(mesh.types[c])!;
-    const node = (k: number): Vector => {
+    const node = (k: number): number[] => {
       const at = 3 * mesh.connectivity[mesh.offsets[c] + k];
       return [mesh.points[at], mesh.points[at + 1], mesh.points[at + 2]];
     };
@@ -124,27 +116,27 @@ export function meshMeasure(mesh: Mesh, key: string): Float32Array {
   return out;
 }
 
-function edgeRatio(mesh: Mesh, cell: number, type: CellType, node: (k: number) => Vector): number {
+function edgeRatio(mesh: Mesh, cell: number, type: CellType, node: (k: number) => number[]): number {
   const n = type.corners || mesh.offsets[cell + 1] - mesh.offsets[cell];
   const pairs =
     type.dimension === 3
       ? edgesOf(type)
       : Array.from({ length: n }, (_, k): [number, number] => [loopAt(type, k), loopAt(type, (k + 1) % n)]);
-  const lengths = pairs.map(([a, b]) => Math.hypot(...minus(node(a), node(b))));
+  const lengths = pairs.map(([a, b]) => Math.hypot(...subtract(node(a), node(b))));
   return lengths.length === 0 ? Number.NaN : Math.max(...lengths) / Math.min(...lengths);
 }
 
 const loopAt = (type: CellType, k: number): number => (type.loop.length > 0 ? type.loop[k] : k);
 
-function worstCorner(type: CellType, node: (k: number) => Vector, key: string): number {
+function worstCorner(type: CellType, node: (k: number) => number[], key: string): number {
   const ideal = idealCorners[type.corners];
   if (!ideal) return Number.NaN;
   const inverse = inverseOf(ideal);
-  const idealShare = dot(ideal[0], crossOf(ideal[1], ideal[2]));
+  const idealShare = dot(ideal[0], cross(ideal[1], ideal[2]));
   let worst = Infinity;
   for (const [at, ...ends] of cornersOf(type)) {
-    const edges = ends.map((k) => minus(node(k), node(at)));
-    const determinant = dot(edges[0], crossOf(edges[1], edges[2]));
+    const edges = ends.map((k) => subtract(node(k), node(at)));
+    const determinant = dot(edges[0], cross(edges[1], edges[2]));
     if (key === 'mesh:scaled-jacobian') {
       const lengths = edges.reduce((product, e) => product * Math.hypot(...e), 1);
       worst = Math.min(worst, lengths > 0 ? determinant / lengths / idealShare : 0);
@@ -165,23 +157,23 @@ function worstCorner(type: CellType, node: (k: number) => Vector, key: string): 
 }
 
 /** Inverse of the matrix whose columns are the edges: its rows. */
-function inverseOf([a, b, c]: [Vector, Vector, Vector]): Vector[] {
-  const det = dot(a, crossOf(b, c));
-  return [crossOf(b, c), crossOf(c, a), crossOf(a, b)].map((r) => r.map((v) => v / det));
+function inverseOf([a, b, c]: [number[], number[], number[]]): number[][] {
+  const det = dot(a, cross(b, c));
+  return [cross(b, c), cross(c, a), cross(a, b)].map((r) => r.map((v) => v / det));
 }
 
-function worstFlatCorner(type: CellType, nodes: number, node: (k: number) => Vector, key: string): number {
+function worstFlatCorner(type: CellType, nodes: number, node: (k: number) => number[], key: string): number {
   const n = type.corners || nodes;
   if (n !== 3 && n !== 4) return Number.NaN;
   const places = Array.from({ length: n }, (_, k) => node(loopAt(type, k)));
-  const normal = crossOf(minus(places[2], places[0]), minus(places[3 % n], places[1]));
-  const sign = (v: Vector): number => (dot(v, n === 3 ? v : normal) < 0 ? -1 : 1);
+  const normal = cross(subtract(places[2], places[0]), subtract(places[3 % n], places[1]));
+  const sign = (v: number[]): number => (dot(v, n === 3 ? v : normal) < 0 ? -1 : 1);
   const [s, c] = n === 3 ? [Math.sqrt(3) / 2, 0.5] : [1, 0];
   let worst = Infinity;
   for (let k = 0; k < n; k++) {
-    const a = minus(places[(k + 1) % n], places[k]);
-    const b = minus(places[(k + n - 1) % n], places[k]);
-    const across = crossOf(a, b);
+    const a = subtract(places[(k + 1) % n], places[k]);
+    const b = subtract(places[(k + n - 1) % n], places[k]);
+    const across = cross(a, b);
     const area = sign(across) * Math.hypot(...across);
     const [la, lb] = [Math.hypot(...a), Math.hypot(...b)];
     if (key === 'mesh:scaled-jacobian') worst = Math.min(worst, la * lb > 0 ? area / (la * lb) / s : 0);

@@ -7,11 +7,9 @@ import {
   fieldsOfCondition,
   type KnownField,
   type NamedField,
-  namesToKnow,
   whereCondition,
 } from './condition.ts';
 import type { FieldsOnMesh } from './fields-on-mesh.ts';
-import { parseFormula } from './formula/parse-formula.ts';
 import { changesWithSteps } from './quantity-sources.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
@@ -44,7 +42,7 @@ function namesOf(
   fields: FieldNames,
   sets: readonly string[],
 ): Record<string, NamedField> {
-  const names = fieldsOfCondition(parseFormula(rule.condition, namesToKnow(fields)), fields, sets);
+  const names = fieldsOfCondition(rule.condition, fields, sets);
   return Object.fromEntries(
     [...names].map(([name, n]) => [
       name,

@@ -1,5 +1,6 @@
 import { phrasesOf } from '../language/phrase.ts';
 import { z } from '../model/schema.ts';
+import { cross, dot, lengthOf, subtract } from '../model/vectors.ts';
 import type { OperationInput } from '../ops/chain/operation.ts';
 import type { Lacking, Measure } from './measure.ts';
 import { placeOfSpot, type Spot, spot, spotSchema } from './spot.ts';
@@ -21,8 +22,6 @@ function lackingOf(places: Found['places'], spots: readonly Spot[]): Lacking | n
   if (!missing || missing.kind === 'place') return null;
   return { lacking: `${missing.kind} ${missing.index} of "${missing.part}"` };
 }
-
-const minus = (a: readonly number[], b: readonly number[]): number[] => a.map((v, k) => v - b[k]);
 
 export interface DistanceOptions {
   from: Spot;
@@ -55,7 +54,7 @@ export const distanceBetween: Measure<DistanceOptions, Found> = {
     const lacking = lackingOf(places, [from, to]);
     if (lacking) return lacking;
     const [begin, end] = places as number[][];
-    return { value: Math.hypot(...minus(end, begin)), place: end, between: [begin, end] };
+    return { value: lengthOf(subtract(end, begin)), place: end, between: [begin, end] };
   },
   unit: (_, { lengthUnit }) => lengthUnit,
 };
@@ -94,13 +93,11 @@ export const angleBetween: Measure<AngleOptions, Found> = {
     const lacking = lackingOf(places, [at, from, to]);
     if (lacking) return lacking;
     const [p, q, r] = places as number[][];
-    const [u, v] = [minus(q, p), minus(r, p)];
+    const [u, v] = [subtract(q, p), subtract(r, p)];
     // By both products: good for angles of any size (Kahan, Miscalculating area and angles of a needle-like triangle; from memory).
-    const cross = [0, 1, 2].map((k) => u[(k + 1) % 3] * v[(k + 2) % 3] - u[(k + 2) % 3] * v[(k + 1) % 3]);
-    const dot = u.reduce((sum, w, k) => sum + w * v[k], 0);
-    if (Math.hypot(...u) === 0 || Math.hypot(...v) === 0)
+    if (lengthOf(u) === 0 || lengthOf(v) === 0)
       return { lacking: 'angle there: two of the places are the same' };
-    const value = (Math.atan2(Math.hypot(...cross), dot) * 180) / Math.PI;
+    const value = (Math.atan2(lengthOf(cross(u, v)), dot(u, v)) * 180) / Math.PI;
     return { value, place: p, between: [q, p, r] };
   },
   unit: () => '°',

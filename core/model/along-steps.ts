@@ -31,3 +31,7 @@ export function alongSteps(
       return { name: 'step', unit: null, values: steps.map((_, i) => i + 1) };
   }
 }
+
+/** The index of the place that is nearest to one; the first of those that are as near. */
+export const nearestPlace = (places: readonly number[], to: number): number =>
+  places.reduce((best, v, i) => (Math.abs(v - to) < Math.abs(places[best] - to) ? i : best), 0);

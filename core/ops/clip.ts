@@ -3,6 +3,7 @@ import { AXES, fieldUnit, type Phrase, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { dot, unit, type Vector } from '../model/vectors.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { emptyResult, followedBy, heightsOf } from './chain/results.ts';
 import {
@@ -21,13 +22,10 @@ import { cutAtLevel } from './kernels/level-cut.ts';
 import { CylinderLevel, type Level, PlaneLevel, SphereLevel, ValueLevel } from './kernels/levels.ts';
 import {
   boundsSizes,
-  dotOf,
   inTrueLengths,
   middlePlane,
   normalSchema,
   planeRange,
-  unitVector,
-  type Vector,
   vectorSchema,
 } from './kernels/planes.ts';
 
@@ -113,7 +111,7 @@ export const clip: Operation<ClipOptions> = {
     return {
       shape: 'plane',
       ...plane,
-      thickness: round3(dotOf(boundsSizes(bounds), plane.normal) / 4),
+      thickness: round3(dot(boundsSizes(bounds), plane.normal) / 4),
       low: at(0.25),
       high: at(0.75),
       centre,
@@ -332,7 +330,7 @@ export const clip: Operation<ClipOptions> = {
     within: true,
     playsInCycle: sweepPlays,
     // The cut face looks at whoever adds it.
-    seenFrom: (o, back) => ({ ...o, invert: dotOf(o.normal, back) > 0 }),
+    seenFrom: (o, back) => ({ ...o, invert: dot(o.normal, back) > 0 }),
   },
   scope: 'part',
   reads: 'step',
@@ -381,9 +379,9 @@ type LevelMaker = (piece: OperationInput) => Level;
 /** What is kept lies above all of these; null when the part lacks the field. */
 function levelMakers(input: OperationInput, o: ClipOptions): LevelMaker[] | null {
   const plane = (normal: readonly number[], offset: number): LevelMaker => {
-    const n = unitVector(normal);
+    const n = unit(normal);
     return ({ mesh, blocks, origin }) =>
-      new PlaneLevel(mesh.points, blocks().bounds, n, offset - dotOf(n, origin));
+      new PlaneLevel(mesh.points, blocks().bounds, n, offset - dot(n, origin));
   };
   const back = o.normal.map((v) => -v);
   switch (o.shape) {
@@ -419,9 +417,7 @@ function levelMakers(input: OperationInput, o: ClipOptions): LevelMaker[] | null
       return [
         ({ mesh, blocks, origin }) => {
           const centre = o.centre.map((v, k) => v - origin[k]);
-          return turned(
-            new CylinderLevel(mesh.points, blocks().bounds, centre, unitVector(o.normal), o.radius),
-          );
+          return turned(new CylinderLevel(mesh.points, blocks().bounds, centre, unit(o.normal), o.radius));
         },
       ];
     case 'value': {

@@ -1,21 +1,23 @@
-import { fieldsOfCondition, type NamedField, namesToKnow, whereCondition } from '../fields/condition.ts';
+import { whereCondition } from '../fields/condition.ts';
 import type { FieldsOnMesh } from '../fields/fields-on-mesh.ts';
-import { parseFormula } from '../fields/formula/parse-formula.ts';
 import { phrasesOf } from '../language/phrase.ts';
 import { wholeNumber } from '../model/bounded-number.ts';
 import type { Mesh } from '../model/mesh.ts';
 import { weighted } from '../model/recipe.ts';
 import { z } from '../model/schema.ts';
+import {
+  type ConditionOptions,
+  conditionShape,
+  needsOfCondition,
+  withConditionSettled,
+} from './chain/condition-options.ts';
 import type { Operation, OperationInput, OperationResult, StepInput } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { identifiersOf, NO_IDENTIFIER, orderLost, usualIdentifier } from './kernels/known-points.ts';
 import { loneCells, somePoints } from './kernels/points-alone.ts';
 
-export interface ComingsOptions {
-  /** Where they come to, or go from. */
-  condition: string;
-  /** What the names of the condition stand for; settled when it runs. */
-  names: Record<string, NamedField>;
+/** The condition says where they come to, or go from. */
+export interface ComingsOptions extends ConditionOptions {
   /** Tells which point is which at both steps; empty where they keep their order. */
   field: string;
   component: number;
@@ -34,13 +36,7 @@ const comings = (
   opening: `${told.name} of `,
   joining: told.joining,
   schema: z.object({
-    condition: z.string().max(2000).default(''),
-    names: z
-      .record(
-        z.string(),
-        z.object({ need: z.object({ field: z.string() }), unit: z.string().nullable().default(null) }),
-      )
-      .default({}),
+    ...conditionShape,
     field: z.string().default(''),
     component: wholeNumber().default(0),
   }),
@@ -67,16 +63,8 @@ const comings = (
   reads: 'all steps',
   gives: () => 0,
   fits: (setting) => setting.steps > 1,
-  needs: ({ field, names }) => [
-    ...(field === '' ? [] : [{ field }]),
-    ...Object.values(names).map(({ need }) => need),
-  ],
-  settle: (options, { fields, sets }) => ({
-    ...options,
-    names: Object.fromEntries(
-      fieldsOfCondition(parseFormula(options.condition, namesToKnow(fields)), fields, sets),
-    ),
-  }),
+  needs: (o) => [...(o.field === '' ? [] : [{ field: o.field }]), ...needsOfCondition(o)],
+  settle: withConditionSettled,
   run: () => emptyResult({ lacking: 'steps to go through' }),
   async runThrough(input, o, steps) {
     const then = steps.shown > 0 ? await steps.at(steps.shown - 1) : null;

@@ -2,8 +2,9 @@ import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { unit, type Vector } from '../model/vectors.ts';
 import type { Operation } from './chain/operation.ts';
-import { boundsSizes, normalSchema, unitVector, type Vector } from './kernels/planes.ts';
+import { boundsSizes, normalSchema } from './kernels/planes.ts';
 import { sweep, sweptOuter, type Way } from './kernels/sweep.ts';
 
 export interface ExtrudeOptions {
@@ -64,7 +65,7 @@ export const extrude: Operation<ExtrudeOptions> = {
 };
 
 function straight({ along, length, layers }: ExtrudeOptions): Way {
-  const n = unitVector(along);
+  const n = unit(along);
   const at = (k: number) => ({ turn: same, shift: n.map((v) => (v * length * k) / layers) });
   return {
     stations: Array.from({ length: layers + 1 }, (_, k) => at(k)),

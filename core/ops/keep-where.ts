@@ -1,30 +1,26 @@
-import {
-  fieldColumn,
-  fieldsOfCondition,
-  type NamedField,
-  namesToKnow,
-  whereCondition,
-} from '../fields/condition.ts';
-import { parseFormula } from '../fields/formula/parse-formula.ts';
+import { fieldColumn, whereCondition } from '../fields/condition.ts';
 import { ownName } from '../fields/quantity-sources.ts';
 import { fieldUnit, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { z } from '../model/schema.ts';
+import {
+  type ConditionOptions,
+  conditionShape,
+  needsOfCondition,
+  withConditionSettled,
+} from './chain/condition-options.ts';
 import type { Operation } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { somePoints } from './kernels/points-alone.ts';
 import { subsetCells } from './kernels/subset-cells.ts';
 
-export interface KeepWhereOptions {
+export interface KeepWhereOptions extends ConditionOptions {
   of: 'cells' | 'points';
   by: 'range' | 'condition';
   field: string;
   component: number | 'magnitude';
   low: number;
   high: number;
-  condition: string;
-  /** What the names of the condition stand for; settled when it runs. */
-  names: Record<string, NamedField>;
 }
 
 const p = phrasesOf<KeepWhereOptions>();
@@ -43,16 +39,7 @@ export const keepWhere: Operation<KeepWhereOptions> = {
     component: z.union([wholeNumber(), z.literal('magnitude')]).default(0),
     low: boundedNumber().default(0),
     high: boundedNumber().default(1),
-    condition: z.string().max(2000).default(''),
-    names: z
-      .record(
-        z.string(),
-        z.object({
-          need: z.object({ field: z.string() }),
-          unit: z.string().nullable().default(null),
-        }),
-      )
-      .default({}),
+    ...conditionShape,
   }),
   defaults({ preferred }) {
     const { low = 0, high = 1 } = preferred ?? {};
@@ -109,17 +96,8 @@ export const keepWhere: Operation<KeepWhereOptions> = {
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,
-  needs: ({ by, field, names }) =>
-    by === 'range' ? [{ field }] : Object.values(names).map(({ need }) => need),
-  settle(options, { fields, sets }) {
-    if (options.by === 'range') return options;
-    return {
-      ...options,
-      names: Object.fromEntries(
-        fieldsOfCondition(parseFormula(options.condition, namesToKnow(fields)), fields, sets),
-      ),
-    };
-  },
+  needs: (o) => (o.by === 'range' ? [{ field: o.field }] : needsOfCondition(o)),
+  settle: (options, setting) => (options.by === 'range' ? options : withConditionSettled(options, setting)),
   run(input, o) {
     const holds = whereHolds(input, o);
     if (!holds) return emptyResult({ lacking: ownName(o.field) });

@@ -1,17 +1,10 @@
 import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import { z } from '../model/schema.ts';
+import { dot, unit, type Vector } from '../model/vectors.ts';
 import type { Operation, OperationInput, OperationResult } from './chain/operation.ts';
 import { placeCopies } from './kernels/copies.ts';
-import {
-  dotOf,
-  inTrueLengths,
-  middlePlane,
-  normalSchema,
-  planePlace,
-  unitVector,
-  type Vector,
-} from './kernels/planes.ts';
+import { inTrueLengths, middlePlane, normalSchema, planePlace } from './kernels/planes.ts';
 import { withoutTwins } from './kernels/twin-faces.ts';
 
 export interface MirrorOptions {
@@ -51,7 +44,7 @@ export const mirror: Operation<MirrorOptions> = {
     );
     if (axis === undefined) {
       const { normal } = middlePlane(bounds, dimension);
-      return { normal, offset: dotOf(normal, [bounds[0], bounds[2], bounds[4]]), both: true, locked: false };
+      return { normal, offset: dot(normal, [bounds[0], bounds[2], bounds[4]]), both: true, locked: false };
     }
     const normal = [0, 1, 2].map((k) => Number(k === axis)) as Vector;
     return { normal, offset: 0, both: true, locked: false };
@@ -85,8 +78,8 @@ function reflected(
   { mesh, origin }: OperationInput,
   { normal, offset, both }: MirrorOptions,
 ): OperationResult {
-  const n = unitVector(normal);
-  const o = offset - dotOf(n, origin);
+  const n = unit(normal);
+  const o = offset - dot(n, origin);
   const image = {
     turn: Float64Array.from(
       { length: 9 },

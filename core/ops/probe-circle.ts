@@ -2,9 +2,9 @@ import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal, boundsSize } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { unit, type Vector } from '../model/vectors.ts';
 import type { Operation } from './chain/operation.ts';
 import { onCircle } from './kernels/around-axis.ts';
-import { unitVector, type Vector } from './kernels/planes.ts';
 import { probedLine } from './kernels/probed-line.ts';
 
 export interface ProbeCircleOptions {
@@ -77,6 +77,6 @@ export const probeCircle: Operation<ProbeCircleOptions> = {
   ],
   run(input, { centre, radius, normal, count }) {
     const here = centre.map((v, k) => v - input.origin[k]) as Vector;
-    return probedLine(input, onCircle(here, unitVector(normal), radius, count).flat(), true);
+    return probedLine(input, onCircle(here, unit(normal), radius, count).flat(), true);
   },
 };

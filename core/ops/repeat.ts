@@ -2,9 +2,10 @@ import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { unit, type Vector } from '../model/vectors.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import { type Placement, placeCopies } from './kernels/copies.ts';
-import { boundsSizes, normalSchema, unitVector, type Vector, vectorSchema } from './kernels/planes.ts';
+import { boundsSizes, normalSchema, vectorSchema } from './kernels/planes.ts';
 import { rotation } from './kernels/rotation.ts';
 import { withoutTwins } from './kernels/twin-faces.ts';
 
@@ -104,7 +105,7 @@ export const repeat: Operation<RepeatOptions> = {
 function placements({ origin }: OperationInput, o: RepeatOptions): Placement[] {
   return Array.from({ length: o.count }, (_, k) => {
     if (o.how === 'along') return { turn: [1, 0, 0, 0, 1, 0, 0, 0, 1], shift: o.step.map((v) => v * k) };
-    const turn = rotation(unitVector(o.axis), (o.angle * k * Math.PI) / 180);
+    const turn = rotation(unit(o.axis), (o.angle * k * Math.PI) / 180);
     const c = o.centre.map((v, i) => v - origin[i]);
     const shift = c.map((v, r) => v - (turn[3 * r] * c[0] + turn[3 * r + 1] * c[1] + turn[3 * r + 2] * c[2]));
     return { turn, shift };

@@ -2,9 +2,10 @@ import { phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { unit, type Vector } from '../model/vectors.ts';
 import type { Operation, OperationInput } from './chain/operation.ts';
 import type { Placement } from './kernels/copies.ts';
-import { normalSchema, unitVector, type Vector, vectorSchema } from './kernels/planes.ts';
+import { normalSchema, vectorSchema } from './kernels/planes.ts';
 import { rotation } from './kernels/rotation.ts';
 import { sweep, sweptOuter, type Way } from './kernels/sweep.ts';
 
@@ -69,7 +70,7 @@ export const revolve: Operation<RevolveOptions> = {
 };
 
 function wayAround({ origin, mesh }: OperationInput, o: RevolveOptions): Way {
-  const axis = unitVector(o.axis);
+  const axis = unit(o.axis);
   const centre = o.centre.map((v, k) => v - origin[k]);
   const count = Math.max(1, Math.ceil((o.segments * o.sweep) / 360 - 1e-9));
   const at = (share: number): Placement => {

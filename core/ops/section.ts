@@ -2,6 +2,7 @@ import { AXES, phrasesOf } from '../language/phrase.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../model/mesh.ts';
 import { z } from '../model/schema.ts';
+import { dot, unit, type Vector } from '../model/vectors.ts';
 import type { Operation, OperationInput, OperationResult, OptionControl } from './chain/operation.ts';
 import { heightsOf } from './chain/results.ts';
 import {
@@ -19,14 +20,11 @@ import { CylinderLevel, type Level, PlaneLevel, SphereLevel } from './kernels/le
 import {
   axisOf,
   boundsSizes,
-  dotOf,
   inTrueLengths,
   middlePlane,
   normalSchema,
   planePlace,
   planeRange,
-  unitVector,
-  type Vector,
   vectorSchema,
 } from './kernels/planes.ts';
 import { subsetCells } from './kernels/subset-cells.ts';
@@ -100,7 +98,7 @@ export const section: Operation<SectionOptions> = {
       normal,
       offset,
       count: 1,
-      spacing: Number((dotOf(sizes, normal) / 5).toPrecision(2)),
+      spacing: Number((dot(sizes, normal) / 5).toPrecision(2)),
       centre: boundsCentre(bounds),
       radius: Number((Math.min(...sizes.filter((s) => s > 0), boundsDiagonal(bounds)) / 4).toPrecision(3)),
       whole: false,
@@ -280,8 +278,8 @@ function wholeCells(input: OperationInput, options: SectionOptions, levels: Leve
 }
 
 function planeLevel(input: OperationInput, normal: readonly number[], offset: number): PlaneLevel {
-  const n = unitVector(normal);
-  return new PlaneLevel(input.mesh.points, input.blocks().bounds, n, offset - dotOf(n, input.origin));
+  const n = unit(normal);
+  return new PlaneLevel(input.mesh.points, input.blocks().bounds, n, offset - dot(n, input.origin));
 }
 
 function levelsOf(input: OperationInput, o: SectionOptions): Level[] {
@@ -292,7 +290,7 @@ function levelsOf(input: OperationInput, o: SectionOptions): Level[] {
   const { points } = input.mesh;
   return o.shape === 'sphere'
     ? [new SphereLevel(points, bounds, centre, o.radius)]
-    : [new CylinderLevel(points, bounds, centre, unitVector(o.normal), o.radius)];
+    : [new CylinderLevel(points, bounds, centre, unit(o.normal), o.radius)];
 }
 
 function emptyReport(input: OperationInput, o: SectionOptions, level: Level) {

@@ -1,7 +1,7 @@
 import { fromLinear, toLinear } from '../colour/cielab.ts';
 import type { Levels } from '../model/levels.ts';
+import { lengthOf, times, unit, type Vector } from '../model/vectors.ts';
 import type { OptionControl } from '../ops/chain/operation.ts';
-import { lengthOf, times, unit, type Vector } from './camera.ts';
 import { turned } from './camera-moves.ts';
 
 /**

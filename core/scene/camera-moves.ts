@@ -1,4 +1,5 @@
-import { add, cameraAxes, cross, dot, lengthOf, subtract, times, unit, type Vector } from './camera.ts';
+import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '../model/vectors.ts';
+import { cameraAxes } from './camera.ts';
 import type { Camera } from './things/lens.ts';
 
 /** A vector turned around a unit axis by an angle in radians (Rodrigues' formula). */

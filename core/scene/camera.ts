@@ -1,20 +1,7 @@
 import { type Bounds, boundsCentre, boundsDiagonal } from '../model/mesh.ts';
+import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '../model/vectors.ts';
 import type { Scale } from './document.ts';
 import type { Camera } from './things/lens.ts';
-
-export type Vector = [number, number, number];
-
-export const add = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
-export const subtract = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-export const times = (a: Vector, s: number): Vector => [a[0] * s, a[1] * s, a[2] * s];
-export const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export const cross = (a: Vector, b: Vector): Vector => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-export const lengthOf = (a: Vector): number => Math.hypot(...a);
-export const unit = (a: Vector): Vector => times(a, 1 / (lengthOf(a) || 1));
 
 /** Directions from which a model is looked at: where the camera stands, and what is up. */
 export const viewDirections = {

@@ -1,7 +1,8 @@
 import { boundsDiagonal } from '../model/mesh.ts';
 import type { RunDescription } from '../model/run.ts';
+import type { Vector } from '../model/vectors.ts';
 import { newStep, withStepIds } from '../ops/chain/step.ts';
-import { planeOnFace, planeRange, type Vector } from '../ops/kernels/planes.ts';
+import { planeOnFace, planeRange } from '../ops/kernels/planes.ts';
 import { type AnyOperation, operationById } from '../ops/registry.ts';
 import { usualVector } from '../ops/tracing/usual-vector.ts';
 import type { Layer, Scale, Scene } from './document.ts';

@@ -1,4 +1,5 @@
-import { add, cameraAxes, cross, dot, subtract, times, type Vector } from './camera.ts';
+import { add, cross, dot, subtract, times, type Vector } from '../model/vectors.ts';
+import { cameraAxes } from './camera.ts';
 import type { Layer } from './document.ts';
 import type { Camera } from './things/lens.ts';
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { NumberArray } from '#core/model/arrays.ts';
 import { marksOfKind } from '#core/model/mark.ts';
-import { cameraAxes, freeRoom, projectPoint, type Vector, viewDirections } from '#core/scene/camera.ts';
+import type { Vector } from '#core/model/vectors.ts';
+import { cameraAxes, freeRoom, projectPoint, viewDirections } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { legend as legendThing } from '#core/scene/things/legend.ts';

@@ -1,5 +1,6 @@
 import { cellTypeById, POLYHEDRON } from '../../model/cell-types.ts';
 import type { Mesh } from '../../model/mesh.ts';
+import { cross, dot } from '../../model/vectors.ts';
 
 /**
  * A cell of any number of faces, taken apart around its middle and the middles of its faces; a value runs linearly in each
@@ -120,10 +121,3 @@ class Piece {
     for (let k = 0; k < 3; k++) for (let n = 0; n < this.sides.length; n++) out[3 * k + n] = this.sides[n][k];
   }
 }
-
-const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: readonly number[], b: readonly number[]): number[] => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];

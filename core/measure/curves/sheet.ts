@@ -75,8 +75,16 @@ function placesOf(all: readonly Float64Array[]): Float64Array {
   return Float64Array.from({ length: count }, (_, i) => low + ((high - low) * i) / (count - 1));
 }
 
-/** Lowest and highest number of it; null where there is none. */
-export function rangeOfSheet({ values }: Sheet): [number, number] | null {
+const ranges = new WeakMap<Sheet, [number, number] | null>();
+
+/** Lowest and highest number of it, looked for once; null where there is none. */
+export function rangeOfSheet(sheet: Sheet): [number, number] | null {
+  let known = ranges.get(sheet);
+  if (known === undefined) ranges.set(sheet, (known = rangeOf(sheet)));
+  return known;
+}
+
+function rangeOf({ values }: Sheet): [number, number] | null {
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   for (const v of values) {
     if (!Number.isFinite(v)) continue;

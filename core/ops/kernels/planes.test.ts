@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { hexBlock } from '../../../tests/vtu-builder.ts';
 import { SentenceReader } from '../../language/sentence-reader.ts';
 import type { Mesh } from '../../model/mesh.ts';
+import { dot, unit, type Vector } from '../../model/vectors.ts';
 import { sourceOf } from '../chain/chain.ts';
 import type { Operation } from '../chain/operation.ts';
 import { currentStep } from '../chain/step.ts';
@@ -9,15 +10,7 @@ import { plainContext } from '../chain/workpiece.ts';
 import { clip } from '../clip.ts';
 import { mirror } from '../mirror.ts';
 import { section } from '../section.ts';
-import {
-  distanceAlong,
-  dotOf,
-  movingRange,
-  planeOfPoints,
-  planeRange,
-  unitVector,
-  type Vector,
-} from './planes.ts';
+import { distanceAlong, movingRange, planeOfPoints, planeRange } from './planes.ts';
 
 const setting = { lengthUnit: 'm', quantities: [] };
 
@@ -31,9 +24,9 @@ function read<O>({ phrase, schema }: Operation<O>, text: string): O {
 
 /** Distances of the points of a mesh from the origin along a direction: the smallest and the largest. */
 function reach({ points }: Mesh, normal: readonly number[]): [number, number] {
-  const n = unitVector(normal);
+  const n = unit(normal);
   const heights = Array.from({ length: points.length / 3 }, (_, i) =>
-    dotOf(n, [points[3 * i], points[3 * i + 1], points[3 * i + 2]]),
+    dot(n, [points[3 * i], points[3 * i + 1], points[3 * i + 2]]),
   );
   return [Math.min(...heights), Math.max(...heights)];
 }

@@ -2,22 +2,13 @@ import { type Phrase, phrasesOf } from '../../language/phrase.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { type Bounds, boundsCentre } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-
-export type Vector = [number, number, number];
+import { dot, unit, type Vector } from '../../model/vectors.ts';
 
 export const vectorSchema = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
 
 export const normalSchema = vectorSchema.refine((n) => Math.hypot(...n) > 1e-12, {
   message: 'The direction has no length.',
 });
-
-export const unitVector = (v: readonly number[]): Vector => {
-  const length = Math.hypot(...v) || 1;
-  return v.map((x) => x / length) as Vector;
-};
-
-export const dotOf = (a: readonly number[], b: readonly number[]): number =>
-  a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 export const boundsSizes = (b: Bounds): Vector => [b[1] - b[0], b[3] - b[2], b[5] - b[4]];
 
@@ -32,7 +23,7 @@ export function middlePlane(bounds: Bounds, dimension: number): { normal: Vector
 
 /** Smallest and largest distance of a plane across this direction that still meets a box. */
 export function planeRange(b: Bounds, normal: readonly number[]): [number, number] {
-  const n = unitVector(normal);
+  const n = unit(normal);
   let low = 0;
   let high = 0;
   for (let k = 0; k < 3; k++) {
@@ -68,21 +59,21 @@ export function planeOfPoints(a: Vector, b: Vector, c: Vector): { normal: Vector
   if (Math.hypot(...n) < 1e-9 * Math.hypot(...u) * Math.hypot(...w)) return null;
   // Turned so that its largest entry is positive: the same plane whichever way round the points were picked.
   const largest = n.reduce((best, v, k) => (Math.abs(v) > Math.abs(n[best]) ? k : best), 0);
-  const normal = unitVector(n.map((v) => v * Math.sign(n[largest])));
-  return { normal, offset: dotOf(normal, a) };
+  const normal = unit(n.map((v) => v * Math.sign(n[largest])));
+  return { normal, offset: dot(normal, a) };
 }
 
 /** The plane that lies on a face at a place. Along an axis it is said by its letter, whichever way the face looks. */
 export function planeOnFace(place: Vector, face: readonly number[]): { normal: Vector; offset: number } {
-  const n = unitVector(face.map((v) => Math.round(v * 1e5) / 1e5));
+  const n = unit(face.map((v) => Math.round(v * 1e5) / 1e5));
   const turned = n.filter((v) => v !== 0).length === 1 && Math.min(...n) < 0;
   const normal = turned ? (n.map((v) => (v === 0 ? 0 : -v)) as Vector) : n;
-  return { normal, offset: dotOf(normal, place) };
+  return { normal, offset: dot(normal, place) };
 }
 
 /** How far along a direction a point lies, from the origin of the files. */
 export const distanceAlong = (normal: readonly number[], point: readonly number[]): number =>
-  dotOf(unitVector(normal), point);
+  dot(unit(normal), point);
 
 /**
  * A plane said by its distance, or by a point on it instead: ` at 0.2 m`, ` through (0.1, 0.2, 0) m`. The direction is

@@ -1,5 +1,6 @@
 import { type CellType, cellTypes, POLYHEDRON } from '../../model/cell-types.ts';
 import { type Bounds, boundsOf, type Mesh, pointCount } from '../../model/mesh.ts';
+import { cross } from '../../model/vectors.ts';
 
 /** Values at the points of a regular grid; NaN where the mesh is not. */
 export interface Resampled {
@@ -109,11 +110,6 @@ class TetraPainter {
     );
     if (spans.some(([first, last]) => first > last)) return;
     const [u, v, w] = [b, c, d].map((q) => [q[0] - a[0], q[1] - a[1], q[2] - a[2]]);
-    const cross = (p: number[], q: number[]): number[] => [
-      p[1] * q[2] - p[2] * q[1],
-      p[2] * q[0] - p[0] * q[2],
-      p[0] * q[1] - p[1] * q[0],
-    ];
     const [vw, wu, uv] = [cross(v, w), cross(w, u), cross(u, v)];
     const volume = u[0] * vw[0] + u[1] * vw[1] + u[2] * vw[2];
     if (volume === 0) return;

@@ -2,6 +2,7 @@ import { GrowingFloat32, GrowingUint32 } from '../../model/arrays.ts';
 import { QUAD, TRIANGLE } from '../../model/cell-types.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import { copyOf } from '../../model/recipe.ts';
+import { cross, dot, subtract, times, unit, type Vector } from '../../model/vectors.ts';
 import type { OperationResult } from '../chain/operation.ts';
 import { type LineRun, lineRuns } from './line-runs.ts';
 
@@ -111,31 +112,18 @@ function framesAlong({ points: list }: LineRun, p: Float32Array): Frame[] {
   const frames: Frame[] = [Float64Array.of(...r, ...cross(t, r))];
   for (let i = 1; i < list.length; i++) {
     const [a, b] = [place(i - 1), place(i)];
-    const way = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-    const mirrored = (v: number[], n: number[]): number[] => {
+    const way = subtract(b, a);
+    const mirrored = (v: readonly number[], n: readonly number[]): Vector => {
       const c = dot(n, n);
-      const by = c > 0 ? (2 * dot(v, n)) / c : 0;
-      return v.map((x, k) => x - by * n[k]);
+      return subtract(v, times(n, c > 0 ? (2 * dot(v, n)) / c : 0));
     };
     const left = mirrored(t, way);
     const next = tangents[i];
-    r = mirrored(mirrored(r, way), [next[0] - left[0], next[1] - left[1], next[2] - left[2]]);
+    r = mirrored(mirrored(r, way), subtract(next, left));
     t = next;
     // Squared again: rounding adds up along thousands of points.
-    const along = dot(r, t);
-    r = unit(r.map((x, k) => x - along * t[k]));
+    r = unit(subtract(r, times(t, dot(r, t))));
     frames.push(Float64Array.of(...r, ...cross(t, r)));
   }
   return frames;
 }
-
-const dot = (a: number[], b: number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: number[], b: number[]): number[] => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-const unit = (v: number[]): number[] => {
-  const length = Math.hypot(v[0], v[1], v[2]) || 1;
-  return [v[0] / length, v[1] / length, v[2] / length];
-};

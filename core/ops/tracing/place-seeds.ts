@@ -1,9 +1,9 @@
 import { outerFaces } from '../../fields/surfaces/outer-faces.ts';
 import { polygonNormals } from '../../model/mark-geometry.ts';
 import { boundsOf, boundsSize, type Mesh, meshDimension } from '../../model/mesh.ts';
+import { dot, unit, type Vector } from '../../model/vectors.ts';
 import type { OperationInput } from '../chain/operation.ts';
 import { across, onCircle } from '../kernels/around-axis.ts';
-import { dotOf, unitVector, type Vector } from '../kernels/planes.ts';
 import { spreadOverFaces, spreadThrough } from '../kernels/spread-places.ts';
 import { besideSeeds, type SeedOptions } from './seed-options.ts';
 
@@ -18,7 +18,7 @@ export function placedSeeds(
   flows: ((cell: number) => boolean) | null = null,
 ): Vector[] | null {
   const relative = (v: readonly number[]): Vector => v.map((x, k) => x - input.origin[k]) as Vector;
-  const along = unitVector(o.liftAlong).map((v) => v * o.lift) as Vector;
+  const along = unit(o.liftAlong).map((v) => v * o.lift) as Vector;
   const lifted = (places: Vector[]): Vector[] =>
     o.lift === 0 ? places : places.map((p) => p.map((v, k) => v + along[k]) as Vector);
   switch (o.seeds) {
@@ -27,15 +27,10 @@ export function placedSeeds(
     case 'points':
       return lifted(o.places.map(relative));
     case 'circle':
-      return lifted(onCircle(relative(o.centre), unitVector(o.normal), o.radius, o.count));
+      return lifted(onCircle(relative(o.centre), unit(o.normal), o.radius, o.count));
     case 'grid':
       return lifted(
-        onGrid(
-          input.mesh,
-          unitVector(o.normal),
-          o.offset - dotOf(unitVector(o.normal), input.origin),
-          o.count,
-        ),
+        onGrid(input.mesh, unit(o.normal), o.offset - dot(unit(o.normal), input.origin), o.count),
       );
     case 'surface':
       return input.dimension === 3

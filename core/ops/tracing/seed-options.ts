@@ -2,8 +2,9 @@ import { AXES, type Phrase, type PhraseSetting, phrasesOf, type Suffix } from '.
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal, boundsSize } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
+import type { Vector } from '../../model/vectors.ts';
 import type { Beside, Handle, OperationSetting, OptionControl } from '../chain/operation.ts';
-import { middlePlane, normalSchema, type Vector, vectorSchema } from '../kernels/planes.ts';
+import { middlePlane, normalSchema, vectorSchema } from '../kernels/planes.ts';
 
 /** Where lines begin. */
 export const seedKinds = ['line', 'points', 'circle', 'grid', 'surface', 'volume', 'part', 'set'] as const;

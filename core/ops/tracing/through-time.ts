@@ -6,6 +6,7 @@ import { boundsDiagonal, boundsOf } from '../../model/mesh.ts';
 import { type Component, quantityKey } from '../../model/quantity.ts';
 import { copyOf } from '../../model/recipe.ts';
 import { z } from '../../model/schema.ts';
+import type { Vector } from '../../model/vectors.ts';
 import type {
   OperationInput,
   OperationReport,
@@ -14,7 +15,6 @@ import type {
   StepsThrough,
 } from '../chain/operation.ts';
 import { emptyResult } from '../chain/results.ts';
-import type { Vector } from '../kernels/planes.ts';
 import { placedSeeds } from './place-seeds.ts';
 import { besideSeeds, lackingSeeds, type SeedOptions, seedSchema, usualSeeds } from './seed-options.ts';
 import type { LineEnd, TraceLimits } from './trace-line.ts';

@@ -2,7 +2,7 @@ import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
-import { add, dot, lengthOf, subtract, times, unit, type Vector } from '../camera.ts';
+import { add, dot, lengthOf, subtract, times, unit, type Vector } from '../../model/vectors.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { angleAt, dimensionLettering, dimensionWords, measuredHere, projected } from './dimension.ts';
 import type { Shape } from './drawing.ts';

@@ -1,9 +1,9 @@
 import type { Mark } from '../../model/mark.ts';
 import type { Bounds } from '../../model/mesh.ts';
 import type { RunDescription } from '../../model/run.ts';
+import type { Vector } from '../../model/vectors.ts';
 import type { OperationSetting } from '../../ops/chain/operation.ts';
 import type { Backdrop } from '../backdrops/backdrop.ts';
-import type { Vector } from '../camera.ts';
 import type { Curves } from '../charts/chart-drawn.ts';
 import type { Scene } from '../document.ts';
 import type { Readings } from '../reading.ts';

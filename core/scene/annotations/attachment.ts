@@ -1,7 +1,7 @@
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
 import type { Component } from '../../model/quantity.ts';
 import { z } from '../../model/schema.ts';
-import type { Vector } from '../camera.ts';
+import type { Vector } from '../../model/vectors.ts';
 
 /** A quantity of which a value is wanted. */
 export interface WantedValue {

@@ -3,7 +3,7 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-import { add, times, type Vector } from '../camera.ts';
+import { add, times, type Vector } from '../../model/vectors.ts';
 import type { AnnotationKind } from './annotation.ts';
 import {
   arrowHead,

@@ -1,5 +1,4 @@
-import type { Vector } from '../camera.ts';
-import { add, cross, dot, lengthOf, subtract, times, unit } from '../camera.ts';
+import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '../../model/vectors.ts';
 import type { AnnotationSetting } from './annotation.ts';
 import { type AnnotationDrawing, type Shape, type Spot, shifted } from './drawing.ts';
 import { type Lettering, textBlock } from './lettering-options.ts';

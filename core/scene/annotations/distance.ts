@@ -3,7 +3,7 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-import { lengthOf, subtract, type Vector } from '../camera.ts';
+import { lengthOf, subtract, type Vector } from '../../model/vectors.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { arrowHead, dimensionLettering, dimensionWords, measuredHere, projected } from './dimension.ts';
 import type { Shape, Spot } from './drawing.ts';

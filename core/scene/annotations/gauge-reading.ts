@@ -3,7 +3,7 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { boundsCentre, boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-import { add, times, unit, type Vector } from '../camera.ts';
+import { add, times, unit, type Vector } from '../../model/vectors.ts';
 import { gaugeLabel } from '../gauge-label.ts';
 import { isReading, type Reading } from '../reading.ts';
 import { sayValueRead } from '../say-reading.ts';

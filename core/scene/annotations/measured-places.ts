@@ -1,7 +1,7 @@
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { type Bounds, boundsCentre } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-import type { Vector } from '../camera.ts';
+import type { Vector } from '../../model/vectors.ts';
 
 /** So many places, in the coordinates of the files. */
 export const placesSchema = (count: number) =>

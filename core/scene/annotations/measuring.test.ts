@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cross, dot, lengthOf, subtract, type Vector } from '../camera.ts';
+import { cross, dot, lengthOf, subtract, type Vector } from '../../model/vectors.ts';
 import { angleAt, circleThrough } from './dimension.ts';
 import { cornersOf, fitted, placedImage, readWorldFile, worldPlace } from './placed-image.ts';
 import { rulerTicks } from './ruler.ts';

@@ -1,5 +1,6 @@
 import { boundsSize } from '../../model/mesh.ts';
-import { add, cameraAxes, times } from '../camera.ts';
+import { add, times } from '../../model/vectors.ts';
+import { cameraAxes } from '../camera.ts';
 import type { AnnotationSetting } from './annotation.ts';
 
 /** How many pixels a unit of length is, across the picture where the camera looks at; null where that is behind it. */

@@ -3,7 +3,7 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
 import type { SurfaceMark } from '../../model/mark.ts';
 import { z } from '../../model/schema.ts';
-import type { Vector } from '../camera.ts';
+import type { Vector } from '../../model/vectors.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { imageSchema } from './image-source.ts';
 

@@ -1,7 +1,7 @@
 import { isUsual } from '../../fields/quantity-sources.ts';
 import { parseQuantity, type Quantity, quantityStatistics } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
-import type { Vector } from '../camera.ts';
+import type { Vector } from '../../model/vectors.ts';
 import type { Scene } from '../document.ts';
 import { gaugeLabel, readsVector } from '../gauge-label.ts';
 import { isReading, numberOf, type Reading, type Readings } from '../reading.ts';

@@ -3,7 +3,8 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import type { Bounds } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
-import { cameraAxes, fitCamera, type Vector, viewDirections } from '../camera.ts';
+import type { Vector } from '../../model/vectors.ts';
+import { cameraAxes, fitCamera, viewDirections } from '../camera.ts';
 import { cameraBetween, withProjection } from '../camera-moves.ts';
 import type { SceneThing } from './declaration.ts';
 

@@ -1,4 +1,5 @@
 import { phrasesOf } from '../../language/phrase.ts';
+import { nearestPlace } from '../../model/along-steps.ts';
 import { wholeNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import type { SceneThing } from './declaration.ts';
@@ -75,9 +76,7 @@ export function stretchAround(
   const count = places.length;
   const { first, last } = stepsOfStretch(now, count);
   const moved = (end: number): number => around + (places[end] - around) * factor;
-  const nearest = (place: number): number =>
-    places.reduce((best, v, i) => (Math.abs(v - place) < Math.abs(places[best] - place) ? i : best), 0);
-  let [a, b] = [nearest(moved(first)), nearest(moved(last))];
+  let [a, b] = [nearestPlace(places, moved(first)), nearestPlace(places, moved(last))];
   // It changes by one step at least, and no stretch is shorter than two.
   if (factor > 1) [a, b] = [Math.min(a, Math.max(0, first - 1)), Math.max(b, Math.min(count - 1, last + 1))];
   else if (a === first && b === last) {

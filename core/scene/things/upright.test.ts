@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../../tests/sample-run.ts';
-import { cameraAxes, cross, dot, lengthOf, subtract, type Vector } from '../camera.ts';
+import { cross, dot, lengthOf, subtract, type Vector } from '../../model/vectors.ts';
+import { cameraAxes } from '../camera.ts';
 import { defaultScene } from '../default-scene.ts';
 import type { Scene } from '../document.ts';
 import { applyEdit } from '../edits.ts';

@@ -1,7 +1,7 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { z } from '../../model/schema.ts';
-import { add, cross, dot, subtract, times, type Vector } from '../camera.ts';
+import { add, cross, dot, subtract, times, type Vector } from '../../model/vectors.ts';
 import type { SceneThing } from './declaration.ts';
 
 const DIRECTIONS = {

@@ -1,19 +1,19 @@
 import { Download, ImagePlus, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { lazy, Suspense, useMemo } from 'react';
 import { curvesCsv } from '#core/measure/curves/curve-data.ts';
-import { alongSteps } from '#core/model/along-steps.ts';
+import { alongSteps, nearestPlace } from '#core/model/along-steps.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
 import { chart as chartThing } from '#core/scene/charts/chart.ts';
 import { type ChartDrawn, chartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import type { Chart } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
-import { stretchAround } from '#core/scene/things/stretch.ts';
+import { stretch, stretchAround } from '#core/scene/things/stretch.ts';
 import { inkOf } from '#stage/charts/chart-options.ts';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { Choice, Chooser } from '#web/desks/stage/Chooser.tsx';
 import type { AnyControl } from '#web/desks/stage/controls/control-props.ts';
 import { Controls } from '#web/desks/stage/controls/OneControl.tsx';
-import { edit, goToStep, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { edit, goToStep, setStretch, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { addWords } from '#web/desks/stage/words/word-edits.ts';
 import { CurveChip } from './CurveChip.tsx';
 import { takesCurves } from './dragged-curve.ts';
@@ -41,10 +41,7 @@ export function ChartCard({ chart }: { chart: Chart }) {
   const title = chart.title ?? (drawn.curves.map((c) => c.name).join(', ') || 'Chart');
   const goTo = (place: number) => {
     if (!drawn.curves.some((c) => c.data.overSteps) || Number.isNaN(place)) return;
-    const { values } = along;
-    let best = 0;
-    for (const i of values.keys()) if (Math.abs(values[i] - place) < Math.abs(values[best] - place)) best = i;
-    goToStep(best);
+    goToStep(nearestPlace(along.values, place));
   };
   return (
     <article
@@ -112,15 +109,10 @@ export function ChartCard({ chart }: { chart: Chart }) {
             className="min-h-0 w-full flex-1 px-1 pt-1"
             onPlace={goTo}
             onStretch={(around) =>
-              edit(
-                {
-                  type: 'setting.change',
-                  thing: 'stretch',
-                  change: around
-                    ? stretchAround(scene.stretch, along.values, around.place, around.factor)
-                    : { from: 1, to: null },
-                },
-                'stretch of the steps',
+              setStretch(
+                around
+                  ? stretchAround(scene.stretch, along.values, around.place, around.factor)
+                  : stretch.plain,
               )
             }
           />

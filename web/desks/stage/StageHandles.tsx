@@ -2,10 +2,11 @@ import { Circle, Lock, Move, MoveHorizontal } from 'lucide-react';
 import { useRef } from 'react';
 import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { runBounds } from '#core/model/run.ts';
+import { add, dot, subtract, times, unit, type Vector } from '#core/model/vectors.ts';
 import type { Handle } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
-import { boundsSizes, movingRange, unitVector } from '#core/ops/kernels/planes.ts';
-import { add, cameraAxes, dot, projectPoint, subtract, times, type Vector } from '#core/scene/camera.ts';
+import { boundsSizes, movingRange } from '#core/ops/kernels/planes.ts';
+import { cameraAxes, projectPoint } from '#core/scene/camera.ts';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
 
@@ -171,7 +172,7 @@ function gripOf(
 ): Grip {
   const round = (v: number): number => roundTo(v, boundsDiagonal(bounds));
   if (handle.kind === 'plane') {
-    const normal = unitVector(options[handle.normal] as Vector);
+    const normal = unit(options[handle.normal] as Vector);
     const offset = options[handle.offset] as number;
     const centre = boundsCentre(bounds);
     // At the upper rim of the plane, out of the way of what is looked at.

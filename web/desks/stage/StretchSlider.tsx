@@ -1,17 +1,14 @@
 import { Slider } from 'radix-ui';
 import { sayStep } from '#core/motion/step-text.ts';
-import { type Stretch, stepsOfStretch, stretchOfSteps } from '#core/scene/things/stretch.ts';
-import { edit, useRun, useScene } from './desk-store.ts';
-
-const set = (change: Stretch): void =>
-  edit({ type: 'setting.change', thing: 'stretch', change }, 'stretch of the steps');
+import { stepsOfStretch, stretch, stretchOfSteps } from '#core/scene/things/stretch.ts';
+import { setStretch, useRun, useScene } from './desk-store.ts';
 
 /** The stretch of the steps that plays and that curves show, between two ends to drag; pressed twice it is all of them. */
 export function StretchSlider() {
   const run = useRun();
-  const { stretch, stamp } = useScene();
+  const { stretch: shown, stamp } = useScene();
   const count = run.steps.length;
-  const { first, last } = stepsOfStretch(stretch, count);
+  const { first, last } = stepsOfStretch(shown, count);
   const says = (step: number): string => `${sayStep(run.steps[step], run.timeUnit, stamp)}, step ${step + 1}`;
   return (
     <Slider.Root
@@ -21,8 +18,8 @@ export function StretchSlider() {
       step={1}
       minStepsBetweenThumbs={1}
       value={[first, last]}
-      onValueChange={([a, b]) => set(stretchOfSteps(a, b, count))}
-      onDoubleClick={() => set({ from: 1, to: null })}
+      onValueChange={([a, b]) => setStretch(stretchOfSteps(a, b, count))}
+      onDoubleClick={() => setStretch(stretch.plain)}
       title="The stretch that plays and that charts show: drag its ends; double-click for all steps"
     >
       <Slider.Track className="relative h-1 grow rounded-full bg-sunk">

@@ -1,5 +1,6 @@
 import { Layers2, Maximize2 } from 'lucide-react';
-import { cameraAxes, dot, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import { dot } from '#core/model/vectors.ts';
+import { cameraAxes, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { lookInside } from '#core/scene/things/look-inside.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';

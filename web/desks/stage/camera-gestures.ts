@@ -1,5 +1,5 @@
 import { type RefObject, useEffect } from 'react';
-import type { Vector } from '#core/scene/camera.ts';
+import type { Vector } from '#core/model/vectors.ts';
 import { orbit, pan, zoomAt } from '#core/scene/camera-moves.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import { freshId, moveCamera, sceneNow } from './desk-store.ts';

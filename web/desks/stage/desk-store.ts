@@ -12,6 +12,7 @@ import { SceneHistory } from '#core/scene/history.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import type { Stretch } from '#core/scene/things/stretch.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
@@ -181,6 +182,10 @@ export function goToStep(step: number): void {
   const within = Math.max(0, Math.min(run.steps.length - 1, Math.round(step)));
   useDesk.setState((s) => ({ history: s.history.showAt({ step: within }) }));
 }
+
+/** Other ends of the stretch of the steps; one after the other they are undone together. */
+export const setStretch = (change: Stretch): void =>
+  edit({ type: 'setting.change', thing: 'stretch', change }, 'stretch of the steps');
 
 export const goToPhase = (phase: number): void =>
   useDesk.setState((s) => ({ history: s.history.showAt({ phase: Math.max(0, Math.min(360, phase)) }) }));

@@ -1,11 +1,5 @@
-import {
-  besideLegends,
-  dot,
-  fitCamera,
-  type Vector,
-  type ViewName,
-  viewDirections,
-} from '#core/scene/camera.ts';
+import { dot, type Vector } from '#core/model/vectors.ts';
+import { besideLegends, fitCamera, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 import { inWorld, upOf } from '#core/scene/things/upright.ts';
 import { pictureAspect, type useDesk } from './desk-store.ts';

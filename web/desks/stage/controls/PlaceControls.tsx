@@ -1,6 +1,6 @@
 import { Crosshair, X } from 'lucide-react';
+import type { Vector } from '#core/model/vectors.ts';
 import { movingRange } from '#core/ops/kernels/planes.ts';
-import type { Vector } from '#core/scene/camera.ts';
 import { useDesk } from '../desk-store.ts';
 import type { ControlProps } from './control-props.ts';
 import { PlaneControl } from './PlaneControl.tsx';

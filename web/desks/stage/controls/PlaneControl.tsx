@@ -1,16 +1,10 @@
 import { Crosshair, ScanEye, Triangle } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { boundsCentre } from '#core/model/mesh.ts';
+import { dot, unit, type Vector } from '#core/model/vectors.ts';
 import type { OperationSetting } from '#core/ops/chain/operation.ts';
-import {
-  axisOf,
-  distanceAlong,
-  dotOf,
-  planeOfPoints,
-  planeOnFace,
-  unitVector,
-} from '#core/ops/kernels/planes.ts';
-import { cameraAxes, type Vector } from '#core/scene/camera.ts';
+import { axisOf, distanceAlong, planeOfPoints, planeOnFace } from '#core/ops/kernels/planes.ts';
+import { cameraAxes } from '#core/scene/camera.ts';
 import { NumberField } from '../Chooser.tsx';
 import { sceneNow, useDesk } from '../desk-store.ts';
 import { roundTo } from '../round-to.ts';
@@ -38,12 +32,12 @@ export function PlaneControl({ normal, offset, keys, range: [low, high], locked,
   const turn = (next: Vector) => {
     if (Math.hypot(...next) >= 1e-9) put(next, round(distanceAlong(next, boundsCentre(bounds))));
   };
-  const n = unitVector(normal);
+  const n = unit(normal);
   const centre = boundsCentre(bounds);
   // Of the plane, what lies nearest to the middle of the run, until another point of it is typed.
   const [typed, setTyped] = useState<Vector>(centre);
-  const isOn = Math.abs(dotOf(n, typed) - offset) <= 1e-9 * (Math.abs(offset) + high - low);
-  const nearest = centre.map((v, k) => round(v + (offset - dotOf(n, centre)) * n[k])) as Vector;
+  const isOn = Math.abs(dot(n, typed) - offset) <= 1e-9 * (Math.abs(offset) + high - low);
+  const nearest = centre.map((v, k) => round(v + (offset - dot(n, centre)) * n[k])) as Vector;
   const byFace = () =>
     useDesk.setState({
       pointing: {
@@ -104,7 +98,7 @@ export function PlaneControl({ normal, offset, keys, range: [low, high], locked,
           disabled={locked}
           onChange={(point) => {
             setTyped(point);
-            set({ [keys[1]]: dotOf(n, point) });
+            set({ [keys[1]]: dot(n, point) });
           }}
         />
       </Row>

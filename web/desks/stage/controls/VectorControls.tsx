@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect, useRef, useState } from 'react';
+import type { Vector } from '#core/model/vectors.ts';
 import { axisOf } from '#core/ops/kernels/planes.ts';
-import type { Vector } from '#core/scene/camera.ts';
 import { narrowNumberText, numberText, typedNumber } from '../number-text.ts';
 
 /** A label and what belongs to it. */
