@@ -1,4 +1,5 @@
 import { LRUCache } from 'lru-cache';
+import { quantityField } from '#core/fields/quantity-sources.ts';
 import { isLacking } from '#core/measure/measure.ts';
 import { type AnyMeasure, measureById } from '#core/measure/registry.ts';
 import { joinBounds } from '#core/model/mesh.ts';
@@ -47,6 +48,8 @@ interface Plan {
   requests: { key: string; request: MeasureRequest }[];
   /** Why something it is measured by is not there at the step, or null. */
   absent: string | null;
+  /** What is taken for granted in what it is measured by, or null. */
+  unsure: string | null;
   /** Whether it goes through all steps, which are kept where they are. */
   through: boolean;
 }
@@ -173,12 +176,14 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
     );
     if (trouble) return { trouble };
     const { chain } = wholeChain(ask.on, scene);
+    const fields = measure.needs(options).map(({ field }) => quantityField(field, run));
     return {
       ask,
       measure,
       options,
       setting: settingOf(run, then),
       absent,
+      unsure: fields.find((f) => f?.unsure)?.unsure ?? null,
       requests: requests.map(({ request: of }) => {
         const request = { measure: ask.measure, options, of };
         return { key: measureKey(request), request };
@@ -191,7 +196,7 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
 }
 
 function read(
-  { ask, measure, options, setting, requests, absent }: Plan,
+  { ask, measure, options, setting, requests, absent, unsure }: Plan,
   run: RunDescription,
   known: ReadonlyMap<string, PartAnswer>,
 ): Reading | NoReading {
@@ -204,10 +209,12 @@ function read(
     made.map((p) => p.part),
   );
   if (isLacking(answer)) return { trouble: absent ?? lackingIn(answer.lacking, ask, run) };
-  const { curve, ...plain } = answer;
+  const { curve, note, ...plain } = answer;
+  const odd = [note, unsure].filter((n) => n != null).join('; ');
   const axes = curve && measure.axes?.(options, setting);
   return {
     ...plain,
+    ...(odd && { note: odd }),
     ...(curve && axes && { curve: { ...curve, ...axes } }),
     unit: measure.unit(options, setting, part),
     on: made

@@ -11,12 +11,15 @@ import { isReading, type Reading } from '#core/scene/reading.ts';
 import { importSteps, ovenSteps } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';
+import { GaugeAnswers } from './gauge-answers.ts';
 import { GeometryMaker } from './geometry-maker.ts';
 import { type MeasureRequest, measureParts } from './measuring.ts';
+import { Ranges } from './ranges.ts';
 import { SceneSource } from './scene-source.ts';
 
 let run: RunDescription;
 let scene: Scene;
+let arrays: ArraySource;
 let source: SceneSource;
 let asked: MeasureRequest[][];
 let loaded: string[];
@@ -43,6 +46,7 @@ beforeEach(async () => {
   run = withOfferedQuantities({ ...made, tables: [table] });
   asked = [];
   loaded = [];
+  arrays = new ArraySource(store.load);
   const load = (ref: ArrayRef): Promise<ArrayBuffer> => {
     loaded.push(ref.hash);
     return store.load(ref);
@@ -83,6 +87,21 @@ describe('gauges', () => {
       unit: '°C',
       on: { parts: ['oven'], dimension: 3, cells: 64, bounds: [0, 1, 0, 1, 0, 1] },
       positive: null,
+    });
+  });
+
+  it('tell what they take for granted', async () => {
+    const plain = {
+      ...run,
+      fields: run.fields.map((f) => (f.role === 'temperature' ? { ...f, unit: null } : f)),
+    };
+    const maker = new GeometryMaker(arrays);
+    const gauges = new GaugeAnswers(new Ranges(plain, null), (requests) => measureParts(maker, requests));
+    const ask = readAsk('average of (temperature + 5 kW) over everything', scene, plain);
+    if ('at' in ask) throw new Error(ask.expected.join());
+    expect(await gauges.at(ask, scene, 0)).toMatchObject({
+      value: expect.closeTo(28, 4),
+      note: 'the unit of temperature is not known, so 5 kW counts as 5',
     });
   });
 

@@ -5,6 +5,24 @@ import type { Name, SentenceReader } from './sentence-reader.ts';
 /** Everyday words for the length of a vector. */
 const lengths = ['magnitude', 'length', 'size'];
 
+/** What else the measures of a stress are called by the trade: `maximum principal stress` for `largest principal of stress`. */
+const ofStress: Record<string, readonly string[]> = {
+  'von Mises': ['von Mises', 'Mises', 'equivalent'],
+  Tresca: ['Tresca'],
+  'maximum shear': ['maximum shear', 'max shear'],
+  'largest principal': ['largest principal', 'maximum principal', 'max principal', 'first principal'],
+  'middle principal': ['middle principal', 'second principal'],
+  'least principal': ['least principal', 'minimum principal', 'min principal', 'third principal'],
+  'mean of normal parts': ['mean', 'hydrostatic'],
+};
+
+function stressNames(name: string): string[] {
+  const [measure, own] = Object.keys(ofStress).flatMap((m) =>
+    name.startsWith(`${m} of `) ? [m, name.slice(m.length + 4)] : [],
+  );
+  return measure === undefined ? [] : ofStress[measure].map((said) => `${said} ${own}`);
+}
+
 const known = new WeakMap<readonly Quantity[], Name<Quantity>[]>();
 
 /**
@@ -35,6 +53,7 @@ export function quantityNames(
     }
     if (/^velocity$/i.test(q.name) || q.role === 'velocity') add('speed', q);
   }
+  for (const q of whole) for (const name of stressNames(q.name)) add(name, q);
   const flow = whole.find((q) => q.role === 'velocity');
   const turning = flow && whole.find((q) => q.field === `curl:${flow.field}`);
   if (turning) add('vorticity', turning);

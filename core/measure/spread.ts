@@ -64,6 +64,7 @@ export const percentile: Measure<PercentileOptions, Weighed> = {
     q.oneOf(
       q.row(q.text('median of '), q.fixed('percent', 50)),
       q.row(q.text('percentile '), q.number('percent'), q.text(' of ')),
+      ...['th', 'st', 'nd', 'rd'].map((end) => q.row(q.number('percent'), q.text(`${end} percentile of `))),
     ),
     measuredQuantity(),
     q.text(' over '),

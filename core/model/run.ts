@@ -74,6 +74,8 @@ export interface RunField {
   /** Over all parts: of each step, and of all steps together. */
   perStep: (FieldStatistics | null)[];
   overall: FieldStatistics;
+  /** Of what is computed: what is taken for granted because a unit is not known. */
+  unsure?: string;
   /** A few values far beyond all others are to be expected: ranges leave them out at first. */
   hasExtremes?: boolean;
 }

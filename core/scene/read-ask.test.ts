@@ -48,6 +48,8 @@ describe('what is asked', () => {
     ['integral of T over everything', 'integral of T over everything'],
     ['Average of T over air.', 'average of T over air'],
     ['mean of temperature over air', 'average of T over air'],
+    ['95th percentile of T over air', 'percentile 95 of T over air'],
+    ['the 2nd percentile of T over air', 'percentile 2 of T over air'],
     [
       'average of T over everything where T > 3',
       'average of T over what is kept of everything where “T > 3”',
@@ -135,6 +137,31 @@ describe('what is asked', () => {
     expect(wrong('force from T on air about noon').at).toBeGreaterThan(16);
     expect(wrong('weight of everything').at).toBe(0);
     expect(wrong('value of T at (1, 2)').at).toBeGreaterThan(13);
+  });
+
+  it('of stresses by what the trade calls them', async () => {
+    // Common practice, no source.
+    const mesh = hexBlock(1);
+    const stress = {
+      name: 'stress',
+      location: 'point' as const,
+      components: 6,
+      unit: 'MPa',
+      data: new Float32Array(48),
+    };
+    const hook = writeVtu(mesh, [stress], 0, { length: 'mm' });
+    const known = withOfferedQuantities((await importSteps([{ time: 0, parts: { hook } }])).run);
+    const asked = (name: string) => {
+      const found = readAsk(`maximum of ${name} over everything`, defaultScene(known), known);
+      return 'at' in found ? found : sayAsk(found, defaultScene(known), known);
+    };
+    for (const [said, meant] of [
+      ['maximum principal stress', 'largest principal of stress'],
+      ['third principal stress', 'least principal of stress'],
+      ['von Mises stress', 'von Mises of stress'],
+      ['equivalent stress', 'von Mises of stress'],
+    ])
+      expect(asked(said)).toMatch(`maximum of ${meant} over `);
   });
 
   it('of a run with other names too', async () => {

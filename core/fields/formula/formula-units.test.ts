@@ -45,6 +45,16 @@ const inMathjs = (unit: string): string =>
   unit.replaceAll('³', '^3').replaceAll('²', '^2').replaceAll('·', ' ');
 
 describe('units of formulas', () => {
+  it('say what a number with a unit counts as where the other unit is not known', () => {
+    const unsure = (text: string) => parseFormula(text).typed(kindOf).unsure;
+    expect(unsure('150 MPa / (unknown * 2)')).toBe(
+      'the unit of unknown * 2 is not known, so 150 MPa counts as 150',
+    );
+    // It stays with all that is made of it.
+    expect(unsure('3 * abs(sqrt(unknown + 2 kPa)) - share')).toMatch(/so 2 kPa counts as 2$/);
+    for (const sure of ['unknown / 2', 'p + 2 kPa', 'unknown * p', 'q > 3', '2 kPa + 3 Pa'])
+      expect(unsure(sure)).toBeUndefined();
+  });
   it.each([
     'rho * u ^ 2',
     'p / rho',

@@ -8,7 +8,12 @@ import { PURE, sayKind } from './functions/formula-function.ts';
 import { formulaFunctions } from './functions/registry.ts';
 
 /** A formula of which every piece is known to fit the others, with the conversions of units it needs. */
-export type TypedNode = { kind: Kind; says: string } & (
+export type TypedNode = {
+  kind: Kind;
+  says: string;
+  /** What is taken for granted because a unit is not known. */
+  unsure?: string;
+} & (
   | { does: 'constant'; value: number }
   | { does: 'text'; text: string }
   | { does: 'column'; name: string }
@@ -91,6 +96,7 @@ function component(of: TypedNode, wanted: string, says: string): TypedNode {
     at: components === 6 && at > 5 ? at - 3 : at,
     kind: { components: 1, unit, bare: false },
     says,
+    ...(of.unsure && { unsure: of.unsure }),
   };
 }
 
@@ -103,14 +109,24 @@ function applied(what: string, given: TypedNode[], says: string): TypedNode {
     throw new FormulaError(`"${by.written}" takes ${sayCount(least, most)}, not ${given.length}.`);
   const args = by.only ? given.map((a) => asNumber(a, by)) : given;
   const { kind, wanted = [] } = by.outcome(args.map(argument));
+  const unsure = args.find((a) => a.unsure)?.unsure ?? unknownBeside(args);
   const typed: TypedNode = {
     does: 'apply',
     by,
     args: args.map((a, i) => inUnit(a, wanted[i] ?? null)),
     kind: { components: kind.components, unit: kind.unit, bare: kind.bare },
     says,
+    ...(unsure && { unsure }),
   };
   return tidied(folded(typed));
+}
+
+/** What a number with a unit counts as beside what has none that is known. */
+function unknownBeside(args: readonly TypedNode[]): string | undefined {
+  const unknown = args.find((a) => a.kind.unit === null && a.kind.components > 0);
+  const said = args.find((a) => a.does === 'constant' && a.kind.unit && !a.kind.bare);
+  if (!unknown || said?.does !== 'constant') return undefined;
+  return `the unit of ${unknown.says.replace(/[[\]]/g, '')} is not known, so ${said.says} counts as ${said.value}`;
 }
 
 /** Says a unit in a shorter way, and makes pure numbers of what has a unit only by the way it was written. */
@@ -126,6 +142,7 @@ function tidied(node: TypedNode): TypedNode {
     shift: 0,
     kind: { ...node.kind, unit: '' },
     says: node.says,
+    ...(node.unsure && { unsure: node.unsure }),
   };
 }
 

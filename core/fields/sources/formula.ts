@@ -35,6 +35,8 @@ interface Understood {
   /** Of the run as a whole, by their names; null for those of each step. */
   numbers: Map<string, OfRun | null>;
   kind: NameKind;
+  /** What is taken for granted because a unit is not known. */
+  unsure?: string;
 }
 
 /** A number of the run, which may differ from step to step. */
@@ -125,7 +127,7 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
         ]),
       );
   }
-  const { kind } = formula.typed((name): NameKind | null => {
+  const { kind, unsure } = formula.typed((name): NameKind | null => {
     const field = fields.get(name);
     if (field) return kindOfField(field);
     if (name === 'time') return { components: 1, unit: run.timeUnit };
@@ -134,7 +136,7 @@ function understoodIn(text: string, run: RunDescription, find: QuantityFinder): 
     return ownKind(name, run.lengthUnit);
   });
   if (kind.components === 0) throw new FormulaError('This is a text; a quantity is made of numbers.');
-  return { formula, fields, numbers, kind };
+  return { formula, fields, numbers, kind, ...(unsure && { unsure }) };
 }
 
 const locationOf = (of: readonly { location: MeshField['location'] }[]): MeshField['location'] =>
@@ -162,9 +164,15 @@ export const formula: QuantitySource = {
   field(text, prefix, run, find) {
     const known = understand(text, run, find);
     if (known instanceof FormulaError) return null;
-    const { components, unit } = known.kind;
-    const location = locationOf([...known.fields.values()]);
-    return madeField(run, { key: `${prefix}:${text}`, name: formulaName(text), location, components, unit });
+    const { kind, unsure } = known;
+    return madeField(run, {
+      key: `${prefix}:${text}`,
+      name: formulaName(text),
+      location: locationOf([...known.fields.values()]),
+      components: kind.components,
+      unit: kind.unit,
+      ...(unsure && { unsure }),
+    });
   },
   lacking(text, _prefix, run, find) {
     const known = understand(text, run, find);

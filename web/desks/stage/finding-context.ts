@@ -30,6 +30,8 @@ export interface FormulaValues {
   /** How many points, or cells, have none. */
   missing: number;
   vector: boolean;
+  /** What is taken for granted because a unit is not known. */
+  unsure: string | null;
 }
 
 export const FindingContext = createContext<Finding>({

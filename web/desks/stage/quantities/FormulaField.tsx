@@ -283,7 +283,7 @@ function freeName(wanted: string, run: RunDescription): string {
 
 /** What a formula, or a piece of it, comes to at the step on show. */
 function Values({ what, values }: { what: string; values: FormulaValues }) {
-  const { low, high, unit, missing, vector } = values;
+  const { low, high, unit, missing, vector, unsure } = values;
   const size = vector ? ', by its length' : '';
   const named = unit === null ? ' (unit not known)' : '';
   return (
@@ -294,6 +294,7 @@ function Values({ what, values }: { what: string; values: FormulaValues }) {
         : low === high
           ? ` is ${sayQuantity(low, unit)}${size}${named}`
           : ` goes from ${sayQuantity(low, unit)} to ${sayQuantity(high, unit)}${size}${named}`}
+      {unsure && <span className="text-warn">; {unsure}</span>}
       {missing > 0 && (
         <span className="text-warn">
           ; {missing} {missing === 1 ? 'place has' : 'places have'} no value: divided by zero, or no number

@@ -48,5 +48,12 @@ export async function valuesOfFormula(
       return typeof value === 'number' ? value : null;
     }),
   );
-  return { low, high, unit: field.unit, missing: missing ?? 0, vector: field.components > 1 };
+  return {
+    low,
+    high,
+    unit: field.unit,
+    missing: missing ?? 0,
+    vector: field.components > 1,
+    unsure: field.unsure ?? null,
+  };
 }
