@@ -59,7 +59,10 @@ export const percentile: Measure<PercentileOptions, Weighed> = {
   id: 'percentile',
   name: 'Percentile',
   purpose: 'the value below which a share lies',
-  schema: z.object({ ...measuredQuantityShape, percent: z.number().min(0).max(100) }),
+  schema: z.object({
+    ...measuredQuantityShape,
+    percent: z.number().refine((v) => v >= 0 && v <= 100, 'a percentile lies between 0 and 100'),
+  }),
   phrase: q.row(
     q.oneOf(
       q.row(q.text('median of '), q.fixed('percent', 50)),

@@ -28,7 +28,19 @@ export function ChartBoard({ place, onPlace }: { place: BoardPlace; onPlace(plac
           <Plus size={15} /> Chart
         </button>
         <div className="min-w-0 flex-1">
-          {measuring && (
+          {measuring && 'goOn' in measuring && (
+            <p role="status" className="text-center text-xs text-soft">
+              Stopped at {Math.floor(100 * measuring.done)} % of the steps.{' '}
+              <button
+                type="button"
+                className="font-medium text-accent hover:underline"
+                onClick={measuring.goOn}
+              >
+                Measure the rest
+              </button>
+            </p>
+          )}
+          {measuring && 'cancel' in measuring && (
             <div className="mx-auto max-w-96">
               <Progress
                 label="Measures every step"

@@ -4,7 +4,7 @@ import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Chart, Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { Superseded } from '#engine/worker-pool.ts';
-import { useDesk } from '#web/desks/stage/desk-store.ts';
+import { sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
 
 /** What decides about the numbers of a scene; everything else is only looks. */
 const decides = ['gauges', 'layers', 'sets', 'step', 'cycle'] as const;
@@ -67,9 +67,15 @@ export class GaugeWatcher {
     this.measuring?.abort(new DOMException('superseded', 'AbortError'));
     const own = new AbortController();
     this.measuring = own;
-    const cancel = (): void => own.abort(new DOMException('cancelled', 'AbortError'));
+    let cancelled = false;
+    let reached = 0;
+    const cancel = (): void => {
+      cancelled = true;
+      own.abort(new DOMException('cancelled', 'AbortError'));
+    };
     let told = performance.now();
     const progress = (done: number, curves: () => Curves): void => {
+      reached = done;
       if (this.measuring !== own || performance.now() - told < OFTEN) return;
       told = performance.now();
       useDesk.setState({ measuring: { done, cancel }, curves: curves() });
@@ -84,7 +90,8 @@ export class GaugeWatcher {
     } finally {
       if (this.measuring === own) {
         this.measuring = null;
-        useDesk.setState({ measuring: null });
+        const goOn = (): void => void this.draw(sceneNow(), charts);
+        useDesk.setState({ measuring: cancelled ? { done: reached, goOn } : null });
       }
     }
   }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { NotRead } from '#core/language/sentence-reader.ts';
 import { ProposalPills } from './ProposalPills.tsx';
+import { type Proposal, proposedAt } from './sentence-proposals.ts';
 import { withProposal } from './with-proposal.ts';
 
 interface Props {
@@ -17,9 +18,6 @@ interface Props {
   onConfirm(): void;
   onDone(): void;
 }
-
-/** How many proposals are shown at once. */
-const PROPOSALS = 8;
 
 /**
  * A sentence to type. What is understood so far is plain, what is not is underlined, and below it stands what would be
@@ -39,8 +37,7 @@ export function SentenceField({
   const [caret, setCaret] = useState(text.length);
   const [chosen, setChosen] = useState(0);
   const input = useRef<HTMLTextAreaElement>(null);
-  const proposals = proposalsAt(text, caret, notRead);
-  const refused = notRead?.refused;
+  const { proposals, because } = proposedAt(text, caret, notRead);
   useEffect(() => setChosen(0), [text]);
   useEffect(() => input.current?.focus(), []);
   const take = (proposal: Proposal) => {
@@ -102,9 +99,10 @@ export function SentenceField({
           }}
         />
       </div>
-      {refused && (
+      {because && (
         <p role="alert" className="mt-1 text-xs text-warn">
-          {refused.because}.{proposals.length > 0 && ' There could be:'}
+          {because}
+          {proposals.length > 0 && ' There could be:'}
         </p>
       )}
       {proposals.length > 0 && <ProposalPills proposals={proposals} chosen={chosen} onTake={take} />}
@@ -121,29 +119,3 @@ export function SentenceField({
     </div>
   );
 }
-
-interface Proposal {
-  text: string;
-  /** Where it takes the place of what is typed, and where that ends if it is not the end of it all. */
-  from: number;
-  to?: number;
-  /** It only says what is wanted, like a number. */
-  describes: boolean;
-}
-
-function proposalsAt(text: string, caret: number, notRead: NotRead | null): Proposal[] {
-  // What there is to begin with stands below anyway as long as nothing is typed.
-  if (!notRead || caret < notRead.at || text.trim() === '') return [];
-  const { at: from, refused, expected } = notRead;
-  if (refused)
-    return expected.slice(0, PROPOSALS).map((e) => ({ text: e, from, to: refused.to, describes: false }));
-  const typed = text.slice(from, caret).trimStart().toLowerCase();
-  return [...new Set(expected)]
-    .filter((e) => e.toLowerCase().startsWith(typed) || isDescription(e))
-    .sort((a, b) => Number(isDescription(a)) - Number(isDescription(b)))
-    .slice(0, PROPOSALS)
-    .map((e) => ({ text: e, from, describes: isDescription(e) }));
-}
-
-const isDescription = (wanted: string): boolean =>
-  /^(a number|the number|the end|#rrggbb|“a (condition|text)”)/.test(wanted);

@@ -45,8 +45,8 @@ interface DeskState {
   readings: Readings;
   /** What the curves of charts are, by their ids. */
   curves: Curves;
-  /** Curves that are being measured step by step. */
-  measuring: { done: number; cancel(): void } | null;
+  /** Curves that are being measured step by step, and those that were stopped on the way. */
+  measuring: { done: number; cancel(): void } | { done: number; goOn(): void } | null;
   /** Gauge that is opened; what it is measured on is lit up on the stage. */
   openGauge: string | null;
   /** Width over height of the stage when the picture fills it. */
