@@ -1,13 +1,14 @@
 import { LRUCache } from 'lru-cache';
 import { quantityField } from '#core/fields/quantity-sources.ts';
 import { isLacking } from '#core/measure/measure.ts';
+import type { MeasuredQuantity } from '#core/measure/measured-quantity.ts';
 import { type AnyMeasure, measureById } from '#core/measure/registry.ts';
 import { joinBounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { OperationSetting } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import { type Ask, joinedAnswer } from '#core/scene/ask.ts';
-import type { Gauge, Scene } from '#core/scene/document.ts';
+import type { Gauge, Layer, Scene } from '#core/scene/document.ts';
 import { wholeChain } from '#core/scene/layer-chain.ts';
 import { keysOfScene, withSceneQuantities } from '#core/scene/named-quantities.ts';
 import { isReading, type MeasuredOn, type NoReading, type Reading } from '#core/scene/reading.ts';
@@ -167,7 +168,7 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
     const options = measure.schema.parse(ask.options) as object;
     const then = stateAsked(ask, scene, step);
     const { requests, trouble, absent } = requestsOfLayer(
-      ask.on,
+      showingMeasured(ask.on, options),
       then,
       run,
       step,
@@ -193,6 +194,13 @@ function planned(ask: Ask, scene: Scene, run: RunDescription, step: number): Pla
   } catch (error) {
     return { trouble: (error as Error).message };
   }
+}
+
+/** Lines through the steps tell on their way of what they show: here of what is measured. */
+function showingMeasured(on: Layer, options: Partial<MeasuredQuantity>): Layer {
+  const { field, component, whole } = options;
+  if (field === undefined || component === undefined || whole) return on;
+  return { ...on, colour: { kind: 'field', field, component, scale: '' } };
 }
 
 function read(

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { CurveData } from '#core/measure/curves/curve-data.ts';
 import type { ArrayRef, RunDescription, RunTable } from '#core/model/run.ts';
 import { chart } from '#core/scene/charts/chart.ts';
@@ -88,6 +89,49 @@ describe('gauges', () => {
       on: { parts: ['oven'], dimension: 3, cells: 64, bounds: [0, 1, 0, 1, 0, 1] },
       positive: null,
     });
+  });
+
+  it('tell of lines through the steps what these met on their way, and never zeros', async () => {
+    // Grains that go 1 m a step along x, as warm as 10 n there.
+    const grains = (n: number) => ({
+      time: n,
+      parts: {
+        flour: writeVtu(
+          {
+            points: Float32Array.from([n, 0, 0, n, 1, 0]),
+            types: new Uint8Array(2).fill(1),
+            offsets: Uint32Array.of(0, 1, 2),
+            connectivity: Uint32Array.of(0, 1),
+          },
+          [
+            {
+              name: 'warmth',
+              location: 'point',
+              components: 1,
+              unit: 'K',
+              data: new Float32Array(2).fill(10 * n),
+            },
+            { name: 'push', location: 'point', components: 3, unit: 'N', data: new Float32Array(6).fill(2) },
+          ],
+          n,
+          { length: 'm', time: 's' },
+        ),
+      },
+    });
+    const { run: dust, store } = await importSteps([grains(0), grains(1), grains(2)]);
+    const maker = new GeometryMaker(new ArraySource(store.load));
+    const gauges = new GaugeAnswers(new Ranges(dust, null), (requests) => measureParts(maker, requests));
+    const asked = async (sentence: string) => {
+      const ask = readAsk(sentence, defaultScene(dust), dust);
+      if ('at' in ask) throw new Error(ask.expected.join());
+      const [[found]] = await gauges.overSteps([ask], defaultScene(dust), [2]);
+      return isReading(found) ? found.value : found.trouble;
+    };
+    expect(await asked('length of trails of everything')).toBeCloseTo(4, 5);
+    // Straight from 0 over 10 to 20.
+    expect(await asked('average of warmth over trails of everything')).toBeCloseTo(10, 5);
+    expect(await asked('maximum of warmth over trails of everything')).toBeCloseTo(20, 5);
+    expect(await asked('average of push over trails of everything')).toBe('This part has no push.');
   });
 
   it('tell what they take for granted', async () => {

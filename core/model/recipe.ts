@@ -42,6 +42,9 @@ export const weighted = (width: number, index: Uint32Array, weight: Float32Array
 export const outputCount = ({ starts, index, width }: Gather): number =>
   starts ? starts.length - 1 : index.length / width;
 
+/** Whether nothing of a result comes from anywhere: then fields have no values there, and not zeros. */
+export const leadsNowhere = (gather: Gather): boolean => gather.index.length === 0 && outputCount(gather) > 0;
+
 /** More inputs than this to an output are listed one by one, without those that weigh nothing. */
 const WIDEST = 2;
 

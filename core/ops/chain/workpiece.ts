@@ -8,7 +8,8 @@ import { buildBlocks, type CellBlocks, rangesOfBlocks } from '../../model/blocks
 import type { FieldLocation, MeshField } from '../../model/field.ts';
 import type { ArrowsDrawn, SpheresDrawn } from '../../model/mark.ts';
 import { cellCount, type Mesh, meshDimension, pointCount } from '../../model/mesh.ts';
-import { compose, type Gather, identityGather, replay, replayAll } from '../../model/recipe.ts';
+import { type Component, quantityKey } from '../../model/quantity.ts';
+import { compose, type Gather, identityGather, leadsNowhere, replay, replayAll } from '../../model/recipe.ts';
 import { joinGathers, joinMeshes } from '../kernels/join-meshes.ts';
 import type { Beside, OperationInput, OperationReport, OperationResult } from './operation.ts';
 import { followReport, joinReports } from './report.ts';
@@ -202,6 +203,7 @@ export class Workpiece implements OperationInput {
     if (!raw) return null;
     const { at, gather } = this.route(raw.location);
     if (!gather) return { ...raw, location: at };
+    if (leadsNowhere(gather)) return this.metOnTheWay(need.field, raw);
     const id = raw.id ?? name;
     return cached(this.shop.fields, id, () => ({
       ...raw,
@@ -209,6 +211,13 @@ export class Workpiece implements OperationInput {
       data: replayAll(gather, raw.data, raw.components, raw.axial),
     }));
   };
+
+  /** A number that lines met on their way through the steps, where it was asked for; of vectors they know one component alone. */
+  private metOnTheWay(field: string, { components }: MeshField): MeshField | null {
+    const ways: Component[] = components === 1 ? [0, 'magnitude'] : [];
+    const data = ways.map((c) => this.made(quantityKey(field, c))).find((met) => met !== null);
+    return data ? { location: 'point', components: 1, axial: false, data } : null;
+  }
 
   scalar = (need: FieldNeed, component: number | 'magnitude'): ArrayLike<number> | null => {
     const name = needName(need);
