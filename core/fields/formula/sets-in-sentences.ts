@@ -1,3 +1,4 @@
+import { behindBracket } from '../../model/closing-bracket.ts';
 import { literalPattern } from '../../model/literal-pattern.ts';
 import { z } from '../../model/schema.ts';
 import { type SetRule, setRuleSchema } from '../../model/set-rule.ts';
@@ -15,19 +16,6 @@ const SET = String.raw`(?<set>\bset\s+)`;
 
 const quoted = (name: string): string => `"${name.replace(/[\\"]/g, '\\$&')}"`;
 
-/** The place behind the brace that closes the one at `from`; null where it is never closed. */
-function behindBrace(text: string, from: number): number | null {
-  let depth = 0;
-  const pieces = new RegExp(`${QUOTED}|[{}]`, 'g');
-  pieces.lastIndex = from;
-  for (let found = pieces.exec(text); found; found = pieces.exec(text)) {
-    if (found[0] === '{') depth++;
-    else if (found[0] === '}') depth--;
-    if (depth === 0) return pieces.lastIndex;
-  }
-  return null;
-}
-
 /** Each set that is said with its rule, in another way; what stands between quotation marks is let be. */
 function eachRule(sentence: string, said: (set: NamedSet) => string): string {
   const begins = new RegExp(`${QUOTED}|${SET}(?=\\{)`, 'giu');
@@ -36,7 +24,7 @@ function eachRule(sentence: string, said: (set: NamedSet) => string): string {
   for (let found = begins.exec(sentence); found; found = begins.exec(sentence)) {
     if (!found.groups?.set) continue;
     const begin = found.index + found[0].length;
-    const end = behindBrace(sentence, begin);
+    const end = behindBracket(sentence, begin, '{}');
     const read = end === null ? null : readSet(sentence.slice(begin, end));
     if (end === null || !read) continue;
     out += sentence.slice(from, begin) + said(read);

@@ -147,6 +147,22 @@ describe('finding cells', () => {
     expect(finder.find(0.98, 0, 0)).toBe(true);
   });
 
+  it('tells what runs between the nodes, on walls without those inside', () => {
+    const mesh = hexBlockBetween(4);
+    const finder = finderOn(mesh);
+    // Two components at each node, the second known on the outside alone.
+    const values = Float32Array.from({ length: (2 * mesh.points.length) / 3 }, (_, i) => {
+      const [x, y, z] = mesh.points.subarray(3 * Math.floor(i / 2), 3 * Math.floor(i / 2) + 3);
+      const outside = Math.max(Math.abs(x), Math.abs(y), Math.abs(z)) > 0.999;
+      return i % 2 === 0 ? x + 2 * y : outside ? 5 + z : Number.NaN;
+    });
+    expect(finder.find(1, 0.3, -0.2)).toBe(true);
+    expect(finder.between(values, 2, 0)).toBeCloseTo(1.6, 5);
+    expect(finder.between(values, 2, 1)).toBeCloseTo(4.8, 5);
+    expect(finder.find(0.9, 0.3, -0.2)).toBe(true);
+    expect(finder.between(values, 2, 1)).toBeNaN();
+  });
+
   it('passes over cells that do not count', () => {
     const mesh = hexBlockBetween(4);
     const finder = new CellFinder(

@@ -82,11 +82,10 @@ export class CellFinder {
    * those inside may have no value.
    */
   between(data: ArrayLike<number>, components: number, component: number): number {
+    const { nodes, weights } = this;
     let sum = 0;
-    for (let i = 0; i < this.count; i++) {
-      const weight = this.weights[i];
-      if (Math.abs(weight) > NOTHING) sum += weight * data[components * this.nodes[i] + component];
-    }
+    for (let i = 0; i < this.count; i++)
+      if (Math.abs(weights[i]) > NOTHING) sum += weights[i] * data[components * nodes[i] + component];
     return sum;
   }
 
