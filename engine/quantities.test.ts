@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
+  absentQuantity,
   isUsual,
   lackingQuantity,
   needsMesh,
@@ -155,11 +156,23 @@ describe('quantities that no file states', () => {
   it('of other steps stand beside those of the step on show', async () => {
     allNear((await values('formula:temperature - first(temperature)', 1)).data, [10]);
     allNear((await values('formula:temperature - previous(temperature)', 1)).data, [10]);
+    for (const step of [0, 1])
+      allNear((await values('formula:temperature - at_step(2, temperature)', step)).data, [10 * (step - 1)]);
     allNear((await values('formula:last(temperature) - temperature')).data, [10]);
     // Nothing was before the first.
     const [part] = run.parts;
     const at = { run, part, step: 0 };
     expect(originOf({ field: 'previous:point:temperature' }, at)).toBeNull();
+    const difference = 'formula:temperature - previous(temperature)';
+    expect(absentQuantity({ field: difference }, at)).toBe('There is no step before the first one.');
+    expect(absentQuantity({ field: difference }, { ...at, step: 1 })).toBeNull();
+    // Steps are counted from 1, as they are shown.
+    expect(quantityField('step:2:point:temperature', run)?.name).toBe('temperature at step 2');
+    expect(lackingQuantity('formula:at_step(90, temperature)', run)).toMatch(
+      new RegExp(`quantity at step 90: it has ${run.steps.length} steps`),
+    );
+    for (const wrong of ['at_step(0, temperature)', 'at_step(1.5, temperature)', 'at_step(temperature)'])
+      expect(lackingQuantity(`formula:${wrong}`, run)).toMatch(/takes the number of a step, from 1/);
   });
   it('of the first step above a value are its time, and nothing where there is none', async () => {
     const arrival = await values('formula:time_min(temperature > first(temperature) + 5 K ? time : none)');

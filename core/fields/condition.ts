@@ -10,7 +10,6 @@ import { cellsToPoints, pointsToCells } from './averages.ts';
 import type { FieldsOnMesh } from './fields-on-mesh.ts';
 import { formulaKey, isNameless } from './formula/expanded-formula.ts';
 import { type Column, type Formula, FormulaError, parseFormula } from './formula/parse-formula.ts';
-import { inRunKey } from './sources/in-run.ts';
 import { setQuantity } from './sources/part-set.ts';
 import type { FieldNeed } from './sources/quantity-source.ts';
 
@@ -66,7 +65,7 @@ export function madeKey(name: string, formula: Formula, fields: readonly KnownFi
   if (made.ofName) return `${made.prefix}:${made.text}`;
   const of = made.of === null ? null : fieldByName(made.of, fields);
   const key = of?.key ?? formulaKey(made.text);
-  return made.run === undefined ? `${made.prefix}:${key}` : inRunKey(made.run, key);
+  return [made.prefix, ...(made.leading === undefined ? [] : [made.leading]), key].join(':');
 }
 
 /**

@@ -1,4 +1,4 @@
-import { IN_RUN, inFormula, MEASURED } from './formula-tree.ts';
+import { inFormula, MEASURED } from './formula-tree.ts';
 import { formulaFunctions } from './functions/registry.ts';
 import { quantityFunctions } from './quantity-functions.ts';
 
@@ -85,10 +85,6 @@ export function formulaProposals(
       .filter(([name]) => /^\w+$/.test(name) && !/^(?:minus|plus|and|or|not)$/.test(name))
       .map(([name, { says }]) => ({ name, says })),
     ...Object.entries(quantityFunctions).map(([name, { says }]) => ({ name, says })),
-    {
-      name: IN_RUN,
-      says: 'a quantity as another run has it: its name in quotation marks, a comma, the quantity',
-    },
     { name: MEASURED, says: 'a number that a sentence asks for, between quotation marks' },
   ].map(({ name, says }) => ({ name, says, text: `${name}(` }));
   const all = names.map((n) => ({

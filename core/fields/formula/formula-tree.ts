@@ -40,8 +40,8 @@ export interface MadeName {
   text: string;
   /** What stands in its brackets is no quantity, but the name of something else. */
   ofName?: true;
-  /** The run whose quantity it is, where that is another one. */
-  run?: string;
+  /** What stands before the quantity in the key: the run or the step it is of, where that is another one. */
+  leading?: string;
 }
 
 export interface ParsedFormula {
@@ -258,43 +258,43 @@ function called({ fn, args }: FunctionNode, says: string, parsed: ParsedFormula)
   const symbol = fn as unknown as MathNode;
   const what = symbol.type === 'SymbolNode' ? plainName((symbol as SymbolNode).name) : '?';
   if (what === MEASURED) return measured(args, parsed);
-  if (what === IN_RUN) return inOtherRun(args, says, parsed);
   if (Object.hasOwn(quantityFunctions, what)) {
-    if (args.length !== 1) throw new FormulaError(`"${what}" takes one quantity, not ${args.length}.`);
-    const inner = bare(args[0]);
-    const { prefix, ofName } = quantityFunctions[what];
-    if (ofName) {
-      const { value: text } = inner as ConstantNode;
-      if (typeof text !== 'string')
-        throw new FormulaError(`"${what}" takes a name between quotation marks, as in ${what}("tins").`);
-      parsed.names.add(says);
-      parsed.made.set(says, { prefix, of: null, text, ofName });
-      return { kind: 'name', name: says, says };
-    }
     parsed.names.add(says);
-    parsed.made.set(says, { prefix, ...quantityIn(inner, parsed) });
+    parsed.made.set(says, madeName(what, args, parsed));
     return { kind: 'name', name: says, says };
   }
   if (!Object.hasOwn(formulaFunctions, what))
     throw new FormulaError(
-      `There is no function "${what}"; there are ${[...Object.keys(formulaFunctions), ...Object.keys(quantityFunctions), MEASURED, IN_RUN].filter((f) => /^\w+$/.test(f)).join(', ')}.`,
+      `There is no function "${what}"; there are ${[...Object.keys(formulaFunctions), ...Object.keys(quantityFunctions), MEASURED].filter((f) => /^\w+$/.test(f)).join(', ')}.`,
     );
   return { kind: 'apply', what, args: args.map((a) => ours(a, parsed)), says };
 }
 
-/** A quantity as another run has it: `in_run("fan slow", T)`. */
-export const IN_RUN = 'in_run';
-
-function inOtherRun(args: MathNode[], says: string, parsed: ParsedFormula): FormulaNode {
-  const run = args.length === 2 ? (bare(args[0]) as ConstantNode).value : null;
-  if (typeof run !== 'string')
-    throw new FormulaError(
-      `"${IN_RUN}" takes the name of a run between quotation marks, and a quantity, as in ${IN_RUN}("fan slow", T).`,
-    );
-  const { of, text } = quantityIn(args[1], parsed);
-  parsed.names.add(says);
-  parsed.made.set(says, { prefix: 'in-run', of, text, run });
-  return { kind: 'name', name: says, says };
+/** What a function makes of a quantity: `gradient(T)`, `in_run("fan slow", T)`, `at_step(5, T)`, `distance("tins")`. */
+function madeName(what: string, args: MathNode[], parsed: ParsedFormula): MadeName {
+  const { prefix, takes } = quantityFunctions[what];
+  const [first] = args.map((a) => (bare(a) as ConstantNode).value as unknown);
+  switch (takes) {
+    case undefined:
+      if (args.length !== 1) throw new FormulaError(`"${what}" takes one quantity, not ${args.length}.`);
+      return { prefix, ...quantityIn(args[0], parsed) };
+    case 'part':
+      if (args.length !== 1 || typeof first !== 'string')
+        throw new FormulaError(`"${what}" takes a name between quotation marks, as in ${what}("tins").`);
+      return { prefix, of: null, text: first, ofName: true };
+    case 'run':
+      if (args.length !== 2 || typeof first !== 'string')
+        throw new FormulaError(
+          `"${what}" takes the name of a run between quotation marks, and a quantity, as in ${what}("fan slow", T).`,
+        );
+      break;
+    case 'step':
+      if (args.length !== 2 || !Number.isInteger(first) || Number(first) < 1)
+        throw new FormulaError(
+          `"${what}" takes the number of a step, from 1, and a quantity, as in ${what}(5, T).`,
+        );
+  }
+  return { prefix, ...quantityIn(args[1], parsed), leading: encodeURIComponent(String(first)) };
 }
 
 /** What stands for a quantity in brackets: by its name where it is one, and as a formula. */

@@ -4,8 +4,8 @@ interface QuantityFunction {
   prefix: string;
   /** What it is, for who completes a formula. */
   says: string;
-  /** Takes a name between quotation marks instead of a quantity. */
-  ofName?: true;
+  /** Takes the name of a part instead of a quantity, or the name of a run or the number of a step before it. */
+  takes?: 'part' | 'run' | 'step';
 }
 
 /** What formulas may call beside functions that go place by place: `gradient(temperature * 2)`. */
@@ -31,6 +31,12 @@ export const quantityFunctions: Readonly<Record<string, QuantityFunction>> = {
   first: { prefix: 'first', says: 'as it is at the first step' },
   last: { prefix: 'last', says: 'as it is at the last step' },
   previous: { prefix: 'previous', says: 'as it is one step before' },
+  at_step: { prefix: 'step', says: 'as it is at a step: its number, a comma, the quantity', takes: 'step' },
+  in_run: {
+    prefix: 'in-run',
+    says: 'a quantity as another run has it: its name in quotation marks, a comma, the quantity',
+    takes: 'run',
+  },
   time_mean: { prefix: 'time-mean', says: 'mean over time' },
   time_max: { prefix: 'time-maximum', says: 'highest over time' },
   time_min: { prefix: 'time-minimum', says: 'least over time' },
@@ -40,7 +46,7 @@ export const quantityFunctions: Readonly<Record<string, QuantityFunction>> = {
   distance: {
     prefix: 'distance',
     says: 'how far it is to a part, by its name in quotation marks',
-    ofName: true,
+    takes: 'part',
   },
   step_sum: { prefix: 'step-sum', says: 'sum over the steps' },
 };

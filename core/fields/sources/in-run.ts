@@ -22,10 +22,7 @@ interface InRunOptions {
   placed: Placed | null;
 }
 
-/** The key of a quantity as another run has it. */
-export const inRunKey = (run: string, key: string): string => `in-run:${encodeURIComponent(run)}:${key}`;
-
-/** The name of the run, and the key there. */
+/** The name of the run, and the key there: `in-run:fan%20slow:point:T`. */
 function readRest(rest: string): { run: string; key: string } {
   const colon = rest.indexOf(':');
   return { run: decodeURIComponent(rest.slice(0, colon)), key: rest.slice(colon + 1) };
