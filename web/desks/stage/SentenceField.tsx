@@ -37,7 +37,8 @@ export function SentenceField({
   const [caret, setCaret] = useState(text.length);
   const [chosen, setChosen] = useState(0);
   const input = useRef<HTMLTextAreaElement>(null);
-  const { proposals, because } = proposedAt(text, caret, notRead);
+  const { proposals, because, byKey } = proposedAt(text, caret, notRead);
+  const first = byKey ? proposals[chosen] : undefined;
   useEffect(() => setChosen(0), [text]);
   useEffect(() => input.current?.focus(), []);
   const take = (proposal: Proposal) => {
@@ -87,13 +88,13 @@ export function SentenceField({
               e.preventDefault();
               const by = e.key === 'ArrowDown' ? 1 : -1;
               setChosen((chosen + by + proposals.length) % proposals.length);
-            } else if (e.key === 'Tab' && proposals[chosen]) {
+            } else if (e.key === 'Tab' && first) {
               e.preventDefault();
-              take(proposals[chosen]);
+              take(first);
             } else if (e.key === 'Enter') {
               e.preventDefault();
               if (!notRead) onConfirm();
-              else if (proposals[chosen]) take(proposals[chosen]);
+              else if (first) take(first);
             }
             e.stopPropagation();
           }}
@@ -105,7 +106,9 @@ export function SentenceField({
           {proposals.length > 0 && ' There could be:'}
         </p>
       )}
-      {proposals.length > 0 && <ProposalPills proposals={proposals} chosen={chosen} onTake={take} />}
+      {proposals.length > 0 && (
+        <ProposalPills proposals={proposals} chosen={byKey ? chosen : -1} onTake={take} />
+      )}
       {readAs && <p className="mt-1.5 text-xs text-soft">Read as: {readAs}</p>}
       <div className="mt-1.5 flex items-center gap-2 text-xs text-soft">
         <button type="button" className="quiet h-7" disabled={notRead !== null} onClick={onConfirm}>

@@ -16,11 +16,13 @@ export interface Proposed {
   proposals: Proposal[];
   /** Why what is typed cannot be gone on with, in a sentence; null while it can. */
   because: string | null;
+  /** Whether a key may put in the first of them: not where none of them looks like what is typed. */
+  byKey: boolean;
 }
 
 /** How many proposals are shown at once. */
 const PROPOSALS = 8;
-const NONE: Proposed = { proposals: [], because: null };
+const NONE: Proposed = { proposals: [], because: null, byKey: false };
 
 /**
  * What a sentence could go on with at the caret: what begins like what is typed there; where nothing does, what looks like it,
@@ -36,7 +38,7 @@ export function proposedAt(text: string, caret: number, notRead: NotRead | null)
     const proposals = expected
       .slice(0, PROPOSALS)
       .map((e) => ({ text: e, from, to: refused.to, describes: false }));
-    return { proposals, because: `${refused.because}.` };
+    return { proposals, because: `${refused.because}.`, byKey: true };
   }
   // What there is to begin with stands below anyway as long as nothing is typed.
   if (caret < from || text.trim() === '') return NONE;
@@ -49,15 +51,19 @@ export function proposedAt(text: string, caret: number, notRead: NotRead | null)
     return {
       proposals: fitting.map((e) => ({ text: e, from, describes: isDescription(e) })),
       because: null,
+      byKey: true,
     };
   }
   const likely = nearestNames(text.slice(from), expected);
-  const others = likely.length > 0 ? likely : expected;
+  const described = expected.filter(isDescription);
+  const others = expected
+    .filter((e) => !isDescription(e))
+    .slice(0, Math.max(0, PROPOSALS - described.length));
+  const shown = likely.length > 0 ? likely.slice(0, PROPOSALS) : [...others, ...described];
   return {
-    proposals: others
-      .slice(0, PROPOSALS)
-      .map((e) => ({ text: e, from, to: from + said.length, describes: isDescription(e) })),
+    proposals: shown.map((e) => ({ text: e, from, to: from + said.length, describes: isDescription(e) })),
     because: `“${word}” is not understood here.`,
+    byKey: likely.length > 0,
   };
 }
 
