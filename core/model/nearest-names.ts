@@ -17,7 +17,10 @@ export function nearestNames(typed: string, names: readonly string[]): string[] 
       const letters = lettersOf(name);
       if (letters.length < 3) return [];
       const begun = lettersOf(typed.trimStart().slice(0, name.length));
-      const slips = Math.min(distance(lettersOf(word), letters), distance(begun, letters));
+      // A word of two letters is a slip of too many.
+      const alone =
+        lettersOf(word).length < 3 ? Number.POSITIVE_INFINITY : distance(lettersOf(word), letters);
+      const slips = Math.min(alone, distance(begun, letters));
       return slips <= Math.max(1, Math.floor(letters.length / LETTERS_A_SLIP)) ? [{ name, slips }] : [];
     })
     .sort((a, b) => a.slips - b.slips)
