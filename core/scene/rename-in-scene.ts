@@ -1,5 +1,6 @@
 import { inFormulaOfKey } from '../fields/formula/expanded-formula.ts';
 import { ownName } from '../fields/quantity-sources.ts';
+import { QUOTED } from '../model/quoted-text.ts';
 import type { Scene } from './document.ts';
 import { withRulesOfNow } from './named-quantities.ts';
 import { keyReplacer, nameReplacer, said } from './said-in-scene.ts';
@@ -29,7 +30,7 @@ export function renameInScene(scene: Scene, { fields, parts }: Renames): Scene {
     Object.fromEntries(Object.entries(fields).map(([a, b]) => [ownName(a), ownName(b)])),
   );
   const partNames = nameReplacer(parts);
-  const condition = (text: string): string => names(text).replace(/"(?:\\.|[^"\\])*"/g, partNames);
+  const condition = (text: string): string => names(text).replace(new RegExp(QUOTED, 'g'), partNames);
   return withRulesOfNow(
     said(scene, {
       key: (text) => inFormulaOfKey(text, condition) ?? keys(text),

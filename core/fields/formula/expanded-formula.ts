@@ -1,4 +1,5 @@
 import { literalPattern } from '../../model/literal-pattern.ts';
+import { QUOTED } from '../../model/quoted-text.ts';
 import type { SetRule } from '../../model/set-rule.ts';
 import { type NamedSet, setsOutOf, withRulesOfSets } from './sets-in-sentences.ts';
 
@@ -33,7 +34,9 @@ export const isNameless = ({ key, name }: { key: string; name: string }): boolea
 };
 
 /** A sentence that asks for a number within a formula, between its quotation marks. */
-const ASKED = String.raw`\bmeasured\s*\(\s*(?<asked>"(?:\\.|[^"\\])*")\s*\)`;
+const ASKED = String.raw`\bmeasured\s*\(\s*(?<asked>${QUOTED})\s*\)`;
+/** The name of another run that a formula looks at. */
+const RUN_NAMED = String.raw`\bin_run\s*\(\s*(?<name>${QUOTED})`;
 /** Words before which a name in a sentence is that of a quantity. */
 const BEFORE_QUANTITY = /(?:\b(?:of|from|and|by|where|against)\s+|[“(]|[-+*/<>=]\s*)$/i;
 
@@ -46,7 +49,7 @@ export const sentencesIn = (formula: string): string[] =>
 
 /** The names of other runs that formulas look at. */
 export const runsIn = (formula: string): string[] =>
-  [...formula.matchAll(/\bin_run\s*\(\s*(?<name>"(?:\\.|[^"\\])*")/g)].flatMap(({ groups }) => {
+  [...formula.matchAll(new RegExp(RUN_NAMED, 'g'))].flatMap(({ groups }) => {
     const name = sentenceOf(groups!.name);
     return name === null ? [] : [name];
   });

@@ -12,6 +12,7 @@ import type {
 import { create, parseDependencies } from 'mathjs/number';
 import { byName } from '../../model/by-name.ts';
 import { literalPattern } from '../../model/literal-pattern.ts';
+import { QUOTED } from '../../model/quoted-text.ts';
 import { isUnit } from '../../model/units.ts';
 import { FormulaError } from './formula-error.ts';
 import { formulaFunctions } from './functions/registry.ts';
@@ -55,7 +56,7 @@ export interface ParsedFormula {
 
 /** Parts of a text that are not between quotation marks. */
 const outsideQuotes = (text: string, change: (part: string) => string): string =>
-  text.replace(/"(?:\\.|[^"\\])*"|'[^']*'|[^"']+|["']/g, (part) =>
+  text.replace(new RegExp(`${QUOTED}|'[^']*'|[^"']+|["']`, 'g'), (part) =>
     /^["']./.test(part) ? part : change(part),
   );
 

@@ -1,5 +1,6 @@
 import { behindBracket } from '../../model/closing-bracket.ts';
 import { literalPattern } from '../../model/literal-pattern.ts';
+import { QUOTED } from '../../model/quoted-text.ts';
 import { z } from '../../model/schema.ts';
 import { type SetRule, setRuleSchema } from '../../model/set-rule.ts';
 
@@ -11,7 +12,6 @@ export interface NamedSet {
 
 const namedSetSchema: z.ZodType<NamedSet> = z.object({ name: z.string(), rule: setRuleSchema });
 
-const QUOTED = String.raw`"(?:\\.|[^"\\])*"`;
 const SET = String.raw`(?<set>\bset\s+)`;
 
 const quoted = (name: string): string => `"${name.replace(/[\\"]/g, '\\$&')}"`;

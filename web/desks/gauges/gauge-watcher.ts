@@ -29,7 +29,9 @@ export class GaugeWatcher {
 
   close(): void {
     this.leave();
-    this.measuring?.abort(new DOMException('closed', 'AbortError'));
+    const { measuring } = this;
+    this.measuring = null;
+    measuring?.abort(new DOMException('closed', 'AbortError'));
   }
 
   private notice(): void {
@@ -67,12 +69,8 @@ export class GaugeWatcher {
     this.measuring?.abort(new DOMException('superseded', 'AbortError'));
     const own = new AbortController();
     this.measuring = own;
-    let cancelled = false;
     let reached = 0;
-    const cancel = (): void => {
-      cancelled = true;
-      own.abort(new DOMException('cancelled', 'AbortError'));
-    };
+    const cancel = (): void => own.abort(new DOMException('cancelled', 'AbortError'));
     let told = performance.now();
     const progress = (done: number, curves: () => Curves): void => {
       reached = done;
@@ -90,8 +88,8 @@ export class GaugeWatcher {
     } finally {
       if (this.measuring === own) {
         this.measuring = null;
-        const goOn = (): void => void this.draw(sceneNow(), charts);
-        useDesk.setState({ measuring: cancelled ? { done: reached, goOn } : null });
+        const goOn = (): void => void this.draw(sceneNow(), this.drawn);
+        useDesk.setState({ measuring: own.signal.aborted ? { done: reached, goOn } : null });
       }
     }
   }
