@@ -6,6 +6,7 @@ import { type Attachment, attachmentKey, type Found } from '#core/scene/annotati
 import { label } from '#core/scene/annotations/label.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { ChainStep, Scene } from '#core/scene/document.ts';
+import { partLook } from '#core/scene/things/part-look.ts';
 import { importSteps, temperature } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
 import { ArraySource } from './array-source.ts';
@@ -146,7 +147,7 @@ describe('what words hang on', () => {
 
   it('is nothing where the part is hidden, or has no such node', async () => {
     const hidden = {
-      parts: { tin: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+      parts: { tin: { ...partLook.plain, hidden: true } },
     };
     expect(await found({ kind: 'node', part: 'tin', index: 0, values: wanted }, 0, [], hidden)).toBeNull();
     expect(await found({ kind: 'part', part: 'tin' }, 0, [], hidden)).toBeNull();

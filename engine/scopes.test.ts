@@ -10,6 +10,7 @@ import { type AnyOperation, operations } from '#core/ops/registry.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
+import { partLook } from '#core/scene/things/part-look.ts';
 import { valuesOf } from '../tests/marks.ts';
 import { importSteps, temperature } from '../tests/sample-run.ts';
 import { hexBlock } from '../tests/vtu-builder.ts';
@@ -111,7 +112,7 @@ describe('an operation that looks at all parts of its layer', () => {
   it('is not given those that are hidden, nor what a part set leaves out', async () => {
     const seen = noting({ scope: 'layer' });
     const { layer, show } = await setUp();
-    const hidden = { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 };
+    const hidden = { ...partLook.plain, hidden: true };
     await show(layer(), { parts: { right: hidden } });
     expect(seen[0].mesh.types).toHaveLength(8);
     const sets = [{ name: 'right', rule: { kind: 'parts' as const, parts: ['right'] } }];
@@ -131,7 +132,7 @@ describe('an operation that looks at all parts of its layer', () => {
       4,
     );
     await show(layer(), {
-      parts: { left: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+      parts: { left: { ...partLook.plain, hidden: true } },
     });
     expect(seen).toHaveLength(2);
   });

@@ -6,6 +6,7 @@ import {
   OneFactor,
   OneMinusSrcAlphaFactor,
   type RawShaderMaterial,
+  ZeroFactor,
 } from 'three';
 
 /** For what fills the screen. */
@@ -15,17 +16,20 @@ export function withoutDepth(m: RawShaderMaterial): void {
   m.blending = NoBlending;
 }
 
-/** Opaque, or see-through in premultiplied colours. */
+/**
+ * Opaque, or see-through in premultiplied colours. The last number of what it is drawn upon is multiplied by what is still to
+ * be seen of that; see `outputs`.
+ */
 export function blend(m: RawShaderMaterial, opacity: number): void {
   const through = opacity < 1;
   m.transparent = through;
   m.depthWrite = !through;
   m.forceSinglePass = !through;
-  m.blending = through ? CustomBlending : NoBlending;
+  m.blending = CustomBlending;
   m.blendEquation = AddEquation;
   m.blendSrc = OneFactor;
   m.blendDst = OneMinusSrcAlphaFactor;
-  m.blendSrcAlpha = OneFactor;
+  m.blendSrcAlpha = ZeroFactor;
   m.blendDstAlpha = OneMinusSrcAlphaFactor;
 }
 

@@ -32,6 +32,7 @@ export class CleanLight {
   private readonly relight = material(screenVertex, relightFragment, {
     uNew: { value: null },
     uLight: { value: null },
+    uScene: { value: null },
     uSmooth: { value: null },
     uUnit: { value: new Vector2() },
   });
@@ -50,7 +51,7 @@ export class CleanLight {
 
   /** Writes `sum.clean`. */
   *clean(sum: PassSum): Drawing {
-    const [colour, light] = sum.mean.textures;
+    const [colour, light, scene] = sum.mean.textures;
     let [from, to] = sum.light;
     for (const m of this.materials) m.uniforms.uUnit.value.set(...sum.depthUnit);
     this.gather.uniforms.uLight.value = light;
@@ -65,6 +66,7 @@ export class CleanLight {
     }
     this.relight.uniforms.uNew.value = colour;
     this.relight.uniforms.uLight.value = light;
+    this.relight.uniforms.uScene.value = scene;
     this.relight.uniforms.uSmooth.value = from.texture;
     yield* this.card.fill(this.relight, sum.clean, 'clean rows');
   }

@@ -1,4 +1,4 @@
-import { type Camera, Vector3, Vector4 } from 'three';
+import { type Camera, type RawShaderMaterial, Vector3, Vector4 } from 'three';
 import { withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
 import { material, type Uniforms } from './marks/material.ts';
@@ -9,7 +9,8 @@ import type { Drawing } from './slices.ts';
 
 /** Puts the surfaces of a pass into their light, each pixel once. */
 export class LitSurfaces {
-  readonly material;
+  private readonly plain;
+  private readonly finished;
 
   /** @param shared light and camera of the stage */
   constructor(
@@ -23,18 +24,26 @@ export class LitSurfaces {
       uRise: { value: new Vector3() },
       uLens: { value: new Vector4() },
     };
-    this.material = material(screenVertex, litFragment, { ...shared, ...own }, { SAMPLED: '' });
-    withoutDepth(this.material);
+    const uniforms = { ...shared, ...own };
+    this.plain = material(screenVertex, litFragment, uniforms, { SAMPLED: '' });
+    this.finished = material(screenVertex, litFragment, uniforms, { SAMPLED: '', FINISHED: '' });
+    for (const made of [this.plain, this.finished]) withoutDepth(made);
+  }
+
+  /** What it lights with. Finishes cost a processor that draws dearly, also where nothing wears one. */
+  materialFor(finished: boolean): RawShaderMaterial {
+    return finished ? this.finished : this.plain;
   }
 
   /** Writes `sum.lit` of `sum.surfaces`, which that camera saw. */
-  *light(sum: PassSum, camera: Camera): Drawing {
-    const { uColour, uSurface, uRight, uRise, uLens } = this.material.uniforms;
+  *light(sum: PassSum, camera: Camera, finished: boolean): Drawing {
+    const made = this.materialFor(finished);
+    const { uColour, uSurface, uRight, uRise, uLens } = made.uniforms;
     [uColour.value, uSurface.value] = sum.surfaces.textures;
     uRight.value.setFromMatrixColumn(camera.matrixWorld, 0);
     uRise.value.setFromMatrixColumn(camera.matrixWorld, 1);
     uLens.value.set(...lensOf(camera.projectionMatrix.elements));
-    yield* this.card.fill(this.material, sum.lit, 'lit rows');
+    yield* this.card.fill(made, sum.lit, finished ? 'finished rows' : 'lit rows');
   }
 }
 

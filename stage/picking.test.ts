@@ -8,6 +8,7 @@ import type { Vector } from '#core/model/vectors.ts';
 import { projectPoint, rayThrough } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Camera } from '#core/scene/document.ts';
+import { partLook } from '#core/scene/things/part-look.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { ovenRun } from '../tests/sample-run.ts';
 import { cellsWithin } from './cells-within.ts';
@@ -299,7 +300,7 @@ describe('what can be pointed at', () => {
     ]);
     const own = {
       ...scene,
-      parts: { oven: { hidden: false, colour: '#b4733f', coversValues: true, edges: null, opacity: 1 } },
+      parts: { oven: { ...partLook.plain, colour: '#b4733f' } },
     };
     expect(pickablesOf(frame, own)[0].values).toEqual([null]);
     for (const change of [{ visible: false }, { opacity: 0 }])

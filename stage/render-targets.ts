@@ -9,7 +9,7 @@ import {
 } from 'three';
 
 /**
- * The running mean of passes over one tile: colour, and light beside it. What `clean` holds is that mean with its light
+ * The running mean of passes over one tile: colour, light beside it, and what met the camera as light. What `clean` holds is that mean with its light
  * smoothed.
  */
 export class PassSum {
@@ -46,10 +46,10 @@ export class PassSum {
     this.surfaces = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
     // Directions and distances.
     this.surfaces.textures[1].type = FloatType;
-    this.lit = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
+    this.lit = new WebGLRenderTarget(width, height, { ...near, count: 3, depthTexture: depths });
     this.shape = new WebGLRenderTarget(width, height, exact);
-    this.mean = new WebGLRenderTarget(width, height, { ...exact, count: 2 });
-    this.spare = new WebGLRenderTarget(width, height, { ...exact, count: 2 });
+    this.mean = new WebGLRenderTarget(width, height, { ...exact, count: 3 });
+    this.spare = new WebGLRenderTarget(width, height, { ...exact, count: 3 });
     this.clean = new WebGLRenderTarget(width, height, exact);
     this.light = [new WebGLRenderTarget(width, height, exact), new WebGLRenderTarget(width, height, exact)];
   }

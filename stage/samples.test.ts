@@ -1,21 +1,28 @@
 import { describe, expect, it } from 'vitest';
-import { dot } from '#core/model/vectors.ts';
+import { paintedPanorama } from '#core/light/panorama.ts';
+import { SkyAxes } from '#core/light/sky-axes.ts';
+import { dot, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes, fitCamera, viewDirections } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { studio } from '#core/scene/light-rigs/studio.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
+import { light } from '#core/scene/things/light.ts';
 import { ovenRun } from '../tests/sample-run.ts';
-import { keyDirection } from './key-light.ts';
+import { rigFrame, shiningLamps } from './lit-by.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
 import { axisSample, discSample, pixelSample } from './samples.ts';
 import { legendTitle } from './words/paint-words.ts';
+
+/** The direction of a sample under a sky that is as bright everywhere. */
+const evenSky = new SkyAxes(paintedPanorama(() => [1, 1, 1], 64));
+const axisOf = (n: number, of: number): Vector => evenSky.at(...axisSample(n, of)).towards;
 
 describe('the passes', () => {
   it.each([16, 20, 48, 97])('look along %i axes that share the sphere evenly', (of) => {
     // The mean of d dᵀ over a sphere is a third of the unit matrix.
     const sum = Array.from({ length: 3 }, () => [0, 0, 0]);
     for (let n = 0; n < of; n++) {
-      const d = axisSample(n, of);
+      const d = axisOf(n, of);
       expect(Math.hypot(...d)).toBeCloseTo(1, 12);
       expect(d[2]).toBeGreaterThan(0);
       for (let j = 0; j < 3; j++) for (let k = 0; k < 3; k++) sum[j][k] += (d[j] * d[k]) / of;
@@ -28,18 +35,18 @@ describe('the passes', () => {
     const byChance = Math.sqrt((4 / 3 - 1) / of);
     let squares = 0;
     for (let i = 0; i < 200; i++) {
-      const normal = axisSample(i, 200);
+      const normal = axisOf(i, 200);
       let light = 0;
-      for (let n = 0; n < of; n++) light += (2 / of) * Math.abs(dot(normal, axisSample(n, of)));
+      for (let n = 0; n < of; n++) light += (2 / of) * Math.abs(dot(normal, axisOf(n, of)));
       squares += (light - 1) ** 2 / 200;
     }
     expect(Math.sqrt(squares)).toBeLessThan(byChance / 6);
   });
   it('take each axis once, and are spread from the start', () => {
-    const seen = new Set(Array.from({ length: 48 }, (_, n) => axisSample(n, 48)[2].toFixed(6)));
+    const seen = new Set(Array.from({ length: 48 }, (_, n) => axisOf(n, 48)[2].toFixed(6)));
     expect(seen.size).toBe(48);
     for (let n = 0; n + 4 <= 48; n += 4) {
-      const heights = [0, 1, 2, 3].map((k) => axisSample(n + k, 48)[2]);
+      const heights = [0, 1, 2, 3].map((k) => axisOf(n + k, 48)[2]);
       expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(0.35);
     }
   });
@@ -70,7 +77,8 @@ describe('the lamp', () => {
         fieldOfView: 30,
       });
       for (const pass of [null, { n: 0, of: 20 }, { n: 5, of: 20 }, { n: 17, of: 48 }]) {
-        const d = keyDirection(studio.key!, camera, [0, 0, 1], pass);
+        const frame = rigFrame(studio, light.plain, camera, [0, 0, 1]);
+        const [{ to: d }] = shiningLamps(studio, light.plain, frame, pass);
         expect(Math.hypot(...d)).toBeCloseTo(1, 9);
         expect(d[2]).toBeGreaterThan(0.3);
         if (Math.abs(from[2]) < 0.9) expect(dot(d, cameraAxes(camera).back)).toBeGreaterThan(0);

@@ -15,15 +15,24 @@ function inTurn(n: number, of: number, step = GOLDEN): number {
 const commonDivisor = (a: number, b: number): number => (b === 0 ? a : commonDivisor(b, a % b));
 
 /**
- * A direction on the upper half of the unit sphere: the n-th of so many that, with their opposites, share the sphere
- * evenly (Fibonacci lattice, González 2010; with half its turn the opposites fall between).
+ * A place in the unit square: the n-th of so many that share it evenly, and give axes that share a sphere evenly with their
+ * opposites when the first number goes by height and the second around (Fibonacci lattice, González 2010; with half its turn
+ * the opposites fall between).
  */
-export function axisSample(n: number, of: number): [number, number, number] {
+export function axisSample(n: number, of: number): [number, number] {
   const i = inTurn(n, of);
-  const z = 1 - (i + 0.5) / of;
-  const r = Math.sqrt(Math.max(0, 1 - z * z));
-  const turn = Math.PI * ((i * GOLDEN) % 2);
-  return [r * Math.cos(turn), r * Math.sin(turn), z];
+  return [(i + 0.5) / of, ((i * GOLDEN) / 2) % 1];
+}
+
+/** Which of some lamps is the n-th of so many that come as often as their shares say. */
+export function lampSample(n: number, of: number, shares: readonly number[]): number {
+  const whole = shares.reduce((a, b) => a + b, 0);
+  let left = ((inTurn(n, of, 0.5698402909980532) + 0.5) / of) * whole;
+  for (const [i, share] of shares.entries()) {
+    left -= share;
+    if (left < 0) return i;
+  }
+  return shares.length - 1;
 }
 
 /** A place on the unit disc: the n-th of so many that share it evenly (Vogel 1979). */

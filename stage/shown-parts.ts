@@ -1,10 +1,13 @@
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
+import { type FinishValues, seenThrough } from '#core/light/finish.ts';
+import { valuesOf } from '#core/light/own-finish.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Layer, Scale, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import { ownColour } from '#core/scene/things/part-look.ts';
 import type { FramePart } from '#engine/scene-source.ts';
+import type { FinishTable } from './finish-table.ts';
 import { PartLook } from './marks/look.ts';
 import type { Uniforms } from './marks/material.ts';
 import type { PaintedMark } from './marks/painter.ts';
@@ -30,7 +33,10 @@ export class ShownParts {
   list: ShownPart[] = [];
 
   /** @param shared light and camera of the stage */
-  constructor(private readonly shared: Uniforms) {}
+  constructor(
+    private readonly shared: Uniforms,
+    private readonly finishes: FinishTable,
+  ) {}
 
   /** Takes over shapes and values. */
   take(parts: readonly FramePart[]): void {
@@ -74,15 +80,22 @@ export class ShownParts {
       known.set(scale.id, found);
       return found;
     };
+    this.finishes.startAnew();
     for (const shown of this.list) {
       const order = scene.layers.findIndex((l) => l.id === shown.layer);
       const found = scene.layers[order];
       if (!found) continue;
-      const layer = seenOf(found, shown.part, scene);
+      const finish = valuesOf(scene.parts[shown.part]?.finish ?? found.finish);
+      const own = ownColour(scene.parts[shown.part], found);
+      const coloured = own === null && found.colour.kind === 'field';
+      const layer = seenOf(found, shown.part, scene, coloured ? null : finish);
       const { colour } = layer;
       const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
       const part = scene.parts[shown.part];
-      shown.look.update(layer, settled(scale), scale?.lines ?? null, ownColour(part, layer), order);
+      // A colour that was chosen for a part counts more than that of its finish.
+      const plain = own ?? (coloured ? null : (finish?.colour ?? null));
+      const row = this.finishes.rowOf(finish);
+      shown.look.update(layer, settled(scale), scale?.lines ?? null, plain, row, order);
       shown.visible = layer.visible && layer.opacity > 0;
       shown.opacity = layer.opacity;
       const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));
@@ -96,10 +109,10 @@ export class ShownParts {
   }
 }
 
-/** A layer as one of its parts shows it: that may be more transparent than the others. */
-const seenOf = (layer: Layer, part: string, scene: Scene): Layer => ({
+/** A layer as one of its parts shows it: that may be more transparent than the others, or of something clear. */
+const seenOf = (layer: Layer, part: string, scene: Scene, finish: FinishValues | null): Layer => ({
   ...layer,
-  opacity: layer.opacity * (scene.parts[part]?.opacity ?? 1),
+  opacity: layer.opacity * (scene.parts[part]?.opacity ?? 1) * (finish ? 1 - seenThrough(finish) : 1),
 });
 
 function drop({ marks, look }: ShownPart): void {

@@ -22,6 +22,7 @@ const firstCosts: Record<string, Cost> = {
   text: { each: 20, least: 100 },
   'surface rows': { each: 300, least: 16 },
   'lit rows': { each: 900, least: 16 },
+  'finished rows': { each: 2500, least: 8 },
   'unlit surface': { each: 5, least: 1000 },
   'unlit surface rows': { each: 100, least: 32 },
   'unlit line': { each: 1.5, least: 2000 },

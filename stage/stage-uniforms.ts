@@ -1,5 +1,17 @@
-import { type DepthTexture, Matrix4, Vector2, Vector3, Vector4 } from 'three';
+import {
+  type DataArrayTexture,
+  type DataTexture,
+  type DepthTexture,
+  Matrix3,
+  Matrix4,
+  Vector2,
+  Vector3,
+  Vector4,
+} from 'three';
 import type { ShadowMap } from './lights.ts';
+
+/** As many lamps as a rig may have. */
+export const MOST_LAMPS = 3;
 
 /** Light and camera, as the shaders of everything on the stage share them. */
 export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
@@ -9,7 +21,6 @@ export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
   uEven: { value: false },
   uKeyMap: { value: key.texture },
   uKeyMatrix: { value: key.matrix },
-  uKeyDirection: { value: new Vector3(0, 0, 1) },
   uKeyStrength: { value: 0.44 },
   uKeyTop: { value: 0 },
   uKeyCone: { value: 0 },
@@ -21,7 +32,22 @@ export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
   uSkyCone: { value: 0 },
   uSkyRight: { value: new Vector3() },
   uSkyRise: { value: new Vector3() },
-  uGroundStrength: { value: 0.85 },
+  uSkyAhead: { value: new Vector3() },
+  uSkyBehind: { value: new Vector3() },
+  uToSurroundings: { value: new Matrix3() },
+  uSharp: { value: null as DataTexture | null },
+  uGlossy: { value: null as DataArrayTexture | null },
+  uReflectance: { value: null as DataTexture | null },
+  uFinishes: { value: null as DataTexture | null },
+  uLamps: { value: Array.from({ length: MOST_LAMPS }, () => new Vector4(0, 0, 1, 0)) },
+  uLampColours: { value: Array.from({ length: MOST_LAMPS }, () => new Vector3(1, 1, 1)) },
+  uLampCount: { value: 0 },
+  uLampRadius: { value: 0 },
+  uPlainScale: { value: 1 },
+  uExposure: { value: 1 },
+  uHighlights: { value: true },
+  uGrainUnit: { value: 1 },
+  uPixelSpan: { value: new Vector2() },
   uContact: { value: 0.7 },
   uBias: { value: 0.0015 },
   uShift: { value: 0 },

@@ -13,14 +13,14 @@ import {
 } from 'three';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
-import type { RunDescription } from '#core/model/run.ts';
+import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { add, dot, subtract, times, type Vector } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
-import type { Scene } from '#core/scene/document.ts';
-import type { KeyLight } from '#core/scene/light-rigs/light-rig.ts';
+import type { Light, Scene } from '#core/scene/document.ts';
+import { isEven, type LightRig } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { upOf } from '#core/scene/things/upright.ts';
@@ -30,9 +30,10 @@ import { Card } from './card.ts';
 import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
-import { keyDirection } from './key-light.ts';
+import { FinishTable } from './finish-table.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
+import { inWorld, type RigFrame, rigFrame, shiningLamps } from './lit-by.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
@@ -50,8 +51,9 @@ import {
 } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
-import { stageUniforms } from './stage-uniforms.ts';
+import { MOST_LAMPS, stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
+import { Surroundings } from './surroundings.ts';
 import { threeCamera } from './three-camera.ts';
 import { imageOf, loadImages } from './words/images.ts';
 
@@ -104,7 +106,11 @@ export class Stage {
   private readonly key = new ShadowMap(KEY_PIXELS);
   private readonly sky = new ShadowMap(SKY_PIXELS, throughTarget);
   private readonly shared = stageUniforms(this.key, this.sky);
-  private readonly parts = new ShownParts(this.shared);
+  private readonly finishes = new FinishTable();
+  private readonly surroundings = new Surroundings();
+  private readonly parts = new ShownParts(this.shared, this.finishes);
+  /** Pictures behind which there is nothing. */
+  private readonly solid = new WeakSet<WebGLRenderTarget>();
   private readonly backdrop: Drawn;
   private readonly floor: Drawn;
   private readonly lighting: LitSurfaces;
@@ -115,8 +121,8 @@ export class Stage {
   private readonly copy: RawShaderMaterial;
   private before: WebGLRenderTarget | null = null;
   private developed: WebGLRenderTarget | null = null;
-  /** What the card has its programs for. */
-  private readonly ready = new WeakSet<object>();
+  /** What the card has its programs for, and of which of their variants. */
+  private readonly ready = new WeakMap<object, number>();
   /** What is drawn, with what of its annotations stands in it; and as it was given. */
   private scene: Scene | null = null;
   private plain: Scene | null = null;
@@ -139,6 +145,8 @@ export class Stage {
 
   constructor(canvas: HTMLCanvasElement) {
     this.card = new Card(canvas);
+    this.shared.uFinishes.value = this.finishes.texture;
+    this.shared.uReflectance.value = this.surroundings.reflectance;
     this.lighting = new LitSurfaces(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
     const backdrop = new Mesh(new PlaneGeometry(2, 2), material(screenVertex, backdropFragment, this.shared));
@@ -155,12 +163,18 @@ export class Stage {
       uOld: { value: null },
       uNewLight: { value: null },
       uOldLight: { value: null },
+      uNewScene: { value: null },
+      uOldScene: { value: null },
       uShare: { value: 1 },
     });
-    this.develop = material(screenVertex, developFragment, { uNew: { value: null } });
+    this.develop = material(screenVertex, developFragment, {
+      uNew: { value: null },
+      uSolid: { value: false },
+    });
     this.smaller = material(screenVertex, smallerFragment, {
       uNew: { value: null },
       uScale: { value: new Vector2() },
+      uSolid: { value: false },
     });
     this.copy = material(screenVertex, copyFragment, { uNew: { value: null } });
     for (const m of [this.average, this.develop, this.smaller, this.copy]) withoutDepth(m);
@@ -213,16 +227,26 @@ export class Stage {
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
     await this.loadPictures();
+    const light = this.plain?.light;
+    if (light) await this.surroundings.ready(lightRigById(light.rig), light);
     const all = new Group();
     const { average, develop, smaller, copy, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object, unlit: bare } of [...seen, this.backdrop, this.floor]) {
-      if (this.ready.has(object)) continue;
-      this.ready.add(object);
+      const { version } = object.material as RawShaderMaterial;
+      if (this.ready.get(object) === version) continue;
+      this.ready.set(object, version);
       all.add(object.clone());
       if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
-    await this.card.compile(all, [average, develop, smaller, copy, lighting.material, ...cleaner.materials]);
+    await this.card.compile(all, [
+      average,
+      develop,
+      smaller,
+      copy,
+      lighting.materialFor(this.isFinished),
+      ...cleaner.materials,
+    ]);
   }
 
   /** Pictures that go with the scene, before anything is painted with them. */
@@ -233,6 +257,11 @@ export class Stage {
     if (sources.every((source) => imageOf(source))) return;
     await loadImages(sources);
     if (this.plain === plain && plain && frame) this.restyle(plain, frame.step);
+  }
+
+  /** Whether something wears a finish. */
+  private get isFinished(): boolean {
+    return this.parts.list.some((s) => s.look.isFinished);
   }
 
   /** Whether the last draft left out things that a patient one would show. */
@@ -247,6 +276,7 @@ export class Stage {
    */
   *drawDraft(size: PictureSize, target: WebGLRenderTarget, patient = false): Drawing {
     this.patient = patient;
+    this.solid.add(target);
     yield* this.draw(size, { x: 0, y: 0, ...size }, null, false, target);
   }
 
@@ -257,9 +287,9 @@ export class Stage {
       sum.depthUnit = this.depthUnit(size, tile);
       yield* this.cleaner.keepShape(sum);
     }
-    const { uNew, uOld, uNewLight, uOldLight, uShare } = this.average.uniforms;
-    [uNew.value, uNewLight.value] = sum.lit.textures;
-    [uOld.value, uOldLight.value] = sum.mean.textures;
+    const { uNew, uOld, uNewLight, uOldLight, uNewScene, uOldScene, uShare } = this.average.uniforms;
+    [uNew.value, uNewLight.value, uNewScene.value] = sum.lit.textures;
+    [uOld.value, uOldLight.value, uOldScene.value] = sum.mean.textures;
     uShare.value = 1 / (sum.count + 1);
     yield* this.card.fill(this.average, sum.spare, 'average rows');
     sum.turn();
@@ -280,6 +310,7 @@ export class Stage {
       this.developed = new WebGLRenderTarget(width, height, { depthBuffer: false });
     }
     this.develop.uniforms.uNew.value = source.texture;
+    this.develop.uniforms.uSolid.value = this.solid.has(source);
     yield* this.card.fill(this.develop, this.developed, 'develop rows');
     this.copy.uniforms.uNew.value = this.developed.texture;
     yield* this.card.fill(this.copy, null, 'copy rows');
@@ -288,6 +319,7 @@ export class Stage {
   /** A linear picture at a smaller size, in another target. */
   *shrink(source: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
     this.smaller.uniforms.uNew.value = source.texture;
+    this.smaller.uniforms.uSolid.value = this.solid.has(source);
     this.smaller.uniforms.uScale.value.set(source.width / target.width, source.height / target.height);
     yield* this.card.fill(this.smaller, target, 'average rows');
   }
@@ -296,6 +328,8 @@ export class Stage {
     this.parts.dispose();
     this.key.dispose();
     this.sky.dispose();
+    this.finishes.dispose();
+    this.surroundings.dispose();
     this.before?.dispose();
     this.developed?.dispose();
     this.card.renderer.dispose();
@@ -325,11 +359,12 @@ export class Stage {
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
     const tone = backdropById(scene.backdrop.kind);
-    const { key } = lightRigById(light.rig);
-    this.setEye(scene, run);
+    const rig = lightRigById(light.rig);
+    const even = isEven(rig);
+    this.setEye(scene, run, size);
     this.thinOut(pass === null ? size.width : null);
     this.lookInside(scene, run);
-    shared.uEven.value = key === null;
+    shared.uEven.value = even;
     shared.uShadow.value = light.shadow;
     shared.uContact.value = light.contact;
     shared.uSampled.value = pass !== null;
@@ -338,8 +373,10 @@ export class Stage {
     shared.uTop.value.set(...linearOf(tone.top));
     shared.uFoot.value.set(...linearOf(tone.foot));
     shared.uTransparent.value = transparent;
-    if (key) yield* this.shineLights(key, scene, centre, radius, pass);
     const up = upOf(scene.upright);
+    shared.uHighlights.value = light.highlights;
+    shared.uGrainUnit.value = boundsDiagonal(runBounds(run)) / 100 || 1;
+    if (!even) yield* this.shineLights(rig, scene, centre, radius, pass);
     shared.uUp.value.set(...up);
     this.layFloor(centre, radius, planeRange(this.around, up)[0] - dot(up, run.origin), up);
 
@@ -356,7 +393,7 @@ export class Stage {
     this.arrange(scene, run, size);
     yield* this.seeBefore(tile, camera);
     const { back } = cameraAxes(scene.camera);
-    const floor = light.floor && key !== null && !isFlat(bounds) && dot(back, up) > 0.02;
+    const floor = light.floor && !even && !isFlat(bounds) && dot(back, up) > 0.02;
     const world = this.parts.list.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
     if (target instanceof PassSum) {
       yield* this.drawLit(world, floor ? [this.floor] : [], camera, target);
@@ -390,7 +427,7 @@ export class Stage {
     const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
     for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
       yield* this.card.pieces(drawn, camera, sum.surfaces, drawn.unlit);
-    yield* this.lighting.light(sum, camera);
+    yield* this.lighting.light(sum, camera, this.isFinished);
     for (const drawn of inDrawingOrder(world.filter(waits), []))
       yield* this.card.pieces(drawn, camera, sum.lit);
   }
@@ -437,29 +474,44 @@ export class Stage {
   }
 
   private *shineLights(
-    lamp: KeyLight,
+    rig: LightRig,
     scene: Scene,
     centre: Vector,
     radius: number,
     pass: Pass | null,
   ): Drawing {
     const { shared } = this;
-    const key = keyDirection(lamp, scene.camera, upOf(scene.upright), pass);
-    shared.uLampSize.value = 2 * lamp.size;
-    if (pass) shared.uKeyCone.value = lamp.size / Math.sqrt(pass.of);
-    shared.uKeyDirection.value.set(...key);
-    const drawn = pass === null ? this.shadowSource(scene) : '';
-    if (scene.light.shadow && (drawn === '' || drawn !== this.keyDrawn)) {
-      this.key.aim(key, centre, radius, this.bounds);
-      shared.uKeyTop.value = this.key.top;
-      this.keyDrawn = '';
-      yield* this.castersInto(this.key.target, this.key.camera);
-      this.keyDrawn = drawn;
+    const { light } = scene;
+    const frame = rigFrame(rig, light, scene.camera, upOf(scene.upright));
+    this.setStrengths(rig, light, frame);
+    const lamps = shiningLamps(rig, light, frame, pass);
+    shared.uLampCount.value = lamps.length;
+    for (const [i, { to, share, colour }] of lamps.slice(0, MOST_LAMPS).entries()) {
+      shared.uLamps.value[i].set(...to, share);
+      shared.uLampColours.value[i].set(...colour);
     }
-    if (pass !== null && scene.light.contact > 0) {
-      const sky = axisSample(pass.n, pass.of);
-      shared.uSkyCone.value = Math.tan(Math.acos(1 - SKY_SHARE / pass.of));
+    if (lamps.length > 0) {
+      const { to, size } = lamps[0];
+      shared.uLampSize.value = 2 * size;
+      shared.uKeyCone.value = pass ? size / Math.sqrt(pass.of) : 0;
+      shared.uLampRadius.value = pass ? size / Math.sqrt(pass.of) : size;
+      const drawn = pass === null ? this.shadowSource(scene) : '';
+      if (light.shadow && (drawn === '' || drawn !== this.keyDrawn)) {
+        this.key.aim(to, centre, radius, this.bounds);
+        shared.uKeyTop.value = this.key.top;
+        this.keyDrawn = '';
+        yield* this.castersInto(this.key.target, this.key.camera);
+        this.keyDrawn = drawn;
+      }
+    }
+    const axes = this.surroundings.shown?.axes;
+    if (pass !== null && light.contact > 0 && axes) {
+      const axis = axes.at(...axisSample(pass.n, pass.of));
+      const sky = inWorld(frame, axis.towards);
+      shared.uSkyCone.value = Math.tan(Math.acos(1 - (SKY_SHARE * axis.spread) / pass.of));
       shared.uSkyDirection.value.set(...sky);
+      shared.uSkyAhead.value.set(...axis.ahead);
+      shared.uSkyBehind.value.set(...axis.behind);
       this.sky.aim(sky, centre, radius, this.bounds);
       shared.uSkyTop.value = this.sky.top;
       shared.uSkyRight.value.setFromMatrixColumn(this.sky.camera.matrixWorld, 0);
@@ -468,11 +520,34 @@ export class Stage {
     }
   }
 
+  private setStrengths(rig: LightRig, light: Light, { towards, right, up }: RigFrame): void {
+    const { shared, surroundings } = this;
+    const lamps = rig.lamps.length > 0 ? (1 - rig.sky) * light.strength : 0;
+    const sky = rig.sky * light.fill;
+    shared.uKeyStrength.value = lamps;
+    shared.uSkyStrength.value = sky;
+    // What shows values is never lit more than wholly: nothing of it is cut off.
+    shared.uPlainScale.value = Math.min(1, rig.exposure) / Math.max(1, lamps + sky);
+    shared.uExposure.value = rig.exposure;
+    shared.uToSurroundings.value.set(...towards, ...right, ...up);
+    shared.uSharp.value = surroundings.shown?.sharp ?? null;
+    shared.uGlossy.value = surroundings.shown?.glossy ?? null;
+  }
+
   /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
   private shadowSource(scene: Scene): string {
     const shapes = this.parts.list.map((s) => [s.layer, s.part, s.key, s.visible]);
-    const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6]);
-    return JSON.stringify([scene.camera, scene.upright, scene.light.rig, scene.lookInside, layers, shapes]);
+    const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6, l.finish]);
+    const finishes = Object.entries(scene.parts).map(([name, look]) => [name, look.finish, look.opacity]);
+    return JSON.stringify([
+      scene.camera,
+      scene.upright,
+      scene.light,
+      scene.lookInside,
+      layers,
+      shapes,
+      finishes,
+    ]);
   }
 
   /** Under the model, at so far along what is up. */
@@ -498,10 +573,16 @@ export class Stage {
     return [2 / pixel, (elements[10] - 1) / pixel];
   }
 
-  private setEye({ camera }: Scene, { origin }: RunDescription): void {
+  private setEye({ camera }: Scene, { origin }: RunDescription, { height }: PictureSize): void {
     this.shared.uEye.value.set(...subtract(camera.position, origin));
     this.shared.uTowards.value.set(...cameraAxes(camera).back);
-    this.shared.uParallel.value = camera.projection === 'parallel';
+    const parallel = camera.projection === 'parallel';
+    this.shared.uParallel.value = parallel;
+    const half = Math.tan((camera.fieldOfView * Math.PI) / 360);
+    this.shared.uPixelSpan.value.set(
+      parallel ? camera.height / height : 0,
+      parallel ? 0 : (2 * half) / height,
+    );
   }
 
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {

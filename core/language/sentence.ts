@@ -15,10 +15,10 @@ export type SentenceControl =
   | { kind: 'field' }
   | { kind: 'scale' }
   | { kind: 'plain' }
+  | { kind: 'finish' }
   | { kind: 'opacity' }
   | { kind: 'edges' }
   | { kind: 'time' }
-  /** An option of the operation at a place in the chain; a phrase alone does not know the place. */
   /** A setting of the scene, by the id of its declaration. */
   | { kind: 'setting'; thing: string }
   /** An option of the operation of a step of the chain, by its id; a phrase alone does not know it. */

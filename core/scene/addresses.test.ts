@@ -5,6 +5,7 @@ import { type Address, keyable, read, write } from './addresses.ts';
 import { blended } from './blending.ts';
 import { type Scene, sceneSchema } from './document.ts';
 import { applyEdit, type Edit } from './edits.ts';
+import { partLook } from './things/part-look.ts';
 
 let scene: Scene;
 beforeAll(async () => {
@@ -14,8 +15,8 @@ beforeAll(async () => {
     ...full,
     layers: [{ ...first, colour: { kind: 'plain', colour: '#102030' } }, ...rest],
     parts: {
-      oven: { hidden: false, colour: '#ff0000', coversValues: true, edges: null, opacity: 1 },
-      chain: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 },
+      oven: { ...partLook.plain, colour: '#ff0000' },
+      chain: { ...partLook.plain, hidden: true },
     },
   };
 });

@@ -9,6 +9,7 @@ import { sceneMismatches } from './apply-scene.ts';
 import { defaultScene } from './default-scene.ts';
 import type { Layer, Scene } from './document.ts';
 import { settingOf } from './setting.ts';
+import { partLook } from './things/part-look.ts';
 
 let run: RunDescription;
 let scene: Scene;
@@ -99,7 +100,7 @@ describe('what a run does not have of a scene', () => {
     expect(sceneMismatches({ ...scene, scales }, run)).toEqual([
       'the run has no point field "steam": the scale “Steam” is made for it',
     ]);
-    const look = { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 };
+    const look = { ...partLook.plain, hidden: true };
     expect(sceneMismatches({ ...scene, parts: { lid: look } }, run)).toEqual([
       'the run has no part "lid": its look is set',
     ]);

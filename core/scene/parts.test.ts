@@ -13,20 +13,14 @@ describe('parts', () => {
     const begin = await scene();
     const hidden = applyEdit(begin, { type: 'parts.change', parts: ['oven'], change: { hidden: true } });
     expect(hidden.parts).toEqual({
-      oven: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 },
+      oven: { ...partLook.plain, hidden: true },
     });
     const coloured = applyEdit(hidden, {
       type: 'parts.change',
       parts: ['oven'],
       change: { colour: '#b4733f' },
     });
-    expect(coloured.parts.oven).toEqual({
-      hidden: true,
-      colour: '#b4733f',
-      coversValues: true,
-      edges: null,
-      opacity: 1,
-    });
+    expect(coloured.parts.oven).toEqual({ ...partLook.plain, hidden: true, colour: '#b4733f' });
     const plain = applyEdit(coloured, {
       type: 'parts.change',
       parts: ['oven'],

@@ -9,6 +9,7 @@ import { readScene, type Scene } from './document.ts';
 import { lackingIn } from './likely-names.ts';
 import { inverseOf, renameInScene } from './rename-in-scene.ts';
 import { settingOf } from './setting.ts';
+import { partLook } from './things/part-look.ts';
 
 let run: RunDescription;
 let scene: Scene;
@@ -53,7 +54,7 @@ beforeAll(async () => {
         },
       },
     ],
-    parts: { oven: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+    parts: { oven: { ...partLook.plain, hidden: true } },
   });
 });
 

@@ -22,6 +22,7 @@ import { settleScale, unitsOfScale } from './settle-scale.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { snapWords } from './snap-words.ts';
 import { spreadOfScale } from './spread-of-scale.ts';
+import { partLook } from './things/part-look.ts';
 import { scale as scaleThing } from './things/scale.ts';
 
 let run: RunDescription;
@@ -434,7 +435,7 @@ it('what uses a scale is told together; parts with colours of their own do not c
   expect(spreadOfScale(scale, scene, shown)).toMatchObject({ low: 0, high: 20 });
   const own = {
     ...scene,
-    parts: { b: { hidden: false, colour: '#112233', coversValues: true, edges: null, opacity: 1 } },
+    parts: { b: { ...partLook.plain, colour: '#112233' } },
   };
   expect(spreadOfScale(scale, own, shown)).toMatchObject({ low: 0, high: 10 });
 });

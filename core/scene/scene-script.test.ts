@@ -74,5 +74,5 @@ it('some sentences alone make a scene, and a wrong one is named with what would 
   expect(() => readScript('Surface of oven\nSection of oven at q = 1', run)).toThrow(
     /^Line 2: "q" is not understood here; there could be x, y and z/,
   );
-  expect(() => readScript('Light dim on paper', run)).toThrow(/"dim" .* studio and even/);
+  expect(() => readScript('Light dim on paper', run)).toThrow(/"dim" .* rim, studio, product/);
 });

@@ -2,6 +2,7 @@ import type { RawShaderMaterial } from 'three';
 import { blend } from '../blending.ts';
 import type { Copies } from './copies.ts';
 import type { PartLook } from './look.ts';
+import { useFinish } from './material.ts';
 import type { MarkStyle, PaintedMark } from './painter.ts';
 import { standingForAll } from './standing-for-all.ts';
 
@@ -41,6 +42,7 @@ export function copiedMark(
     setValues: (v) => copies.values.set(v),
     restyle: (style) => {
       blend(seen, look.throughAt(style.layer.opacity));
+      useFinish(seen, look.isFinished);
       casters = style.layer.opacity > 0.6 ? shadows : [];
       onStyle(style);
     },

@@ -15,6 +15,8 @@ export class PartLook {
     uOneColour: { value: false },
     uPlain: { value: new Vector3(0.7, 0.68, 0.64) },
     uOpacity: { value: 1 },
+    uFinish: { value: 0 },
+    uColoured: { value: false },
     uInside: { value: false },
     uClear: { value: false },
     /** 0 as it is, 1 see-through, 2 gone: of a part that stands in the way. */
@@ -34,6 +36,11 @@ export class PartLook {
   /** Whether it is seen only where nothing opaque is. */
   get isClear(): boolean {
     return this.own.uClear.value;
+  }
+
+  /** Whether it wears a finish. */
+  get isFinished(): boolean {
+    return this.own.uFinish.value > 0;
   }
 
   /** Whether its colours leave something out. */
@@ -64,7 +71,8 @@ export class PartLook {
 
   /**
    * @param lines of its levels
-   * @param colour the part's own colour, which takes the place of the layer's
+   * @param colour its own colour, which takes the place of the layer's
+   * @param finish its row among the finishes
    * @param order of the layer among the lines of the scene
    */
   update(
@@ -72,6 +80,7 @@ export class PartLook {
     scale: CompiledScale | null,
     lines: LevelLines | null,
     colour: string | null,
+    finish: number,
     order: number,
   ): void {
     const u = this.own;
@@ -84,6 +93,8 @@ export class PartLook {
     if (colour !== null) u.uPlain.value.set(...linearOf(colour));
     else if (layer.colour.kind === 'plain') u.uPlain.value.set(...linearOf(layer.colour.colour));
     const coloured = u.uHasField.value && scale !== null;
+    u.uFinish.value = finish;
+    u.uColoured.value = coloured;
     this.hides = coloured && scale!.mayHide;
     this.seenThrough = coloured && scale!.isSeenThrough;
     if (scale) this.scale.update(scale, lines);

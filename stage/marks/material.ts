@@ -25,3 +25,11 @@ export function unlit(vertexShader: string, fragmentShader: string, uniforms: Un
   made.blending = NoBlending;
   return made;
 }
+
+/** Uses the variant of a shader that knows finishes, or the one that does not and is ready sooner. */
+export function useFinish(made: RawShaderMaterial, finished: boolean): void {
+  if ('FINISHED' in made.defines === finished) return;
+  if (finished) made.defines.FINISHED = '';
+  else delete made.defines.FINISHED;
+  made.needsUpdate = true;
+}

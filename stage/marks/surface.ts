@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
 import { blend, keepGreatest, offsetSurface } from '../blending.ts';
 import { linearOf } from '../linear-colour.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
-import { material, unlit } from './material.ts';
+import { material, unlit, useFinish } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
 import { ScaleUniforms } from './scale-uniforms.ts';
 import { Segments } from './segments.ts';
@@ -79,6 +79,7 @@ export const surfacePainter: Painter<'surface'> = {
       },
       restyle: ({ layer, edges: shown, edgeScale: byScale }) => {
         blend(seen.material, look.throughAt(layer.opacity));
+        useFinish(seen.material, look.isFinished);
         caster.material = look.mayHide ? shadowOfShown : shadow;
         if (byScale) edgeScale.update(byScale, null);
         edges.use(byScale ? { ...edgeScale.own, uHasField: { value: true } } : uniforms);

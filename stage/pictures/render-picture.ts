@@ -1,4 +1,5 @@
 import type { Scene } from '#core/scene/document.ts';
+import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { CLEAN_REACH } from '../clean-light.ts';
@@ -29,7 +30,7 @@ const LARGEST_TILE = 1536;
 
 /** Bodies in even light change nothing from pass to pass but their edges. */
 export function usefulPasses(scene: Scene, passes: number): number {
-  return lightRigById(scene.light.rig).key === null ? Math.min(passes, 16) : passes;
+  return isEven(lightRigById(scene.light.rig)) ? Math.min(passes, 16) : passes;
 }
 
 /**

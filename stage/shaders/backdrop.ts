@@ -43,14 +43,12 @@ void main() {
 export const floorFunction = /* glsl */ `
 uniform vec3 uCentre;
 uniform float uReach;
-uniform bool uTransparent;
-void putFloor(vec3 colour, vec3 place) {
-  float free = uKeyStrength * max(0.0, dot(uUp, uKeyDirection)) + uSkyStrength;
+/** Share of its light that the floor gets, of light on it: with shadows, without, and with the whole sky. */
+vec3 floorShare(vec3 light, vec3 place) {
+  vec3 sky = matteSky(uUp);
+  vec3 free[3] = matteLight(Arriving(1.0, sky, sky, sky), uUp);
   float fade = smoothstep(0.22 * uReach, 0.62 * uReach, length(place - uCentre));
-  vec3 share = mix(lightOn(uUp, place, uUp * uBias) / free, vec3(1.0), 0.12 + 0.88 * fade);
-  putLit(colour, share);
-  // Without a backdrop there is only the shadow.
-  if (uTransparent) outColour = vec4(0.0, 0.0, 0.0, 1.0 - share.x);
+  return mix(light / max(plainLight(free).x, 1e-4), vec3(1.0), 0.12 + 0.88 * fade);
 }
 `;
 
@@ -76,7 +74,8 @@ void main() {
   outColour = vec4(colour, 1.0);
   outLight = vec4(${FLOOR} * uUp, dot(uEye - vWorld, uTowards));
 #else
-  putFloor(colour, vWorld);
+  vec3 light = plainLight(matteLight(arrivingAt(uUp, vWorld, uUp * uBias), uUp));
+  put(vec4(colour * floorShare(light, vWorld).x, 1.0));
 #endif
 }
 `;

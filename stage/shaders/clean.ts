@@ -1,3 +1,5 @@
+import { toneFunction } from './finish.ts';
+
 /**
  * Light without the grain of few passes. How much of its light a point gets is one number a pixel, kept apart from
  * its colour; that number alone is smoothed along surfaces, in steps of growing reach (edge-avoiding à-trous wavelets,
@@ -97,24 +99,31 @@ void main() {
 }
 `;
 
-/** The picture with its smoothed light. */
+/** The picture with its smoothed light, as it is shown: what met the camera as light goes through its curve only here. */
 export const relightFragment = /* glsl */ `
 ${head}
+${toneFunction}
 uniform sampler2D uNew;
 uniform sampler2D uLight;
+uniform sampler2D uScene;
 uniform sampler2D uSmooth;
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
   vec4 colour = texelFetch(uNew, at, 0);
   vec4 light = texelFetch(uLight, at, 0);
+  vec4 scene = texelFetch(uScene, at, 0);
   float smoothed = texelFetch(uSmooth, at, 0).r;
-  outColour = colour;
-  if (smoothed == NONE) return;
-  if (smoothed < 0.0) smoothed += EDGE;
-  // The few directions of so many passes are not quite a whole sky: what stands free is set right by what it is known to get.
-  float whole = (light.a - light.g) / light.b;
-  float change = mix(whole * (smoothed + 1e-3) / (light.r / light.b + 1e-3), 1.0, light.g);
-  if (colour.a < 1.0 && colour.r + colour.g + colour.b == 0.0) outColour.a = 1.0 - (1.0 - colour.a) * change;
-  else outColour.rgb *= change;
+  float change = 1.0;
+  if (smoothed != NONE) {
+    if (smoothed < 0.0) smoothed += EDGE;
+    // The few directions of so many passes are not quite a whole sky: what stands free is set right by what it is known to get.
+    float whole = light.a / light.b;
+    change = mix(whole * (smoothed + 1e-3) / (light.r / light.b + 1e-3), 1.0, light.g);
+  }
+  // The shadow on a floor that is not there.
+  float shadow = colour.a > 0.0 && colour.r + colour.g + colour.b + scene.a == 0.0 ? change : 1.0;
+  vec3 shown = colour.rgb * change;
+  if (scene.a > 0.0) shown += toned(scene.rgb * change / scene.a) * scene.a;
+  outColour = vec4(shown, 1.0 - colour.a * shadow);
 }
 `;

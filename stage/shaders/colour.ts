@@ -1,18 +1,25 @@
 import { levelShader, scaleShader } from '#core/colour/scale-shader.ts';
+import { COLOURED, finishing } from './finish.ts';
 import { shadowLookup } from './light.ts';
 
 /**
- * What every drawing on the stage writes: its colour, and beside it its light, which is smoothed alone (see clean.ts).
- * Of the light: with shadows, the share of the pixel that is covered by what takes none, without shadows, and the
- * same with the whole sky, to which that share is added (blending asks for it).
+ * What every drawing on the stage writes. Its colour, premultiplied; beside it its light, which is smoothed alone (see
+ * clean.ts): with shadows, the share of the pixel that is covered by what takes none, without shadows, and with the whole
+ * sky; and what is there of light as it meets a camera, with the share of the pixel it covers.
+ *
+ * In pictures of passes the last number of each is what blending leaves of it where something is seen through: of the
+ * colour the share of the pixel that is still free. See `blend`.
  *
  * With SURFACES, as opaque things are drawn in passes, there is no light yet, but what it is found from (see lit.ts):
- * the normal, which is longer where the floor lies and nothing where no light is taken; and how far away it is, along
- * the view.
+ * the colour with the number of its finish, the normal, which is longer where the floor lies and nothing where no light is
+ * taken; and how far away it is, along the view.
  */
 export const outputs = /* glsl */ `
 layout(location = 0) out vec4 outColour;
 layout(location = 1) out vec4 outLight;
+#ifndef SURFACES
+layout(location = 2) out vec4 outScene;
+#endif
 
 /** Something that is not lit, or seen through; premultiplied. */
 void put(vec4 colour) {
@@ -21,36 +28,50 @@ void put(vec4 colour) {
   outLight = vec4(0.0, 0.0, 0.0, 1.0);
 #else
   outLight = vec4(0.0, colour.a, 0.0, colour.a);
+  outScene = vec4(0.0, 0.0, 0.0, colour.a);
 #endif
-}
-
-/** @param light with shadows, what it would be without, and with the whole sky */
-void putLit(vec3 colour, vec3 light) {
-  outColour = vec4(colour * light.x, 1.0);
-  outLight = vec4(light.x, 0.0, light.y, light.z);
 }
 `;
 
 /** The length of the normal that stands for the floor. */
 export const FLOOR = '2.0';
 
-/** A surface that takes light, opaque or not. */
+/** A surface that takes light, opaque or not, in its finish. */
 export const shading = /* glsl */ `
 uniform vec3 uEye;
 uniform vec3 uTowards;
+uniform bool uParallel;
+/** The number of its finish; and whether its colours are those of values. */
+uniform int uFinish;
+uniform bool uColoured;
 #ifdef SURFACES
 void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
-  outColour = vec4(colour, 1.0);
+  outColour = vec4(colour, 1.0 + float(uFinish) + (uFinish > 0 && uColoured ? ${COLOURED}.0 : 0.0));
   outLight = vec4(normal, dot(uEye - place, uTowards));
 }
 #else
 ${shadowLookup}
 uniform float uShift;
+#ifdef FINISHED
+${finishing}
 void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
-  vec3 light = lightOn(normal, place, normal * uShift);
-  if (opacity < 1.0) put(vec4(colour * light.x, 1.0) * opacity);
-  else putLit(colour, light);
+  vec3 toEye = uParallel ? uTowards : normalize(uEye - place);
+  Worn worn = wornAt(uFinish, uColoured, colour, normal, place);
+  Arriving a = arrivingAt(worn.normal, place, normal * uShift);
+  vec3 shares;
+  float hides;
+  vec3 light = sentBy(worn, uColoured, a, matteLight(a, worn.normal), toEye, shares, hides);
+  if (!uColoured) light = toned(light);
+  // What a clear body reflects hides what is behind it; the rest of it as far as it is opaque.
+  bool clear = worn.finish.clear > 0.0 && !uColoured;
+  put(clear ? vec4(light, mix(opacity, 1.0, hides)) : vec4(light, 1.0) * opacity);
 }
+#else
+void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
+  vec3 light = plainLight(matteLight(arrivingAt(normal, place, normal * uShift), normal));
+  put(vec4(colour * light.x, 1.0) * opacity);
+}
+#endif
 #endif
 `;
 

@@ -1,3 +1,5 @@
+import { ROUGHNESS_STEPS } from '#core/light/filtered-panorama.ts';
+
 /** What a caster of shadows writes where colours are kept: see `throughTarget`. */
 export const depthOutput = /* glsl */ `
 out vec4 outColour;
@@ -6,11 +8,11 @@ vec4 keptDepth(float depth) {
 }
 `;
 
-/** The light that arrives at a point, of the lamp and of the surroundings. */
+/** The light that arrives at a point, of the lamps and of the surroundings. */
 export const shadowLookup = /* glsl */ `
+#define ROUGHNESS_STEPS ${ROUGHNESS_STEPS}
 uniform sampler2D uKeyMap;
 uniform mat4 uKeyMatrix;
-uniform vec3 uKeyDirection;
 uniform float uKeyStrength;
 /** Depth in the map above which nothing stands in the way of the lamp. */
 uniform float uKeyTop;
@@ -26,7 +28,6 @@ uniform float uSkyTop;
 uniform float uSkyCone;
 uniform vec3 uSkyRight;
 uniform vec3 uSkyRise;
-uniform float uGroundStrength;
 uniform float uContact;
 uniform float uBias;
 uniform bool uShadow;
@@ -151,26 +152,55 @@ float lampSeen(vec3 place, vec2 disc) {
   return arrives(uKeyMap, PLAIN, from, 2.0 * uKeyCone * disc, uKeyTop, grain(3.0));
 }
 
-/** Strength of the surroundings in a direction: brighter above than below. */
-float surroundings(float up) {
-  return mix(uGroundStrength, 1.0, 0.5 + 0.5 * up);
+float brightness(vec3 light) {
+  return dot(light, vec3(0.2126, 0.7152, 0.0722));
 }
 
+/** Turns the world to the frame of the surroundings. */
+uniform mat3 uToSurroundings;
+/** What shines from everywhere: as it is; as surfaces of growing roughness mirror it, and last as matte ones see it. */
+uniform sampler2D uSharp;
+uniform highp sampler2DArray uGlossy;
+
+vec2 surroundingsAt(vec3 direction) {
+  vec3 d = uToSurroundings * direction;
+  return vec2(atan(d.y, d.x) / 6.2831853 + 0.5, acos(clamp(d.z, -1.0, 1.0)) / 3.14159265);
+}
+
+/** What a matte white surface gets of all that shines around it. */
+vec3 matteSky(vec3 normal) {
+  return textureLod(uGlossy, vec3(surroundingsAt(normal), float(ROUGHNESS_STEPS)), 0.0).rgb;
+}
+
+/** What a surface mirrors of the surroundings. */
+vec3 mirrorSky(vec3 direction, float roughness) {
+  vec2 at = surroundingsAt(direction);
+  float step = clamp(roughness, 0.0, 1.0) * float(ROUGHNESS_STEPS);
+  float layer = floor(step);
+  vec3 rougher = textureLod(uGlossy, vec3(at, min(layer, float(ROUGHNESS_STEPS) - 1.0)), 0.0).rgb;
+  vec3 smoother = layer < 1.0 ? textureLod(uSharp, at, 0.0).rgb : textureLod(uGlossy, vec3(at, layer - 1.0), 0.0).rgb;
+  return mix(smoother, rougher, step - layer);
+}
+
+/** What a matte surface gets from either end of the direction of this pass, for each unit of its cosine. */
+uniform vec3 uSkyAhead;
+uniform vec3 uSkyBehind;
+
 /**
- * Light of the part of the sky that this pass stands for, which lies around either end of its direction: whichever a
- * surface faces. With what is in the way, and without. How bright it is goes by its middle, the same for all pixels, so
- * that what stands free has no grain; what is in the way is looked for in a direction of the pixel's own.
+ * Share that arrives of the light of the part of the sky that this pass stands for, which lies around either end of its
+ * direction: whichever a surface faces; and in free all that light. How bright it is goes by its middle, the same for all
+ * pixels, so that what stands free has no grain; what is in the way is looked for in a direction of the pixel's own.
  */
-vec2 skySeen(vec3 normal, vec3 place, vec2 disc) {
+float skySeen(vec3 normal, vec3 place, vec2 disc, out vec3 free) {
   float facing = dot(normal, uSkyDirection);
   bool ahead = facing > 0.0;
-  float free = 2.0 * abs(facing) * surroundings((ahead ? 1.0 : -1.0) * dot(uSkyDirection, uUp));
+  free = abs(facing) * (ahead ? uSkyAhead : uSkyBehind);
   vec2 slant = uSkyCone * disc;
   float tilt = dot(normal, slant.x * uSkyRight + slant.y * uSkyRise);
   // Never into the surface itself: then the other side of the cone is looked at.
   if (abs(facing) + tilt <= 0.0) slant = -slant;
   vec3 from = startIn(uSkyMatrix, 1.0 / 512.0, place, ahead);
-  return vec2(free * arrives(uSkyMap, ahead ? AHEAD : BEHIND, from, 2.0 * slant, uSkyTop, grain(4.0)), free);
+  return arrives(uSkyMap, ahead ? AHEAD : BEHIND, from, 2.0 * slant, uSkyTop, grain(4.0));
 }
 
 /**
@@ -204,20 +234,56 @@ float softlyLit(vec3 place) {
   return (sum + step(c.z - uBias, texelFetch(uKeyMap, at, 0).r)) / 6.0;
 }
 
-/** Light on a point with shadows, without, and the same with the whole sky instead of the part this pass stands for. */
-vec3 lightOn(vec3 normal, vec3 place, vec3 shift) {
+/** Where lamps stand, and their share of the light of all lamps; and their colours. The first throws the shadow. */
+uniform vec4 uLamps[3];
+uniform vec3 uLampColours[3];
+uniform int uLampCount;
+/** Keeps plain colours from being lit more than wholly. */
+uniform float uPlainScale;
+
+/** What arrives at a place: the share of the first lamp that is seen, and of the sky, as a matte white surface gets it. */
+struct Arriving {
+  float seen;
+  /** With what is in its way, without, and the whole of it. */
+  vec3 sky;
+  vec3 skyFree;
+  vec3 skyWhole;
+};
+
+Arriving arrivingAt(vec3 normal, vec3 place, vec3 shift) {
+  Arriving a;
   vec2 disc = uSampled ? onDisc() : vec2(0.0);
-  vec3 key = vec3(max(0.0, dot(normal, uKeyDirection)));
-  if (uShadow && key.x > 0.0) key.x *= uSampled ? lampSeen(place + shift, disc) : softlyLit(place + shift);
-  float up = dot(normal, uUp);
-  vec3 open = vec3(surroundings(up));
+  a.seen = 1.0;
+  if (uShadow && uLampCount > 0 && dot(normal, uLamps[0].xyz) > 0.0)
+    a.seen = uSampled ? lampSeen(place + shift, disc) : softlyLit(place + shift);
+  a.skyWhole = matteSky(normal);
   // A picture of one pass is as bright as what stands free at rest: coming to rest keeps the exposure.
-  if (!uSampled) open *= 1.0 - 0.05 * uContact;
-  // Lambert's mean of a sky that brightens evenly from its foot to its top.
-  else if (uContact > 0.0) {
-    vec3 sky = vec3(skySeen(normal, place + 4.0 * shift, disc), surroundings(up / 1.5));
-    open = mix(open, sky, uContact);
+  if (!uSampled) a.skyWhole *= 1.0 - 0.05 * uContact;
+  a.sky = a.skyWhole;
+  a.skyFree = a.skyWhole;
+  if (uSampled && uContact > 0.0) {
+    vec3 free;
+    float seen = skySeen(normal, place + 4.0 * shift, disc, free);
+    a.skyFree = mix(a.skyWhole, free, uContact);
+    a.sky = mix(a.skyWhole, free * seen, uContact);
   }
-  return uKeyStrength * key + uSkyStrength * open;
+  return a;
+}
+
+/** Light on a matte white surface with shadows, without, and the same with the whole sky instead of the part this pass stands for. */
+vec3[3] matteLight(Arriving a, vec3 normal) {
+  vec3 light[3] = vec3[3](uSkyStrength * a.sky, uSkyStrength * a.skyFree, uSkyStrength * a.skyWhole);
+  for (int i = 0; i < uLampCount; i++) {
+    vec3 lamp = uKeyStrength * uLamps[i].w * max(0.0, dot(normal, uLamps[i].xyz)) * uLampColours[i];
+    light[0] += lamp * (i == 0 ? a.seen : 1.0);
+    light[1] += lamp;
+    light[2] += lamp;
+  }
+  return light;
+}
+
+/** Its brightness, which is all that colours of values take of it. */
+vec3 plainLight(vec3 light[3]) {
+  return uPlainScale * vec3(brightness(light[0]), brightness(light[1]), brightness(light[2]));
 }
 `;

@@ -1,5 +1,6 @@
 import { backdropFunction, floorFunction } from './backdrop.ts';
 import { FLOOR, outputs } from './colour.ts';
+import { COLOURED, finishing } from './finish.ts';
 import { shadowLookup } from './light.ts';
 
 /**
@@ -14,19 +15,35 @@ ${outputs}
 ${shadowLookup}
 ${backdropFunction}
 ${floorFunction}
-/** Colour, normal and distance, as 'outputs' tells. */
-uniform sampler2D uColour;
-uniform sampler2D uSurface;
+uniform float uShift;
 uniform vec3 uEye;
 uniform vec3 uTowards;
 uniform bool uParallel;
-uniform float uShift;
+#ifdef FINISHED
+${finishing}
+#endif
+/** Colour, normal and distance, as 'outputs' tells. */
+uniform sampler2D uColour;
+uniform sampler2D uSurface;
+uniform bool uTransparent;
 /** To the right and upwards on the picture. */
 uniform vec3 uRight;
 uniform vec3 uRise;
 /** From the picture to the directions of the camera: what is added to -1..1, and then how much of a distance that is. */
 uniform vec4 uLens;
 in vec2 vPlace;
+/** Light as it is shown, of which such a share is free to be seen through. */
+void putShown(vec3 colour, vec3 light, float free) {
+  outColour = vec4(colour * light.x, free);
+  outLight = vec4(light.x, 0.0, light.y, light.z);
+  outScene = vec4(0.0);
+}
+/** What no light falls on. */
+void putAsIs(vec4 colour) {
+  outColour = vec4(colour.rgb, 1.0 - colour.a);
+  outLight = vec4(0.0, colour.a, 0.0, 0.0);
+  outScene = vec4(0.0);
+}
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
   vec4 colour = texelFetch(uColour, at, 0);
@@ -34,14 +51,47 @@ void main() {
   float kind = length(surface.xyz);
   if (kind < 0.5) {
     // Nothing was drawn here.
-    if (surface.w == 0.0 && !uTransparent) colour = vec4(backdropAt(vPlace), 1.0);
-    put(colour);
+    if (surface.w == 0.0) colour = uTransparent ? vec4(0.0) : vec4(backdropAt(vPlace), 1.0);
+    putAsIs(colour);
     return;
   }
   vec2 aside = (2.0 * vPlace - 1.0 + uLens.xy) * uLens.zw * (uParallel ? 1.0 : surface.w);
   vec3 place = uEye + aside.x * uRight + aside.y * uRise - surface.w * uTowards;
   vec3 normal = surface.xyz / kind;
-  if (kind > 0.5 * (1.0 + ${FLOOR})) putFloor(colour.rgb, place);
-  else putLit(colour.rgb, lightOn(normal, place, normal * uShift));
+  bool isFloor = kind > 0.5 * (1.0 + ${FLOOR});
+  int finish = int(colour.a - 0.5);
+  vec3 shift = normal * (isFloor ? uBias : uShift);
+#ifdef FINISHED
+  bool coloured = finish >= ${COLOURED};
+  if (coloured) finish -= ${COLOURED};
+  Worn worn;
+  worn.normal = normal;
+  // See 'wornAt' of loops that run once.
+  for (int once = 0; once < min(finish, 1); once++) {
+    worn = wornAt(finish, coloured, colour.rgb, normal, place);
+    normal = worn.normal;
+  }
+#endif
+  // What is in the way is looked for in one place alone: laid out once for each that asked, it would be slow to get ready.
+  Arriving a = arrivingAt(normal, place, shift);
+  vec3 matte[3] = matteLight(a, normal);
+  if (isFloor) {
+    vec3 share = floorShare(plainLight(matte), place);
+    // Without a backdrop there is only the shadow.
+    putShown(uTransparent ? vec3(0.0) : colour.rgb, share, uTransparent ? share.x : 0.0);
+    return;
+  }
+  putShown(colour.rgb, plainLight(matte), 0.0);
+#ifdef FINISHED
+  for (int once = 0; once < min(finish, 1); once++) {
+    vec3 shares;
+    float hides;
+    vec3 toEye = uParallel ? uTowards : normalize(uEye - place);
+    vec3 light = sentBy(worn, coloured, a, matte, toEye, shares, hides);
+    outColour = vec4(coloured ? light : vec3(0.0), 0.0);
+    outLight = vec4(shares.x, 0.0, shares.y, shares.z);
+    outScene = coloured ? vec4(0.0) : vec4(light, 1.0);
+  }
+#endif
 }
 `;

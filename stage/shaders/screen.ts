@@ -17,13 +17,17 @@ uniform sampler2D uOld;
 uniform float uShare;
 uniform sampler2D uNewLight;
 uniform sampler2D uOldLight;
+uniform sampler2D uNewScene;
+uniform sampler2D uOldScene;
 in vec2 vPlace;
 layout(location = 0) out vec4 outColour;
 layout(location = 1) out vec4 outLight;
+layout(location = 2) out vec4 outScene;
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
   outColour = mix(texelFetch(uOld, at, 0), texelFetch(uNew, at, 0), uShare);
   outLight = mix(texelFetch(uOldLight, at, 0), texelFetch(uNewLight, at, 0), uShare);
+  outScene = mix(texelFetch(uOldScene, at, 0), texelFetch(uNewScene, at, 0), uShare);
 }
 `;
 
@@ -32,10 +36,13 @@ export const developFragment = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform sampler2D uNew;
+/** A draft, behind which there is nothing to be seen. */
+uniform bool uSolid;
 in vec2 vPlace;
 out vec4 outColour;
 void main() {
   vec4 c = texelFetch(uNew, ivec2(gl_FragCoord.xy), 0);
+  if (uSolid) c.a = 1.0;
   float alpha = clamp(c.a, 0.0, 1.0);
   vec3 colour = alpha > 0.0 ? clamp(c.rgb / alpha, 0.0, 1.0) : vec3(0.0);
   vec3 shown = mix(12.92 * colour, 1.055 * pow(colour, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, colour));
@@ -49,6 +56,7 @@ precision highp float;
 precision highp sampler2D;
 uniform sampler2D uNew;
 uniform vec2 uScale;
+uniform bool uSolid;
 in vec2 vPlace;
 out vec4 outColour;
 void main() {
@@ -60,6 +68,7 @@ void main() {
     for (int x = 0; x < count.x; x++)
       sum += texelFetch(uNew, min(from + ivec2(x, y), size - 1), 0);
   outColour = sum / float(count.x * count.y);
+  if (uSolid) outColour.a = 1.0;
 }
 `;
 

@@ -35,7 +35,6 @@ export const surfaceFragment = /* glsl */ `
 ${common}
 ${levelLines}
 ${shading}
-uniform bool uParallel;
 uniform bool uInside;
 /** Only where nothing opaque is seen, and its front alone. */
 uniform bool uClear;

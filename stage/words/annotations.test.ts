@@ -7,6 +7,7 @@ import { projectPoint } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { partLook } from '#core/scene/things/part-look.ts';
 import { PretendedPainter } from '../../tests/pretended-painter.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { standingParts } from '../standing.ts';
@@ -343,7 +344,7 @@ describe('marks on the picture', () => {
 
   it('say which parts are left out, and nothing where that is switched off', () => {
     const hidden = {
-      parts: { oven: { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 } },
+      parts: { oven: { ...partLook.plain, hidden: true } },
     };
     const stamp = (change: Partial<Scene>) => painted([], { change }).painter.texts.at(-1)!.text;
     expect(stamp(hidden)).toMatch(/ · without oven$/);

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writers } from '#core/formats/writer.ts';
 import { encodeText } from '#core/formats/xml/xml-tags.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { partLook } from '#core/scene/things/part-look.ts';
 import { buildVtu, hexBlock } from '../vtu-builder.ts';
 import { downloaded, importFiles, Site, settled, upload } from './site.ts';
 
@@ -35,7 +36,7 @@ function hostileScene(scene: Scene): Scene {
   coloured.colour = { kind: 'field', field: `point:${evil}`, component: 0, scale: evil };
   coloured.chain = [{ id: evil, op: evil, options: { [evil]: evil }, off: false }];
   copy.layers.push(coloured);
-  copy.parts = { [evil]: { hidden: false, colour: null, coversValues: true, edges: null, opacity: 1 } };
+  copy.parts = { [evil]: { ...partLook.plain } };
   copy.sets = [{ name: evil, rule: { kind: 'parts', parts: [evil] } as never }];
   for (const scale of copy.scales) {
     scale.name = evil;

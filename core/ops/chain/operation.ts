@@ -213,6 +213,8 @@ export type OptionControl<O> = {
   | { kind: 'edges' }
   /** Which step a layer shows. */
   | { kind: 'layer time' }
+  /** A finish, or null, which is called `none`. */
+  | { kind: 'finish'; none: string }
 );
 
 export interface Choice {

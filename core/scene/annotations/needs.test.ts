@@ -7,6 +7,7 @@ import { defaultScene } from '../default-scene.ts';
 import type { Annotation, Scene } from '../document.ts';
 import { saidInPicture } from '../said-in-picture.ts';
 import { settingOf } from '../setting.ts';
+import { partLook } from '../things/part-look.ts';
 import { needsOfAnnotations } from './needs.ts';
 import { annotationKind } from './registry.ts';
 
@@ -109,7 +110,7 @@ describe('words on another run', () => {
 });
 
 describe('parts that are left out', () => {
-  const look = { hidden: true, colour: null, coversValues: true, edges: null, opacity: 1 };
+  const look = { ...partLook.plain, hidden: true };
   const several = (...names: string[]): RunDescription => ({
     ...run,
     parts: names.map((name) => ({ ...run.parts[0], name })),

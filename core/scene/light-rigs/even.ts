@@ -5,5 +5,9 @@ export const even: LightRig = {
   id: 'even',
   name: 'Even light',
   purpose: 'colours exactly as in the legend',
-  key: null,
+  lamps: [],
+  surroundings: null,
+  sky: 1,
+  follows: false,
+  exposure: 1,
 };

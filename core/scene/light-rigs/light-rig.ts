@@ -1,20 +1,76 @@
-/** A set of lights. The stage shines by what is said here; a new one is a file beside this and a line in the registry. */
+import type { Vector } from '../../model/vectors.ts';
+
+type Rgb = readonly [number, number, number];
+
+/**
+ * Lamps and what shines around them. The stage shines by what is said here; a new rig is a file beside this and a line in the
+ * registry.
+ *
+ * Directions are in a frame with x towards whoever looks (or, of rigs that stay where they are, towards +x), y to his right
+ * and z up.
+ */
 export interface LightRig {
   id: string;
   /** As sentences call it. */
   name: string;
   /** What it is, in a few words for the chooser. */
   purpose: string;
-  /** The soft lamp; null where nothing is shaded and colours are exactly those of the legend. */
-  key: KeyLight | null;
+  /** Each with its own shadow; the first throws it in drafts too. */
+  lamps: readonly Lamp[];
+  /**
+   * What shines from everywhere else, in any unit; null where nothing is shaded and colours are exactly those of the legend.
+   *
+   * @param sun where the first lamp stands
+   */
+  surroundings: ((direction: Vector, sun: Vector) => Rgb) | null;
+  /** Share of the light of a place that sees all of it that comes from the surroundings; lamps share the rest. */
+  sky: number;
+  /** Whether it goes round with the camera, so that no view is a view from behind. */
+  follows: boolean;
+  /** Times as bright as a picture usually is. */
+  exposure: number;
 }
 
-/** A lamp that goes round with the camera, so that no view is a view from behind. */
-export interface KeyLight {
-  /** Where it stands, seen by whoever looks: so far to the right, up, and towards him; only the direction counts. */
+/** A lamp, far away. */
+export interface Lamp {
+  /** Where it stands; only the direction counts. */
   right: number;
   up: number;
   towards: number;
-  /** Sine of the angle it is wide, seen from the model. */
+  /** Sine of half the angle it is wide, seen from the model. */
   size: number;
+  /** Its share of the light of all lamps. */
+  strength: number;
+  /** See `lampColour`. */
+  warmth: number;
 }
+
+/** Whether it lights everything alike. */
+export const isEven = ({ surroundings }: LightRig): boolean => surroundings === null;
+
+/** From 0 to 1 between two values, softly. */
+export function soft(low: number, high: number, value: number): number {
+  const t = Math.min(1, Math.max(0, (value - low) / (high - low)));
+  return t * t * (3 - 2 * t);
+}
+
+/** Whether, or how far, a direction points at a soft-edged rectangle around a middle; angles in radians. */
+export function panel(
+  [x, y, z]: Vector,
+  middle: { turn: number; rise: number },
+  halfWidth: number,
+  halfHeight: number,
+  edge = 0.06,
+): number {
+  const turn = Math.atan2(y, x) - middle.turn;
+  const across = Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn)));
+  const rise = Math.abs(Math.asin(Math.min(1, Math.max(-1, z))) - middle.rise);
+  return soft(halfWidth + edge, halfWidth - edge, across) * soft(halfHeight + edge, halfHeight - edge, rise);
+}
+
+export const mixed = (a: Rgb, b: Rgb, share: number): Rgb => [
+  a[0] + share * (b[0] - a[0]),
+  a[1] + share * (b[1] - a[1]),
+  a[2] + share * (b[2] - a[2]),
+];
+export const brighter = (a: Rgb, by: number): Rgb => [a[0] * by, a[1] * by, a[2] * by];

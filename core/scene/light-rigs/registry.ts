@@ -1,8 +1,25 @@
+import { daylight } from './daylight.ts';
 import { even } from './even.ts';
 import type { LightRig } from './light-rig.ts';
+import { night } from './night.ts';
+import { overcast } from './overcast.ts';
+import { product } from './product.ts';
+import { rim } from './rim.ts';
 import { studio } from './studio.ts';
+import { tent } from './tent.ts';
+import { workshop } from './workshop.ts';
 
 /** Every light rig; the first is the usual one. */
-export const lightRigs: readonly LightRig[] = [studio, even];
+export const lightRigs: readonly LightRig[] = [
+  studio,
+  product,
+  rim,
+  daylight,
+  overcast,
+  tent,
+  workshop,
+  night,
+  even,
+];
 
 export const lightRigById = (id: string): LightRig => lightRigs.find((r) => r.id === id) ?? lightRigs[0];

@@ -1,14 +1,18 @@
 import { type PhraseSetting, phrasesOf, quantity, type Suffixes } from '../../language/phrase.ts';
 import { type SentencePiece, words } from '../../language/sentence.ts';
 import type { SentenceReader } from '../../language/sentence-reader.ts';
+import { type FinishOf, finishSchema } from '../../light/own-finish.ts';
 import { boundedNumber, wholeNumber } from '../../model/bounded-number.ts';
 import type { Component } from '../../model/quantity.ts';
 import { z } from '../../model/schema.ts';
 import { colourSchema } from './colour-code.ts';
 import type { Declaration } from './declaration.ts';
+import { finishPhrase } from './finish-phrase.ts';
 
 /** Everything of the looks of a layer beside its colour. */
 export interface LayerLook {
+  /** What it is made of, as it looks; null is plain colour. */
+  finish: FinishOf;
   opacity: number;
   /** The edges of its cells, drawn over it. */
   edges: {
@@ -60,9 +64,13 @@ const percent = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
 export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> } = {
   id: 'look',
   name: 'the look of a line',
-  version: 2,
-  migrations: { 1: (old) => ({ ...old, edges: { ...plainEdges, ...(old.edges as object) } }) },
+  version: 3,
+  migrations: {
+    1: (old) => ({ ...old, edges: { ...plainEdges, ...(old.edges as object) } }),
+    2: (old) => ({ ...old, finish: null }),
+  },
   schema: z.object({
+    finish: finishSchema,
     opacity: boundedNumber().min(0).max(1),
     edges: z.object({
       shown: z.boolean(),
@@ -85,9 +93,18 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     ]),
     visible: z.boolean(),
   }),
-  plain: { opacity: 1, edges: plainEdges, lineWidth: 1, sides: 'both', time: { kind: 'now' }, visible: true },
+  plain: {
+    finish: null,
+    opacity: 1,
+    edges: plainEdges,
+    lineWidth: 1,
+    sides: 'both',
+    time: { kind: 'now' },
+    visible: true,
+  },
   opening: '',
   phrase: p.suffixes(
+    { usual: { finish: null }, phrase: finishPhrase },
     {
       usual: { opacity: 1 },
       phrase: {
@@ -192,6 +209,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     },
   ),
   controls: [
+    { kind: 'finish', key: 'finish', label: 'Finish', none: 'plain colour' },
     { kind: 'share', key: 'opacity', label: 'Opacity' },
     { kind: 'edges', key: 'edges', label: 'Mesh edges' },
     { kind: 'number', key: 'lineWidth', label: 'Line width', range: () => [0.25, 6] },

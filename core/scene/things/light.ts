@@ -2,41 +2,96 @@ import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
+import { isEven } from '../light-rigs/light-rig.ts';
 import { lightRigById, lightRigs } from '../light-rigs/registry.ts';
 import type { SceneThing } from './declaration.ts';
 
 export interface Light {
   /** A light rig, by its id. */
   rig: string;
-  /** Whether the lamp throws a shadow. */
+  /** Whether lamps throw shadows. */
   shadow: boolean;
   /** Strength of shading in the corners and under bodies, 0..1. */
   contact: number;
   floor: boolean;
+  /** How far all of the rig is turned to the right, and its lamps raised, in degrees. */
+  turn: number;
+  rise: number;
+  /** Times as wide as the lamps of the rig, times as strong, and the same of what shines from everywhere else. */
+  softness: number;
+  strength: number;
+  fill: number;
+  /** Added to the warmth of the lamps, -1..1. */
+  warmth: number;
+  /** Whether colours of values have highlights; they never change their hue. */
+  highlights: boolean;
 }
 
 const p = phrasesOf<Light>();
+
+const plain: Light = {
+  rig: 'studio',
+  shadow: true,
+  contact: 0.7,
+  floor: true,
+  turn: 0,
+  rise: 0,
+  softness: 1,
+  strength: 1,
+  fill: 1,
+  warmth: 0,
+  highlights: true,
+};
+
+const shaded = ({ rig }: Pick<Light, 'rig'>): boolean => !isEven(lightRigById(rig));
+const hasLamps = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lamps.length > 0;
+
+/** What is otherwise than the rig says, for a reader. */
+function changesOf({ turn, rise, softness, strength, fill, warmth }: Light): string[] {
+  return [
+    warmth > 0.05 ? 'warm' : warmth < -0.05 ? 'cool' : '',
+    softness > 1.2 ? 'softer' : softness < 0.8 ? 'harder' : '',
+    strength > 1.1 ? 'stronger' : strength < 0.9 ? 'weaker' : '',
+    fill > 1.2 ? 'with lighter shade' : fill < 0.8 ? 'with deeper shade' : '',
+    turn !== 0 ? `turned by ${Math.round(turn)}°` : '',
+    rise !== 0 ? (rise > 0 ? 'from higher' : 'from lower') : '',
+  ].filter(Boolean);
+}
 
 export const light: SceneThing<Light, 'light'> = {
   id: 'light',
   name: 'the light',
   line: 'light',
+  version: 2,
+  migrations: { 1: (old) => ({ ...plain, ...old }) },
   schema: z.object({
     rig: z.enum(lightRigs.map((r) => r.id)),
     shadow: z.boolean(),
     contact: boundedNumber().min(0).max(1),
     floor: z.boolean(),
+    turn: boundedNumber().min(-180).max(180),
+    rise: boundedNumber().min(-90).max(90),
+    softness: boundedNumber().min(0).max(4),
+    strength: boundedNumber().min(0).max(4),
+    fill: boundedNumber().min(0).max(4),
+    warmth: boundedNumber().min(-1).max(1),
+    highlights: z.boolean(),
   }),
-  plain: { rig: 'studio', shadow: true, contact: 0.7, floor: true },
+  plain,
   defaults: ({ dimension }) =>
-    dimension === 2
-      ? { rig: 'even', shadow: false, contact: 0, floor: false }
-      : { rig: 'studio', shadow: true, contact: 0.7, floor: true },
+    dimension === 2 ? { ...plain, rig: 'even', shadow: false, contact: 0, floor: false } : plain,
   opening: 'Light ',
   phrase: p.styled(
-    ({ rig, floor, shadow }) => [
-      { text: lightRigById(rig).name, control: { kind: 'setting', thing: 'light' } },
-      words(lightRigById(rig).key && floor && shadow ? ', shadow on the floor' : ''),
+    (light) => [
+      { text: lightRigById(light.rig).name, control: { kind: 'setting', thing: 'light' } },
+      words(
+        shaded(light)
+          ? changesOf(light)
+              .map((c) => `, ${c}`)
+              .join('')
+          : '',
+      ),
+      words(shaded(light) && light.floor && light.shadow ? ', shadow on the floor' : ''),
     ],
     p.row(
       p.choice(
@@ -47,6 +102,16 @@ export const light: SceneThing<Light, 'light'> = {
         { usual: { floor: false }, phrase: p.row(p.text('floor'), p.fixed('floor', true)) },
         { usual: { shadow: false }, phrase: p.row(p.text('shadow'), p.fixed('shadow', true)) },
         { usual: {}, phrase: p.row(p.text('shade '), p.share('contact')) },
+        { usual: { turn: 0 }, phrase: p.row(p.text('turned by '), p.number('turn', 'angle')) },
+        { usual: { rise: 0 }, phrase: p.row(p.text('raised by '), p.number('rise', 'angle')) },
+        { usual: { softness: 1 }, phrase: p.row(p.text('softness '), p.share('softness')) },
+        { usual: { strength: 1 }, phrase: p.row(p.text('strength '), p.share('strength')) },
+        { usual: { fill: 1 }, phrase: p.row(p.text('fill '), p.share('fill')) },
+        { usual: { warmth: 0 }, phrase: p.row(p.text('warmth '), p.share('warmth')) },
+        {
+          usual: { highlights: true },
+          phrase: p.row(p.text('no highlights on values'), p.fixed('highlights', false)),
+        },
       ),
     ),
   ),
@@ -58,20 +123,36 @@ export const light: SceneThing<Light, 'light'> = {
       choices: lightRigs.map(({ id, name, purpose }) => ({ value: id, label: name, purpose })),
       // Whoever turns to a lamp wants to see what it does.
       also: (rig, { dimension }) =>
-        lightRigById(rig as string).key && dimension === 3 ? { floor: true, shadow: true, contact: 0.7 } : {},
+        shaded({ rig: rig as string }) && dimension === 3 ? { floor: true, shadow: true, contact: 0.7 } : {},
     },
-    { kind: 'tick', key: 'floor', label: 'Floor', when: ({ rig }) => lightRigById(rig).key !== null },
+    { kind: 'tick', key: 'floor', label: 'Floor', when: shaded },
     {
       kind: 'tick',
       key: 'shadow',
       label: 'Shadow of the lamp',
-      when: ({ rig }) => lightRigById(rig).key !== null,
+      when: hasLamps,
+    },
+    { kind: 'tick', key: 'highlights', label: 'Highlights on values', when: shaded },
+    { kind: 'share', key: 'contact', label: 'Shade in corners', when: shaded },
+    {
+      kind: 'number',
+      key: 'turn',
+      label: 'Turned by',
+      unit: 'angle',
+      range: () => [-180, 180],
+      when: shaded,
     },
     {
-      kind: 'share',
-      key: 'contact',
-      label: 'Shade in corners',
-      when: ({ rig }) => lightRigById(rig).key !== null,
+      kind: 'number',
+      key: 'rise',
+      label: 'Raised by',
+      unit: 'angle',
+      range: () => [-60, 60],
+      when: hasLamps,
     },
+    { kind: 'number', key: 'softness', label: 'Softness', range: () => [0, 3], when: hasLamps },
+    { kind: 'number', key: 'strength', label: 'Strength', range: () => [0, 2], when: hasLamps },
+    { kind: 'number', key: 'fill', label: 'Fill', range: () => [0, 2], when: shaded },
+    { kind: 'number', key: 'warmth', label: 'Warmth', range: () => [-1, 1], when: hasLamps },
   ],
 };

@@ -1,8 +1,10 @@
 import { phrasesOf } from '../../language/phrase.ts';
+import { type FinishOf, finishSchema } from '../../light/own-finish.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import { colourSchema } from './colour-code.ts';
 import type { Declaration } from './declaration.ts';
+import { finishPhrase } from './finish-phrase.ts';
 
 /** How a part stands out in every line that shows it. */
 export interface PartLook {
@@ -11,6 +13,8 @@ export interface PartLook {
   colour: string | null;
   /** Whether its own colour takes the place of values too, where a line shows some. */
   coversValues: boolean;
+  /** What it is made of in place of what its lines say, or null. */
+  finish: FinishOf;
   /** Edges of its cells in place of what its lines say, or null. */
   edges: boolean | null;
   /** Times that of its lines. */
@@ -22,16 +26,21 @@ const p = phrasesOf<PartLook>();
 export const partLook: Declaration<PartLook> = {
   id: 'parts',
   name: 'the look of a part',
-  version: 3,
-  migrations: { 1: (old) => ({ ...old, opacity: 1 }), 2: (old) => ({ ...old, coversValues: true }) },
+  version: 4,
+  migrations: {
+    1: (old) => ({ ...old, opacity: 1 }),
+    2: (old) => ({ ...old, coversValues: true }),
+    3: (old) => ({ ...old, finish: null }),
+  },
   schema: z.object({
     hidden: z.boolean(),
     colour: colourSchema.nullable(),
     coversValues: z.boolean(),
+    finish: finishSchema,
     edges: z.boolean().nullable(),
     opacity: boundedNumber().min(0).max(1),
   }),
-  plain: { hidden: false, colour: null, coversValues: true, edges: null, opacity: 1 },
+  plain: { hidden: false, colour: null, coversValues: true, finish: null, edges: null, opacity: 1 },
   opening: 'Part ',
   phrase: p.suffixes(
     { usual: { hidden: false }, phrase: p.row(p.text('hidden'), p.fixed('hidden', true)) },
@@ -40,6 +49,7 @@ export const partLook: Declaration<PartLook> = {
       usual: { coversValues: true },
       phrase: p.row(p.text('where its line has one colour'), p.fixed('coversValues', false)),
     },
+    { usual: { finish: null }, phrase: finishPhrase },
     {
       usual: { edges: null, opacity: 1 },
       phrase: p.oneOf(
@@ -56,6 +66,7 @@ export const partLook: Declaration<PartLook> = {
     { kind: 'tick', key: 'hidden', label: 'Hidden' },
     { kind: 'colour', key: 'colour', label: 'Colour' },
     { kind: 'tick', key: 'coversValues', label: 'Also in place of values' },
+    { kind: 'finish', key: 'finish', label: 'Finish', none: 'as its lines say' },
     { kind: 'share', key: 'opacity', label: 'Opacity' },
     {
       kind: 'choice',

@@ -27,6 +27,7 @@ import { ChainEditor } from './ChainEditor.tsx';
 import { Chooser } from './Chooser.tsx';
 import { edit, freshId, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FieldChoices } from './FieldChoices.tsx';
+import { FinishChoices } from './finishes/FinishChoices.tsx';
 import { LookChoices } from './LookChoices.tsx';
 import { addGhost, followLayer, takeLook } from './layer-edits.ts';
 import { OptionWord } from './OptionWord.tsx';
@@ -151,6 +152,18 @@ function Piece({ piece, layer }: { piece: SentencePiece; layer: Layer }) {
         </Chooser>
       );
     }
+    case 'finish':
+      return (
+        <Chooser word={text} label="The finish" wide>
+          <FinishChoices
+            finish={layer.finish}
+            none="plain colour"
+            onChange={(finish, key = null) =>
+              edit({ type: 'layer.change', id: layer.id, change: { finish } }, key && `${key}-${layer.id}`)
+            }
+          />
+        </Chooser>
+      );
     case 'opacity':
     case 'edges':
     case 'time':
@@ -205,6 +218,9 @@ function Deed({ title, onDo, children }: DeedProps) {
 const sayMore = (dimension: number, steps: number): string =>
   `Edges, line width, ${dimension === 3 ? 'sides, ' : ''}${steps > 1 ? 'step, ' : ''}name`;
 
+/** What is wanted most often stands before the fold. */
+const isFirst = (key: string): boolean => key === 'opacity' || key === 'finish';
+
 function FineSettings({ layer }: { layer: Layer }) {
   const [typing, setTyping] = useState(false);
   const run = useRun();
@@ -215,14 +231,14 @@ function FineSettings({ layer }: { layer: Layer }) {
     <div className="flex flex-col gap-2.5 pr-3 pb-3.5 pl-9">
       {typing && <SentenceInput layer={layer} onDone={() => setTyping(false)} />}
       <ChainEditor layer={layer} />
-      <LookChoices layer={layer} wanted={(key) => key === 'opacity'} />
+      <LookChoices layer={layer} wanted={isFirst} />
       <TakeLook layer={layer} />
       <details>
         <summary className="cursor-pointer text-sm text-soft hover:text-ink">
           {sayMore(run.dimension, run.steps.length)}
         </summary>
         <div className="mt-2.5 flex flex-col gap-2.5">
-          <LookChoices layer={layer} wanted={(key) => key !== 'opacity'} />
+          <LookChoices layer={layer} wanted={(key) => !isFirst(key)} />
           <label className="flex items-center gap-3">
             <span className="w-16 text-soft">Name</span>
             <input

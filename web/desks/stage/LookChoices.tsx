@@ -46,7 +46,7 @@ export function LookChoices({ layer, wanted }: { layer: Layer; wanted?: (key: Ke
 function ForAll({
   what,
 }: {
-  what: Partial<Pick<Layer, 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time'>>;
+  what: Partial<Pick<Layer, 'finish' | 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time'>>;
 }) {
   const several = useDesk((s) => s.history.scene.layers.length > 1);
   if (!several) return null;

@@ -18,10 +18,12 @@ import type { Scale } from '#core/scene/document.ts';
 import { plainColours } from '#core/scene/layer-sentence.ts';
 import { levelAt } from '#core/scene/scale-levels.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { partLook } from '#core/scene/things/part-look.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { measureFromPick, valueAtPick } from '#web/desks/gauges/gauge-at-picks.ts';
-import { ShareControl } from './controls/PlainControls.tsx';
+import type { AnyControl } from './controls/control-props.ts';
+import { OneControl } from './controls/OneControl.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 import { addProbePlane } from './layer-edits.ts';
@@ -314,13 +316,20 @@ export function PartColours({ part, onChosen }: { part: string; onChosen?(): voi
           onClick={() => choose(colour)}
         />
       ))}
-      <div className="w-full pt-1 text-xs">
-        <ShareControl
-          control={{ kind: 'share', key: 'opacity', label: 'Opacity' }}
-          options={{ opacity: look?.opacity ?? 1 }}
-          setting={settingOf(run, scene)}
-          set={(change) => edit({ type: 'parts.change', parts: [part], change }, `opacity-${part}`)}
-        />
+      <div className="flex w-full flex-col gap-1 pt-1 text-xs">
+        {partLook.controls
+          .filter(({ key }) => key === 'opacity' || key === 'finish')
+          .map((control) => (
+            <OneControl
+              key={control.key}
+              control={control as unknown as AnyControl}
+              options={{ ...partLook.plain, ...look }}
+              setting={settingOf(run, scene)}
+              set={(change) =>
+                edit({ type: 'parts.change', parts: [part], change }, `${control.key}-${part}`)
+              }
+            />
+          ))}
       </div>
     </div>
   );

@@ -12,6 +12,7 @@ import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { useFinishDrop } from './finishes/finish-drop.ts';
 import { PartMenu, usePartMenu } from './PartMenu.tsx';
 import { usePictureKeys } from './picture-keys.ts';
 import { usePointing } from './pointing.ts';
@@ -93,6 +94,7 @@ export function StageView({ controller, onViewport }: Props) {
   const rectangle = usePointing(viewport, picture);
   useCameraGestures(picture, flat);
   const menu = usePartMenu(viewport, picture);
+  useFinishDrop(viewport, picture);
   const keys = usePictureKeys(size, flat, menu.point);
   const probe = useProbe(menu.at ? null : viewport, picture);
 

@@ -4,6 +4,7 @@ import { MapControl } from '../scale/MapControl.tsx';
 import { CategoriesControl, UnitControl } from '../scale/NumbersControl.tsx';
 import { RangeControl, SpacingControl } from '../scale/RangeControl.tsx';
 import type { AnyControl, ControlProps, Options } from './control-props.ts';
+import { FinishControl } from './FinishControl.tsx';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
 import { NamedControl, NumberControl, PairControl, SpanControl } from './NumberControls.tsx';
@@ -62,6 +63,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   hook: HookControl,
   places: PlacesControl,
   part: PartControl,
+  finish: FinishControl,
 };
 
 /** One thing that can be told to an operation or to a thing of the scene; changes apply at once. */
