@@ -35,7 +35,7 @@ export const daylight: LightRig = {
   },
   sky: 0.34,
   follows: false,
-  exposure: 1.05,
+  exposure: 1.3,
 };
 
 /** Where the lamp of a rig stands, of length one. */

@@ -21,5 +21,5 @@ export const night: LightRig = {
   },
   sky: 0.3,
   follows: true,
-  exposure: 0.5,
+  exposure: 0.8,
 };

@@ -20,5 +20,5 @@ export const overcast: LightRig = {
   },
   sky: 1,
   follows: false,
-  exposure: 1,
+  exposure: 1.1,
 };

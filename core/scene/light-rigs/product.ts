@@ -22,5 +22,5 @@ export const product: LightRig = {
   },
   sky: 0.52,
   follows: true,
-  exposure: 1,
+  exposure: 1.25,
 };

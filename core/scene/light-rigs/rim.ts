@@ -18,5 +18,5 @@ export const rim: LightRig = {
   },
   sky: 0.34,
   follows: true,
-  exposure: 0.9,
+  exposure: 1.1,
 };

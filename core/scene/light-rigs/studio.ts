@@ -18,5 +18,5 @@ export const studio: LightRig = {
   },
   sky: 0.56,
   follows: true,
-  exposure: 1,
+  exposure: 1.2,
 };

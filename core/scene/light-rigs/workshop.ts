@@ -25,5 +25,5 @@ export const workshop: LightRig = {
   },
   sky: 0.5,
   follows: false,
-  exposure: 1,
+  exposure: 1.35,
 };
