@@ -16,7 +16,7 @@ export interface RigFrame {
 export interface ShiningLamp {
   /** Where it stands, of length one. */
   to: Vector;
-  /** Its share of the light of all lamps. */
+  /** Its share of the light of all lights. */
   share: number;
   colour: Vector;
   /** Sine of half the angle it is wide. */
@@ -71,16 +71,16 @@ export const inWorld = ({ towards, right, up }: RigFrame, [x, y, z]: Vector): Ve
   add(add(times(towards, x), times(right, y)), times(up, z));
 
 /**
- * The lamps that shine: all of them by the middle of their faces in a quick picture; in a pass one, which stands for all and
+ * The lights that shine: all of them by the middle of their faces in a quick picture; in a pass one, which stands for all and
  * comes as often as its share says, by a place on its face.
  */
 export function shiningLamps(
-  rig: Pick<LightRig, 'lamps'>,
+  rig: Pick<LightRig, 'lights'>,
   light: Pick<Light, 'rise' | 'softness' | 'warmth'>,
   frame: RigFrame,
   pass: { n: number; of: number } | null,
 ): ShiningLamp[] {
-  const all = rig.lamps.map((lamp) => ({
+  const all = rig.lights.map((lamp) => ({
     to: unit(inWorld(frame, lampDirection(lamp, light.rise))),
     share: lamp.strength,
     colour: lampColour(Math.min(1, Math.max(-1, lamp.warmth + light.warmth))),

@@ -24,7 +24,7 @@ export function axisSample(n: number, of: number): [number, number] {
   return [(i + 0.5) / of, ((i * GOLDEN) / 2) % 1];
 }
 
-/** Which of some lamps is the n-th of so many that come as often as their shares say. */
+/** Which of some lights is the n-th of so many that come as often as their shares say. */
 export function lampSample(n: number, of: number, shares: readonly number[]): number {
   const whole = shares.reduce((a, b) => a + b, 0);
   let left = ((inTurn(n, of, 0.5698402909980532) + 0.5) / of) * whole;

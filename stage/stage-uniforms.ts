@@ -10,7 +10,7 @@ import {
 } from 'three';
 import type { ShadowMap } from './lights.ts';
 
-/** As many lamps as a rig may have. */
+/** As many lights as a rig may have. */
 export const MOST_LAMPS = 3;
 
 /** Light and camera, as the shaders of everything on the stage share them. */

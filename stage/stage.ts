@@ -484,14 +484,14 @@ export class Stage {
     const { light } = scene;
     const frame = rigFrame(rig, light, scene.camera, upOf(scene.upright));
     this.setStrengths(rig, light, frame);
-    const lamps = shiningLamps(rig, light, frame, pass);
-    shared.uLampCount.value = lamps.length;
-    for (const [i, { to, share, colour }] of lamps.slice(0, MOST_LAMPS).entries()) {
+    const lights = shiningLamps(rig, light, frame, pass);
+    shared.uLampCount.value = lights.length;
+    for (const [i, { to, share, colour }] of lights.slice(0, MOST_LAMPS).entries()) {
       shared.uLamps.value[i].set(...to, share);
       shared.uLampColours.value[i].set(...colour);
     }
-    if (lamps.length > 0) {
-      const { to, size } = lamps[0];
+    if (lights.length > 0) {
+      const { to, size } = lights[0];
       shared.uLampSize.value = 2 * size;
       shared.uKeyCone.value = pass ? size / Math.sqrt(pass.of) : 0;
       shared.uLampRadius.value = pass ? size / Math.sqrt(pass.of) : size;
@@ -522,12 +522,12 @@ export class Stage {
 
   private setStrengths(rig: LightRig, light: Light, { towards, right, up }: RigFrame): void {
     const { shared, surroundings } = this;
-    const lamps = rig.lamps.length > 0 ? (1 - rig.sky) * light.strength : 0;
+    const lights = rig.lights.length > 0 ? (1 - rig.sky) * light.strength : 0;
     const sky = rig.sky * light.fill;
-    shared.uKeyStrength.value = lamps;
+    shared.uKeyStrength.value = lights;
     shared.uSkyStrength.value = sky;
     // What shows values is never lit more than wholly: nothing of it is cut off.
-    shared.uPlainScale.value = Math.min(1, rig.exposure) / Math.max(1, lamps + sky);
+    shared.uPlainScale.value = Math.min(1, rig.exposure) / Math.max(1, lights + sky);
     shared.uExposure.value = rig.exposure;
     shared.uToSurroundings.value.set(...towards, ...right, ...up);
     shared.uSharp.value = surroundings.shown?.sharp ?? null;

@@ -44,8 +44,8 @@ export class Surroundings {
   /** Readies those of a rig; without an even one nothing is needed. */
   async ready(rig: LightRig, light: Pick<Light, 'rise'>): Promise<void> {
     if (!rig.surroundings) return;
-    const sun = rig.lamps[0]
-      ? lampDirection(rig.lamps[0], light.rise)
+    const sun = rig.lights[0]
+      ? lampDirection(rig.lights[0], light.rise)
       : ([0, 0, 1] as [number, number, number]);
     // Only skies with a sun of their own follow it.
     const key = `${rig.id} ${rig.follows ? '' : sun.map((v) => v.toFixed(3)).join()}`;

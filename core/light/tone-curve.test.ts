@@ -32,7 +32,7 @@ describe('the tone curve', () => {
   });
 });
 
-describe('warm and cool lamps', () => {
+describe('warm and cool lights', () => {
   it('are white in the middle, and agree with published colours of glowing bodies', () => {
     expect(lampColour(0)).toEqual([1, 1, 1]);
     // A body of 2,856 K (CIE illuminant A): x 0.44757, y 0.40745 (ISO 11664-2), as linear sRGB with the largest 1.

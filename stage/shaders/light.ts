@@ -8,7 +8,7 @@ vec4 keptDepth(float depth) {
 }
 `;
 
-/** The light that arrives at a point, of the lamps and of the surroundings. */
+/** The light that arrives at a point, of the lights and of the surroundings. */
 export const shadowLookup = /* glsl */ `
 #define ROUGHNESS_STEPS ${ROUGHNESS_STEPS}
 uniform sampler2D uKeyMap;
@@ -234,7 +234,7 @@ float softlyLit(vec3 place) {
   return (sum + step(c.z - uBias, texelFetch(uKeyMap, at, 0).r)) / 6.0;
 }
 
-/** Where lamps stand, and their share of the light of all lamps; and their colours. The first throws the shadow. */
+/** Where lights stand, and their share of the light of all lights; and their colours. The first throws the shadow. */
 uniform vec4 uLamps[3];
 uniform vec3 uLampColours[3];
 uniform int uLampCount;

@@ -24,7 +24,7 @@ export const daylight: LightRig = {
   id: 'daylight',
   name: 'Daylight',
   purpose: 'sun and clear sky',
-  lamps: [{ right: -0.7, up: 0.9, towards: 0.6, size: 0.02, strength: 1, warmth: 0.22 }],
+  lights: [{ right: -0.7, up: 0.9, towards: 0.6, size: 0.02, strength: 1, warmth: 0.22 }],
   surroundings(d, sun) {
     const to = unit(d);
     const toSun = Math.acos(Math.min(1, Math.max(-1, dot(to, sun))));
@@ -39,5 +39,5 @@ export const daylight: LightRig = {
 };
 
 /** Where the lamp of a rig stands, of length one. */
-export const sunOf = ({ lamps }: Pick<LightRig, 'lamps'>): Vector =>
-  lamps[0] ? unit([lamps[0].towards, lamps[0].right, lamps[0].up]) : [0, 0, 1];
+export const sunOf = ({ lights }: Pick<LightRig, 'lights'>): Vector =>
+  lights[0] ? unit([lights[0].towards, lights[0].right, lights[0].up]) : [0, 0, 1];

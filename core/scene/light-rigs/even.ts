@@ -5,7 +5,7 @@ export const even: LightRig = {
   id: 'even',
   name: 'Even light',
   purpose: 'colours exactly as in the legend',
-  lamps: [],
+  lights: [],
   surroundings: null,
   sky: 1,
   follows: false,

@@ -3,7 +3,7 @@ import type { Vector } from '../../model/vectors.ts';
 type Rgb = readonly [number, number, number];
 
 /**
- * Lamps and what shines around them. The stage shines by what is said here; a new rig is a file beside this and a line in the
+ * Lights and what shines around them. The stage shines by what is said here; a new rig is a file beside this and a line in the
  * registry.
  *
  * Directions are in a frame with x towards whoever looks (or, of rigs that stay where they are, towards +x), y to his right
@@ -16,14 +16,14 @@ export interface LightRig {
   /** What it is, in a few words for the chooser. */
   purpose: string;
   /** Each with its own shadow; the first throws it in drafts too. */
-  lamps: readonly Lamp[];
+  lights: readonly Lamp[];
   /**
    * What shines from everywhere else, in any unit; null where nothing is shaded and colours are exactly those of the legend.
    *
    * @param sun where the first lamp stands
    */
   surroundings: ((direction: Vector, sun: Vector) => Rgb) | null;
-  /** Share of the light of a place that sees all of it that comes from the surroundings; lamps share the rest. */
+  /** Share of the light of a place that sees all of it that comes from the surroundings; lights share the rest. */
   sky: number;
   /** Whether it goes round with the camera, so that no view is a view from behind. */
   follows: boolean;
@@ -39,7 +39,7 @@ export interface Lamp {
   towards: number;
   /** Sine of half the angle it is wide, seen from the model. */
   size: number;
-  /** Its share of the light of all lamps. */
+  /** Its share of the light of all lights. */
   strength: number;
   /** See `lampColour`. */
   warmth: number;

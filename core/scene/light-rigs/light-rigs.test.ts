@@ -7,13 +7,13 @@ import { overcastSky } from './overcast.ts';
 import { lightRigById, lightRigs } from './registry.ts';
 
 describe('light rigs', () => {
-  it('share all light between lamps and surroundings, and shine from somewhere everywhere', () => {
+  it('share all light between lights and surroundings, and shine from somewhere everywhere', () => {
     for (const rig of lightRigs) {
       expect(rig.sky).toBeGreaterThan(0);
       expect(rig.sky).toBeLessThanOrEqual(1);
-      if (rig.lamps.length > 0)
+      if (rig.lights.length > 0)
         expect(
-          rig.lamps.reduce((sum, l) => sum + l.strength, 0),
+          rig.lights.reduce((sum, l) => sum + l.strength, 0),
           rig.id,
         ).toBeCloseTo(1, 9);
       else expect(rig.sky).toBe(1);

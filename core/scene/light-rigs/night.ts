@@ -5,7 +5,7 @@ export const night: LightRig = {
   id: 'night',
   name: 'Night light',
   purpose: 'one warm lamp in the dark, for what glows',
-  lamps: [
+  lights: [
     { right: 0.65, up: 0.75, towards: 0.35, size: 0.1, strength: 0.72, warmth: 0.62 },
     { right: -0.9, up: 0.3, towards: -0.5, size: 0.2, strength: 0.28, warmth: -0.7 },
   ],

@@ -13,7 +13,7 @@ export const overcast: LightRig = {
   id: 'overcast',
   name: 'Overcast',
   purpose: 'a grey sky, soft shade and no shadow',
-  lamps: [],
+  lights: [],
   surroundings(d) {
     const v = d[2] >= 0 ? overcastSky(d[2]) : 0.33 - 0.1 * Math.min(1, -4 * d[2]);
     return [0.98 * v, v, 1.03 * v];

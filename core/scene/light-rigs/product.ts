@@ -5,7 +5,7 @@ export const product: LightRig = {
   id: 'product',
   name: 'Product light',
   purpose: 'tall soft panels, for metal and glass',
-  lamps: [
+  lights: [
     { right: 0.8, up: 1, towards: 0.6, size: 0.34, strength: 0.62, warmth: 0 },
     { right: -1, up: 0.5, towards: 0.25, size: 0.3, strength: 0.38, warmth: 0.08 },
   ],

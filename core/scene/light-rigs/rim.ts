@@ -5,7 +5,7 @@ export const rim: LightRig = {
   id: 'rim',
   name: 'Rim light',
   purpose: 'bright edges before a dark room',
-  lamps: [
+  lights: [
     { right: 0.95, up: 0.55, towards: -0.75, size: 0.12, strength: 0.42, warmth: -0.12 },
     { right: -0.95, up: 0.45, towards: -0.6, size: 0.12, strength: 0.28, warmth: 0.22 },
     { right: -0.3, up: 0.8, towards: 0.9, size: 0.3, strength: 0.3, warmth: 0 },

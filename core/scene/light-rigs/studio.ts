@@ -5,7 +5,7 @@ export const studio: LightRig = {
   id: 'studio',
   name: 'Studio light',
   purpose: 'soft lamp, shade and shadow',
-  lamps: [{ right: -0.45, up: 0.95, towards: 0.85, size: 0.22, strength: 1, warmth: 0.04 }],
+  lights: [{ right: -0.45, up: 0.95, towards: 0.85, size: 0.22, strength: 1, warmth: 0.04 }],
   surroundings(d) {
     const room = 0.82 + 0.18 * soft(-0.4, 0.9, d[2]);
     const ceiling = 0.9 * soft(0.78, 0.86, d[2]);

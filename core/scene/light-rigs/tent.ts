@@ -5,7 +5,7 @@ export const tent: LightRig = {
   id: 'tent',
   name: 'Light tent',
   purpose: 'white all around, shade only where bodies are close',
-  lamps: [],
+  lights: [],
   surroundings: () => [1, 1, 1],
   sky: 1,
   follows: false,

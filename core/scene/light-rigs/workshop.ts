@@ -5,7 +5,7 @@ export const workshop: LightRig = {
   id: 'workshop',
   name: 'Workshop light',
   purpose: 'rows of tubes and a window',
-  lamps: [
+  lights: [
     { right: 0.35, up: 1, towards: 0.3, size: 0.3, strength: 0.6, warmth: -0.04 },
     { right: -1, up: 0.55, towards: 0.35, size: 0.26, strength: 0.4, warmth: -0.1 },
   ],

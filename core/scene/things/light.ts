@@ -9,19 +9,19 @@ import type { SceneThing } from './declaration.ts';
 export interface Light {
   /** A light rig, by its id. */
   rig: string;
-  /** Whether lamps throw shadows. */
+  /** Whether lights throw shadows. */
   shadow: boolean;
   /** Strength of shading in the corners and under bodies, 0..1. */
   contact: number;
   floor: boolean;
-  /** How far all of the rig is turned to the right, and its lamps raised, in degrees. */
+  /** How far all of the rig is turned to the right, and its lights raised, in degrees. */
   turn: number;
   rise: number;
-  /** Times as wide as the lamps of the rig, times as strong, and the same of what shines from everywhere else. */
+  /** Times as wide as the lights of the rig, times as strong, and the same of what shines from everywhere else. */
   softness: number;
   strength: number;
   fill: number;
-  /** Added to the warmth of the lamps, -1..1. */
+  /** Added to the warmth of the lights, -1..1. */
   warmth: number;
   /** Whether colours of values have highlights; they never change their hue. */
   highlights: boolean;
@@ -44,7 +44,7 @@ const plain: Light = {
 };
 
 const shaded = ({ rig }: Pick<Light, 'rig'>): boolean => !isEven(lightRigById(rig));
-const hasLamps = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lamps.length > 0;
+const hasLamps = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lights.length > 0;
 
 /** What is otherwise than the rig says, for a reader. */
 function changesOf({ turn, rise, softness, strength, fill, warmth }: Light): string[] {
