@@ -74,7 +74,7 @@ export const inWorld = ({ towards, right, up }: RigFrame, [x, y, z]: Vector): Ve
  * The lights that shine: all of them by the middle of their faces in a quick picture; in a pass one, which stands for all and
  * comes as often as its share says, by a place on its face.
  */
-export function shiningLamps(
+export function shiningLights(
   rig: Pick<LightRig, 'lights'>,
   light: Pick<Light, 'rise' | 'softness' | 'warmth'>,
   frame: RigFrame,

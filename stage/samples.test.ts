@@ -8,7 +8,7 @@ import { studio } from '#core/scene/light-rigs/studio.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { light } from '#core/scene/things/light.ts';
 import { ovenRun } from '../tests/sample-run.ts';
-import { rigFrame, shiningLamps } from './lit-by.ts';
+import { rigFrame, shiningLights } from './lit-by.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
 import { axisSample, discSample, pixelSample } from './samples.ts';
 import { legendTitle } from './words/paint-words.ts';
@@ -78,7 +78,7 @@ describe('the lamp', () => {
       });
       for (const pass of [null, { n: 0, of: 20 }, { n: 5, of: 20 }, { n: 17, of: 48 }]) {
         const frame = rigFrame(studio, light.plain, camera, [0, 0, 1]);
-        const [{ to: d }] = shiningLamps(studio, light.plain, frame, pass);
+        const [{ to: d }] = shiningLights(studio, light.plain, frame, pass);
         expect(Math.hypot(...d)).toBeCloseTo(1, 9);
         expect(d[2]).toBeGreaterThan(0.3);
         if (Math.abs(from[2]) < 0.9) expect(dot(d, cameraAxes(camera).back)).toBeGreaterThan(0);

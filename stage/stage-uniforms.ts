@@ -11,7 +11,7 @@ import {
 import type { ShadowMap } from './lights.ts';
 
 /** As many lights as a rig may have. */
-export const MOST_LAMPS = 3;
+export const MOST_LIGHTS = 3;
 
 /** Light and camera, as the shaders of everything on the stage share them. */
 export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
@@ -39,8 +39,8 @@ export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
   uGlossy: { value: null as DataArrayTexture | null },
   uReflectance: { value: null as DataTexture | null },
   uFinishes: { value: null as DataTexture | null },
-  uLamps: { value: Array.from({ length: MOST_LAMPS }, () => new Vector4(0, 0, 1, 0)) },
-  uLampColours: { value: Array.from({ length: MOST_LAMPS }, () => new Vector3(1, 1, 1)) },
+  uLights: { value: Array.from({ length: MOST_LIGHTS }, () => new Vector4(0, 0, 1, 0)) },
+  uLampColours: { value: Array.from({ length: MOST_LIGHTS }, () => new Vector3(1, 1, 1)) },
   uLampCount: { value: 0 },
   uLampRadius: { value: 0 },
   uPlainScale: { value: 1 },

@@ -33,7 +33,7 @@ import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
 import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
-import { inWorld, type RigFrame, rigFrame, shiningLamps } from './lit-by.ts';
+import { inWorld, type RigFrame, rigFrame, shiningLights } from './lit-by.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
@@ -51,7 +51,7 @@ import {
 } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
-import { MOST_LAMPS, stageUniforms } from './stage-uniforms.ts';
+import { MOST_LIGHTS, stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
 import { Surroundings } from './surroundings.ts';
 import { threeCamera } from './three-camera.ts';
@@ -484,10 +484,10 @@ export class Stage {
     const { light } = scene;
     const frame = rigFrame(rig, light, scene.camera, upOf(scene.upright));
     this.setStrengths(rig, light, frame);
-    const lights = shiningLamps(rig, light, frame, pass);
+    const lights = shiningLights(rig, light, frame, pass);
     shared.uLampCount.value = lights.length;
-    for (const [i, { to, share, colour }] of lights.slice(0, MOST_LAMPS).entries()) {
-      shared.uLamps.value[i].set(...to, share);
+    for (const [i, { to, share, colour }] of lights.slice(0, MOST_LIGHTS).entries()) {
+      shared.uLights.value[i].set(...to, share);
       shared.uLampColours.value[i].set(...colour);
     }
     if (lights.length > 0) {

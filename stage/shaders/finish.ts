@@ -156,7 +156,7 @@ vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out
     vec3 sum[3] = vec3[3](
       sky * open.x + soft * a.sky, sky * open.y + soft * a.skyFree, sky + soft * a.skyWhole);
     for (int i = 0; i < uLampCount; i++) {
-      vec3 to = uLamps[i].xyz;
+      vec3 to = uLights[i].xyz;
       float nl = dot(normal, to);
       if (nl <= 0.0) continue;
       vec3 middle = normalize(to + toEye);
@@ -166,7 +166,7 @@ vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out
       vec3 facet = straight + (1.0 - straight) * pow(1.0 - max(dot(toEye, middle), 0.0), 5.0);
       vec3 lobes = facetsTowards(nh, alpha) * facetsSeen(nl, nv, alpha) * facet * gain
         + fibres * fibresTowards(nh, roughness) * fibresSeen(nl, nv);
-      vec3 sent = 3.14159265 * nl * uLamps[i].w * uKeyStrength * dim * lobes * uLampColours[i];
+      vec3 sent = 3.14159265 * nl * uLights[i].w * uKeyStrength * dim * lobes * uLampColours[i];
       sum[0] += sent * (i == 0 ? a.seen : 1.0);
       sum[1] += sent;
       sum[2] += sent;

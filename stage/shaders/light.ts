@@ -235,7 +235,7 @@ float softlyLit(vec3 place) {
 }
 
 /** Where lights stand, and their share of the light of all lights; and their colours. The first throws the shadow. */
-uniform vec4 uLamps[3];
+uniform vec4 uLights[3];
 uniform vec3 uLampColours[3];
 uniform int uLampCount;
 /** Keeps plain colours from being lit more than wholly. */
@@ -254,7 +254,7 @@ Arriving arrivingAt(vec3 normal, vec3 place, vec3 shift) {
   Arriving a;
   vec2 disc = uSampled ? onDisc() : vec2(0.0);
   a.seen = 1.0;
-  if (uShadow && uLampCount > 0 && dot(normal, uLamps[0].xyz) > 0.0)
+  if (uShadow && uLampCount > 0 && dot(normal, uLights[0].xyz) > 0.0)
     a.seen = uSampled ? lampSeen(place + shift, disc) : softlyLit(place + shift);
   a.skyWhole = matteSky(normal);
   // A picture of one pass is as bright as what stands free at rest: coming to rest keeps the exposure.
@@ -274,7 +274,7 @@ Arriving arrivingAt(vec3 normal, vec3 place, vec3 shift) {
 vec3[3] matteLight(Arriving a, vec3 normal) {
   vec3 light[3] = vec3[3](uSkyStrength * a.sky, uSkyStrength * a.skyFree, uSkyStrength * a.skyWhole);
   for (int i = 0; i < uLampCount; i++) {
-    vec3 lamp = uKeyStrength * uLamps[i].w * max(0.0, dot(normal, uLamps[i].xyz)) * uLampColours[i];
+    vec3 lamp = uKeyStrength * uLights[i].w * max(0.0, dot(normal, uLights[i].xyz)) * uLampColours[i];
     light[0] += lamp * (i == 0 ? a.seen : 1.0);
     light[1] += lamp;
     light[2] += lamp;

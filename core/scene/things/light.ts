@@ -44,7 +44,7 @@ const plain: Light = {
 };
 
 const shaded = ({ rig }: Pick<Light, 'rig'>): boolean => !isEven(lightRigById(rig));
-const hasLamps = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lights.length > 0;
+const hasLights = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lights.length > 0;
 
 /** What is otherwise than the rig says, for a reader. */
 function changesOf({ turn, rise, softness, strength, fill, warmth }: Light): string[] {
@@ -130,7 +130,7 @@ export const light: SceneThing<Light, 'light'> = {
       kind: 'tick',
       key: 'shadow',
       label: 'Shadow of the lamp',
-      when: hasLamps,
+      when: hasLights,
     },
     { kind: 'tick', key: 'highlights', label: 'Highlights on values', when: shaded },
     { kind: 'share', key: 'contact', label: 'Shade in corners', when: shaded },
@@ -148,11 +148,11 @@ export const light: SceneThing<Light, 'light'> = {
       label: 'Raised by',
       unit: 'angle',
       range: () => [-60, 60],
-      when: hasLamps,
+      when: hasLights,
     },
-    { kind: 'number', key: 'softness', label: 'Softness', range: () => [0, 3], when: hasLamps },
-    { kind: 'number', key: 'strength', label: 'Strength', range: () => [0, 2], when: hasLamps },
+    { kind: 'number', key: 'softness', label: 'Softness', range: () => [0, 3], when: hasLights },
+    { kind: 'number', key: 'strength', label: 'Strength', range: () => [0, 2], when: hasLights },
     { kind: 'number', key: 'fill', label: 'Fill', range: () => [0, 2], when: shaded },
-    { kind: 'number', key: 'warmth', label: 'Warmth', range: () => [-1, 1], when: hasLamps },
+    { kind: 'number', key: 'warmth', label: 'Warmth', range: () => [-1, 1], when: hasLights },
   ],
 };
