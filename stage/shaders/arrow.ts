@@ -69,7 +69,6 @@ void main() {
 export const arrowFragment = /* glsl */ `
 ${common}
 ${shading}
-uniform bool uParallel;
 uniform bool uEven;
 uniform int uAway;
 uniform int uForm;
