@@ -2,7 +2,7 @@ import { lampColour } from '#core/light/warmth.ts';
 import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
 import type { Camera, Light } from '#core/scene/document.ts';
-import type { Lamp, LightRig } from '#core/scene/light-rigs/light-rig.ts';
+import { type LightRig, lampDirection } from '#core/scene/light-rigs/light-rig.ts';
 import { discSample, lampSample } from './samples.ts';
 
 /** Axes in the world of the frame in which a rig is described; see `LightRig`. */
@@ -51,19 +51,6 @@ export function rigFrame(
   const { back, right } = cameraAxes(camera);
   const level = subtract(back, times(worldUp, dot(back, worldUp)));
   return turned(lengthOf(level) > 0.05 ? unit(level) : unit(cross(right, worldUp)));
-}
-
-/** Where a lamp of a rig stands in the frame of the rig, raised as the scene says. */
-export function lampDirection(lamp: Pick<Lamp, 'right' | 'up' | 'towards'>, rise: number): Vector {
-  const to = unit([lamp.towards, lamp.right, lamp.up]);
-  if (rise === 0) return to;
-  const level = Math.hypot(to[0], to[1]);
-  const height = Math.min(
-    Math.PI / 2,
-    Math.max(-Math.PI / 2, Math.atan2(to[2], level) + (rise * Math.PI) / 180),
-  );
-  const scale = level > 1e-9 ? Math.cos(height) / level : 0;
-  return [to[0] * scale, to[1] * scale, Math.sin(height)];
 }
 
 /** From the frame of a rig to the world. */

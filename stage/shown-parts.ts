@@ -85,13 +85,13 @@ export class ShownParts {
       const order = scene.layers.findIndex((l) => l.id === shown.layer);
       const found = scene.layers[order];
       if (!found) continue;
-      const finish = valuesOf(scene.parts[shown.part]?.finish ?? found.finish);
-      const own = ownColour(scene.parts[shown.part], found);
+      const part = scene.parts[shown.part];
+      const finish = valuesOf(part?.finish ?? found.finish);
+      const own = ownColour(part, found);
       const coloured = own === null && found.colour.kind === 'field';
       const layer = seenOf(found, shown.part, scene, coloured ? null : finish);
       const { colour } = layer;
       const scale = colour.kind === 'field' ? scene.scales.find((s) => s.id === colour.scale) : undefined;
-      const part = scene.parts[shown.part];
       // A colour that was chosen for a part counts more than that of its finish.
       const plain = own ?? (coloured ? null : (finish?.colour ?? null));
       const row = this.finishes.rowOf(finish);

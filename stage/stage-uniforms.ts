@@ -35,6 +35,7 @@ export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
   uSkyAhead: { value: new Vector3() },
   uSkyBehind: { value: new Vector3() },
   uToSurroundings: { value: new Matrix3() },
+  uMatte: { value: null as DataTexture | null },
   uSharp: { value: null as DataTexture | null },
   uGlossy: { value: null as DataArrayTexture | null },
   uReflectance: { value: null as DataTexture | null },

@@ -146,7 +146,6 @@ export class Stage {
   constructor(canvas: HTMLCanvasElement) {
     this.card = new Card(canvas);
     this.shared.uFinishes.value = this.finishes.texture;
-    this.shared.uReflectance.value = this.surroundings.reflectance;
     this.lighting = new LitSurfaces(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
     const backdrop = new Mesh(new PlaneGeometry(2, 2), material(screenVertex, backdropFragment, this.shared));
@@ -228,7 +227,8 @@ export class Stage {
   async prepare(): Promise<void> {
     await this.loadPictures();
     const light = this.plain?.light;
-    if (light) await this.surroundings.ready(lightRigById(light.rig), light);
+    if (light) await this.surroundings.ready(lightRigById(light.rig), light, this.isFinished);
+    if (this.isFinished) this.shared.uReflectance.value = this.surroundings.reflectance;
     const all = new Group();
     const { average, develop, smaller, copy, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
@@ -530,8 +530,10 @@ export class Stage {
     shared.uPlainScale.value = Math.min(1, rig.exposure) / Math.max(1, lights + sky);
     shared.uExposure.value = rig.exposure;
     shared.uToSurroundings.value.set(...towards, ...right, ...up);
-    shared.uSharp.value = surroundings.shown?.sharp ?? null;
-    shared.uGlossy.value = surroundings.shown?.glossy ?? null;
+    const { matte, mirrored } = surroundings.shown ?? {};
+    shared.uMatte.value = matte ?? null;
+    shared.uSharp.value = mirrored?.sharp ?? null;
+    shared.uGlossy.value = mirrored?.glossy ?? null;
   }
 
   /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */

@@ -9,13 +9,18 @@ import {
   RepeatWrapping,
   RGBAFormat,
 } from 'three';
-import { BLURRED, filteredPanorama, ROUGHNESS_STEPS } from '#core/light/filtered-panorama.ts';
-import { type Panorama, paintedPanorama, seenIn } from '#core/light/panorama.ts';
+import {
+  BLURRED,
+  glossyPanoramas,
+  type Pause,
+  ROUGHNESS_STEPS,
+  scaledPanorama,
+} from '#core/light/filtered-panorama.ts';
+import { type Panorama, paintedPanorama } from '#core/light/panorama.ts';
 import { reflectanceTable, TABLE_SIZE } from '#core/light/reflectance-table.ts';
 import { SkyAxes } from '#core/light/sky-axes.ts';
 import type { Light } from '#core/scene/document.ts';
-import type { LightRig } from '#core/scene/light-rigs/light-rig.ts';
-import { lampDirection } from './lit-by.ts';
+import { type LightRig, lampDirection } from '#core/scene/light-rigs/light-rig.ts';
 
 /** Size of what mirrors show. */
 const SHARP = 512;
@@ -24,25 +29,38 @@ const SLICE = 8;
 /** Surroundings kept beside those that are shown. */
 const KEPT = 6;
 
-interface Filtered {
-  sharp: DataTexture;
-  glossy: DataArrayTexture;
+interface Shining {
+  panorama: Panorama;
+  /** As matte surfaces see them. */
+  matte: DataTexture;
   axes: SkyAxes;
+  /** As mirrors and less and less smooth surfaces see them; only finishes ask for it. */
+  mirrored: { sharp: DataTexture; glossy: DataArrayTexture } | null;
 }
 
 /** What shines around the model, as the card wants it: worked out once for each rig, in slices of time. */
 export class Surroundings {
-  readonly reflectance = table();
-  private readonly known = new Map<string, Filtered>();
-  private now: Filtered | null = null;
+  private table: DataTexture | null = null;
+  private readonly known = new Map<string, Shining>();
+  private now: Shining | null = null;
 
   /** What was readied last; nothing before the first. */
-  get shown(): Filtered | null {
+  get shown(): Shining | null {
     return this.now;
   }
 
-  /** Readies those of a rig; without an even one nothing is needed. */
-  async ready(rig: LightRig, light: Pick<Light, 'rise'>): Promise<void> {
+  /** What share of light is reflected, which only finishes ask for; see `reflectanceTable`. */
+  get reflectance(): DataTexture {
+    this.table ??= table();
+    return this.table;
+  }
+
+  /**
+   * Readies those of a rig; without an even one nothing is needed.
+   *
+   * @param mirrored whether something wears a finish, which mirrors them
+   */
+  async ready(rig: LightRig, light: Pick<Light, 'rise'>, mirrored: boolean): Promise<void> {
     if (!rig.surroundings) return;
     const sun = rig.lights[0]
       ? lampDirection(rig.lights[0], light.rise)
@@ -51,7 +69,14 @@ export class Surroundings {
     const key = `${rig.id} ${rig.follows ? '' : sun.map((v) => v.toFixed(3)).join()}`;
     const known = this.known.get(key);
     this.known.delete(key);
-    const made = known ?? (await this.made(paintedPanorama((d) => rig.surroundings!(d, sun), SHARP)));
+    const pause = pauses();
+    const made =
+      known ??
+      (await shining(
+        paintedPanorama((d) => rig.surroundings!(d, sun), SHARP),
+        pause,
+      ));
+    if (mirrored) made.mirrored ??= await mirroredOf(made.panorama, pause);
     this.known.set(key, made);
     this.now = made;
     for (const [old, gone] of this.known) {
@@ -61,29 +86,36 @@ export class Surroundings {
     }
   }
 
-  private async made(given: Panorama): Promise<Filtered> {
-    let began = performance.now();
-    const pause = async (): Promise<void> => {
-      if (performance.now() - began < SLICE) return;
-      await new Promise((resolve) => setTimeout(resolve, 0));
-      began = performance.now();
-    };
-    const { sharp, glossy, matte } = await filteredPanorama(given, pause);
-    // Finer than it is, so that both can lie in one stack.
-    const wide = paintedPanorama((d) => seenIn(matte, d), BLURRED.width, BLURRED.height);
-    return { sharp: flat(sharp), glossy: stack([...glossy, wide]), axes: new SkyAxes(sharp) };
-  }
-
   dispose(): void {
-    this.reflectance.dispose();
+    this.table?.dispose();
     for (const one of this.known.values()) drop(one);
     this.known.clear();
   }
 }
 
-function drop({ sharp, glossy }: Filtered): void {
-  sharp.dispose();
-  glossy.dispose();
+/** Gives the page a turn whenever it was kept waiting for long enough. */
+function pauses(): Pause {
+  let began = performance.now();
+  return async () => {
+    if (performance.now() - began < SLICE) return;
+    await new Promise((resolve) => setTimeout(resolve, 0));
+    began = performance.now();
+  };
+}
+
+async function shining(given: Panorama, pause: Pause): Promise<Shining> {
+  const { sharp, matte } = await scaledPanorama(given, pause);
+  return { panorama: sharp, matte: flat(matte), axes: new SkyAxes(sharp), mirrored: null };
+}
+
+async function mirroredOf(panorama: Panorama, pause: Pause): Promise<Shining['mirrored']> {
+  return { sharp: flat(panorama), glossy: stack(await glossyPanoramas(panorama, pause)) };
+}
+
+function drop({ matte, mirrored }: Shining): void {
+  matte.dispose();
+  mirrored?.sharp.dispose();
+  mirrored?.glossy.dispose();
 }
 
 /** Brightest that half floats hold. */
@@ -117,13 +149,17 @@ function flat(panorama: Panorama): DataTexture {
 
 function stack(all: readonly Panorama[]): DataArrayTexture {
   const { width, height } = BLURRED;
-  const data = new Uint16Array(4 * width * height * (ROUGHNESS_STEPS + 1));
+  const data = new Uint16Array(4 * width * height * ROUGHNESS_STEPS);
   for (const [i, one] of all.entries()) intoHalves(data, one, 4 * width * height * i);
   return around(new DataArrayTexture(data, width, height, all.length));
 }
 
+/** Worked out once, however many stages ask. */
+let numbers: Float32Array<ArrayBuffer> | null = null;
+
 function table(): DataTexture {
-  const made = new DataTexture(reflectanceTable(), TABLE_SIZE, TABLE_SIZE, RGBAFormat, FloatType);
+  numbers ??= reflectanceTable();
+  const made = new DataTexture(numbers, TABLE_SIZE, TABLE_SIZE, RGBAFormat, FloatType);
   made.minFilter = LinearFilter;
   made.magFilter = LinearFilter;
   made.needsUpdate = true;

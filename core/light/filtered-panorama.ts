@@ -11,50 +11,53 @@ const DIRECTIONS = 48;
 /** A matte surface sees it coarser still. */
 const MATTE = { width: 32, height: 16 };
 
-/** A panorama as surfaces of growing roughness reflect it, and as matte ones do; scaled so that these get 1 at the most. */
-export interface FilteredPanorama {
+/** A panorama, and how matte surfaces see it; scaled so that these get 1 at the most. */
+export interface ScaledPanorama {
   sharp: Panorama;
-  /** For roughness 1 / ROUGHNESS_STEPS, 2 / ROUGHNESS_STEPS, ... 1. */
-  glossy: Panorama[];
   matte: Panorama;
   /** What the given one was multiplied by. */
   scale: number;
 }
 
-/**
- * Reflections are the mean over facets of what they mirror, seen straight on (Karis 2013), taken from smaller copies the
- * more facets a direction stands for (Křivánek and Colbert 2008).
- *
- * @param pause called often; whoever must not keep others waiting gives them a turn there
- */
-export async function filteredPanorama(
-  given: Panorama,
-  pause: () => Promise<void> = async () => undefined,
-): Promise<FilteredPanorama> {
+/** Called often; whoever must not keep others waiting gives them a turn there. */
+export type Pause = () => Promise<void>;
+
+const never: Pause = async () => undefined;
+
+export async function scaledPanorama(given: Panorama, pause: Pause = never): Promise<ScaledPanorama> {
   const coarse = smallerPanorama(given, 64);
   const matte = await resampled(MATTE, (d) => matteLight(coarse, d), pause);
   let most = 0;
   for (let i = 0; i < matte.pixels.length; i += 3)
     most = Math.max(most, luminance(matte.pixels[i], matte.pixels[i + 1], matte.pixels[i + 2]));
   const scale = most > 0 ? 1 / most : 1;
-  const copies: Panorama[] = [given];
+  const scaled = (p: Panorama): Panorama => ({ ...p, pixels: p.pixels.map((v) => v * scale) });
+  return { sharp: scaled(given), matte: scaled(matte), scale };
+}
+
+/**
+ * How surfaces of roughness 1 / ROUGHNESS_STEPS, 2 / ROUGHNESS_STEPS, ... 1 reflect a panorama: the mean over facets of
+ * what they mirror, seen straight on (Karis 2013), taken from smaller copies the more facets a direction stands for
+ * (Křivánek and Colbert 2008).
+ */
+export async function glossyPanoramas(sharp: Panorama, pause: Pause = never): Promise<Panorama[]> {
+  const copies: Panorama[] = [sharp];
   while (copies.at(-1)!.width > 8) copies.push(smallerPanorama(copies.at(-1)!, copies.at(-1)!.width / 2));
   const glossy: Panorama[] = [];
   for (let step = 1; step <= ROUGHNESS_STEPS; step++) {
-    const facets = facetsOf(step / ROUGHNESS_STEPS, given.width);
+    const facets = facetsOf(step / ROUGHNESS_STEPS, sharp.width);
     // The rougher, the less there is to be told apart.
     const width = Math.max(32, BLURRED.width >> (step - 1));
     const made = await resampled({ width, height: width / 2 }, (d) => reflected(copies, facets, d), pause);
     glossy.push(width < BLURRED.width ? await resampled(BLURRED, (d) => seenIn(made, d), pause) : made);
   }
-  const scaled = (p: Panorama): Panorama => ({ ...p, pixels: p.pixels.map((v) => v * scale) });
-  return { sharp: scaled(given), glossy: glossy.map(scaled), matte: scaled(matte), scale };
+  return glossy;
 }
 
 async function resampled(
   { width, height }: { width: number; height: number },
   of: (direction: Vector) => readonly number[],
-  pause: () => Promise<void>,
+  pause: Pause,
 ): Promise<Panorama> {
   const pixels = new Float32Array(3 * width * height);
   for (let row = 0; row < height; row++) {

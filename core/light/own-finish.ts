@@ -23,3 +23,9 @@ export const valuesOf = (finish: FinishOf): (FinishValues & Pick<Finish, 'name'>
 /** As sentences call it. */
 export const nameOfFinish = (finish: Exclude<FinishOf, null>): string =>
   typeof finish === 'string' ? (finishById(finish)?.name ?? `${finish} (not in this version)`) : finish.name;
+
+/** One's own that is made as another one is, under another name. */
+export function ownLike(finish: FinishValues & Partial<Finish>, name: string): OwnFinish {
+  const { id: _, group: _of, ...values } = finish;
+  return { ...values, name };
+}

@@ -13,7 +13,7 @@ const DIRECTIONS = 1024;
  *
  * @returns TABLE_SIZE² × 4 numbers
  */
-export function reflectanceTable(): Float32Array {
+export function reflectanceTable(): Float32Array<ArrayBuffer> {
   const out = new Float32Array(4 * TABLE_SIZE * TABLE_SIZE);
   for (let row = 0; row < TABLE_SIZE; row++)
     for (let column = 0; column < TABLE_SIZE; column++) {

@@ -42,7 +42,8 @@ export async function developed(picture: Picture): Promise<HTMLCanvasElement> {
   const canvas = document.createElement('canvas');
   canvas.width = width;
   canvas.height = height;
-  const painter = canvas.getContext('2d')!;
+  // Only ever read: where a card holds it, reading waits for all that the card has to do.
+  const painter = canvas.getContext('2d', { willReadFrequently: true })!;
   for (const { tile, pixels } of tiles) {
     const out = new Uint8ClampedArray(pixels.length);
     const all = tile.width * tile.height;

@@ -126,7 +126,7 @@ async function wordsOn(
   words.width = size.width;
   words.height = size.height;
   paintWords(
-    words.getContext('2d')!,
+    words.getContext('2d', { willReadFrequently: true })!,
     { scene, run, step, spreads: parts, behind, bounds, attached, readings, curves },
     size,
   );

@@ -52,7 +52,7 @@ uniform bool uHighlights;
 uniform float uGrainUnit;
 /** Width of a pixel: at no distance, and what is added for each unit of it. */
 uniform vec2 uPixelSpan;
-/** Half the angle of what a lamp's light comes from in one pass, as a sine. */
+/** Half the angle that the face of a lamp is wide in one pass, as a sine. */
 uniform float uLampRadius;
 
 struct Finish {

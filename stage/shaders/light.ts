@@ -158,7 +158,8 @@ float brightness(vec3 light) {
 
 /** Turns the world to the frame of the surroundings. */
 uniform mat3 uToSurroundings;
-/** What shines from everywhere: as it is; as surfaces of growing roughness mirror it, and last as matte ones see it. */
+/** What shines from everywhere: as matte surfaces see it; and, for finishes, as it is and as growing roughness mirrors it. */
+uniform sampler2D uMatte;
 uniform sampler2D uSharp;
 uniform highp sampler2DArray uGlossy;
 
@@ -169,7 +170,7 @@ vec2 surroundingsAt(vec3 direction) {
 
 /** What a matte white surface gets of all that shines around it. */
 vec3 matteSky(vec3 normal) {
-  return textureLod(uGlossy, vec3(surroundingsAt(normal), float(ROUGHNESS_STEPS)), 0.0).rgb;
+  return textureLod(uMatte, surroundingsAt(normal), 0.0).rgb;
 }
 
 /** What a surface mirrors of the surroundings. */

@@ -1,4 +1,4 @@
-import { dot, unit, type Vector } from '../../model/vectors.ts';
+import { dot, unit } from '../../model/vectors.ts';
 import { brighter, type LightRig, mixed } from './light-rig.ts';
 
 /** Numbers of a sky of the standard: how it darkens with the height, and how it brightens around the sun. */
@@ -37,7 +37,3 @@ export const daylight: LightRig = {
   follows: false,
   exposure: 1.3,
 };
-
-/** Where the lamp of a rig stands, of length one. */
-export const sunOf = ({ lights }: Pick<LightRig, 'lights'>): Vector =>
-  lights[0] ? unit([lights[0].towards, lights[0].right, lights[0].up]) : [0, 0, 1];

@@ -1,4 +1,4 @@
-import type { Vector } from '../../model/vectors.ts';
+import { unit, type Vector } from '../../model/vectors.ts';
 
 type Rgb = readonly [number, number, number];
 
@@ -43,6 +43,19 @@ export interface Lamp {
   strength: number;
   /** See `lampColour`. */
   warmth: number;
+}
+
+/** Where a lamp of a rig stands in the frame of the rig, raised by so many degrees. */
+export function lampDirection(lamp: Pick<Lamp, 'right' | 'up' | 'towards'>, rise = 0): Vector {
+  const to = unit([lamp.towards, lamp.right, lamp.up]);
+  if (rise === 0) return to;
+  const level = Math.hypot(to[0], to[1]);
+  const height = Math.min(
+    Math.PI / 2,
+    Math.max(-Math.PI / 2, Math.atan2(to[2], level) + (rise * Math.PI) / 180),
+  );
+  const scale = level > 1e-9 ? Math.cos(height) / level : 0;
+  return [to[0] * scale, to[1] * scale, Math.sin(height)];
 }
 
 /** Whether it lights everything alike. */

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { matteLight, paintedPanorama } from '../../light/panorama.ts';
 import { unit, type Vector } from '../../model/vectors.ts';
-import { clearSky, sunOf } from './daylight.ts';
-import { isEven } from './light-rig.ts';
+import { clearSky } from './daylight.ts';
+import { isEven, lampDirection } from './light-rig.ts';
 import { overcastSky } from './overcast.ts';
 import { lightRigById, lightRigs } from './registry.ts';
 
@@ -18,7 +18,7 @@ describe('light rigs', () => {
         ).toBeCloseTo(1, 9);
       else expect(rig.sky).toBe(1);
       if (!rig.surroundings) continue;
-      const sun = sunOf(rig);
+      const sun: Vector = rig.lights[0] ? lampDirection(rig.lights[0]) : [0, 0, 1];
       for (let i = 0; i < 200; i++) {
         const z = 1 - (2 * (i + 0.5)) / 200;
         const d: Vector = [

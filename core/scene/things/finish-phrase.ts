@@ -3,7 +3,7 @@ import { quote } from '../../language/sentence.ts';
 import type { Finish, FinishValues } from '../../light/finish.ts';
 import { finishValuesSchema } from '../../light/finish.ts';
 import { finishById, finishes } from '../../light/finishes/registry.ts';
-import { type FinishOf, nameOfFinish, type OwnFinish } from '../../light/own-finish.ts';
+import { type FinishOf, nameOfFinish, type OwnFinish, ownLike } from '../../light/own-finish.ts';
 
 /** The finish that an own one is nearest to, and what of it is otherwise. */
 function nearest(own: OwnFinish): { base: Finish; changes: [keyof FinishValues, unknown][] } {
@@ -43,9 +43,8 @@ export const finishPhrase: Phrase<{ finish: FinishOf }> = {
       into.finish = base;
       return true;
     }
-    const { id: _, group: _of, ...values } = finishById(base)!;
     const changes = reader.first([() => readChanges(reader)]) ?? {};
-    const made = { ...values, ...changes, name: own };
+    const made = { ...ownLike(finishById(base)!, own), ...changes };
     if (!finishValuesSchema.safeParse(made).success) return false;
     into.finish = made;
     return true;

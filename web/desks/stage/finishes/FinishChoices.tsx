@@ -1,6 +1,6 @@
 import { type FinishValues, finishGroups, textureKinds } from '#core/light/finish.ts';
 import { finishes } from '#core/light/finishes/registry.ts';
-import { type FinishOf, nameOfFinish, type OwnFinish, valuesOf } from '#core/light/own-finish.ts';
+import { type FinishOf, nameOfFinish, type OwnFinish, ownLike, valuesOf } from '#core/light/own-finish.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { SlidingNumber } from '../controls/NumberControls.tsx';
 import { useScene } from '../desk-store.ts';
@@ -113,8 +113,8 @@ function Details({
   const values = valuesOf(finish);
   if (!values) return null;
   const name = typeof finish === 'string' ? `own ${values.name}` : finish.name;
-  const { id: _, group: _of, ...plain } = values as OwnFinish & { id?: string; group?: string };
-  const change = (c: Partial<OwnFinish>, key?: string): void => onChange({ ...plain, name, ...c }, key);
+  const change = (c: Partial<OwnFinish>, key?: string): void =>
+    onChange({ ...ownLike(values, name), ...c }, key);
   return (
     <details>
       <summary className="cursor-pointer text-xs text-soft">What it is made of</summary>
