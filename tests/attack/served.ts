@@ -6,12 +6,16 @@ import { freePort } from '../../cli/free-port.ts';
 
 /** A machine that does much else may take its time, in milliseconds. */
 const STARTS_WITHIN = 180_000;
+/** Whoever has no answer by then waits in vain. */
+const ANSWERS_WITHIN = 120_000;
 
 /** A server on a data folder of its own that can be killed and started again. */
 export class Served {
   readonly data: string;
   address = '';
   process: ChildProcess | null = null;
+  /** What went wrong last, in words. */
+  private problem = '';
 
   constructor(private readonly environment: Record<string, string> = {}) {
     this.data = environment.DRESSER_DATA ?? mkdtempSync(join(tmpdir(), 'dresser-served-'));
@@ -78,9 +82,10 @@ export class Served {
         method,
         headers: { 'Content-Type': 'application/json' },
         body: body === undefined ? undefined : raw ? (body as BodyInit) : JSON.stringify(body),
-        signal: AbortSignal.timeout(20_000),
+        signal: AbortSignal.timeout(ANSWERS_WITHIN),
       });
       const text = await response.text();
+      if (!response.ok) this.problem = `${method} ${path}: ${response.status} ${text.slice(0, 300)}`;
       let answer: unknown = text;
       try {
         answer = JSON.parse(text);
@@ -88,7 +93,8 @@ export class Served {
         // Pages are no JSON.
       }
       return { status: response.status, answer: answer as T };
-    } catch {
+    } catch (error) {
+      this.problem = `${method} ${path}: ${error}`;
       return { status: 0, answer: null as T };
     }
   }
@@ -99,7 +105,10 @@ export class Served {
       const { status, answer } = await this.send<{ state: string; result: T }>('GET', `/api/jobs/${job}`);
       if (status !== 200) return null;
       if (answer.state === 'done') return answer.result;
-      if (answer.state !== 'running') return null;
+      if (answer.state !== 'running') {
+        this.problem = `job ${job}: ${JSON.stringify(answer)}`;
+        return null;
+      }
       await new Promise((r) => setTimeout(r, 20));
     }
   }
@@ -110,6 +119,13 @@ export class Served {
       for (const [name, bytes] of Object.entries(files))
         await this.send('PUT', `${at}/files?name=${encodeURIComponent(name)}`, bytes);
     });
+  }
+
+  /** The same where nothing may go wrong. */
+  async imported(files: Record<string, Uint8Array>): Promise<{ run: string; scene: string }> {
+    const made = await this.importFiles(files);
+    if (!made) throw new Error(`The files were not imported. ${this.problem}`);
+    return made;
   }
 
   /** Imports the first run of files that lie in a folder the server may read. */

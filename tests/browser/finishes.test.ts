@@ -57,9 +57,9 @@ describe('finishes on a ball', () => {
     await served.start();
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
     page = await RenderPage.open(await browser.newPage(), served.address);
-    const made = (await served.importFiles({
+    const made = await served.imported({
       'ball.csv': Buffer.from('x,y,z,diameter,temperature\n0,0,0,1,20\n0,0,1,0.8,80\n'),
-    }))!;
+    });
     run = made.run;
     const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`)).answer;
     scene = {

@@ -34,7 +34,7 @@ describe('a loaf on a tray, drawn with few passes', () => {
   beforeAll(async () => {
     await site.start();
     const mesh = boxes([-2, -2, -0.1, 2, 2, 0], [-0.5, -0.3, 0.02, 0.5, 0.3, 1.2]);
-    const made = (await site.importFiles({ 'loaf.vtu': Buffer.from(writeVtu(mesh, [], null, {})) }))!;
+    const made = await site.imported({ 'loaf.vtu': Buffer.from(writeVtu(mesh, [], null, {})) });
     run = made.run;
     scene = (await site.get<{ document: Scene }>(`/api/scenes/${made.scene}`)).document;
     const { projection, fieldOfView } = scene.camera;

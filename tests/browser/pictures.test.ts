@@ -31,7 +31,7 @@ describe('pictures drawn by the server', () => {
   beforeAll(async () => {
     await served.start();
     const files = Object.fromEntries(ovenSteps().map((s, n) => [`oven_${n}.vtu`, s.parts.oven]));
-    const made = (await served.importFiles(files))!;
+    const made = await served.imported(files);
     run = made.run;
     scene = (await ask<{ document: Scene }>(`${served.address}/api/scenes/${made.scene}`)).document;
   });

@@ -64,9 +64,9 @@ describe('spheres on the picture', () => {
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
     page = await RenderPage.open(await browser.newPage(), served.address);
     const rows = all.map(({ centre, radius, value }) => [...centre, 2 * radius, value].join());
-    const made = (await served.importFiles({
+    const made = await served.imported({
       'balls.csv': Buffer.from(['x,y,z,diameter,temperature', ...rows].join('\n')),
-    }))!;
+    });
     run = made.run;
     const opened = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
     const { document } = opened.answer;
