@@ -4,28 +4,28 @@ import {
   type DepthTexture,
   Matrix3,
   Matrix4,
+  type Texture,
   Vector2,
   Vector3,
   Vector4,
 } from 'three';
-import type { ShadowMap } from './lights.ts';
 
 /** As many lights as a rig may have. */
 export const MOST_LIGHTS = 3;
 
 /** Light and camera, as the shaders of everything on the stage share them. */
-export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
+export const stageUniforms = () => ({
   uEye: { value: new Vector3() },
   uTowards: { value: new Vector3() },
   uParallel: { value: false },
   uEven: { value: false },
-  uKeyMap: { value: key.texture },
-  uKeyMatrix: { value: key.matrix },
+  uKeyMap: { value: null as Texture | null },
+  uKeyMatrix: { value: new Matrix4() },
   uKeyStrength: { value: 0.44 },
   uKeyTop: { value: 0 },
   uKeyCone: { value: 0 },
-  uSkyMap: { value: sky.texture },
-  uSkyMatrix: { value: sky.matrix },
+  uSkyMap: { value: null as Texture | null },
+  uSkyMatrix: { value: new Matrix4() },
   uSkyDirection: { value: new Vector3(0, 0, 1) },
   uSkyStrength: { value: 0.56 },
   uSkyTop: { value: 0 },
@@ -71,3 +71,5 @@ export const stageUniforms = (key: ShadowMap, sky: ShadowMap) => ({
   uBefore: { value: null as DepthTexture | null },
   uUnproject: { value: new Matrix4() },
 });
+
+export type StageUniforms = ReturnType<typeof stageUniforms>;

@@ -1,26 +1,14 @@
-import {
-  type Camera,
-  CircleGeometry,
-  Group,
-  Matrix4,
-  Mesh,
-  NoBlending,
-  PlaneGeometry,
-  type RawShaderMaterial,
-  Vector2,
-  Vector3,
-  WebGLRenderTarget,
-} from 'three';
+import { type Camera, Group, Matrix4, type RawShaderMaterial, Vector2, WebGLRenderTarget } from 'three';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import { add, dot, subtract, times, type Vector } from '#core/model/vectors.ts';
+import { dot, subtract } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropById } from '#core/scene/backdrops/registry.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
-import type { Light, Scene } from '#core/scene/document.ts';
-import { isEven, type LightRig } from '#core/scene/light-rigs/light-rig.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { upOf } from '#core/scene/things/upright.ts';
@@ -31,17 +19,16 @@ import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
-import { ShadowMap } from './lights.ts';
 import { linearOf } from './linear-colour.ts';
-import { inWorld, type RigFrame, rigFrame, shiningLights } from './lit-by.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
-import { material, unlit } from './marks/material.ts';
+import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
-import { depthTarget, PassSum, throughTarget } from './render-targets.ts';
-import { axisSample, pixelSample } from './samples.ts';
-import { backdropFragment, floorFragment, floorVertex } from './shaders/backdrop.ts';
+import { depthTarget, PassSum } from './render-targets.ts';
+import { Room } from './room.ts';
+import { pixelSample } from './samples.ts';
+import { type Pass, SceneLights } from './scene-lights.ts';
 import {
   averageFragment,
   copyFragment,
@@ -51,21 +38,10 @@ import {
 } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
-import { MOST_LIGHTS, stageUniforms } from './stage-uniforms.ts';
+import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
-import { Surroundings } from './surroundings.ts';
 import { threeCamera } from './three-camera.ts';
 import { imageOf, loadImages } from './words/images.ts';
-
-/** The lamp casts a sharper shadow than the surroundings, whose many directions blur anyway. */
-const KEY_PIXELS = 1024;
-const SKY_PIXELS = 512;
-
-/**
- * Share of its part of the sky that a pass looks into. A map shows one surface behind each place: wider cones would miss
- * what is near and hidden behind others, narrower ones leave more to be smoothed.
- */
-const SKY_SHARE = 0.25;
 
 /** A rectangle of a picture, in its pixels from the top left. */
 export interface Tile {
@@ -80,18 +56,9 @@ export interface PictureSize {
   height: number;
 }
 
-/** How the floor lies before it is turned to its place. */
-const FLAT = new Vector3(0, 0, 1);
-
 /** What a draft may take for things of which some stand for all, in milliseconds; and one that nobody waits for. */
 const DRAFT_TIME = { software: 120, card: 15 };
 const PATIENT_TIME = { software: 3000, card: 200 };
-
-/** One of so many passes, each of which stands for its share of the light. */
-interface Pass {
-  n: number;
-  of: number;
-}
 
 /** Marks that must know what stands before them. */
 const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
@@ -103,16 +70,15 @@ const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
  */
 export class Stage {
   private readonly card: Card;
-  private readonly key = new ShadowMap(KEY_PIXELS);
-  private readonly sky = new ShadowMap(SKY_PIXELS, throughTarget);
-  private readonly shared = stageUniforms(this.key, this.sky);
+  private readonly shared = stageUniforms();
   private readonly finishes = new FinishTable();
-  private readonly surroundings = new Surroundings();
+  private readonly lights = new SceneLights(this.shared, (target, camera) =>
+    this.castersInto(target, camera),
+  );
   private readonly parts = new ShownParts(this.shared, this.finishes);
   /** Pictures behind which there is nothing. */
   private readonly solid = new WeakSet<WebGLRenderTarget>();
-  private readonly backdrop: Drawn;
-  private readonly floor: Drawn;
+  private readonly room: Room;
   private readonly lighting: LitSurfaces;
   private readonly cleaner: CleanLight;
   private readonly average: RawShaderMaterial;
@@ -140,23 +106,13 @@ export class Stage {
   /** Whether the last draft left some things out. */
   private leftOut = false;
   private patient = false;
-  /** What the shadow of the lamp was last drawn from, for drafts. */
-  private keyDrawn = '';
 
   constructor(canvas: HTMLCanvasElement) {
     this.card = new Card(canvas);
     this.shared.uFinishes.value = this.finishes.texture;
     this.lighting = new LitSurfaces(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
-    const backdrop = new Mesh(new PlaneGeometry(2, 2), material(screenVertex, backdropFragment, this.shared));
-    backdrop.material.depthWrite = false;
-    backdrop.material.blending = NoBlending;
-    const floor = new Mesh(new CircleGeometry(1, 64), material(floorVertex, floorFragment, this.shared));
-    const bare = unlit(floorVertex, floorFragment, this.shared);
-    for (const made of [floor.material, bare]) made.side = 0;
-    floor.material.blending = NoBlending;
-    this.backdrop = rows(backdrop, 'backdrop rows');
-    this.floor = { ...rows(floor, 'surface rows'), unlit: bare };
+    this.room = new Room(this.shared);
     this.average = material(screenVertex, averageFragment, {
       uNew: { value: null },
       uOld: { value: null },
@@ -226,13 +182,11 @@ export class Stage {
   /** Readies the card for what is shown, without keeping the page waiting. */
   async prepare(): Promise<void> {
     await this.loadPictures();
-    const light = this.plain?.light;
-    if (light) await this.surroundings.ready(lightRigById(light.rig), light, this.isFinished);
-    if (this.isFinished) this.shared.uReflectance.value = this.surroundings.reflectance;
+    if (this.plain) await this.lights.ready(this.plain.light, this.isFinished);
     const all = new Group();
     const { average, develop, smaller, copy, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
-    for (const { object, unlit: bare } of [...seen, this.backdrop, this.floor]) {
+    for (const { object, unlit: bare } of [...seen, this.room.backdrop, this.room.floor]) {
       const { version } = object.material as RawShaderMaterial;
       if (this.ready.get(object) === version) continue;
       this.ready.set(object, version);
@@ -293,7 +247,7 @@ export class Stage {
     uShare.value = 1 / (sum.count + 1);
     yield* this.card.fill(this.average, sum.spare, 'average rows');
     sum.turn();
-    this.keyDrawn = '';
+    this.lights.forgetShadow();
   }
 
   /** Makes `sum.clean` the mean of the passes so far, without their grain. */
@@ -326,10 +280,8 @@ export class Stage {
 
   dispose(): void {
     this.parts.dispose();
-    this.key.dispose();
-    this.sky.dispose();
+    this.lights.dispose();
     this.finishes.dispose();
-    this.surroundings.dispose();
     this.before?.dispose();
     this.developed?.dispose();
     this.card.renderer.dispose();
@@ -376,9 +328,12 @@ export class Stage {
     const up = upOf(scene.upright);
     shared.uHighlights.value = light.highlights;
     shared.uGrainUnit.value = boundsDiagonal(runBounds(run)) / 100 || 1;
-    if (!even) yield* this.shineLights(rig, scene, centre, radius, pass);
+    if (!even) {
+      const shadow = pass === null ? this.shadowSource(scene) : '';
+      yield* this.lights.shine(rig, scene, { centre, radius, bounds }, pass, shadow);
+    }
     shared.uUp.value.set(...up);
-    this.layFloor(centre, radius, planeRange(this.around, up)[0] - dot(up, run.origin), up);
+    this.room.layFloor(centre, radius, planeRange(this.around, up)[0] - dot(up, run.origin), up);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
     shared.uPixels.value.set(tile.width, tile.height);
@@ -396,11 +351,11 @@ export class Stage {
     const floor = light.floor && !even && !isFlat(bounds) && dot(back, up) > 0.02;
     const world = this.parts.list.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
     if (target instanceof PassSum) {
-      yield* this.drawLit(world, floor ? [this.floor] : [], camera, target);
+      yield* this.drawLit(world, floor ? [this.room.floor] : [], camera, target);
       return;
     }
     this.card.clear(target);
-    const around = [...(floor ? [this.floor] : []), ...(transparent ? [] : [this.backdrop])];
+    const around = [...(floor ? [this.room.floor] : []), ...(transparent ? [] : [this.room.backdrop])];
     for (const drawn of inDrawingOrder(world, around)) yield* this.card.pieces(drawn, camera, target);
   }
 
@@ -473,69 +428,6 @@ export class Stage {
     yield* this.castersInto(this.before, camera);
   }
 
-  private *shineLights(
-    rig: LightRig,
-    scene: Scene,
-    centre: Vector,
-    radius: number,
-    pass: Pass | null,
-  ): Drawing {
-    const { shared } = this;
-    const { light } = scene;
-    const frame = rigFrame(rig, light, scene.camera, upOf(scene.upright));
-    this.setStrengths(rig, light, frame);
-    const lights = shiningLights(rig, light, frame, pass);
-    shared.uLampCount.value = lights.length;
-    for (const [i, { to, share, colour }] of lights.slice(0, MOST_LIGHTS).entries()) {
-      shared.uLights.value[i].set(...to, share);
-      shared.uLampColours.value[i].set(...colour);
-    }
-    if (lights.length > 0) {
-      const { to, size } = lights[0];
-      shared.uLampSize.value = 2 * size;
-      shared.uKeyCone.value = pass ? size / Math.sqrt(pass.of) : 0;
-      shared.uLampRadius.value = pass ? size / Math.sqrt(pass.of) : size;
-      const drawn = pass === null ? this.shadowSource(scene) : '';
-      if (light.shadow && (drawn === '' || drawn !== this.keyDrawn)) {
-        this.key.aim(to, centre, radius, this.bounds);
-        shared.uKeyTop.value = this.key.top;
-        this.keyDrawn = '';
-        yield* this.castersInto(this.key.target, this.key.camera);
-        this.keyDrawn = drawn;
-      }
-    }
-    const axes = this.surroundings.shown?.axes;
-    if (pass !== null && light.contact > 0 && axes) {
-      const axis = axes.at(...axisSample(pass.n, pass.of));
-      const sky = inWorld(frame, axis.towards);
-      shared.uSkyCone.value = Math.tan(Math.acos(1 - (SKY_SHARE * axis.spread) / pass.of));
-      shared.uSkyDirection.value.set(...sky);
-      shared.uSkyAhead.value.set(...axis.ahead);
-      shared.uSkyBehind.value.set(...axis.behind);
-      this.sky.aim(sky, centre, radius, this.bounds);
-      shared.uSkyTop.value = this.sky.top;
-      shared.uSkyRight.value.setFromMatrixColumn(this.sky.camera.matrixWorld, 0);
-      shared.uSkyRise.value.setFromMatrixColumn(this.sky.camera.matrixWorld, 1);
-      yield* this.castersInto(this.sky.target, this.sky.camera);
-    }
-  }
-
-  private setStrengths(rig: LightRig, light: Light, { towards, right, up }: RigFrame): void {
-    const { shared, surroundings } = this;
-    const lights = rig.lights.length > 0 ? (1 - rig.sky) * light.strength : 0;
-    const sky = rig.sky * light.fill;
-    shared.uKeyStrength.value = lights;
-    shared.uSkyStrength.value = sky;
-    // What shows values is never lit more than wholly: nothing of it is cut off.
-    shared.uPlainScale.value = Math.min(1, rig.exposure) / Math.max(1, lights + sky);
-    shared.uExposure.value = rig.exposure;
-    shared.uToSurroundings.value.set(...towards, ...right, ...up);
-    const { matte, mirrored } = surroundings.shown ?? {};
-    shared.uMatte.value = matte ?? null;
-    shared.uSharp.value = mirrored?.sharp ?? null;
-    shared.uGlossy.value = mirrored?.glossy ?? null;
-  }
-
   /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
   private shadowSource(scene: Scene): string {
     const shapes = this.parts.list.map((s) => [s.layer, s.part, s.key, s.visible]);
@@ -550,19 +442,6 @@ export class Stage {
       shapes,
       finishes,
     ]);
-  }
-
-  /** Under the model, at so far along what is up. */
-  private layFloor(centre: Vector, radius: number, bottom: number, up: Vector): void {
-    const reach = 5 * radius;
-    const { object } = this.floor;
-    const below = add(centre, times(up, bottom - dot(centre, up)));
-    object.position.set(...add(below, times(up, -0.004 * radius)));
-    object.quaternion.setFromUnitVectors(FLAT, new Vector3(...up));
-    object.scale.setScalar(reach);
-    object.updateMatrixWorld(true);
-    this.shared.uCentre.value.set(...below);
-    this.shared.uReach.value = reach;
   }
 
   /** See `PassSum`. */
@@ -607,8 +486,3 @@ export class Stage {
 
 /** Width of a thin line in a picture, in its pixels. */
 export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);
-
-function rows(mesh: Mesh<PlaneGeometry | CircleGeometry, RawShaderMaterial>, kind: string) {
-  mesh.frustumCulled = false;
-  return { object: mesh, kind, by: 'row' as const, count: 2, narrow: () => undefined };
-}

@@ -15,85 +15,9 @@ import {
 } from 'three';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { blend } from '../blending.ts';
-import { common } from '../shaders/colour.ts';
+import { volumeFragment, volumeVertex } from '../shaders/volume.ts';
 import { material, type Uniforms } from './material.ts';
 import type { Painter } from './painter.ts';
-
-const vertex = /* glsl */ `
-precision highp float;
-in vec3 position;
-uniform mat4 modelMatrix;
-uniform mat4 viewMatrix;
-uniform mat4 projectionMatrix;
-out vec3 vWorld;
-void main() {
-  vec4 world = modelMatrix * vec4(position, 1.0);
-  vWorld = world.xyz;
-  gl_Position = projectionMatrix * viewMatrix * world;
-}
-`;
-
-/**
- * Walks from the front of the box to its back and gathers colour and opacity, front to back. The opacity of the curve
- * is for a way of one fortieth of the diagonal; shorter steps take their share of it (Beer and Lambert's law).
- */
-const fragment = /* glsl */ `
-precision highp sampler3D;
-${common}
-uniform sampler3D uGrid;
-uniform sampler2D uCurve;
-uniform vec3 uBoxLow;
-uniform vec3 uBoxHigh;
-uniform vec3 uEye;
-uniform vec3 uTowards;
-uniform bool uParallel;
-uniform float uPass;
-uniform float uSteps;
-uniform vec2 uValues;
-uniform sampler2D uBefore;
-uniform mat4 uUnproject;
-uniform vec2 uPixels;
-uniform vec2 uCorner;
-uniform int uAway;
-in vec3 vWorld;
-void main() {
-  if (uAway == 2) discard;
-  vec3 ray = uParallel ? -uTowards : normalize(vWorld - uEye);
-  vec3 inverse = 1.0 / (ray + vec3(equal(ray, vec3(0.0))) * 1e-12);
-  vec3 far3 = max((uBoxLow - vWorld) * inverse, (uBoxHigh - vWorld) * inverse);
-  vec3 near3 = min((uBoxLow - vWorld) * inverse, (uBoxHigh - vWorld) * inverse);
-  // Faces at the back are drawn, so that one can stand inside: from there back to where the ray came in.
-  float leave = 0.0;
-  // Opaque things in the way end the ray.
-  float depth = texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r;
-  vec4 stop = uUnproject * vec4(gl_FragCoord.xy / uPixels * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
-  if (depth < 1.0) leave = min(leave, dot(stop.xyz / stop.w - vWorld, ray));
-  float enter = max(max(near3.x, near3.y), near3.z);
-  if (!uParallel) enter = max(enter, -distance(vWorld, uEye));
-  float diagonal = distance(uBoxLow, uBoxHigh);
-  float stride = diagonal / uSteps;
-  float shift = fract(52.9829189 * fract(dot(gl_FragCoord.xy + uCorner, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
-  vec3 light = vec3(0.0);
-  float clear = 1.0;
-  float share = 40.0 / uSteps;
-  for (float t = enter + stride * shift; t < leave; t += stride) {
-    vec3 at = (vWorld + ray * t - uBoxLow) / (uBoxHigh - uBoxLow);
-    vec2 seen = texture(uGrid, at).rg;
-    if (seen.g < 0.5) continue;
-    float value = mix(uValues.x, uValues.y, seen.r / seen.g);
-    if (isHidden(value, 1.0)) continue;
-    vec4 own = ownColour(value, 1.0);
-    float place = scaleFraction(value);
-    float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity * own.a;
-    float opacity = 1.0 - pow(1.0 - min(dense, 0.995), share);
-    light += clear * opacity * own.rgb;
-    clear *= 1.0 - opacity;
-    if (clear < 0.01) break;
-  }
-  float strength = uAway == 1 ? 0.15 : 1.0;
-  put(vec4(light, 1.0 - clear) * strength);
-}
-`;
 
 /** A grid of values as a cloud. */
 function volumeMesh(grid: ValueGrid, uniforms: Uniforms) {
@@ -118,7 +42,7 @@ function volumeMesh(grid: ValueGrid, uniforms: Uniforms) {
   const low = new Vector3(b[0], b[2], b[4]);
   const high = new Vector3(b[1], b[3], b[5]);
   const curve = curveTexture(grid.curve);
-  const made = material(vertex, fragment, {
+  const made = material(volumeVertex, volumeFragment, {
     ...uniforms,
     uGrid: { value: texture },
     uCurve: { value: curve },

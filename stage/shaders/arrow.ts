@@ -1,5 +1,6 @@
 import { common, hiding, shading } from './colour.ts';
 import { copiesShader } from './copies.ts';
+import { eye } from './eye.ts';
 import { depthOutput } from './light.ts';
 import { pictureHeight } from './picture-height.ts';
 
@@ -12,9 +13,7 @@ uniform sampler2D uVectors;
 /** Place and normal of every corner of the shape. */
 uniform sampler2D uShape;
 uniform int uCorners;
-uniform vec3 uEye;
-uniform vec3 uTowards;
-uniform bool uParallel;
+${eye}
 uniform vec2 uPixels;
 uniform float uWidth;
 uniform float uThick;
@@ -31,7 +30,7 @@ void placeArrow(int vertex, int corner, out vec3 place, out vec3 look) {
   vec3 direction = along / max(size, 1e-30);
   float tall = pictureHeight(base);
   if (uOnPicture) size *= tall;
-  vec3 toEye = uParallel ? uTowards : normalize(uEye - base);
+  vec3 toEye = towardsEye(base);
   vec3 across = cross(direction, toEye);
   // Looked at from its end an arrow has no sides: any direction will do.
   across = length(across) > 1e-4 ? normalize(across) : normalize(cross(direction, toEye.yzx + vec3(0.3, 0.2, 0.1)));
@@ -85,7 +84,7 @@ void main() {
     return;
   }
   vec3 normal = normalize(vNormal);
-  vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
+  vec3 toEye = towardsEye(vPlace);
   if (dot(normal, toEye) < 0.0) normal = -normal;
   shade(own.rgb, opacity, normal, vPlace);
 }

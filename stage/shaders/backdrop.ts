@@ -1,4 +1,5 @@
 import { FLOOR, outputs } from './colour.ts';
+import { eye } from './eye.ts';
 import { shadowLookup } from './light.ts';
 
 /** The backdrop: a soft fall of light from the top of the whole picture to its foot, whatever tile is drawn. */
@@ -61,8 +62,7 @@ ${backdropFunction}
 in vec3 vWorld;
 in vec4 vClip;
 #ifdef SURFACES
-uniform vec3 uEye;
-uniform vec3 uTowards;
+${eye}
 uniform vec3 uUp;
 #else
 ${shadowLookup}
@@ -72,7 +72,7 @@ void main() {
   vec3 colour = backdropAt(vClip.xy / vClip.w * 0.5 + 0.5);
 #ifdef SURFACES
   outColour = vec4(colour, 1.0);
-  outLight = vec4(${FLOOR} * uUp, dot(uEye - vWorld, uTowards));
+  outLight = vec4(${FLOOR} * uUp, depthOf(vWorld));
 #else
   vec3 light = plainLight(matteLight(arrivingAt(uUp, vWorld, uUp * uBias), uUp));
   put(vec4(colour * floorShare(light, vWorld).x, 1.0));

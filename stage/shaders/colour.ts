@@ -1,4 +1,5 @@
 import { levelShader, scaleShader } from '#core/colour/scale-shader.ts';
+import { eye } from './eye.ts';
 import { COLOURED, finishing } from './finish.ts';
 import { shadowLookup } from './light.ts';
 
@@ -38,16 +39,14 @@ export const FLOOR = '2.0';
 
 /** A surface that takes light, opaque or not, in its finish. */
 export const shading = /* glsl */ `
-uniform vec3 uEye;
-uniform vec3 uTowards;
-uniform bool uParallel;
+${eye}
 /** The number of its finish; and whether its colours are those of values. */
 uniform int uFinish;
 uniform bool uColoured;
 #ifdef SURFACES
 void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
   outColour = vec4(colour, 1.0 + float(uFinish) + (uFinish > 0 && uColoured ? ${COLOURED}.0 : 0.0));
-  outLight = vec4(normal, dot(uEye - place, uTowards));
+  outLight = vec4(normal, depthOf(place));
 }
 #else
 ${shadowLookup}
@@ -55,7 +54,7 @@ uniform float uShift;
 #ifdef FINISHED
 ${finishing}
 void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
-  vec3 toEye = uParallel ? uTowards : normalize(uEye - place);
+  vec3 toEye = towardsEye(place);
   Worn worn = wornAt(uFinish, uColoured, colour, normal, place);
   Arriving a = arrivingAt(worn.normal, place, normal * uShift);
   vec3 shares;

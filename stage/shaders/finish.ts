@@ -1,3 +1,4 @@
+import { eye } from './eye.ts';
 import { patterns } from './patterns.ts';
 
 /** Added to the number of a finish where its colour is that of a value. */
@@ -43,6 +44,7 @@ export const finishing = /* glsl */ `
 ${patterns}
 ${facets}
 ${toneFunction}
+${eye}
 uniform sampler2D uFinishes;
 /** See 'reflectanceTable'. */
 uniform sampler2D uReflectance;

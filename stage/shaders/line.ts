@@ -1,5 +1,6 @@
 import { common } from './colour.ts';
 import { copiesShader } from './copies.ts';
+import { eye } from './eye.ts';
 
 /** Lines as quads of a width in pixels, pulled a little towards the eye so that they lie on their surface. */
 export const lineVertex = /* glsl */ `
@@ -12,7 +13,7 @@ uniform float uWidth;
 uniform float uThick;
 uniform float uPull;
 uniform float uNumberPull;
-uniform bool uParallel;
+${eye}
 out float vValue;
 out float vKnown;
 /** Corners of the two triangles: at which end, and on which side. */

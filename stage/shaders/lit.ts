@@ -1,5 +1,6 @@
 import { backdropFunction, floorFunction } from './backdrop.ts';
 import { FLOOR, outputs } from './colour.ts';
+import { eye } from './eye.ts';
 import { COLOURED, finishing } from './finish.ts';
 import { shadowLookup } from './light.ts';
 
@@ -16,9 +17,7 @@ ${shadowLookup}
 ${backdropFunction}
 ${floorFunction}
 uniform float uShift;
-uniform vec3 uEye;
-uniform vec3 uTowards;
-uniform bool uParallel;
+${eye}
 #ifdef FINISHED
 ${finishing}
 #endif
@@ -86,7 +85,7 @@ void main() {
   for (int once = 0; once < min(finish, 1); once++) {
     vec3 shares;
     float hides;
-    vec3 toEye = uParallel ? uTowards : normalize(uEye - place);
+    vec3 toEye = towardsEye(place);
     vec3 light = sentBy(worn, coloured, a, matte, toEye, shares, hides);
     outColour = vec4(coloured ? light : vec3(0.0), 0.0);
     outLight = vec4(shares.x, 0.0, shares.y, shares.z);

@@ -1,4 +1,5 @@
 import { common, hiding, levelLines, shading } from './colour.ts';
+import { eye } from './eye.ts';
 import { depthOutput } from './light.ts';
 
 export const surfaceVertex = /* glsl */ `
@@ -52,7 +53,7 @@ in float vShade;
 uniform bool uShaded;
 void main() {
   vec3 normal = normalize(vNormal);
-  vec3 toEye = uParallel ? uTowards : normalize(uEye - vPlace);
+  vec3 toEye = towardsEye(vPlace);
   float facing = dot(normal, toEye);
   if (uInside && facing > 0.0) discard;
   if (uClear && (facing < 0.0 || texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r < 1.0)) discard;
@@ -83,9 +84,7 @@ in vec3 position;
 in vec3 normal;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
-uniform vec3 uEye;
-uniform vec3 uTowards;
-uniform bool uParallel;
+${eye}
 out float vFront;
 #ifdef HIDES
 in float value;

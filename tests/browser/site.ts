@@ -9,8 +9,8 @@ const PATIENCE = 240_000;
 /** What shows a scene whole; how soft its light is, is measured where pictures are drawn. */
 const PASSES_AT_REST = '4';
 
-/** How the browser says that the card was told something that makes no sense. */
-const wrongOrder = /\bINVALID_(ENUM|VALUE|OPERATION|FRAMEBUFFER_OPERATION)\b/;
+/** How the browser says that the card was told something that makes no sense, or could not read a shader. */
+const wrongOrder = /\bINVALID_(ENUM|VALUE|OPERATION|FRAMEBUFFER_OPERATION)\b|Shader Error/;
 
 /** A server of its own with an empty data folder, and a browser to drive it. */
 export class Site extends Served {
