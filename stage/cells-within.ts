@@ -1,6 +1,6 @@
 import { type Mark, marksOfKind } from '#core/model/mark.ts';
 import { subtract, type Vector } from '#core/model/vectors.ts';
-import { cameraAxes } from '#core/scene/camera.ts';
+import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 
 /** A rectangle on the picture, as fractions from its top left. */
@@ -28,7 +28,7 @@ export function cellsWithin(
   const { right, up, back } = cameraAxes(camera);
   const eye = subtract(camera.position, origin);
   const perspective = camera.projection === 'perspective';
-  const tangent = Math.tan((camera.fieldOfView * Math.PI) / 360);
+  const [aside, above] = lensShift(camera);
   for (const { part, marks } of shown) {
     for (const { triangles, positions: p, cells } of marksOfKind(marks, 'surface')) {
       for (let t = 0; t < cells.length; t++) {
@@ -38,10 +38,10 @@ export function cellsWithin(
         const z = (p[a + 2] + p[b + 2] + p[c + 2]) / 3 - eye[2];
         const depth = -(x * back[0] + y * back[1] + z * back[2]);
         if (perspective && depth <= 0) continue;
-        const half = perspective ? depth * tangent : camera.height / 2;
-        const across = 0.5 + (x * right[0] + y * right[1] + z * right[2]) / (2 * half * aspect);
+        const tall = 2 * halfHeight(camera, depth);
+        const across = 0.5 + ((x * right[0] + y * right[1] + z * right[2]) / tall - aside) / aspect;
         if (across < rectangle.left || across > rectangle.right) continue;
-        const down = 0.5 - (x * up[0] + y * up[1] + z * up[2]) / (2 * half);
+        const down = 0.5 - (x * up[0] + y * up[1] + z * up[2]) / tall + above;
         if (down < rectangle.top || down > rectangle.bottom) continue;
         const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
         const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];

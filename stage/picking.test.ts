@@ -5,7 +5,7 @@ import { buildSurface } from '#core/model/mark-geometry.ts';
 import type { Bounds, Mesh } from '#core/model/mesh.ts';
 import { randomNumbers } from '#core/model/random-numbers.ts';
 import type { Vector } from '#core/model/vectors.ts';
-import { projectPoint, rayThrough } from '#core/scene/camera.ts';
+import { projectPoint, rayThrough, straight } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Camera } from '#core/scene/document.ts';
 import { partLook } from '#core/scene/things/part-look.ts';
@@ -42,8 +42,10 @@ const above: Camera = {
   projection: 'perspective',
   fieldOfView: 40,
   height: 2,
+  ...straight,
 };
 const parallel: Camera = { ...above, projection: 'parallel' };
+const moved: Camera = { ...above, roll: 35, shiftAcross: 15, shiftRise: -10 };
 
 const shown = (
   marks: Pickable['marks'],
@@ -80,7 +82,7 @@ describe('pointing at the picture', () => {
     const number = fc.double({ min: -3, max: 3, noNaN: true });
     fc.assert(
       fc.property(fc.tuple(number, number, number), fc.boolean(), (place, flat) => {
-        const camera = { ...(flat ? parallel : above), position: [2, -4, 6] as Vector };
+        const camera = { ...(flat ? parallel : moved), position: [2, -4, 6] as Vector };
         const { x, y } = projectPoint(camera, place, 1.5);
         const { from, along } = rayThrough(camera, x, y, 1.5);
         const d = place.map((v, k) => v - from[k]);
@@ -99,12 +101,15 @@ describe('pointing at the picture', () => {
       return 20 + 3 * x + 5 * y;
     });
     const origin: Vector = [4000, -7000, 100];
-    const camera = { ...above, position: [4000.5, -6999.5, 103], target: [4000.5, -6999.5, 100] } as Camera;
-    for (const place of [
+    const there = { position: [4000.5, -6999.5, 103], target: [4000.5, -6999.5, 100] } as const;
+    const places = [
       [0.3, 0.7, 0],
       [0.95, 0.05, 0],
       [0.51, 0.49, 0],
-    ] as Vector[]) {
+    ] as Vector[];
+    const views = places.flatMap((place) => [above, moved].map((view) => ({ place, view })));
+    for (const { place, view } of views) {
+      const camera = { ...view, ...there } as Camera;
       const found = await pick(
         [shown([mark], [values])],
         camera,
@@ -254,13 +259,15 @@ describe('a rectangle on the picture', () => {
   it('holds the cells whose middle lies in it, and none that look away', () => {
     const n = 10;
     const mark = sheet(n, 0);
-    const corner = (x: number, y: number) => projectPoint(above, [x, y, 0], 1.5);
-    const [low, high] = [corner(0.2, 0.3), corner(0.6, 0.7)];
-    const rectangle = { left: low.x, right: high.x, top: high.y, bottom: low.y };
-    const found = cellsWithin(rectangle, [{ part: 'tin', marks: [mark] }], above, 1.5, [0, 0, 0]);
     const wanted: number[] = [];
     for (let j = 3; j < 7; j++) for (let i = 2; i < 6; i++) wanted.push(j * n + i);
-    expect(found).toEqual({ tin: wanted });
+    for (const camera of [above, { ...above, shiftAcross: 15, shiftRise: -10 }]) {
+      const corner = (x: number, y: number) => projectPoint(camera, [x, y, 0], 1.5);
+      const [low, high] = [corner(0.2, 0.3), corner(0.6, 0.7)];
+      const rectangle = { left: low.x, right: high.x, top: high.y, bottom: low.y };
+      const found = cellsWithin(rectangle, [{ part: 'tin', marks: [mark] }], camera, 1.5, [0, 0, 0]);
+      expect(found).toEqual({ tin: wanted });
+    }
     const below: Camera = { ...above, position: [0.5, 0.5, -3] };
     const all = { left: 0, right: 1, top: 0, bottom: 1 };
     expect(cellsWithin(all, [{ part: 'tin', marks: [mark] }], below, 1.5, [0, 0, 0])).toEqual({});

@@ -2,7 +2,7 @@ import { BackSide, DoubleSide, Ray, Vector3 } from 'three';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { DotMark, LineMark, Mark, SphereMark, SurfaceMark } from '#core/model/mark.ts';
 import { add, dot, subtract, times, type Vector } from '#core/model/vectors.ts';
-import { cameraAxes, rayThrough } from '#core/scene/camera.ts';
+import { cameraAxes, halfHeight, lensShift, rayThrough } from '#core/scene/camera.ts';
 import type { Camera, Layer, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
@@ -222,11 +222,11 @@ class Nearby {
     const { right, up, back } = cameraAxes(camera);
     this.eye = subtract(camera.position, origin);
     [this.right, this.up, this.back] = [right, up, back];
-    this.x = (at.x - 0.5) * at.width;
-    this.y = (0.5 - at.y) * at.height;
+    const [across, rise] = lensShift(camera);
+    this.x = (at.x - 0.5) * at.width + across * at.height;
+    this.y = (0.5 - at.y + rise) * at.height;
     this.perspective = camera.projection === 'perspective';
-    const half = this.perspective ? Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
-    this.tall = 2 * half;
+    this.tall = 2 * halfHeight(camera, 1);
     this.scale = at.height / this.tall;
   }
 

@@ -64,6 +64,7 @@ export const stageUniforms = () => ({
   uPull: { value: 2e-5 },
   uTop: { value: new Vector3() },
   uFoot: { value: new Vector3() },
+  uVignette: { value: 0 },
   uTile: { value: new Vector4(0, 0, 1, 1) },
   uTransparent: { value: false },
   uCentre: { value: new Vector3() },

@@ -5,8 +5,8 @@ import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { dot, subtract } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
-import { backdropById } from '#core/scene/backdrops/registry.ts';
-import { cameraAxes } from '#core/scene/camera.ts';
+import { backdropOf } from '#core/scene/backdrops/registry.ts';
+import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
@@ -310,7 +310,7 @@ export class Stage {
     const centre = subtract(boundsCentre(bounds), run.origin);
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
-    const tone = backdropById(scene.backdrop.kind);
+    const tone = backdropOf(scene.backdrop);
     const rig = lightRigById(light.rig);
     const even = isEven(rig);
     this.setEye(scene, run, size);
@@ -324,6 +324,7 @@ export class Stage {
     shared.uShift.value = 0.0035 * radius;
     shared.uTop.value.set(...linearOf(tone.top));
     shared.uFoot.value.set(...linearOf(tone.foot));
+    shared.uVignette.value = tone.vignette ? 0.1 : 0;
     shared.uTransparent.value = transparent;
     const up = upOf(scene.upright);
     shared.uHighlights.value = light.highlights;
@@ -459,11 +460,8 @@ export class Stage {
     this.shared.uTowards.value.set(...cameraAxes(camera).back);
     const parallel = camera.projection === 'parallel';
     this.shared.uParallel.value = parallel;
-    const half = Math.tan((camera.fieldOfView * Math.PI) / 360);
-    this.shared.uPixelSpan.value.set(
-      parallel ? camera.height / height : 0,
-      parallel ? 0 : (2 * half) / height,
-    );
+    const pixel = (2 * halfHeight(camera, 1)) / height;
+    this.shared.uPixelSpan.value.set(parallel ? pixel : 0, parallel ? 0 : pixel);
   }
 
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {
@@ -471,11 +469,12 @@ export class Stage {
     const centre = subtract(boundsCentre(bounds), run.origin);
     const reach = (boundsDiagonal(bounds) || 1) * (scene.light.floor ? 2.6 : 0.75);
     const camera = threeCamera(scene.camera, run.origin, size.width / size.height, centre, reach);
+    const [across, rise] = lensShift(scene.camera);
     camera.setViewOffset(
       size.width,
       size.height,
-      tile.x + jitter[0],
-      tile.y + jitter[1],
+      tile.x + jitter[0] + across * size.height,
+      tile.y + jitter[1] - rise * size.height,
       tile.width,
       tile.height,
     );

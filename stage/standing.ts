@@ -3,7 +3,7 @@ import { type Bounds, boundsInFiles, emptyBounds, joinBounds } from '#core/model
 import type { RunDescription } from '#core/model/run.ts';
 import type { Standing } from '#core/scene/annotations/annotation.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
-import { backdropById } from '#core/scene/backdrops/registry.ts';
+import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import type { FramePart } from '#engine/scene-source.ts';
@@ -27,7 +27,7 @@ export function standingParts(
   scene: Scene,
   { run, bounds }: { run: RunDescription; bounds: Bounds },
 ): StandingParts {
-  const tone = backdropById(scene.backdrop.kind);
+  const tone = backdropOf(scene.backdrop);
   const found = scene.annotations.flatMap((annotation) => {
     const standing = annotation.visible
       ? annotationKind(annotation.kind).stand?.(annotation, { scene, run, bounds, tone })

@@ -1,5 +1,5 @@
 import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '../model/vectors.ts';
-import { cameraAxes } from './camera.ts';
+import { cameraAxes, halfHeight, lensShift } from './camera.ts';
 import type { Camera } from './things/lens.ts';
 
 /** A vector turned around a unit axis by an angle in radians (Rodrigues' formula). */
@@ -22,6 +22,7 @@ export function orbit(camera: Camera, across: number, down: number, pole: Vector
     ...camera,
     position: add(camera.target, turned),
     up: rotate(camera.up, pole, -across),
+    roll: 0,
   });
   const height = Math.asin(Math.max(-1, Math.min(1, dot(unit(turned), pole))));
   const limit = Math.PI / 2 - 0.01;
@@ -32,10 +33,7 @@ export function orbit(camera: Camera, across: number, down: number, pole: Vector
 
 /** Height of the picture in model units at the depth of the target. */
 export function heightAtTarget(camera: Camera): number {
-  if (camera.projection === 'parallel') return camera.height;
-  return (
-    2 * lengthOf(subtract(camera.position, camera.target)) * Math.tan((camera.fieldOfView * Math.PI) / 360)
-  );
+  return 2 * halfHeight(camera, lengthOf(subtract(camera.position, camera.target)));
 }
 
 /** Moves camera and target along the picture; `across` and `down` are fractions of the picture's height. */
@@ -53,8 +51,9 @@ export function pan(camera: Camera, across: number, down: number): Camera {
  */
 export function zoomAt(camera: Camera, factor: number, across: number, rise: number): Camera {
   const { right, up } = cameraAxes(camera);
-  const h = heightAtTarget(camera);
-  const shift = add(times(right, across * h * (1 - factor)), times(up, rise * h * (1 - factor)));
+  const h = heightAtTarget(camera) * (1 - factor);
+  const [aside, above] = lensShift(camera);
+  const shift = add(times(right, (across + aside) * h), times(up, (rise + above) * h));
   const target = add(camera.target, shift);
   const arm = times(
     subtract(camera.position, camera.target),
@@ -67,7 +66,7 @@ export function zoomAt(camera: Camera, factor: number, across: number, rise: num
 export function withProjection(camera: Camera, projection: Camera['projection']): Camera {
   const height = heightAtTarget(camera);
   if (projection === 'parallel') return { ...camera, projection, height };
-  const distance = height / (2 * Math.tan((camera.fieldOfView * Math.PI) / 360));
+  const distance = height / (2 * halfHeight({ ...camera, projection }, 1));
   const { back } = cameraAxes(camera);
   return { ...camera, projection, height, position: add(camera.target, times(back, distance)) };
 }
@@ -94,6 +93,9 @@ export function cameraBetween(a: Camera, b: Camera, share: number): Camera {
     up: turned(unit(a.up), unit(b.up), share),
     fieldOfView: mix(a.fieldOfView, b.fieldOfView),
     height: ratio(a.height, b.height),
+    roll: mix(a.roll, b.roll),
+    shiftAcross: mix(a.shiftAcross, b.shiftAcross),
+    shiftRise: mix(a.shiftRise, b.shiftRise),
   };
 }
 

@@ -16,8 +16,35 @@ export const viewDirections = {
 
 export type ViewName = keyof typeof viewDirections;
 
+/** A lens that is neither rolled nor shifted. */
+export const straight = { roll: 0, shiftAcross: 0, shiftRise: 0 } as const satisfies Partial<Camera>;
+
+/** Height of the frame that focal lengths are told for, in millimetres: of small-format film, 36 × 24 (ISO 1007). */
+const FRAME = 24;
+
+/** Of a lens that opens by so many degrees vertically, in millimetres; and back. */
+export const focalLength = (fieldOfView: number): number =>
+  FRAME / (2 * Math.tan((fieldOfView * Math.PI) / 360));
+export const openingOf = (focal: number): number => (360 / Math.PI) * Math.atan(FRAME / (2 * focal));
+
+/** Half the height of the picture at a distance in front of the camera, in model units. */
+export const halfHeight = (
+  { projection, fieldOfView, height }: Pick<Camera, 'projection' | 'fieldOfView' | 'height'>,
+  depth: number,
+): number => (projection === 'perspective' ? depth * Math.tan((fieldOfView * Math.PI) / 360) : height / 2);
+
+/** How far the middle of the picture lies from the axis of the lens, to the right and upwards, in heights of the picture. */
+export const lensShift = ({
+  projection,
+  shiftAcross,
+  shiftRise,
+}: Pick<Camera, 'projection' | 'shiftAcross' | 'shiftRise'>): [number, number] =>
+  projection === 'perspective' ? [shiftAcross / 100, shiftRise / 100] : [0, 0];
+
 /** Right, up and backward unit vectors of a camera. */
-export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): {
+export function cameraAxes(
+  camera: Pick<Camera, 'position' | 'target' | 'up'> & Partial<Pick<Camera, 'roll'>>,
+): {
   right: Vector;
   up: Vector;
   back: Vector;
@@ -26,7 +53,15 @@ export function cameraAxes(camera: Pick<Camera, 'position' | 'target' | 'up'>): 
   let right = cross(camera.up, back);
   if (lengthOf(right) < 1e-9) right = cross(Math.abs(back[2]) < 0.9 ? [0, 0, 1] : [0, 1, 0], back);
   right = unit(right);
-  return { right, up: cross(back, right), back };
+  const rise = cross(back, right);
+  const roll = ((camera.roll ?? 0) * Math.PI) / 180;
+  if (roll === 0) return { right, up: rise, back };
+  const [c, s] = [Math.cos(roll), Math.sin(roll)];
+  return {
+    right: subtract(times(right, c), times(rise, s)),
+    up: add(times(rise, c), times(right, s)),
+    back,
+  };
 }
 
 /** Room left around a box that a camera is fitted to. */
@@ -92,6 +127,7 @@ export function fitCamera(
     projection: keep.projection,
     fieldOfView: keep.fieldOfView,
     height: keep.projection === 'parallel' ? height : 2 * distance * tangent,
+    ...straight,
   };
 }
 
@@ -108,11 +144,13 @@ export function projectPoint(
   const { right, up, back } = cameraAxes(camera);
   const d = subtract(point, camera.position);
   const depth = -dot(d, back);
-  const half =
-    camera.projection === 'perspective'
-      ? depth * Math.tan((camera.fieldOfView * Math.PI) / 360)
-      : camera.height / 2;
-  return { x: 0.5 + dot(d, right) / (2 * half * aspect), y: 0.5 - dot(d, up) / (2 * half), depth };
+  const half = halfHeight(camera, depth);
+  const [across, rise] = lensShift(camera);
+  return {
+    x: 0.5 + (dot(d, right) / (2 * half) - across) / aspect,
+    y: 0.5 - (dot(d, up) / (2 * half) - rise),
+    depth,
+  };
 }
 
 /** What runs through a place on the picture: from where, and in which direction (of length one). */
@@ -123,9 +161,9 @@ export function rayThrough(
   aspect: number,
 ): { from: Vector; along: Vector } {
   const { right, up, back } = cameraAxes(camera);
-  const half =
-    camera.projection === 'perspective' ? Math.tan((camera.fieldOfView * Math.PI) / 360) : camera.height / 2;
-  const aside = add(times(right, (2 * x - 1) * half * aspect), times(up, (1 - 2 * y) * half));
+  const tall = 2 * halfHeight(camera, 1);
+  const [across, rise] = lensShift(camera);
+  const aside = add(times(right, ((x - 0.5) * aspect + across) * tall), times(up, (0.5 - y + rise) * tall));
   if (camera.projection === 'parallel') return { from: add(camera.position, aside), along: times(back, -1) };
   return { from: camera.position, along: unit(subtract(aside, back)) };
 }

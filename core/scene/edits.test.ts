@@ -128,7 +128,9 @@ describe('edits of everything else', () => {
       ...scene.light,
       shadow: false,
     });
-    expect(after({ type: 'setting.change', thing: 'backdrop', change: { kind: 'ink' } }).backdrop).toEqual({
+    expect(
+      after({ type: 'setting.change', thing: 'backdrop', change: { kind: 'ink' } }).backdrop,
+    ).toMatchObject({
       kind: 'ink',
     });
     expect(after({ type: 'setting.change', thing: 'stamp', change: { unit: 'min' } }).stamp).toEqual({

@@ -1,5 +1,5 @@
 import { add, cross, dot, subtract, times, type Vector } from '../model/vectors.ts';
-import { cameraAxes } from './camera.ts';
+import { cameraAxes, straight } from './camera.ts';
 import type { Layer } from './document.ts';
 import type { Camera } from './things/lens.ts';
 
@@ -210,7 +210,7 @@ export function frameBodies(
   const centre = [0, 1].map((k) => (most[k] + least[k]) / 2);
   const at = (distance: number): Vector =>
     add(add(times(axes.right, centre[0]), times(axes.up, centre[1])), times(axes.back, distance));
-  const shape = { up, ...keep };
+  const shape = { ...straight, up, ...keep };
   if (parallel) {
     const height =
       Math.max((most[0] - least[0]) / (room.width * aspect), (most[1] - least[1]) / room.height) || size;

@@ -6,7 +6,7 @@ import { type Shape, shifted } from '#core/scene/annotations/drawing.ts';
 import { measuredOnPicture } from '#core/scene/annotations/measured-on-picture.ts';
 import { boxAt, leaderEnd, placeLabels } from '#core/scene/annotations/place-labels.ts';
 import { type Annotation, annotationKind } from '#core/scene/annotations/registry.ts';
-import { backdropById } from '#core/scene/backdrops/registry.ts';
+import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import { projectPoint } from '#core/scene/camera.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -55,7 +55,7 @@ export function annotationSetting(
     readings,
     curves,
     measured: measuredOnPicture(scene, run),
-    tone: backdropById(scene.backdrop.kind),
+    tone: backdropOf(scene.backdrop),
     measure: (text, size, weight, kind) => measured(painter, text, size, weight, letters(kind)),
     project: (place) => {
       const { x, y, depth } = projectPoint(scene.camera, place, width / height);

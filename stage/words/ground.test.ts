@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { hexToRgb, luminance, type Rgb } from '#core/colour/cielab.ts';
 import { contrastOfLuminances, LEGIBLE } from '#core/colour/contrast.ts';
+import { ownBackdrop } from '#core/scene/backdrops/own.ts';
 import { backdrops } from '#core/scene/backdrops/registry.ts';
 import { type Behind, groundFor } from './ground.ts';
 
@@ -46,7 +47,8 @@ describe('what lies behind words', () => {
     expect(groundFor('as needed', '#26241f', '#f3efe8', dark, { ...box, x: 50 }, size).kind).toBe('plate');
   });
   // WCAG 2.2, success criterion 1.4.3: 4.5 to 1 for words of usual size.
-  for (const { id, ink, plate } of backdrops)
+  const own = ['#c8102e', '#7a7a7a', '#f6d400'].map((c) => ({ ...ownBackdrop(c, c), id: c }));
+  for (const { id, ink, plate } of [...backdrops, ...own])
     it(`makes words on ${id} legible over light, dark and busy pictures`, () => {
       for (const [grey, behind] of [
         [[240], picture(() => 240)],

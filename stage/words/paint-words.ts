@@ -1,7 +1,7 @@
 import { parseQuantity, quantityName, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
-import { backdropById } from '#core/scene/backdrops/registry.ts';
+import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { isUnmoved } from '#core/scene/legend-places.ts';
 import { saidInPicture } from '#core/scene/said-in-picture.ts';
@@ -75,7 +75,7 @@ export function paintWords(
   size: { width: number; height: number },
 ): WordsBox[] {
   const { scene, run, step, spreads, behind } = worded;
-  const tone = backdropById(scene.backdrop.kind);
+  const tone = backdropOf(scene.backdrop);
   const boxes: WordsBox[] = [];
   for (const scale of scene.legends.shown ? shownScales(scene) : []) {
     // Colours that nothing has need no legend.
@@ -130,7 +130,7 @@ function paintStamp(
   const room = roomOf(scene, { width, height });
   const foot = room.y + room.height - box.height - 2 * u;
   const y = clampTo(scene.stamp.y * height - box.height / 2, room.y + 2 * u, foot);
-  const { ink, halo } = backdropById(scene.backdrop.kind);
+  const { ink, halo } = backdropOf(scene.backdrop);
   const look = { font: WORDS_FONT, ink, halo };
   write(painter, { text, x, y: y + box.height / 2, size: 3 * u, weight: 500, align: 'left' }, look);
   return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null, anchor: null, of: scene.stamp };

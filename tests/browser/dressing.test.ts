@@ -1,8 +1,9 @@
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { heightAtTarget } from '#core/scene/camera-moves.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { ovenFiles } from './sample-files.ts';
-import { differing, importFiles, pictureOnScreen, Site, settled } from './site.ts';
+import { differing, importFiles, pictureOnScreen, pixel, Site, settled } from './site.ts';
 
 const site = new Site();
 let page: Page;
@@ -82,4 +83,65 @@ it('light is chosen among rigs and told in numbers, in the sentence too', async 
   await settled(page);
   expect(await page.locator('#lines').textContent()).toContain('Night light, warm');
   expect((await savedScene()).light).toMatchObject({ rig: 'night', warmth: 0.4 });
+});
+
+it('a lens in millimetres, rolled and shifted, composed with lines that no picture has', async () => {
+  const before = (await savedScene()).camera;
+  const lens = page.getByRole('button', { name: 'The camera', exact: true });
+  await lens.click();
+  await page.getByRole('button', { name: '85', exact: true }).click();
+  await page.getByLabel(/^Roll/).first().fill('10');
+  await page.keyboard.press('Enter');
+  await page
+    .getByLabel(/^Shift upwards/)
+    .first()
+    .fill('20');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await settled(page);
+  expect(await lens.textContent()).toBe('Perspective of 85 mm');
+  expect(await page.getByText(/rolled by 10°, shifted/).count()).toBe(1);
+  const { camera } = await savedScene();
+  expect(camera).toMatchObject({ roll: 10, shiftRise: 20, shiftAcross: 0, target: before.target });
+  // What lies at the target keeps its size, from further away.
+  expect(heightAtTarget(camera)).toBeCloseTo(heightAtTarget(before), 3);
+
+  const composed = await pictureOnScreen(page);
+  await page.getByRole('button', { name: 'The shape of the picture' }).click();
+  await page.getByRole('button', { name: 'Thirds', exact: true }).click();
+  await page.getByLabel('Show the safe area').check();
+  await page.keyboard.press('Escape');
+  await settled(page);
+  // Two ways of two lines and two borders, each dark and bright.
+  expect(await page.getByTestId('composing-lines').locator('line').count()).toBe(2 * (4 + 8));
+  expect(differing(composed, await pictureOnScreen(page))).toBe(0);
+
+  // A part fills the picture, rolled as it was; a named view looks straight again.
+  const picture = (await page.getByTestId('picture').boundingBox())!;
+  await page.mouse.click(picture.x + 0.5 * picture.width, picture.y + 0.68 * picture.height);
+  await page.getByRole('menuitem', { name: 'Look at it' }).click();
+  await settled(page);
+  expect((await savedScene()).camera).toMatchObject({ roll: 10, shiftRise: 0 });
+  await page.getByRole('button', { name: 'Look from +x' }).click();
+  await settled(page);
+  expect((await savedScene()).camera.roll).toBe(0);
+});
+
+it('a backdrop of a house colour is that colour to the level', async () => {
+  await page.getByRole('button', { name: 'The backdrop', exact: true }).click();
+  await page.getByRole('button', { name: /^own colours/ }).click();
+  for (const end of ['At the top', 'At the foot'])
+    await page.getByLabel(end, { exact: true }).first().fill('#2a5d8f');
+  await page.keyboard.press('Escape');
+  await settled(page);
+  expect((await savedScene()).backdrop).toEqual({ kind: 'own', top: '#2a5d8f', foot: '#2a5d8f' });
+  const picture = await pictureOnScreen(page);
+  for (const [x, y] of [
+    [3, 3],
+    [picture.width - 4, 5],
+    [0.5 * picture.width, 4],
+  ])
+    for (const [k, level] of [0x2a, 0x5d, 0x8f].entries())
+      expect(Math.abs(pixel(picture, x, y)[k] - level)).toBeLessThanOrEqual(1);
+  await page.getByText('a plain colour').waitFor();
 });

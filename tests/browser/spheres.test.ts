@@ -104,6 +104,12 @@ describe('spheres on the picture', () => {
       { projection: 'perspective', fieldOfView: 4, position: [5, -7, 16] },
       4096,
     ],
+    [
+      'rolled and shifted',
+      { projection: 'perspective', fieldOfView: 40, roll: 25, shiftAcross: 12, shiftRise: -8 },
+      4096,
+    ],
+    ['in tiles, shifted', { projection: 'perspective', fieldOfView: 45, shiftRise: 15 }, 48],
     ['in parallel projection', { projection: 'parallel', height: 1.1 }, 4096],
     ['in tiles that cut them', { projection: 'perspective', fieldOfView: 45 }, 48],
   ] as const)('have the outline and the depth of spheres %s', async (_, view, tile) => {

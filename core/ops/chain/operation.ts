@@ -149,6 +149,8 @@ export type OptionControl<O> = {
       /** What null is called where the schema takes it. */
       none?: string;
     }
+  /** A vertical opening in degrees, told as the focal length of a lens. */
+  | { kind: 'focal length'; range(): [number, number] }
   /** A number from 0 to 1, shown in percent. */
   | { kind: 'share' }
   | { kind: 'choice'; choices: Choice[] }

@@ -5,6 +5,8 @@ export interface Backdrop {
   name: string;
   top: string;
   foot: string;
+  /** Whether its edges are a little darker than its middle. */
+  vignette: boolean;
   /** Colour of words on it, and of the thin halo that keeps them legible over the model. */
   ink: string;
   halo: string;

@@ -6,6 +6,7 @@ export const ink: Backdrop = {
   name: 'ink',
   top: '#33363b',
   foot: '#17181b',
+  vignette: true,
   ink: '#f1ece4',
   halo: 'rgb(23 24 27 / 0.7)',
   plate: '#17181b',

@@ -6,6 +6,7 @@ export const mist: Backdrop = {
   name: 'mist',
   top: '#e9eef1',
   foot: '#c8d1d7',
+  vignette: true,
   ink: '#20262b',
   halo: 'rgb(233 238 241 / 0.75)',
   plate: '#e9eef1',

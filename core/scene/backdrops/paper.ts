@@ -6,6 +6,7 @@ export const paper: Backdrop = {
   name: 'paper',
   top: '#f3efe8',
   foot: '#ddd6cb',
+  vignette: true,
   ink: '#2a2622',
   halo: 'rgb(243 239 232 / 0.75)',
   plate: '#f3efe8',

@@ -6,6 +6,7 @@ export const white: Backdrop = {
   name: 'white',
   top: '#ffffff',
   foot: '#ffffff',
+  vignette: true,
   ink: '#1d1b19',
   halo: 'rgb(255 255 255 / 0.8)',
   plate: '#ffffff',

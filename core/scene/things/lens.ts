@@ -4,7 +4,8 @@ import { boundedNumber } from '../../model/bounded-number.ts';
 import type { Bounds } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
 import type { Vector } from '../../model/vectors.ts';
-import { cameraAxes, fitCamera, viewDirections } from '../camera.ts';
+import type { OptionControl } from '../../ops/chain/operation.ts';
+import { cameraAxes, fitCamera, focalLength, straight, viewDirections } from '../camera.ts';
 import { cameraBetween, withProjection } from '../camera-moves.ts';
 import type { SceneThing } from './declaration.ts';
 
@@ -18,10 +19,36 @@ export interface Camera {
   fieldOfView: number;
   /** Height of the picture at the target in model units, for parallel projection. */
   height: number;
+  /** How far it is turned about its own axis, clockwise as seen from behind it, in degrees. */
+  roll: number;
+  /**
+   * How far the picture is moved aside behind the lens, to the right and upwards, in percent of its height; only in
+   * perspective. Edges that are upright stay parallel, however high the camera looks.
+   */
+  shiftAcross: number;
+  shiftRise: number;
 }
 
 const p = phrasesOf<Camera>();
 const vector = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
+
+const degreesOf: [number, number] = [2, 120];
+
+const shifts = (key: 'shiftAcross' | 'shiftRise', label: string): OptionControl<Camera>[] => [
+  { kind: 'number', key, label, unit: 'percent', range: () => [-50, 50], when: inPerspective },
+];
+
+/** What changes with the opening: what lies at the target keeps its size. */
+const opened = (angle: unknown, _: unknown, camera: Camera): Partial<Camera> =>
+  withProjection({ ...withProjection(camera, 'parallel'), fieldOfView: angle as number }, 'perspective');
+
+const inPerspective = ({ projection }: Camera): boolean => projection === 'perspective';
+
+/** What is not as with a plain lens, for a reader. */
+function movementsOf({ roll, shiftAcross, shiftRise, projection }: Camera): string[] {
+  const moved = projection === 'perspective' && (shiftAcross !== 0 || shiftRise !== 0);
+  return [roll !== 0 ? `rolled by ${Math.round(roll)}°` : '', moved ? 'shifted' : ''].filter(Boolean);
+}
 
 /** `perspective of 28°`; read, it says both. */
 const projection: Phrase<Camera> = p.row(
@@ -37,6 +64,8 @@ export const lens: SceneThing<Camera, 'camera'> = {
   id: 'camera',
   name: 'the camera',
   line: 'lens',
+  version: 2,
+  migrations: { 1: (old) => ({ ...straight, ...old }) },
   schema: z.object({
     position: vector,
     target: vector,
@@ -44,6 +73,9 @@ export const lens: SceneThing<Camera, 'camera'> = {
     projection: z.enum(['perspective', 'parallel']),
     fieldOfView: boundedNumber().min(1).max(150),
     height: boundedNumber().min(1e-12),
+    roll: boundedNumber().min(-180).max(180),
+    shiftAcross: boundedNumber().min(-100).max(100),
+    shiftRise: boundedNumber().min(-100).max(100),
   }),
   plain: {
     position: [3, -4, 2.5],
@@ -52,6 +84,7 @@ export const lens: SceneThing<Camera, 'camera'> = {
     projection: 'perspective',
     fieldOfView: 28,
     height: 2,
+    ...straight,
   },
   defaults({ bounds, dimension }, aspect) {
     const flat = dimension === 2;
@@ -68,10 +101,10 @@ export const lens: SceneThing<Camera, 'camera'> = {
         text:
           camera.projection === 'parallel'
             ? 'Parallel view'
-            : `Perspective of ${Math.round(camera.fieldOfView)}°`,
+            : `Perspective of ${Math.round(focalLength(camera.fieldOfView))} mm`,
         control: { kind: 'setting', thing: 'camera' },
       },
-      words(`, ${sayDirection(camera)}`),
+      words([`, ${sayDirection(camera)}`, ...movementsOf(camera)].join(', ')),
     ],
     p.row(
       p.vector('position'),
@@ -81,6 +114,15 @@ export const lens: SceneThing<Camera, 'camera'> = {
         { usual: {}, phrase: p.row(p.text('up '), p.vector('up')) },
         { usual: {}, phrase: projection },
         { usual: {}, phrase: p.row(p.number('height'), p.text(' high')) },
+        { usual: { roll: 0 }, phrase: p.row(p.text('rolled by '), p.number('roll', 'angle')) },
+        {
+          usual: { shiftAcross: 0 },
+          phrase: p.row(p.text('shifted by '), p.number('shiftAcross', 'percent'), p.text(' across')),
+        },
+        {
+          usual: { shiftRise: 0 },
+          phrase: p.row(p.text('shifted by '), p.number('shiftRise', 'percent'), p.text(' upwards')),
+        },
       ),
     ),
   ),
@@ -96,19 +138,27 @@ export const lens: SceneThing<Camera, 'camera'> = {
       also: (to, _, camera) => withProjection(camera, to as Camera['projection']),
     },
     {
+      kind: 'focal length',
+      key: 'fieldOfView',
+      label: 'Focal length',
+      range: () => degreesOf,
+      when: inPerspective,
+      also: opened,
+    },
+    {
       kind: 'number',
       key: 'fieldOfView',
       label: 'Opening',
       unit: 'angle',
-      range: () => [2, 120],
-      when: (o) => o.projection === 'perspective',
-      // What lies at the target keeps its size.
-      also: (angle, _, camera) =>
-        withProjection(
-          { ...withProjection(camera, 'parallel'), fieldOfView: angle as number },
-          'perspective',
-        ),
+      range: () => degreesOf,
+      when: inPerspective,
+      also: opened,
     },
+    { kind: 'number', key: 'roll', label: 'Roll', unit: 'angle', range: () => [-180, 180] },
+    ...shifts('shiftAcross', 'Shift across'),
+    ...shifts('shiftRise', 'Shift upwards'),
+    { kind: 'place', key: 'position', label: 'Stands at' },
+    { kind: 'place', key: 'target', label: 'Looks at' },
   ],
   blend: cameraBetween,
 };

@@ -78,7 +78,7 @@ describe('what a scene has one of, and what it has many of', () => {
     expect(said('light')).toBe('Studio light, shadow on the floor');
     expect(said('light', { floor: false })).toBe('Studio light');
     expect(said('backdrop', { kind: 'ink' })).toBe(', on ink');
-    expect(said('camera')).toBe('Perspective of 28°, from −y, +x, above');
+    expect(said('camera')).toBe('Perspective of 48 mm, from −y, +x, above');
     expect(said('stamp')).toBe('Time in s');
     expect(said('stamp', { visible: false })).toBe('No time');
     expect(said('picture', { aspect: 16 / 9 })).toBe('on a picture of 16 to 9');

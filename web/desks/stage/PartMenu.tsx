@@ -7,12 +7,14 @@ import {
   Hash,
   MousePointer2,
   Ruler,
+  Scan,
   SquareDashed,
   Tag,
   TriangleRight,
   Type,
 } from 'lucide-react';
 import { type RefObject, use, useEffect, useState } from 'react';
+import { partBounds, type RunDescription } from '#core/model/run.ts';
 import type { Hook } from '#core/scene/annotations/attachment.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { plainColours } from '#core/scene/layer-sentence.ts';
@@ -27,6 +29,7 @@ import { OneControl } from './controls/OneControl.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 import { addProbePlane } from './layer-edits.ts';
+import { lookAt } from './look-from.ts';
 import { MENU_WIDTH, MenuLine, PictureMenu } from './PictureMenu.tsx';
 import { hasRegions, hideRegion, regionsAt, showRegionAlone } from './regions.ts';
 import { useSaidValue, ValueActs } from './scale/ValueMenu.tsx';
@@ -145,6 +148,9 @@ export function PartMenu({
       <MenuLine label="Show alone" onClick={act(() => edit({ type: 'parts.alone', shown: [part], all }))}>
         <Focus size={15} />
       </MenuLine>
+      <MenuLine label="Look at it" onClick={act(() => lookAtPart(run, part))}>
+        <Scan size={15} />
+      </MenuLine>
       <MenuLine
         label="Show every part"
         onClick={act(() => edit({ type: 'parts.change', parts: all, change: { hidden: false } }))}
@@ -179,6 +185,14 @@ export function PartMenu({
       <PartColours part={part} onChosen={onClose} />
     </PictureMenu>
   );
+}
+
+/** Fills the picture with a part, seen from where one looks now. */
+function lookAtPart(run: RunDescription, name: string): void {
+  const part = run.parts.find((p) => p.name === name);
+  if (!part) return;
+  const change = lookAt(partBounds(part), useDesk.getState());
+  edit({ type: 'setting.change', thing: 'camera', change });
 }
 
 /** What can be done with the colours at the value there. */

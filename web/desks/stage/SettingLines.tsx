@@ -30,7 +30,11 @@ function Piece({ piece: { text, control } }: { piece: SentencePiece }) {
   if (control?.kind !== 'setting') return text;
   const thing = sceneThing(control.thing);
   return (
-    <Chooser word={text} label={`${thing.name[0].toUpperCase()}${thing.name.slice(1)}`}>
+    <Chooser
+      word={text}
+      label={`${thing.name[0].toUpperCase()}${thing.name.slice(1)}`}
+      wide={thing.controls.length > 5}
+    >
       <ThingControls thing={thing} />
     </Chooser>
   );

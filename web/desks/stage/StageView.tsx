@@ -9,6 +9,7 @@ import { unitsOfScale } from '#core/scene/settle-scale.ts';
 import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
 import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
+import { ComposingLines } from './ComposingLines.tsx';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
 import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
@@ -126,6 +127,7 @@ export function StageView({ controller, onViewport }: Props) {
         >
           <canvas ref={canvas} className="absolute inset-0 size-full" aria-label="The picture" />
           <canvas ref={words} className="pointer-events-none absolute inset-0 size-full" />
+          <ComposingLines width={size.width} height={size.height} />
           {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
           {viewport && <StageHandles width={size.width} height={size.height} />}
           {keys.cross && <KeyCross {...keys.cross} />}

@@ -1,11 +1,10 @@
 import { Layers2, Maximize2 } from 'lucide-react';
-import { dot } from '#core/model/vectors.ts';
-import { cameraAxes, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import { type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { lookInside } from '#core/scene/things/look-inside.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, useDesk, useRun, useScene } from './desk-store.ts';
-import { lookFrom } from './look-from.ts';
+import { lookAt, lookFrom } from './look-from.ts';
 
 const axisViews: { view: ViewName; label: string }[] = [
   { view: 'right', label: '+x' },
@@ -35,8 +34,8 @@ export function ViewButtons() {
   const several = useRun().parts.length > 1;
   const { front } = useScene().lookInside;
   const fitAgain = () => {
-    const { back, up } = cameraAxes(camera);
-    look({ from: back, up: Math.abs(dot(back, camera.up)) > 0.98 ? up : camera.up });
+    const desk = useDesk.getState();
+    edit({ type: 'setting.change', thing: 'camera', change: lookAt(desk.shown, desk) });
   };
   return (
     <div ref={bar} role="toolbar" aria-label="Views" className="flex items-center whitespace-nowrap">

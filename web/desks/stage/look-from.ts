@@ -1,5 +1,6 @@
+import type { Bounds } from '#core/model/mesh.ts';
 import { dot, type Vector } from '#core/model/vectors.ts';
-import { besideLegends, fitCamera, type ViewName, viewDirections } from '#core/scene/camera.ts';
+import { besideLegends, cameraAxes, fitCamera, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 import { inWorld, upOf } from '#core/scene/things/upright.ts';
 import { pictureAspect, type useDesk } from './desk-store.ts';
@@ -25,4 +26,13 @@ export function lookFrom(
   const { from, up } = typeof view === 'string' ? viewOf(view, upOf(upright)) : view;
   const room = besideLegends(pictureAspect(state), scales);
   return fitCamera(state.shown, [...from] as Vector, [...up] as Vector, room, camera);
+}
+
+/** A camera that sees a box from where it looks now, as it is rolled now. */
+export function lookAt(bounds: Bounds, state: Desk): Camera {
+  const { camera } = state.history.scene;
+  const { back, up } = cameraAxes({ ...camera, roll: 0 });
+  const along = Math.abs(dot(back, camera.up)) > 0.98;
+  const seen = lookFrom({ from: back, up: along ? up : camera.up }, { ...state, shown: bounds });
+  return { ...seen, roll: camera.roll };
 }

@@ -5,6 +5,7 @@ import { CategoriesControl, UnitControl } from '../scale/NumbersControl.tsx';
 import { RangeControl, SpacingControl } from '../scale/RangeControl.tsx';
 import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { FinishControl } from './FinishControl.tsx';
+import { FocalLengthControl } from './FocalLengthControl.tsx';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
 import { NamedControl, NumberControl, PairControl, SpanControl } from './NumberControls.tsx';
@@ -38,6 +39,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   colour: ColourControl,
   step: StepControl,
   number: NumberControl,
+  'focal length': FocalLengthControl,
   span: SpanControl,
   levels: LevelsControl,
   plane: PlaneOfOptions,
