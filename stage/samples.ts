@@ -36,8 +36,13 @@ export function lampSample(n: number, of: number, shares: readonly number[]): nu
 }
 
 /** A place on the unit disc: the n-th of so many that share it evenly (Vogel 1979). */
-export function discSample(n: number, of: number): [number, number] {
-  const i = inTurn(n, of);
+export const discSample = (n: number, of: number): [number, number] => onDisc(inTurn(n, of), of);
+
+/** The same for the opening of the lens, in another order: no side of it sees one side of the lamp. */
+export const lensSample = (n: number, of: number): [number, number] =>
+  onDisc(inTurn(n, of, 0.4142135623730951), of);
+
+function onDisc(i: number, of: number): [number, number] {
   const r = Math.sqrt((i + 0.5) / of);
   const turn = 2 * Math.PI * ((i * GOLDEN) % 1);
   return [r * Math.cos(turn), r * Math.sin(turn)];

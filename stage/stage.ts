@@ -2,11 +2,12 @@ import { type Camera, Group, Matrix4, type RawShaderMaterial, Vector2, WebGLRend
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import { dot, subtract } from '#core/model/vectors.ts';
+import { add, dot, subtract, times } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
+import { type ThinLens, thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
@@ -27,7 +28,7 @@ import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { depthTarget, PassSum } from './render-targets.ts';
 import { Room } from './room.ts';
-import { pixelSample } from './samples.ts';
+import { lensSample, pixelSample } from './samples.ts';
 import { type Pass, SceneLights } from './scene-lights.ts';
 import {
   averageFragment,
@@ -40,7 +41,7 @@ import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
-import { threeCamera } from './three-camera.ts';
+import { type ThroughLens, takeThrough, threeCamera } from './three-camera.ts';
 import { imageOf, loadImages } from './words/images.ts';
 
 /** A rectangle of a picture, in its pixels from the top left. */
@@ -313,7 +314,9 @@ export class Stage {
     const tone = backdropOf(scene.backdrop);
     const rig = lightRigById(light.rig);
     const even = isEven(rig);
-    this.setEye(scene, run, size);
+    const lens = thinLens(scene.camera, scene.focus);
+    const through = lens && pass ? onLens(lens, pass) : null;
+    this.setEye(scene, run, size, through);
     this.thinOut(pass === null ? size.width : null);
     this.lookInside(scene, run);
     shared.uEven.value = even;
@@ -337,6 +340,7 @@ export class Stage {
     this.room.layFloor(centre, radius, planeRange(this.around, up)[0] - dot(up, run.origin), up);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
+    if (through) takeThrough(camera, through);
     shared.uPixels.value.set(tile.width, tile.height);
     shared.uCorner.value.set(tile.x, size.height - tile.y - tile.height);
     shared.uWidth.value = lineWidth(size);
@@ -455,9 +459,16 @@ export class Stage {
     return [2 / pixel, (elements[10] - 1) / pixel];
   }
 
-  private setEye({ camera }: Scene, { origin }: RunDescription, { height }: PictureSize): void {
-    this.shared.uEye.value.set(...subtract(camera.position, origin));
-    this.shared.uTowards.value.set(...cameraAxes(camera).back);
+  private setEye(
+    { camera }: Scene,
+    { origin }: RunDescription,
+    { height }: PictureSize,
+    through: ThroughLens | null,
+  ): void {
+    const { right, up, back } = cameraAxes(camera);
+    const aside = add(times(right, through?.across ?? 0), times(up, through?.rise ?? 0));
+    this.shared.uEye.value.set(...add(subtract(camera.position, origin), aside));
+    this.shared.uTowards.value.set(...back);
     const parallel = camera.projection === 'parallel';
     this.shared.uParallel.value = parallel;
     const pixel = (2 * halfHeight(camera, 1)) / height;
@@ -485,3 +496,9 @@ export class Stage {
 
 /** Width of a thin line in a picture, in its pixels. */
 export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);
+
+/** The place on its opening that a pass looks through. */
+function onLens({ distance, radius }: ThinLens, { n, of }: Pass): ThroughLens {
+  const [across, rise] = lensSample(n, of);
+  return { across: radius * across, rise: radius * rise, distance };
+}

@@ -41,3 +41,23 @@ export function threeCamera(
   made.updateProjectionMatrix();
   return made;
 }
+
+/** Where on the opening of a lens a picture is taken through, beside its middle; and what it shows sharply. */
+export interface ThroughLens {
+  /** To the right and upwards, in the unit of the model. */
+  across: number;
+  rise: number;
+  /** Of what stays where it is on the picture, along the axis. */
+  distance: number;
+}
+
+/** Moves a camera aside, and the picture back so that what lies at the distance in focus stays where it is. */
+export function takeThrough(camera: ThreeCamera, { across, rise, distance }: ThroughLens): void {
+  camera.translateX(across);
+  camera.translateY(rise);
+  camera.updateMatrixWorld(true);
+  const { elements } = camera.projectionMatrix;
+  elements[8] -= (elements[0] * across) / distance;
+  elements[9] -= (elements[5] * rise) / distance;
+  camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
+}

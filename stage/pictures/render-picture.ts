@@ -1,3 +1,4 @@
+import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
@@ -28,9 +29,10 @@ export const PROOF_PASSES = 20;
 
 const LARGEST_TILE = 1536;
 
-/** Bodies in even light change nothing from pass to pass but their edges. */
+/** Bodies in even light change nothing from pass to pass but their edges, unless a lens blurs them. */
 export function usefulPasses(scene: Scene, passes: number): number {
-  return isEven(lightRigById(scene.light.rig)) ? Math.min(passes, 16) : passes;
+  const still = isEven(lightRigById(scene.light.rig)) && !thinLens(scene.camera, scene.focus);
+  return still ? Math.min(passes, 16) : passes;
 }
 
 /**

@@ -2,6 +2,7 @@ import type { z } from '../../model/schema.ts';
 import { backdrop } from './backdrop.ts';
 import { cycle } from './cycle.ts';
 import type { SceneThing } from './declaration.ts';
+import { focus } from './focus.ts';
 import { legends } from './legends.ts';
 import { lens } from './lens.ts';
 import { light } from './light.ts';
@@ -16,6 +17,7 @@ const declared = [
   light,
   backdrop,
   lens,
+  focus,
   upright,
   stamp,
   legends,

@@ -8,6 +8,9 @@ import { edit, useRun, useScene } from './desk-store.ts';
 
 const lines = ['light', 'lens', 'words'] as const;
 
+/** What is slid, or has three numbers beside one another. */
+const roomy: ReadonlySet<AnyControl['kind']> = new Set(['number', 'focal length', 'place'] as const);
+
 /** What the scene has one of, in sentences: "Studio light, shadow on the floor, on paper." */
 export function SettingLines() {
   const scene = useScene();
@@ -33,7 +36,7 @@ function Piece({ piece: { text, control } }: { piece: SentencePiece }) {
     <Chooser
       word={text}
       label={`${thing.name[0].toUpperCase()}${thing.name.slice(1)}`}
-      wide={thing.controls.length > 5}
+      wide={thing.controls.some((c) => roomy.has(c.kind))}
     >
       <ThingControls thing={thing} />
     </Chooser>

@@ -9,11 +9,11 @@ const usual = [20, 28, 35, 50, 85, 135];
 /** In millimetres, for a frame 24 high. */
 export function FocalLengthControl({ control, options, set }: ControlProps<'focal length'>) {
   const { key, label, range } = control;
-  const [least, most] = range().map(focalLength);
+  const [longest, shortest] = range().map(focalLength);
   const now = focalLength(options[key] as number);
   const change = (focal: number, sliding = false): void =>
     set(
-      { [key]: Number(openingOf(Math.min(least, Math.max(most, focal))).toFixed(3)) },
+      { [key]: Number(openingOf(Math.min(longest, Math.max(shortest, focal))).toFixed(3)) },
       sliding ? `slide-${key}` : null,
     );
   return (
