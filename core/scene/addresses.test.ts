@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { fullScene } from '../../tests/attack/documents.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { type Address, keyable, read, write } from './addresses.ts';
-import { blended } from './blending.ts';
+import { blended, blendOf } from './blending.ts';
 import { type Scene, sceneSchema } from './document.ts';
 import { applyEdit, type Edit } from './edits.ts';
 import { partLook } from './things/part-look.ts';
@@ -115,6 +115,11 @@ describe('values on their way from one key to the next', () => {
   });
   it('go evenly, whole ones in steps, what cannot be blended at the end', () => {
     expect(blended('number', 1, 3, 0.25)).toBe(1.5);
+    // An opening is a number, however it is told.
+    for (const kind of ['number', 'focal length'] as const)
+      expect(blendOf({ kind, key: 'fieldOfView', label: '', range: (): [number, number] => [2, 120] })).toBe(
+        'number',
+      );
     expect(blended('whole', 1, 8, 0.5)).toBe(5);
     expect(blended('numbers', [0, 2], [4, 2], 0.25)).toEqual([1, 2]);
     expect(blended('numbers', [[0, 1]], [[1, 0]], 0.5)).toEqual([[0.5, 0.5]]);

@@ -21,6 +21,7 @@ export function blendOf(control: OptionControl<Record<string, unknown>>): Blend 
       return control.whole ? 'whole' : 'number';
     case 'share':
     case 'span':
+    case 'focal length':
       return 'number';
     case 'place':
     case 'places':
