@@ -128,9 +128,8 @@ describe('edits of everything else', () => {
       ...scene.light,
       shadow: false,
     });
-    expect(
-      after({ type: 'setting.change', thing: 'backdrop', change: { kind: 'ink' } }).backdrop,
-    ).toMatchObject({
+    expect(after({ type: 'setting.change', thing: 'backdrop', change: { kind: 'ink' } }).backdrop).toEqual({
+      ...scene.backdrop,
       kind: 'ink',
     });
     expect(after({ type: 'setting.change', thing: 'stamp', change: { unit: 'min' } }).stamp).toEqual({
