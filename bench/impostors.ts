@@ -39,7 +39,8 @@ async function imported(served: Served, folder: string, count: number) {
   const { document } = answer;
   const scene: Scene = {
     ...document,
-    light: { ...document.light, rig: 'even', floor: false },
+    light: { ...document.light, rig: 'even' },
+    floor: { ...document.floor, kind: 'none' },
     camera: {
       ...document.camera,
       position: [0, 0, 3],

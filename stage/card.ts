@@ -107,9 +107,12 @@ export class Card {
     }
   }
 
-  clear(target: WebGLRenderTarget): void {
+  /** @param free what the last number of each pixel becomes */
+  clear(target: WebGLRenderTarget, free = 0): void {
+    this.renderer.setClearColor(0, free);
     this.renderer.setRenderTarget(target);
     this.renderer.clear();
+    this.renderer.setClearColor(0, 0);
   }
 
   /** The pixels of a finished picture as they are: linear light, premultiplied, top row first. */

@@ -122,7 +122,8 @@ export function sampleScene(finish: FinishOf): Scene {
     layers: [{ ...freshLayer(run, LAYER), finish, colour: { kind: 'plain', colour: '#a6483a' } }],
     step: 0,
     ...things,
-    light: { ...things.light, rig: 'product', floor: false },
+    light: { ...things.light, rig: 'product' },
+    floor: { ...things.floor, kind: 'none' },
     camera: fitCamera(
       BOUNDS,
       [0.35, -1, 0.42],

@@ -2,7 +2,7 @@ import { type Camera, type RawShaderMaterial, Vector3, Vector4 } from 'three';
 import { withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
 import { material, type Uniforms } from './marks/material.ts';
-import type { PassSum } from './render-targets.ts';
+import type { PassPicture } from './render-targets.ts';
 import { litFragment } from './shaders/lit.ts';
 import { screenVertex } from './shaders/screen.ts';
 import type { Drawing } from './slices.ts';
@@ -35,15 +35,15 @@ export class LitSurfaces {
     return finished ? this.finished : this.plain;
   }
 
-  /** Writes `sum.lit` of `sum.surfaces`, which that camera saw. */
-  *light(sum: PassSum, camera: Camera, finished: boolean): Drawing {
+  /** Writes `picture.lit` of `picture.surfaces`, which that camera saw. */
+  *light(picture: PassPicture, camera: Camera, finished: boolean): Drawing {
     const made = this.materialFor(finished);
     const { uColour, uSurface, uRight, uRise, uLens } = made.uniforms;
-    [uColour.value, uSurface.value] = sum.surfaces.textures;
+    [uColour.value, uSurface.value] = picture.surfaces.textures;
     uRight.value.setFromMatrixColumn(camera.matrixWorld, 0);
     uRise.value.setFromMatrixColumn(camera.matrixWorld, 1);
     uLens.value.set(...lensOf(camera.projectionMatrix.elements));
-    yield* this.card.fill(made, sum.lit, finished ? 'finished rows' : 'lit rows');
+    yield* this.card.fill(made, picture.lit, finished ? 'finished rows' : 'lit rows');
   }
 }
 

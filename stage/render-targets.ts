@@ -8,15 +8,42 @@ import {
   WebGLRenderTarget,
 } from 'three';
 
+const EXACT = {
+  type: FloatType,
+  depthBuffer: false,
+  minFilter: NearestFilter,
+  magFilter: NearestFilter,
+} as const;
+
+/** What lies where in one pass, as `outputs` tells; and the same in its light. */
+export class PassPicture {
+  readonly surfaces: WebGLRenderTarget;
+  readonly lit: WebGLRenderTarget;
+
+  constructor(
+    readonly width: number,
+    readonly height: number,
+  ) {
+    const near = { ...EXACT, type: HalfFloatType, count: 2, depthBuffer: true } as const;
+    const depths = depthTexture(width, height);
+    this.surfaces = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
+    // Directions and distances.
+    this.surfaces.textures[1].type = FloatType;
+    this.lit = new WebGLRenderTarget(width, height, { ...near, count: 3, depthTexture: depths });
+  }
+
+  dispose(): void {
+    this.surfaces.dispose();
+    this.lit.dispose();
+  }
+}
+
 /**
  * The running mean of passes over one tile: colour, light beside it, and what met the camera as light. What `clean` holds is that mean with its light
  * smoothed.
  */
-export class PassSum {
+export class PassSum extends PassPicture {
   count = 0;
-  /** What lies where in one pass, as `outputs` tells; and the same in its light. */
-  readonly surfaces: WebGLRenderTarget;
-  readonly lit: WebGLRenderTarget;
   /** Depths and slopes of the first pass, drawn through the middles of the pixels. */
   readonly shape: WebGLRenderTarget;
   mean: WebGLRenderTarget;
@@ -31,27 +58,16 @@ export class PassSum {
 
   /** @param goal passes there will be; each stands for its share of lamp and sky */
   constructor(
-    readonly width: number,
-    readonly height: number,
+    width: number,
+    height: number,
     public goal: number,
   ) {
-    const exact = {
-      type: FloatType,
-      depthBuffer: false,
-      minFilter: NearestFilter,
-      magFilter: NearestFilter,
-    } as const;
-    const near = { ...exact, type: HalfFloatType, count: 2, depthBuffer: true } as const;
-    const depths = depthTexture(width, height);
-    this.surfaces = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
-    // Directions and distances.
-    this.surfaces.textures[1].type = FloatType;
-    this.lit = new WebGLRenderTarget(width, height, { ...near, count: 3, depthTexture: depths });
-    this.shape = new WebGLRenderTarget(width, height, exact);
-    this.mean = new WebGLRenderTarget(width, height, { ...exact, count: 3 });
-    this.spare = new WebGLRenderTarget(width, height, { ...exact, count: 3 });
-    this.clean = new WebGLRenderTarget(width, height, exact);
-    this.light = [new WebGLRenderTarget(width, height, exact), new WebGLRenderTarget(width, height, exact)];
+    super(width, height);
+    this.shape = new WebGLRenderTarget(width, height, EXACT);
+    this.mean = new WebGLRenderTarget(width, height, { ...EXACT, count: 3 });
+    this.spare = new WebGLRenderTarget(width, height, { ...EXACT, count: 3 });
+    this.clean = new WebGLRenderTarget(width, height, EXACT);
+    this.light = [new WebGLRenderTarget(width, height, EXACT), new WebGLRenderTarget(width, height, EXACT)];
   }
 
   turn(): void {
@@ -65,9 +81,29 @@ export class PassSum {
     this.goal = goal;
   }
 
+  override dispose(): void {
+    super.dispose();
+    const { shape, mean, spare, clean, light } = this;
+    for (const t of [shape, mean, spare, clean, ...light]) t.dispose();
+  }
+}
+
+/** Something as large as a picture, which is made anew for one of another size. */
+export class Sized<T extends { width: number; height: number; dispose(): void }> {
+  private made: T | null = null;
+
+  constructor(private readonly make: (width: number, height: number) => T) {}
+
+  of(width: number, height: number): T {
+    if (this.made?.width === width && this.made.height === height) return this.made;
+    this.dispose();
+    this.made = this.make(width, height);
+    return this.made;
+  }
+
   dispose(): void {
-    const { surfaces, lit, shape, mean, spare, clean, light } = this;
-    for (const t of [surfaces, lit, shape, mean, spare, clean, ...light]) t.dispose();
+    this.made?.dispose();
+    this.made = null;
   }
 }
 

@@ -1,8 +1,13 @@
 import { CircleGeometry, Mesh, NoBlending, PlaneGeometry, type RawShaderMaterial, Vector3 } from 'three';
-import { add, dot, times, type Vector } from '#core/model/vectors.ts';
+import { add, dot, subtract, times, unit, type Vector } from '#core/model/vectors.ts';
+import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
+import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
+import { linearOf } from './linear-colour.ts';
 import { material, unlit } from './marks/material.ts';
 import type { Drawn } from './marks/painter.ts';
-import { backdropFragment, floorFragment, floorVertex } from './shaders/backdrop.ts';
+import type { Level } from './mirrored-view.ts';
+import { backdropFragment } from './shaders/backdrop.ts';
+import { floorFragment, floorVertex } from './shaders/floor.ts';
 import { screenVertex } from './shaders/screen.ts';
 import type { StageUniforms } from './stage-uniforms.ts';
 
@@ -29,17 +34,43 @@ export class Room {
     this.floor = { ...rows(floor, 'surface rows'), unlit: bare };
   }
 
-  /** Under a model around a centre, at so far along what is up. */
-  layFloor(centre: Vector, radius: number, bottom: number, up: Vector): void {
+  /** What is behind the model, or nothing. */
+  hang({ top, foot, vignette }: Backdrop, transparent: boolean): void {
+    const { uTop, uFoot, uVignette, uTransparent } = this.shared;
+    uTop.value.set(...linearOf(top));
+    uFoot.value.set(...linearOf(foot));
+    uVignette.value = vignette ? 0.1 : 0;
+    uTransparent.value = transparent;
+  }
+
+  /**
+   * Lays the floor under a model around a centre.
+   *
+   * @param lowest how far the model reaches down, along what is up
+   * @returns where it lies
+   */
+  layFloor(floor: Floor, centre: Vector, radius: number, lowest: number, up: Vector): Level {
+    const { shared } = this;
     const reach = REACH * radius;
+    const height = lowest + floor.height;
     const { object } = this.floor;
-    const below = add(centre, times(up, bottom - dot(centre, up)));
+    const below = add(centre, times(up, height - dot(centre, up)));
     object.position.set(...add(below, times(up, -BELOW * radius)));
     object.quaternion.setFromUnitVectors(FLAT, new Vector3(...up));
     object.scale.setScalar(reach);
     object.updateMatrixWorld(true);
-    this.shared.uCentre.value.set(...below);
-    this.shared.uReach.value = reach;
+    shared.uUp.value.set(...up);
+    shared.uCentre.value.set(...below);
+    shared.uReach.value = reach;
+    const tiled = floor.kind === 'tiles';
+    shared.uOwnFloor.value = tiled || floor.kind === 'plain';
+    shared.uFloorColours.value[0].set(...linearOf(floor.colour));
+    shared.uFloorColours.value[1].set(...linearOf(floor.second));
+    shared.uFloorEdge.value = tiled ? floor.edge : 0;
+    const helper: Vector = Math.abs(up[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0];
+    shared.uFloorSide.value.set(...unit(subtract(helper, times(up, dot(helper, up)))));
+    shared.uMirrors.value = isMirroring(floor) ? floor.mirrors : 0;
+    return { up, height };
   }
 }
 

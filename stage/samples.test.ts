@@ -10,12 +10,25 @@ import { light } from '#core/scene/things/light.ts';
 import { ovenRun } from '../tests/sample-run.ts';
 import { rigFrame, shiningLights } from './lit-by.ts';
 import { usefulPasses } from './pictures/render-picture.ts';
-import { axisSample, discSample, pixelSample } from './samples.ts';
+import { axisSample, discSample, pixelSample, slopeSample } from './samples.ts';
 import { legendTitle } from './words/paint-words.ts';
 
 /** The direction of a sample under a sky that is as bright everywhere. */
 const evenSky = new SkyAxes(paintedPanorama(() => [1, 1, 1], 64));
 const axisOf = (n: number, of: number): Vector => evenSky.at(...axisSample(n, of)).towards;
+
+describe('the facets of a rough mirror', () => {
+  it('are as steep as the distribution of Trowbridge and Reitz says: half of them below the width of the slopes', () => {
+    // Its share below a slope r is r^2 / (alpha^2 + r^2) (Walter et al. 2007, eq. 35 and 36 solved for the angle).
+    const alpha = 0.2;
+    const all = Array.from({ length: 500 }, (_, n) => Math.hypot(...slopeSample(n, 500, alpha)));
+    for (const slope of [0.1, 0.2, 0.4]) {
+      const share = all.filter((r) => r < slope).length / all.length;
+      expect(Math.abs(share - slope ** 2 / (alpha ** 2 + slope ** 2))).toBeLessThan(0.03);
+    }
+    expect(slopeSample(3, 20, 0)).toEqual([0, 0].map((v) => expect.closeTo(v, 12)));
+  });
+});
 
 describe('the passes', () => {
   it.each([16, 20, 48, 97])('look along %i axes that share the sphere evenly', (of) => {

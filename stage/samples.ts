@@ -42,6 +42,18 @@ export const discSample = (n: number, of: number): [number, number] => onDisc(in
 export const lensSample = (n: number, of: number): [number, number] =>
   onDisc(inTurn(n, of, 0.4142135623730951), of);
 
+/**
+ * Slopes of the facets of a rough mirror, along and across, the n-th of so many: as often as they come by the distribution
+ * of Trowbridge and Reitz (Walter et al. 2007), but for the few steepest.
+ *
+ * @param alpha width of the slopes
+ */
+export function slopeSample(n: number, of: number, alpha: number): [number, number] {
+  const [x, y] = onDisc(inTurn(n, of, 0.7320508075688772), of);
+  const scale = alpha / Math.sqrt(1 - 0.97 * (x * x + y * y));
+  return [scale * x, scale * y];
+}
+
 function onDisc(i: number, of: number): [number, number] {
   const r = Math.sqrt((i + 0.5) / of);
   const turn = 2 * Math.PI * ((i * GOLDEN) % 1);

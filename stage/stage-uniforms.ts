@@ -17,6 +17,7 @@ export const MOST_LIGHTS = 3;
 export const stageUniforms = () => ({
   uEye: { value: new Vector3() },
   uTowards: { value: new Vector3() },
+  uDeep: { value: new Vector3() },
   uParallel: { value: false },
   uEven: { value: false },
   uKeyMap: { value: null as Texture | null },
@@ -69,6 +70,13 @@ export const stageUniforms = () => ({
   uTransparent: { value: false },
   uCentre: { value: new Vector3() },
   uReach: { value: 1 },
+  uOwnFloor: { value: false },
+  uFloorColours: { value: [new Vector3(), new Vector3()] },
+  uFloorEdge: { value: 0 },
+  uFloorSide: { value: new Vector3(1, 0, 0) },
+  uMirrors: { value: 0 },
+  uMirrored: { value: null as Texture | null },
+  uMirroredScene: { value: null as Texture | null },
   uBefore: { value: null as DepthTexture | null },
   uUnproject: { value: new Matrix4() },
 });

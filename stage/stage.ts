@@ -1,17 +1,26 @@
-import { type Camera, Group, Matrix4, type RawShaderMaterial, Vector2, WebGLRenderTarget } from 'three';
+import {
+  type Camera,
+  Group,
+  Matrix4,
+  type RawShaderMaterial,
+  Vector2,
+  Vector3,
+  WebGLRenderTarget,
+} from 'three';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import { add, dot, subtract, times } from '#core/model/vectors.ts';
+import { dot, subtract } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropOf } from '#core/scene/backdrops/registry.ts';
-import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
+import { halfHeight, lensShift } from '#core/scene/camera.ts';
 import { type ThinLens, thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
+import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { withoutDepth } from './blending.ts';
@@ -20,15 +29,15 @@ import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
-import { linearOf } from './linear-colour.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
 import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
-import { depthTarget, PassSum } from './render-targets.ts';
+import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
+import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
 import { Room } from './room.ts';
-import { lensSample, pixelSample } from './samples.ts';
+import { lensSample, pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights } from './scene-lights.ts';
 import {
   averageFragment,
@@ -41,7 +50,7 @@ import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
-import { type ThroughLens, takeThrough, threeCamera } from './three-camera.ts';
+import { lookFrom, type ThreeCamera, type ThroughLens, takeThrough, threeCamera } from './three-camera.ts';
 import { imageOf, loadImages } from './words/images.ts';
 
 /** A rectangle of a picture, in its pixels from the top left. */
@@ -86,8 +95,11 @@ export class Stage {
   private readonly develop: RawShaderMaterial;
   private readonly smaller: RawShaderMaterial;
   private readonly copy: RawShaderMaterial;
-  private before: WebGLRenderTarget | null = null;
-  private developed: WebGLRenderTarget | null = null;
+  private readonly mirror = new Sized((width, height) => new PassPicture(width, height));
+  private readonly before = new Sized(depthTarget);
+  private readonly developed = new Sized(
+    (width, height) => new WebGLRenderTarget(width, height, { depthBuffer: false }),
+  );
   /** What the card has its programs for, and of which of their variants. */
   private readonly ready = new WeakMap<object, number>();
   /** What is drawn, with what of its annotations stands in it; and as it was given. */
@@ -260,14 +272,11 @@ export class Stage {
   /** Shows a linear picture on the canvas; the canvas changes at once, not row by row. */
   *present(source: WebGLRenderTarget): Drawing {
     const { width, height } = source;
-    if (this.developed?.width !== width || this.developed.height !== height) {
-      this.developed?.dispose();
-      this.developed = new WebGLRenderTarget(width, height, { depthBuffer: false });
-    }
+    const developed = this.developed.of(width, height);
     this.develop.uniforms.uNew.value = source.texture;
     this.develop.uniforms.uSolid.value = this.solid.has(source);
-    yield* this.card.fill(this.develop, this.developed, 'develop rows');
-    this.copy.uniforms.uNew.value = this.developed.texture;
+    yield* this.card.fill(this.develop, developed, 'develop rows');
+    this.copy.uniforms.uNew.value = developed.texture;
     yield* this.card.fill(this.copy, null, 'copy rows');
   }
 
@@ -283,8 +292,9 @@ export class Stage {
     this.parts.dispose();
     this.lights.dispose();
     this.finishes.dispose();
-    this.before?.dispose();
-    this.developed?.dispose();
+    this.mirror.dispose();
+    this.before.dispose();
+    this.developed.dispose();
     this.card.renderer.dispose();
   }
 
@@ -311,12 +321,11 @@ export class Stage {
     const centre = subtract(boundsCentre(bounds), run.origin);
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
-    const tone = backdropOf(scene.backdrop);
     const rig = lightRigById(light.rig);
     const even = isEven(rig);
     const lens = thinLens(scene.camera, scene.focus);
     const through = lens && pass ? onLens(lens, pass) : null;
-    this.setEye(scene, run, size, through);
+    this.setPixelSpan(scene, size);
     this.thinOut(pass === null ? size.width : null);
     this.lookInside(scene, run);
     shared.uEven.value = even;
@@ -325,10 +334,7 @@ export class Stage {
     shared.uSampled.value = pass !== null;
     shared.uPass.value = pass?.n ?? 0;
     shared.uShift.value = 0.0035 * radius;
-    shared.uTop.value.set(...linearOf(tone.top));
-    shared.uFoot.value.set(...linearOf(tone.foot));
-    shared.uVignette.value = tone.vignette ? 0.1 : 0;
-    shared.uTransparent.value = transparent;
+    this.room.hang(backdropOf(scene.backdrop), transparent);
     const up = upOf(scene.upright);
     shared.uHighlights.value = light.highlights;
     shared.uGrainUnit.value = boundsDiagonal(runBounds(run)) / 100 || 1;
@@ -336,8 +342,8 @@ export class Stage {
       const shadow = pass === null ? this.shadowSource(scene) : '';
       yield* this.lights.shine(rig, scene, { centre, radius, bounds }, pass, shadow);
     }
-    shared.uUp.value.set(...up);
-    this.room.layFloor(centre, radius, planeRange(this.around, up)[0] - dot(up, run.origin), up);
+    const lowest = planeRange(this.around, up)[0] - dot(up, run.origin);
+    const level = this.room.layFloor(scene.floor, centre, radius, lowest, up);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
     if (through) takeThrough(camera, through);
@@ -351,17 +357,60 @@ export class Stage {
       tile.height / size.height,
     );
     this.arrange(scene, run, size);
+    const { kind } = scene.floor;
+    const isSeen = kind !== 'none' && !(kind === 'shadow' && even) && !isFlat(bounds);
+    const floor = isSeen && seesLevel(camera, level) ? [this.room.floor] : [];
+    if (floor.length > 0 && isMirroring(scene.floor))
+      yield* this.drawMirrored(scene.floor, level, camera, pass, level.height > lowest);
+    lookFrom(shared, camera);
     yield* this.seeBefore(tile, camera);
-    const { back } = cameraAxes(scene.camera);
-    const floor = light.floor && !even && !isFlat(bounds) && dot(back, up) > 0.02;
-    const world = this.parts.list.flatMap((s) => (s.visible ? s.marks.flatMap((m) => m.drawn) : []));
+    const world = this.drawn(() => true);
     if (target instanceof PassSum) {
-      yield* this.drawLit(world, floor ? [this.room.floor] : [], camera, target);
+      yield* this.drawLit(world, floor, camera, target);
       return;
     }
     this.card.clear(target);
-    const around = [...(floor ? [this.room.floor] : []), ...(transparent ? [] : [this.room.backdrop])];
+    const around = [...floor, ...(transparent ? [] : [this.room.backdrop])];
     for (const drawn of inDrawingOrder(world, around)) yield* this.card.pieces(drawn, camera, target);
+  }
+
+  /** What is seen of marks of some kinds. */
+  private drawn(wanted: (kind: MarkKind) => boolean): Drawn[] {
+    const shown = this.parts.list.filter((s) => s.visible);
+    return shown.flatMap((s) =>
+      s.marks.flatMap((m, i) => (wanted(s.frame.shape.marks[i].kind) ? m.drawn : [])),
+    );
+  }
+
+  /** What stands on the floor as it mirrors it, for when the floor itself is drawn. Labels are not in it: they are for a reader. */
+  private *drawMirrored(
+    floor: Floor,
+    level: Level,
+    camera: ThreeCamera,
+    pass: Pass | null,
+    cut: boolean,
+  ): Drawing {
+    const { shared, mirror } = this;
+    const { x: width, y: height } = shared.uPixels.value;
+    const seen = mirror.of(width, height);
+    const away = camera.getWorldDirection(new Vector3()).negate();
+    const slopes = pass ? slopeSample(pass.n, pass.of, floor.roughness ** 2) : ([0, 0] as const);
+    const from = mirroredCamera(camera, level, mirroring(level, [away.x, away.y, away.z], slopes), cut);
+    lookFrom(shared, from);
+    yield* this.seeBefore(seen, from);
+    const world = this.drawn((kind) => kind !== 'text');
+    const { uTransparent, uMirrored, uMirroredScene } = shared;
+    [uMirrored.value, uMirroredScene.value] = [null, null];
+    const whole = uTransparent.value;
+    uTransparent.value = true;
+    if (pass) {
+      yield* this.drawLit(world, [], from, seen);
+    } else {
+      this.card.clear(seen.lit, 1);
+      for (const drawn of inDrawingOrder(world, [])) yield* this.card.pieces(drawn, from, seen.lit);
+    }
+    uTransparent.value = whole;
+    [uMirrored.value, , uMirroredScene.value] = seen.lit.textures;
   }
 
   /**
@@ -382,14 +431,14 @@ export class Stage {
   }
 
   /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */
-  private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, sum: PassSum): Drawing {
-    this.card.clear(sum.surfaces);
+  private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, picture: PassPicture): Drawing {
+    this.card.clear(picture.surfaces);
     const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
     for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
-      yield* this.card.pieces(drawn, camera, sum.surfaces, drawn.unlit);
-    yield* this.lighting.light(sum, camera, this.isFinished);
+      yield* this.card.pieces(drawn, camera, picture.surfaces, drawn.unlit);
+    yield* this.lighting.light(picture, camera, this.isFinished);
     for (const drawn of inDrawingOrder(world.filter(waits), []))
-      yield* this.card.pieces(drawn, camera, sum.lit);
+      yield* this.card.pieces(drawn, camera, picture.lit);
   }
 
   private *castersInto(target: WebGLRenderTarget, camera: Camera): Drawing {
@@ -419,18 +468,15 @@ export class Stage {
   }
 
   /** For clouds, labels and spheres: how far away the opaque things are that stand before them. */
-  private *seeBefore(tile: Tile, camera: Camera): Drawing {
+  private *seeBefore(tile: PictureSize, camera: Camera): Drawing {
     const needed = this.parts.list.some(
       (s) => s.visible && (s.look.isClear || s.frame.shape.marks.some((m) => seesBefore.has(m.kind))),
     );
     if (!needed) return;
-    if (this.before?.width !== tile.width || this.before.height !== tile.height) {
-      this.before?.dispose();
-      this.before = depthTarget(tile.width, tile.height);
-    }
-    this.shared.uBefore.value = this.before.depthTexture;
+    const before = this.before.of(tile.width, tile.height);
+    this.shared.uBefore.value = before.depthTexture;
     this.shared.uUnproject.value.copy(camera.projectionMatrix).multiply(camera.matrixWorldInverse).invert();
-    yield* this.castersInto(this.before, camera);
+    yield* this.castersInto(before, camera);
   }
 
   /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
@@ -459,26 +505,17 @@ export class Stage {
     return [2 / pixel, (elements[10] - 1) / pixel];
   }
 
-  private setEye(
-    { camera }: Scene,
-    { origin }: RunDescription,
-    { height }: PictureSize,
-    through: ThroughLens | null,
-  ): void {
-    const { right, up, back } = cameraAxes(camera);
-    const aside = add(times(right, through?.across ?? 0), times(up, through?.rise ?? 0));
-    this.shared.uEye.value.set(...add(subtract(camera.position, origin), aside));
-    this.shared.uTowards.value.set(...back);
-    const parallel = camera.projection === 'parallel';
-    this.shared.uParallel.value = parallel;
+  /** How much of the model a pixel is: everywhere, and for each unit of distance. */
+  private setPixelSpan({ camera }: Scene, { height }: PictureSize): void {
     const pixel = (2 * halfHeight(camera, 1)) / height;
+    const parallel = camera.projection === 'parallel';
     this.shared.uPixelSpan.value.set(parallel ? pixel : 0, parallel ? 0 : pixel);
   }
 
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {
     const bounds = this.around;
     const centre = subtract(boundsCentre(bounds), run.origin);
-    const reach = (boundsDiagonal(bounds) || 1) * (scene.light.floor ? 2.6 : 0.75);
+    const reach = (boundsDiagonal(bounds) || 1) * (scene.floor.kind === 'none' ? 0.75 : 2.6);
     const camera = threeCamera(scene.camera, run.origin, size.width / size.height, centre, reach);
     const [across, rise] = lensShift(scene.camera);
     camera.setViewOffset(

@@ -2,6 +2,7 @@ import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
 import { lengthOf, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
+import type { StageUniforms } from './stage-uniforms.ts';
 
 export type ThreeCamera = PerspectiveCamera | OrthographicCamera;
 
@@ -60,4 +61,13 @@ export function takeThrough(camera: ThreeCamera, { across, rise, distance }: Thr
   elements[8] -= (elements[0] * across) / distance;
   elements[9] -= (elements[5] * rise) / distance;
   camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
+}
+
+/** Tells the shaders who looks, mirrored or not. */
+export function lookFrom({ uEye, uTowards, uDeep, uParallel }: StageUniforms, camera: ThreeCamera): void {
+  const { elements } = camera.matrixWorldInverse;
+  uEye.value.setFromMatrixPosition(camera.matrixWorld);
+  uTowards.value.setFromMatrixColumn(camera.matrixWorld, 2);
+  uDeep.value.set(elements[2], elements[6], elements[10]);
+  uParallel.value = camera instanceof OrthographicCamera;
 }

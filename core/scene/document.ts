@@ -8,6 +8,7 @@ import { annotationKinds, annotationSchema } from './annotations/registry.ts';
 import { chart } from './charts/chart.ts';
 import { curve } from './charts/curve.ts';
 import { colourSchema } from './things/colour-code.ts';
+import { floor } from './things/floor.ts';
 import { layerLook, plainEdges } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
 import { partLook } from './things/part-look.ts';
@@ -114,7 +115,7 @@ const thingSchemas = eachThing((thing) => thing.schema) as { [Id in ThingId]: z.
 
 /** What a scene has one of comes from the declarations; each may say the form it was written in. */
 export const sceneSchema = z.object({
-  version: z.literal(4),
+  version: z.literal(5),
   name: z.string().min(1).max(200),
   layers: z.array(layerSchema).max(500),
   /** By name of the part; parts that are not named look as their lines say. */
@@ -149,7 +150,7 @@ export type CurveSource = Curve['of'];
 
 export { plainEdges };
 
-export const CURRENT_VERSION = 4;
+export const CURRENT_VERSION = 5;
 
 type Loose = Record<string, unknown>;
 
@@ -200,6 +201,12 @@ export const sceneMigrations: Record<number, (document: Loose) => Loose> = {
     lookInside: { front: old.lookInside },
     scales: eachOf(old.scales, scaleOfVersion4),
   }),
+  /** The floor is no part of the light any more. */
+  4: ({ light, ...old }) => {
+    const { floor: hasFloor, ...rest } = (light ?? {}) as Loose;
+    const kind = hasFloor === false ? 'none' : 'shadow';
+    return { ...old, version: 5, light: light && rest, floor: { ...floor.plain, kind } };
+  },
 };
 
 /** What is no chain, or no step at all, is left to the schema. */

@@ -26,7 +26,12 @@ const busyScene = async () => {
         rule: { kind: 'range', field: 'point:temperature', component: 0, low: 22, high: 30, when: 1 },
       },
     },
-    { type: 'setting.change', thing: 'light', change: { floor: false, contact: 0.35 } },
+    { type: 'setting.change', thing: 'light', change: { contact: 0.35 } },
+    {
+      type: 'setting.change',
+      thing: 'floor',
+      change: { kind: 'tiles', height: 0.02, edge: 0.4, second: '#334455', mirrors: 0.2, roughness: 0.5 },
+    },
     { type: 'setting.change', thing: 'lookInside', change: { front: 'removed' } },
     { type: 'setting.change', thing: 'picture', change: { aspect: 1.6 } },
     { type: 'setting.change', thing: 'stamp', change: { unit: 'min', decimals: 2, style: 'clock' } },

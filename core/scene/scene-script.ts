@@ -260,7 +260,12 @@ const statements: Statement[] = [
 const earlier: [RegExp, (found: string[]) => string[]][] = [
   // Steps were counted from 0; the backdrop was a part of the light.
   [/^Step (\d+)$/i, ([step]) => [`At step ${Number(step) + 1}`]],
-  [/^Light (\w+) on (\w+)(.*)$/i, ([rig, backdrop, rest]) => [`Light ${rig}${rest}`, `Backdrop ${backdrop}`]],
+  [
+    /^Light (\w+) on (\w+)(.*)$/i,
+    ([rig, backdrop, rest]) => [...asSaidNow(`Light ${rig}${rest}`), `Backdrop ${backdrop}`],
+  ],
+  // The floor was a part of the light.
+  [/^Light (.*), floor\b(.*)$/i, ([before, after]) => [`Light ${before}${after}`, 'Floor shadow']],
 ];
 
 const asSaidNow = (text: string): string[] => {

@@ -15,7 +15,8 @@ import {
 } from 'three';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import { blend } from '../blending.ts';
-import { volumeFragment, volumeVertex } from '../shaders/volume.ts';
+import { volumeFragment } from '../shaders/volume.ts';
+import { worldVertex } from '../shaders/world.ts';
 import { material, type Uniforms } from './material.ts';
 import type { Painter } from './painter.ts';
 
@@ -42,7 +43,7 @@ function volumeMesh(grid: ValueGrid, uniforms: Uniforms) {
   const low = new Vector3(b[0], b[2], b[4]);
   const high = new Vector3(b[1], b[3], b[5]);
   const curve = curveTexture(grid.curve);
-  const made = material(volumeVertex, volumeFragment, {
+  const made = material(worldVertex, volumeFragment, {
     ...uniforms,
     uGrid: { value: texture },
     uCurve: { value: curve },

@@ -2,6 +2,7 @@ import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
+import { isMirroring } from '#core/scene/things/floor.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { CLEAN_REACH } from '../clean-light.ts';
 import { PassSum } from '../render-targets.ts';
@@ -29,9 +30,11 @@ export const PROOF_PASSES = 20;
 
 const LARGEST_TILE = 1536;
 
-/** Bodies in even light change nothing from pass to pass but their edges, unless a lens blurs them. */
+/** Bodies in even light change nothing from pass to pass but their edges, unless a lens or a rough mirror blurs them. */
 export function usefulPasses(scene: Scene, passes: number): number {
-  const still = isEven(lightRigById(scene.light.rig)) && !thinLens(scene.camera, scene.focus);
+  const blurred =
+    thinLens(scene.camera, scene.focus) || (isMirroring(scene.floor) && scene.floor.roughness > 0);
+  const still = isEven(lightRigById(scene.light.rig)) && !blurred;
   return still ? Math.min(passes, 16) : passes;
 }
 

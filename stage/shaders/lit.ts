@@ -1,7 +1,8 @@
-import { backdropFunction, floorFunction } from './backdrop.ts';
+import { backdropFunction } from './backdrop.ts';
 import { FLOOR, outputs } from './colour.ts';
 import { eye } from './eye.ts';
 import { COLOURED, finishing } from './finish.ts';
+import { floorFunction, floorLight } from './floor.ts';
 import { shadowLookup } from './light.ts';
 
 /**
@@ -15,9 +16,13 @@ precision highp sampler2D;
 ${outputs}
 ${shadowLookup}
 ${backdropFunction}
-${floorFunction}
-uniform float uShift;
 ${eye}
+${floorFunction}
+${floorLight}
+uniform float uShift;
+uniform bool uEven;
+/** What the floor mirrors of light as it meets a camera. */
+uniform sampler2D uMirroredScene;
 #ifdef FINISHED
 ${finishing}
 #endif
@@ -42,6 +47,13 @@ void putAsIs(vec4 colour) {
   outColour = vec4(colour.rgb, 1.0 - colour.a);
   outLight = vec4(0.0, colour.a, 0.0, 0.0);
   outScene = vec4(0.0);
+}
+/** Puts over the floor what it mirrors, which the smoothing of its own light leaves alone. */
+void addMirrored(vec4 colour, vec4 scene, float share) {
+  float hides = mirrorHides(share, colour.a);
+  outColour = outColour * (1.0 - hides) + share * vec4(colour.rgb + mirroredRoom(colour.a), 0.0);
+  outLight = outLight * (1.0 - hides) + vec4(0.0, hides, 0.0, 0.0);
+  outScene = share * scene;
 }
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
@@ -75,9 +87,11 @@ void main() {
   Arriving a = arrivingAt(normal, place, shift);
   vec3 matte[3] = matteLight(a, normal);
   if (isFloor) {
-    vec3 share = floorShare(plainLight(matte), place);
-    // Without a backdrop there is only the shadow.
-    putShown(uTransparent ? vec3(0.0) : colour.rgb, share, uTransparent ? share.x : 0.0);
+    vec3 share = uEven ? vec3(1.0) : floorShare(plainLight(matte), place);
+    // Without a backdrop there is only the shadow, or what has colours of its own.
+    bool bare = uTransparent && !uOwnFloor;
+    putShown(bare ? vec3(0.0) : colour.rgb, share, !uTransparent ? 0.0 : bare ? share.x : floorFade(place));
+    if (uMirrors > 0.0) addMirrored(texelFetch(uMirrored, at, 0), texelFetch(uMirroredScene, at, 0), mirroredShare(place));
     return;
   }
   putShown(colour.rgb, plainLight(matte), 0.0);

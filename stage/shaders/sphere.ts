@@ -10,7 +10,8 @@ import { pictureHeight } from './picture-height.ts';
 const viewer = /* glsl */ `
 ${pictureHeight}
 bool parallelView() { return projectionMatrix[3][3] > 0.5; }
-vec3 viewBack() { return vec3(modelViewMatrix[0][2], modelViewMatrix[1][2], modelViewMatrix[2][2]); }
+/** Of a mirrored world they may be slanted. */
+vec3 viewBack() { return inverse(mat3(modelViewMatrix))[2]; }
 /** Radii are in heights of the picture. */
 uniform bool uOnPicture;
 /** How much larger each is while not all of them are drawn. */
@@ -19,7 +20,7 @@ uniform float uGrown;
 float radiusAt(vec3 centre, float radius) {
   return uGrown * radius * (uOnPicture ? pictureHeight(centre) : 1.0);
 }
-vec3 viewEye() { return -(transpose(mat3(modelViewMatrix)) * modelViewMatrix[3].xyz); }
+vec3 viewEye() { return -(inverse(mat3(modelViewMatrix)) * modelViewMatrix[3].xyz); }
 `;
 
 export const sphereVertex = /* glsl */ `
@@ -47,7 +48,7 @@ void main() {
   vec4 sized = placeOf(vertex);
   vCentre = sized.xyz;
   float radius = radiusAt(vCentre, sized.w);
-  vBack = viewBack();
+  vBack = normalize(viewBack());
   float near = 0.0;
   if (!parallelView()) {
     vec3 way = viewEye() - vCentre;
@@ -88,10 +89,8 @@ vec3 meetSphere(float r2) {
   float bulge = near * r2 / (1.0 - near * near);
   float slant = 1.0 / (1.0 + near * bulge);
   vec3 normal = slant * ((1.0 - near * s) * vSide + (bulge + s) * vBack);
-  // Lenses, and tiles of their pictures, have nothing else in the rows of depth.
-  float z = dot(viewBack(), vCentre + vRadius.x * normal) + modelViewMatrix[3].z;
-  float depth = (projectionMatrix[2].z * z + projectionMatrix[3].z) / (projectionMatrix[2].w * z + projectionMatrix[3].w);
-  gl_FragDepth = clamp(0.5 + 0.5 * depth, 0.0, 1.0);
+  vec4 clip = projectionMatrix * (modelViewMatrix * vec4(vCentre + vRadius.x * normal, 1.0));
+  gl_FragDepth = clamp(0.5 + 0.5 * clip.z / clip.w, 0.0, 1.0);
   return normal;
 }
 `;

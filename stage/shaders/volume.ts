@@ -1,20 +1,6 @@
 import { common } from './colour.ts';
 import { eye } from './eye.ts';
 
-export const volumeVertex = /* glsl */ `
-precision highp float;
-in vec3 position;
-uniform mat4 modelMatrix;
-uniform mat4 viewMatrix;
-uniform mat4 projectionMatrix;
-out vec3 vWorld;
-void main() {
-  vec4 world = modelMatrix * vec4(position, 1.0);
-  vWorld = world.xyz;
-  gl_Position = projectionMatrix * viewMatrix * world;
-}
-`;
-
 /**
  * Walks from the front of the box to its back and gathers colour and opacity, front to back. The opacity of the curve
  * is for a way of one fortieth of the diagonal; shorter steps take their share of it (Beer and Lambert's law).

@@ -96,9 +96,14 @@ export async function actsOnTheDesk(seed: number): Promise<void> {
         change: {
           rig: pick(['studio', 'even']),
           shadow: often(0.5),
-          floor: often(0.7),
           contact: chance(),
         },
+      }),
+    floor: () =>
+      edit({
+        type: 'setting.change',
+        thing: 'floor',
+        change: { kind: pick(['none', 'shadow', 'mirror', 'plain', 'tiles']), mirrors: chance() },
       }),
     backdrop: () =>
       edit({

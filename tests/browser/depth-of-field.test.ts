@@ -48,7 +48,8 @@ describe('a small ball before and behind what is sharp', () => {
     scene = {
       ...document,
       annotations: [],
-      light: { ...document.light, rig: 'even', floor: false },
+      light: { ...document.light, rig: 'even' },
+      floor: { ...document.floor, kind: 'none' },
       scales: document.scales.map((s) => ({ ...s, legend: { ...s.legend, visible: false } })),
       stamp: { ...document.stamp, visible: false },
       // As large as the file says.

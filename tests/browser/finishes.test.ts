@@ -98,7 +98,8 @@ describe('finishes on a ball', () => {
   ): Promise<PNG> {
     const dressed: Scene = {
       ...scene,
-      light: { ...scene.light, floor: false, ...light },
+      light: { ...scene.light, ...light },
+      floor: { ...scene.floor, kind: 'none' },
       layers: scene.layers.map((layer) => ({
         ...layer,
         finish,

@@ -21,7 +21,7 @@ const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['lineVertex', 'lineFragment', ['', 'SURFACES']],
   ['dotVertex', 'dotFragment', ['', 'SURFACES']],
   ['textVertex', 'textFragment', ['']],
-  ['volumeVertex', 'volumeFragment', ['']],
+  ['worldVertex', 'volumeFragment', ['']],
   ['floorVertex', 'floorFragment', ['', 'SURFACES']],
   ['screenVertex', 'backdropFragment', ['']],
   ['screenVertex', 'litFragment', ['SAMPLED', 'SAMPLED FINISHED']],

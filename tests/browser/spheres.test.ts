@@ -73,7 +73,8 @@ describe('spheres on the picture', () => {
     scene = {
       ...document,
       annotations: [],
-      light: { ...document.light, rig: 'even', floor: false },
+      light: { ...document.light, rig: 'even' },
+      floor: { ...document.floor, kind: 'none' },
       scales: document.scales.map((s) => ({ ...s, legend: { ...s.legend, visible: false } })),
       layers: document.layers.map((layer) => ({
         ...layer,

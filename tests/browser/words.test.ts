@@ -230,7 +230,8 @@ describe('pictures', () => {
           layers: [],
           legends: { shown: false },
           stamp: { ...scene.stamp, visible: false },
-          light: { ...scene.light, rig: 'even', floor: false },
+          light: { ...scene.light, rig: 'even' },
+          floor: { ...scene.floor, kind: 'none' },
           annotations: [{ ...placed, opacity }],
           camera: {
             ...scene.camera,

@@ -7,6 +7,7 @@ import { migratedRun, RUN_VERSION, runMigrations } from '#core/model/run-migrati
 import { operations } from '#core/ops/registry.ts';
 import { CURRENT_VERSION, readScene, sceneMigrations, sceneSchema } from '#core/scene/document.ts';
 import { layerSentence } from '#core/scene/layer-sentence.ts';
+import { floor } from '#core/scene/things/floor.ts';
 import { partLook } from '#core/scene/things/part-look.ts';
 import { ovenRun } from '../sample-run.ts';
 
@@ -40,6 +41,7 @@ describe('scenes of older versions', () => {
         range: { kind: 'fixed', low: 20, high: 40 },
       });
       expect(scene.light.contact).toBe(0.3);
+      expect(scene.floor).toEqual({ ...floor.plain, kind: 'shadow' });
       expect(scene.stamp.unit).toBe('min');
       expect(scene.parts).toEqual(form === 1 ? {} : { oven: { ...partLook.plain, colour: '#aa3300' } });
       const said = speak(layerSentence(cut, scene, await ovenRun()));

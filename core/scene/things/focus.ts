@@ -3,6 +3,7 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import type { Vector } from '../../model/vectors.ts';
+import { vectorSchema } from '../../ops/kernels/planes.ts';
 import type { SceneThing } from './declaration.ts';
 
 export interface Focus {
@@ -26,7 +27,7 @@ export const focus: SceneThing<Focus, 'focus'> = {
   schema: z.object({
     blur: boundedNumber().min(0).max(50),
     at: z.enum(['target', 'place']),
-    place: z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]),
+    place: vectorSchema,
   }),
   plain,
   defaults: () => plain,

@@ -4,7 +4,7 @@ import { boundedNumber } from '../../model/bounded-number.ts';
 import type { Bounds } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
 import type { Vector } from '../../model/vectors.ts';
-import type { OptionControl } from '../../ops/chain/operation.ts';
+import { vectorSchema } from '../../ops/kernels/planes.ts';
 import { cameraAxes, fitCamera, focalLength, straight, viewDirections } from '../camera.ts';
 import { cameraBetween, withProjection } from '../camera-moves.ts';
 import type { SceneThing } from './declaration.ts';
@@ -30,13 +30,11 @@ export interface Camera {
 }
 
 const p = phrasesOf<Camera>();
-const vector = z.tuple([boundedNumber(), boundedNumber(), boundedNumber()]);
 
-const degreesOf: [number, number] = [2, 120];
+/** In degrees. */
+const openings: [number, number] = [2, 120];
 
-const shifts = (key: 'shiftAcross' | 'shiftRise', label: string): OptionControl<Camera>[] => [
-  { kind: 'number', key, label, unit: 'percent', range: () => [-50, 50], when: inPerspective },
-];
+const aside = (): [number, number] => [-50, 50];
 
 /** What changes with the opening: what lies at the target keeps its size. */
 const opened = (angle: unknown, _: unknown, camera: Camera): Partial<Camera> =>
@@ -67,9 +65,9 @@ export const lens: SceneThing<Camera, 'camera'> = {
   version: 2,
   migrations: { 1: (old) => ({ ...straight, ...old }) },
   schema: z.object({
-    position: vector,
-    target: vector,
-    up: vector,
+    position: vectorSchema,
+    target: vectorSchema,
+    up: vectorSchema,
     projection: z.enum(['perspective', 'parallel']),
     fieldOfView: boundedNumber().min(1).max(150),
     height: boundedNumber().min(1e-12),
@@ -141,7 +139,7 @@ export const lens: SceneThing<Camera, 'camera'> = {
       kind: 'focal length',
       key: 'fieldOfView',
       label: 'Focal length',
-      range: () => degreesOf,
+      range: () => openings,
       when: inPerspective,
       also: opened,
     },
@@ -150,13 +148,27 @@ export const lens: SceneThing<Camera, 'camera'> = {
       key: 'fieldOfView',
       label: 'Opening',
       unit: 'angle',
-      range: () => degreesOf,
+      range: () => openings,
       when: inPerspective,
       also: opened,
     },
     { kind: 'number', key: 'roll', label: 'Roll', unit: 'angle', range: () => [-180, 180] },
-    ...shifts('shiftAcross', 'Shift across'),
-    ...shifts('shiftRise', 'Shift upwards'),
+    {
+      kind: 'number',
+      key: 'shiftAcross',
+      label: 'Shift across',
+      unit: 'percent',
+      range: aside,
+      when: inPerspective,
+    },
+    {
+      kind: 'number',
+      key: 'shiftRise',
+      label: 'Shift upwards',
+      unit: 'percent',
+      range: aside,
+      when: inPerspective,
+    },
     { kind: 'place', key: 'position', label: 'Stands at' },
     { kind: 'place', key: 'target', label: 'Looks at' },
   ],

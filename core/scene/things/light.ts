@@ -13,7 +13,6 @@ export interface Light {
   shadow: boolean;
   /** Strength of shading in the corners and under bodies, 0..1. */
   contact: number;
-  floor: boolean;
   /** How far all of the rig is turned to the right, and its lights raised, in degrees. */
   turn: number;
   rise: number;
@@ -33,7 +32,6 @@ const plain: Light = {
   rig: 'studio',
   shadow: true,
   contact: 0.7,
-  floor: true,
   turn: 0,
   rise: 0,
   softness: 1,
@@ -68,7 +66,6 @@ export const light: SceneThing<Light, 'light'> = {
     rig: z.enum(lightRigs.map((r) => r.id)),
     shadow: z.boolean(),
     contact: boundedNumber().min(0).max(1),
-    floor: z.boolean(),
     turn: boundedNumber().min(-180).max(180),
     rise: boundedNumber().min(-90).max(90),
     softness: boundedNumber().min(0).max(4),
@@ -79,7 +76,7 @@ export const light: SceneThing<Light, 'light'> = {
   }),
   plain,
   defaults: ({ dimension }) =>
-    dimension === 2 ? { ...plain, rig: 'even', shadow: false, contact: 0, floor: false } : plain,
+    dimension === 2 ? { ...plain, rig: 'even', shadow: false, contact: 0 } : plain,
   opening: 'Light ',
   phrase: p.styled(
     (light) => [
@@ -91,7 +88,6 @@ export const light: SceneThing<Light, 'light'> = {
               .join('')
           : '',
       ),
-      words(shaded(light) && light.floor && light.shadow ? ', shadow on the floor' : ''),
     ],
     p.row(
       p.choice(
@@ -99,7 +95,6 @@ export const light: SceneThing<Light, 'light'> = {
         lightRigs.map(({ id }) => ({ text: id, value: id })),
       ),
       p.suffixes(
-        { usual: { floor: false }, phrase: p.row(p.text('floor'), p.fixed('floor', true)) },
         { usual: { shadow: false }, phrase: p.row(p.text('shadow'), p.fixed('shadow', true)) },
         { usual: {}, phrase: p.row(p.text('shade '), p.share('contact')) },
         { usual: { turn: 0 }, phrase: p.row(p.text('turned by '), p.number('turn', 'angle')) },
@@ -123,9 +118,8 @@ export const light: SceneThing<Light, 'light'> = {
       choices: lightRigs.map(({ id, name, purpose }) => ({ value: id, label: name, purpose })),
       // Whoever turns to a lamp wants to see what it does.
       also: (rig, { dimension }) =>
-        shaded({ rig: rig as string }) && dimension === 3 ? { floor: true, shadow: true, contact: 0.7 } : {},
+        shaded({ rig: rig as string }) && dimension === 3 ? { shadow: true, contact: 0.7 } : {},
     },
-    { kind: 'tick', key: 'floor', label: 'Floor', when: shaded },
     {
       kind: 'tick',
       key: 'shadow',

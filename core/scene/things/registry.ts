@@ -2,6 +2,7 @@ import type { z } from '../../model/schema.ts';
 import { backdrop } from './backdrop.ts';
 import { cycle } from './cycle.ts';
 import type { SceneThing } from './declaration.ts';
+import { floor } from './floor.ts';
 import { focus } from './focus.ts';
 import { legends } from './legends.ts';
 import { lens } from './lens.ts';
@@ -15,6 +16,7 @@ import { upright } from './upright.ts';
 /** What a scene has one of, in the order in which a script says it. A new one is a file beside this and a line here. */
 const declared = [
   light,
+  floor,
   backdrop,
   lens,
   focus,

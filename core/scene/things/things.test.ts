@@ -75,8 +75,9 @@ describe('what a scene has one of, and what it has many of', () => {
       const thing = sceneThing(id);
       return speak(thing.phrase.say({ ...thing.plain, ...change }, { ...setting, exact: false })!);
     };
-    expect(said('light')).toBe('Studio light, shadow on the floor');
-    expect(said('light', { floor: false })).toBe('Studio light');
+    expect(said('light')).toBe('Studio light');
+    expect(said('floor')).toBe(', only shadow on the floor');
+    expect(said('floor', { kind: 'tiles' })).toBe(', a floor of tiles');
     expect(said('backdrop', { kind: 'ink' })).toBe(', on ink');
     expect(said('camera')).toBe('Perspective of 48 mm, from −y, +x, above');
     expect(said('stamp')).toBe('Time in s');
@@ -93,7 +94,7 @@ describe('what a scene has one of, and what it has many of', () => {
   it('turning to a lamp turns on what it does, on a flat run it does not', () => {
     const [rig] = sceneThing('light').controls;
     const lamp = lightRigs.find((r) => !isEven(r))!.id;
-    expect(rig.also?.(lamp, setting, sceneThing('light').plain)).toMatchObject({ floor: true, shadow: true });
+    expect(rig.also?.(lamp, setting, sceneThing('light').plain)).toMatchObject({ shadow: true });
     expect(rig.also?.(lamp, { ...setting, dimension: 2 }, {})).toEqual({});
   });
 });

@@ -230,7 +230,7 @@ describe('work that takes long or fails', () => {
     await settled();
     expect(useDesk.getState().trouble).toBe('A stored array is missing.');
     expect(viewport.show).not.toHaveBeenCalled();
-    edit({ type: 'setting.change', thing: 'light', change: { floor: false } });
+    edit({ type: 'setting.change', thing: 'floor', change: { kind: 'none' } });
     expect(asked).toHaveLength(2);
     last().answer();
     await settled();
