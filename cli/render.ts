@@ -9,10 +9,12 @@ import type { RunDescription, RunStep } from '#core/model/run.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
-import { readScene, type Scene } from '#core/scene/document.ts';
+import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
+import { readSceneFile, type SceneFile } from '#core/scene/scene-file.ts';
 import { readScript } from '#core/scene/scene-script.ts';
 import { withArrowKey } from '#core/scene/with-arrow-key.ts';
+import { keepEnclosed } from '#engine/enclosed.ts';
 import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import { freePort } from './free-port.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
@@ -37,14 +39,16 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
   try {
     const text = scenePath === 'default' ? null : await readFile(scenePath, 'utf8');
     // A scene as JSON is read before the run is, so that a damaged one costs no time.
-    const given = text?.trimStart().startsWith('{') ? readSceneFile(scenePath, text) : null;
+    const given = text?.trimStart().startsWith('{') ? readGiven(scenePath, text) : null;
     await inFolder(options.out, () => mkdir(options.out, { recursive: true }));
     const port = await freePort();
     const address = `http://127.0.0.1:${port}`;
     server = await startServer(port, folder, options.run);
     const { scene, ...imported } = await importFiles(address, options.run);
     const run = withOfferedQuantities(imported.description);
-    let shown = given ?? scene;
+    for (const { enclosure, base64 } of given?.enclosed ?? [])
+      await keepEnclosed(enclosure.name, Buffer.from(base64, 'base64'), address);
+    let shown = given?.scene ?? scene;
     if (text !== null && !given) shown = readWords(text, scenePath, run);
     if (options.say)
       shown = withArrowKey(
@@ -76,10 +80,9 @@ function readWords(text: string, where: string, run: RunDescription, before?: Sc
   }
 }
 
-function readSceneFile(path: string, text: string): Scene {
+function readGiven(path: string, text: string): SceneFile {
   try {
-    const document = JSON.parse(text) as { document?: unknown };
-    return readScene(document.document ?? document);
+    return readSceneFile(text);
   } catch (error) {
     throw {
       reason: (error as Error).message,

@@ -13,9 +13,13 @@ import type { StageUniforms } from './stage-uniforms.ts';
 
 /** How the floor lies before it is turned to its place. */
 const FLAT = new Vector3(0, 0, 1);
-/** How far it reaches, in radii of the model, and how far it lies below: things that stand on it must not share its depth. */
-const REACH = 5;
+/** How far it reaches while only its shadow is seen and else, and how far it lies below: things that stand on it must not share its depth. In radii of the model. */
+const REACH = { shadow: 5, seen: 8 };
 const BELOW = 0.004;
+
+/** How far a floor reaches, in radii of the model. */
+export const reachOf = ({ kind }: Floor): number =>
+  kind === 'none' ? 0 : REACH[kind === 'shadow' ? 'shadow' : 'seen'];
 
 /** What the model stands in: a floor, and the backdrop behind it. */
 export class Room {
@@ -51,7 +55,7 @@ export class Room {
    */
   layFloor(floor: Floor, centre: Vector, radius: number, lowest: number, up: Vector): Level {
     const { shared } = this;
-    const reach = REACH * radius;
+    const reach = reachOf(floor) * radius;
     const height = lowest + floor.height;
     const { object } = this.floor;
     const below = add(centre, times(up, height - dot(centre, up)));

@@ -1,4 +1,5 @@
 import type { Camera, WebGLRenderTarget } from 'three';
+import type { Panorama } from '#core/light/panorama.ts';
 import type { Bounds } from '#core/model/mesh.ts';
 import type { Vector } from '#core/model/vectors.ts';
 import type { Light, Scene } from '#core/scene/document.ts';
@@ -63,6 +64,11 @@ export class SceneLights {
   async ready(light: Light, finished: boolean): Promise<void> {
     await this.surroundings.ready(lightRigById(light.rig), light, finished);
     if (finished) this.shared.uReflectance.value = this.surroundings.reflectance;
+  }
+
+  /** What shines around the model; nothing where all is lit alike. */
+  around({ rig }: Pick<Light, 'rig'>): { panorama: Panorama; key: string } | null {
+    return lightRigById(rig).surroundings && this.surroundings.shown;
   }
 
   /** A pass has drawn its own shadow over that of drafts. */

@@ -23,6 +23,7 @@ import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame } from '#engine/scene-source.ts';
+import { Behind } from './behind.ts';
 import { withoutDepth } from './blending.ts';
 import { Card } from './card.ts';
 import { loadChartLibrary } from './charts/paint-chart.ts';
@@ -36,7 +37,7 @@ import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
 import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
-import { Room } from './room.ts';
+import { Room, reachOf } from './room.ts';
 import { lensSample, pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights } from './scene-lights.ts';
 import {
@@ -89,6 +90,7 @@ export class Stage {
   /** Pictures behind which there is nothing. */
   private readonly solid = new WeakSet<WebGLRenderTarget>();
   private readonly room: Room;
+  private readonly behind = new Behind(this.shared);
   private readonly lighting: LitSurfaces;
   private readonly cleaner: CleanLight;
   private readonly average: RawShaderMaterial;
@@ -192,10 +194,14 @@ export class Stage {
     this.parts.restyle(scene, run, step, this.spreads);
   }
 
-  /** Readies the card for what is shown, without keeping the page waiting. */
-  async prepare(): Promise<void> {
+  /**
+   * Readies the card for what is shown, without keeping the page waiting.
+   *
+   * @returns which files that go with the scene could not be had, in words; the rest is shown without them
+   */
+  async prepare(): Promise<string[]> {
     await this.loadPictures();
-    if (this.plain) await this.lights.ready(this.plain.light, this.isFinished);
+    const missing = await this.readySurroundings();
     const all = new Group();
     const { average, develop, smaller, copy, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
@@ -214,6 +220,17 @@ export class Stage {
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
     ]);
+    return missing;
+  }
+
+  private async readySurroundings(): Promise<string[]> {
+    const { plain } = this;
+    if (!plain) return [];
+    const missing: string[] = [];
+    const orTell = (error: Error): void => void missing.push(error.message);
+    await this.lights.ready(plain.light, this.isFinished).catch(orTell);
+    await this.behind.ready(plain, this.lights.around(plain.light)).catch(orTell);
+    return missing;
   }
 
   /** Pictures that go with the scene, before anything is painted with them. */
@@ -291,6 +308,7 @@ export class Stage {
   dispose(): void {
     this.parts.dispose();
     this.lights.dispose();
+    this.behind.dispose();
     this.finishes.dispose();
     this.mirror.dispose();
     this.before.dispose();
@@ -335,6 +353,7 @@ export class Stage {
     shared.uPass.value = pass?.n ?? 0;
     shared.uShift.value = 0.0035 * radius;
     this.room.hang(backdropOf(scene.backdrop), transparent);
+    this.behind.show(scene, size.width / size.height);
     const up = upOf(scene.upright);
     shared.uHighlights.value = light.highlights;
     shared.uGrainUnit.value = boundsDiagonal(runBounds(run)) / 100 || 1;
@@ -515,7 +534,7 @@ export class Stage {
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {
     const bounds = this.around;
     const centre = subtract(boundsCentre(bounds), run.origin);
-    const reach = (boundsDiagonal(bounds) || 1) * (scene.floor.kind === 'none' ? 0.75 : 2.6);
+    const reach = (boundsDiagonal(bounds) || 1) * Math.max(0.75, 0.52 * reachOf(scene.floor));
     const camera = threeCamera(scene.camera, run.origin, size.width / size.height, centre, reach);
     const [across, rise] = lensShift(scene.camera);
     camera.setViewOffset(

@@ -1,35 +1,25 @@
-import {
-  ClampToEdgeWrapping,
-  DataArrayTexture,
-  DataTexture,
-  DataUtils,
-  FloatType,
-  HalfFloatType,
-  LinearFilter,
-  RepeatWrapping,
-  RGBAFormat,
-} from 'three';
-import {
-  BLURRED,
-  glossyPanoramas,
-  type Pause,
-  ROUGHNESS_STEPS,
-  scaledPanorama,
-} from '#core/light/filtered-panorama.ts';
-import { type Panorama, paintedPanorama } from '#core/light/panorama.ts';
+import { type DataArrayTexture, DataTexture, FloatType, LinearFilter, RGBAFormat } from 'three';
+import { glossyPanoramas, type Pause, scaledPanorama } from '#core/light/filtered-panorama.ts';
+import { type Panorama, paintedPanorama, smallerPanorama } from '#core/light/panorama.ts';
 import { reflectanceTable, TABLE_SIZE } from '#core/light/reflectance-table.ts';
 import { SkyAxes } from '#core/light/sky-axes.ts';
 import type { Light } from '#core/scene/document.ts';
 import { type LightRig, lampDirection } from '#core/scene/light-rigs/light-rig.ts';
+import { panoramaOf } from './enclosed-light.ts';
+import { flatTexture, layeredTexture } from './panorama-texture.ts';
 
-/** Size of what mirrors show. */
+/** Width of what rigs paint, and of what mirrors show at the most. */
 const SHARP = 512;
+const MIRRORED = 2048;
 /** How long the page is kept waiting at most, in milliseconds. */
 const SLICE = 8;
 /** Surroundings kept beside those that are shown. */
 const KEPT = 6;
 
 interface Shining {
+  /** Tells it from others. */
+  key: string;
+  /** As it is shown. */
   panorama: Panorama;
   /** As matte surfaces see them. */
   matte: DataTexture;
@@ -59,23 +49,23 @@ export class Surroundings {
    * Readies those of a rig; without an even one nothing is needed.
    *
    * @param mirrored whether something wears a finish, which mirrors them
+   * @throws Error when a panorama that goes with the scene cannot be read
    */
-  async ready(rig: LightRig, light: Pick<Light, 'rise'>, mirrored: boolean): Promise<void> {
+  async ready(rig: LightRig, light: Light, mirrored: boolean): Promise<void> {
     if (!rig.surroundings) return;
+    const own = await panoramaOf({ light });
     const sun = rig.lights[0]
       ? lampDirection(rig.lights[0], light.rise)
       : ([0, 0, 1] as [number, number, number]);
     // Only skies with a sun of their own follow it.
-    const key = `${rig.id} ${rig.follows ? '' : sun.map((v) => v.toFixed(3)).join()}`;
+    const key = own
+      ? light.panorama!.bytes.hash
+      : `${rig.id} ${rig.follows ? '' : sun.map((v) => v.toFixed(3)).join()}`;
     const known = this.known.get(key);
     this.known.delete(key);
     const pause = pauses();
     const made =
-      known ??
-      (await shining(
-        paintedPanorama((d) => rig.surroundings!(d, sun), SHARP),
-        pause,
-      ));
+      known ?? (await shining(key, own ?? paintedPanorama((d) => rig.surroundings!(d, sun), SHARP), pause));
     if (mirrored) made.mirrored ??= await mirroredOf(made.panorama, pause);
     this.known.set(key, made);
     this.now = made;
@@ -103,55 +93,22 @@ function pauses(): Pause {
   };
 }
 
-async function shining(given: Panorama, pause: Pause): Promise<Shining> {
+async function shining(key: string, given: Panorama, pause: Pause): Promise<Shining> {
   const { sharp, matte } = await scaledPanorama(given, pause);
-  return { panorama: sharp, matte: flat(matte), axes: new SkyAxes(sharp), mirrored: null };
+  return { key, panorama: sharp, matte: flatTexture(matte), axes: new SkyAxes(sharp), mirrored: null };
 }
 
 async function mirroredOf(panorama: Panorama, pause: Pause): Promise<Shining['mirrored']> {
-  return { sharp: flat(panorama), glossy: stack(await glossyPanoramas(panorama, pause)) };
+  return {
+    sharp: flatTexture(smallerPanorama(panorama, MIRRORED)),
+    glossy: layeredTexture(await glossyPanoramas(panorama, pause)),
+  };
 }
 
 function drop({ matte, mirrored }: Shining): void {
   matte.dispose();
   mirrored?.sharp.dispose();
   mirrored?.glossy.dispose();
-}
-
-/** Brightest that half floats hold. */
-const MOST = 65_000;
-
-function intoHalves(out: Uint16Array, { pixels }: Panorama, from = 0): void {
-  const one = DataUtils.toHalfFloat(1);
-  for (let i = 0; i < pixels.length / 3; i++) {
-    for (let k = 0; k < 3; k++)
-      out[from + 4 * i + k] = DataUtils.toHalfFloat(Math.min(MOST, pixels[3 * i + k]));
-    out[from + 4 * i + 3] = one;
-  }
-}
-
-function around<T extends DataTexture | DataArrayTexture>(made: T): T {
-  made.type = HalfFloatType;
-  made.format = RGBAFormat;
-  made.wrapS = RepeatWrapping;
-  made.wrapT = ClampToEdgeWrapping;
-  made.minFilter = LinearFilter;
-  made.magFilter = LinearFilter;
-  made.needsUpdate = true;
-  return made;
-}
-
-function flat(panorama: Panorama): DataTexture {
-  const data = new Uint16Array(4 * panorama.width * panorama.height);
-  intoHalves(data, panorama);
-  return around(new DataTexture(data, panorama.width, panorama.height));
-}
-
-function stack(all: readonly Panorama[]): DataArrayTexture {
-  const { width, height } = BLURRED;
-  const data = new Uint16Array(4 * width * height * ROUGHNESS_STEPS);
-  for (const [i, one] of all.entries()) intoHalves(data, one, 4 * width * height * i);
-  return around(new DataArrayTexture(data, width, height, all.length));
 }
 
 /** Worked out once, however many stages ask. */

@@ -40,6 +40,8 @@ export class Viewport {
   onSettled: (settled: boolean) => void = () => undefined;
   /** Told when legends or the time stand elsewhere than before. */
   onWords: () => void = () => undefined;
+  /** Told of files that go with the scene and could not be had; the rest is shown. */
+  onMissing: (what: string) => void = () => undefined;
   /** Told when drawing failed; the picture stays as it was. */
   onTrouble: (error: Error) => void = () => undefined;
   /** What is to be shown next, and what the stage shows now. */
@@ -279,7 +281,7 @@ export class Viewport {
     this.shown = now;
     if (now.frame === before?.frame) this.stage.restyle(now.scene, now.frame.step);
     else this.stage.show(now.frame, now.scene);
-    await this.stage.prepare();
+    for (const file of await this.stage.prepare()) this.onMissing(file);
     // Words of another step or view come with its picture, also where that takes a while; others at once.
     const withPicture = now.frame !== before?.frame || now.scene.camera !== before.scene.camera;
     if (!withPicture) this.paintWords(now.scene, now.frame);

@@ -1,3 +1,4 @@
+import { fromLinear, type Rgb, rgbToHex } from '../colour/cielab.ts';
 import { dot, type Vector } from '../model/vectors.ts';
 
 /**
@@ -46,13 +47,17 @@ export function paintedPanorama(
   return { width, height, pixels };
 }
 
-/** A smaller panorama, each place the mean of those it stands for, by their solid angles. */
-export function smallerPanorama(given: Panorama, width: number, height = width / 2): Panorama {
+/**
+ * A smaller panorama, each place the mean of those it stands for, by their solid angles.
+ *
+ * @param around false for a flat picture, all of whose pixels count alike
+ */
+export function smallerPanorama(given: Panorama, width: number, height = width / 2, around = true): Panorama {
   if (given.width <= width && given.height <= height) return given;
   const pixels = new Float32Array(3 * width * height);
   const weights = new Float32Array(width * height);
   for (let row = 0; row < given.height; row++) {
-    const weight = solidAngle(row, given);
+    const weight = around ? solidAngle(row, given) : 1;
     const toRow = Math.floor((row * height) / given.height);
     for (let column = 0; column < given.width; column++) {
       const into = toRow * width + Math.floor((column * width) / given.width);
@@ -99,4 +104,16 @@ export function matteLight({ width, height, pixels }: Panorama, normal: Vector):
     }
   }
   return out;
+}
+
+/** The mean colours of the upper and the lower half of a picture in linear light, as `#rrggbb`; what is brighter than a screen is as bright as it. */
+export function meanColours({ width, height, pixels }: Panorama): [string, string] {
+  const meanOf = (from: number, to: number): string => {
+    const sum = [0, 0, 0];
+    for (let i = 3 * from * width; i < 3 * to * width; i++) sum[i % 3] += Math.min(1, pixels[i]);
+    const count = Math.max(1, (to - from) * width);
+    return rgbToHex(sum.map((v) => fromLinear(v / count)) as Rgb);
+  };
+  const middle = Math.ceil(height / 2);
+  return [meanOf(0, middle), meanOf(Math.min(middle, height - 1), height)];
 }

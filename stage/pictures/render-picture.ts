@@ -56,7 +56,8 @@ export async function renderPicture(
   const size = { width, height };
   const tiles: Picture['tiles'] = [];
   const all = tilesOf(size, options.tile);
-  await stage.prepare();
+  const missing = await stage.prepare();
+  if (missing.length > 0) throw new Error(missing.join(' '));
   for (const [n, tile] of all.entries()) {
     const wide = withRim(tile, size);
     const sum = new PassSum(wide.width, wide.height, passes);

@@ -1,4 +1,4 @@
-import { toneFunction } from './finish.ts';
+import { toneFunction } from './tone.ts';
 
 /**
  * Light without the grain of few passes. How much of its light a point gets is one number a pixel, kept apart from

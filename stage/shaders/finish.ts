@@ -1,21 +1,9 @@
 import { eye } from './eye.ts';
 import { patterns } from './patterns.ts';
+import { toneFunction } from './tone.ts';
 
 /** Added to the number of a finish where its colour is that of a value. */
 export const COLOURED = 512;
-
-/** From light to what is shown of it: `toneCurve` of the core, in the words of the card. */
-export const toneFunction = /* glsl */ `
-vec3 toned(vec3 c) {
-  float least = min(c.r, min(c.g, c.b));
-  c -= least < 0.08 ? max(least, 0.0) - 6.25 * max(least, 0.0) * max(least, 0.0) : 0.04;
-  float peak = max(c.r, max(c.g, c.b));
-  if (peak < 0.76) return c;
-  float drawnIn = 1.0 - 0.0576 / (peak - 0.52);
-  float paler = 1.0 - 1.0 / (0.15 * (peak - drawnIn) + 1.0);
-  return mix(c * drawnIn / peak, vec3(drawnIn), paler);
-}
-`;
 
 /** The formulas of `microfacets.ts` in the core, in the words of the card. */
 const facets = /* glsl */ `

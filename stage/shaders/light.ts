@@ -1,4 +1,5 @@
 import { ROUGHNESS_STEPS } from '#core/light/filtered-panorama.ts';
+import { aroundFunction } from './around.ts';
 
 /** What a caster of shadows writes where colours are kept: see `throughTarget`. */
 export const depthOutput = /* glsl */ `
@@ -156,17 +157,11 @@ float brightness(vec3 light) {
   return dot(light, vec3(0.2126, 0.7152, 0.0722));
 }
 
-/** Turns the world to the frame of the surroundings. */
-uniform mat3 uToSurroundings;
+${aroundFunction}
 /** What shines from everywhere: as matte surfaces see it; and, for finishes, as it is and as growing roughness mirrors it. */
 uniform sampler2D uMatte;
 uniform sampler2D uSharp;
 uniform highp sampler2DArray uGlossy;
-
-vec2 surroundingsAt(vec3 direction) {
-  vec3 d = uToSurroundings * direction;
-  return vec2(atan(d.y, d.x) / 6.2831853 + 0.5, acos(clamp(d.z, -1.0, 1.0)) / 3.14159265);
-}
 
 /** What a matte white surface gets of all that shines around it. */
 vec3 matteSky(vec3 normal) {

@@ -56,7 +56,7 @@ export class ArrayStore implements ArraySink {
     return ref;
   }
 
-  /** Removes every array no run refers to, and what was left aside by an interruption. */
+  /** Removes every array nothing refers to, and what was left aside by an interruption. */
   async sweep(inUse: Set<string>): Promise<number> {
     let removed = 0;
     for (const sub of await readdir(this.folder).catch(() => [] as string[])) {

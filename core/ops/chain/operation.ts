@@ -163,6 +163,8 @@ export type OptionControl<O> = {
   | { kind: 'template'; lines?: boolean }
   /** A picture that goes with the document; `placed` where it lies in coordinates. */
   | { kind: 'image'; placed?: boolean }
+  /** A file that goes with the scene; the keys of `ends` take the colours of its upper and lower half. */
+  | { kind: 'enclosure'; of: 'panorama' | 'picture'; ends?: [keyof O & string, keyof O & string] }
   /** What words hang on; the options are a hook. */
   | { kind: 'hook' }
   /** So many places of the model, each with a name; without names any number of them. */

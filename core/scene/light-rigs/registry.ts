@@ -3,6 +3,7 @@ import { even } from './even.ts';
 import type { LightRig } from './light-rig.ts';
 import { night } from './night.ts';
 import { overcast } from './overcast.ts';
+import { own } from './own.ts';
 import { product } from './product.ts';
 import { rim } from './rim.ts';
 import { studio } from './studio.ts';
@@ -19,6 +20,7 @@ export const lightRigs: readonly LightRig[] = [
   tent,
   workshop,
   night,
+  own,
   even,
 ];
 

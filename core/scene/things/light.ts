@@ -2,13 +2,17 @@ import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
+import { type Enclosure, enclosurePhrase, enclosureSchema } from '../enclosure.ts';
 import { isEven } from '../light-rigs/light-rig.ts';
+import { own } from '../light-rigs/own.ts';
 import { lightRigById, lightRigs } from '../light-rigs/registry.ts';
 import type { SceneThing } from './declaration.ts';
 
 export interface Light {
   /** A light rig, by its id. */
   rig: string;
+  /** The panorama that lights it, where the rig takes one. */
+  panorama: Enclosure | null;
   /** Whether lights throw shadows. */
   shadow: boolean;
   /** Strength of shading in the corners and under bodies, 0..1. */
@@ -30,6 +34,7 @@ const p = phrasesOf<Light>();
 
 const plain: Light = {
   rig: 'studio',
+  panorama: null,
   shadow: true,
   contact: 0.7,
   turn: 0,
@@ -42,6 +47,7 @@ const plain: Light = {
 };
 
 const shaded = ({ rig }: Pick<Light, 'rig'>): boolean => !isEven(lightRigById(rig));
+const isOwn = ({ rig }: Pick<Light, 'rig'>): boolean => rig === own.id;
 const hasLights = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lights.length > 0;
 
 /** What is otherwise than the rig says, for a reader. */
@@ -60,10 +66,11 @@ export const light: SceneThing<Light, 'light'> = {
   id: 'light',
   name: 'the light',
   line: 'light',
-  version: 2,
-  migrations: { 1: (old) => ({ ...plain, ...old }) },
+  version: 3,
+  migrations: { 1: (old) => ({ ...plain, ...old }), 2: (old) => ({ ...old, panorama: null }) },
   schema: z.object({
     rig: z.enum(lightRigs.map((r) => r.id)),
+    panorama: enclosureSchema.nullable(),
     shadow: z.boolean(),
     contact: boundedNumber().min(0).max(1),
     turn: boundedNumber().min(-180).max(180),
@@ -95,6 +102,10 @@ export const light: SceneThing<Light, 'light'> = {
         lightRigs.map(({ id }) => ({ text: id, value: id })),
       ),
       p.suffixes(
+        {
+          usual: { panorama: null },
+          phrase: p.row(p.text('of '), enclosurePhrase<Light>('panorama')),
+        },
         { usual: { shadow: false }, phrase: p.row(p.text('shadow'), p.fixed('shadow', true)) },
         { usual: {}, phrase: p.row(p.text('shade '), p.share('contact')) },
         { usual: { turn: 0 }, phrase: p.row(p.text('turned by '), p.number('turn', 'angle')) },
@@ -119,6 +130,13 @@ export const light: SceneThing<Light, 'light'> = {
       // Whoever turns to a lamp wants to see what it does.
       also: (rig, { dimension }) =>
         shaded({ rig: rig as string }) && dimension === 3 ? { shadow: true, contact: 0.7 } : {},
+    },
+    {
+      kind: 'enclosure',
+      of: 'panorama',
+      key: 'panorama',
+      label: 'Panorama',
+      when: isOwn,
     },
     {
       kind: 'tick',

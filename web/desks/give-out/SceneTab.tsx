@@ -1,9 +1,12 @@
 import { useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
-import { readScene } from '#core/scene/document.ts';
+import { enclosuresIn } from '#core/scene/enclosure.ts';
+import { readSceneFile, writeSceneFile } from '#core/scene/scene-file.ts';
 import { readScript, writeScript } from '#core/scene/scene-script.ts';
+import { bringEnclosed, keepEnclosed } from '#engine/enclosed.ts';
 import { problemFrom } from '#engine/server-requests.ts';
+import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { edit, goToStep, useRun, useScene } from '#web/desks/stage/desk-store.ts';
@@ -21,18 +24,34 @@ export function SceneTab() {
       `${fileName(scene.name)}.scene.txt`,
     );
 
-  const save = () =>
-    saveFile(
-      new Blob([JSON.stringify(scene, null, 2)], { type: 'application/json' }),
-      `${fileName(scene.name)}.scene.json`,
-    );
+  const save = async () => {
+    setProblem(null);
+    try {
+      const enclosed = await Promise.all(
+        enclosuresIn(scene).map(async (e) => new Blob([await bringEnclosed(e)])),
+      );
+      const base64 = await Promise.all(enclosed.map(async (b) => (await dataAddress(b)).split(',')[1]));
+      const text = writeSceneFile(scene, base64);
+      saveFile(new Blob([text], { type: 'application/json' }), `${fileName(scene.name)}.scene.json`);
+    } catch (error) {
+      setProblem(problemFrom(error));
+    }
+  };
 
   const open = async (file: File) => {
     setProblem(null);
     setMissing(null);
     try {
       const text = await file.text();
-      const opened = text.trimStart().startsWith('{') ? readScene(JSON.parse(text)) : readScript(text, run);
+      const isDocument = text.trimStart().startsWith('{');
+      const { scene: opened, enclosed } = isDocument
+        ? readSceneFile(text)
+        : { scene: readScript(text, run), enclosed: [] };
+      for (const { enclosure, base64 } of enclosed)
+        await keepEnclosed(
+          enclosure.name,
+          Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)),
+        );
       edit({ type: 'scene.replace', scene: { ...opened, name: scene.name } });
       goToStep(opened.step);
       setMissing(sceneMismatches(opened, run));

@@ -56,6 +56,7 @@ export function StageView({ controller, onViewport }: Props) {
     made.mostPasses = Number(localStorage.getItem('passes-at-rest')) || Number.POSITIVE_INFINITY;
     made.onSettled = (done) => useDesk.setState({ settled: done });
     made.onWords = wordsMoved;
+    made.onMissing = (trouble) => useDesk.setState({ trouble });
     made.onTrouble = (error) =>
       useDesk.setState({
         trouble: `The picture could not be drawn: ${error.message}. Reload the page; the scene is saved.`,

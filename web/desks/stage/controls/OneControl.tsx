@@ -4,6 +4,7 @@ import { MapControl } from '../scale/MapControl.tsx';
 import { CategoriesControl, UnitControl } from '../scale/NumbersControl.tsx';
 import { RangeControl, SpacingControl } from '../scale/RangeControl.tsx';
 import type { AnyControl, ControlProps, Options } from './control-props.ts';
+import { EnclosureControl } from './EnclosureControl.tsx';
 import { FinishControl } from './FinishControl.tsx';
 import { FocalLengthControl } from './FocalLengthControl.tsx';
 import { LevelsControl } from './LevelsControl.tsx';
@@ -62,6 +63,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   'layer time': LayerTimeControl,
   template: TemplateControl,
   image: ImageControl,
+  enclosure: EnclosureControl,
   hook: HookControl,
   places: PlacesControl,
   part: PartControl,
