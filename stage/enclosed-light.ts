@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { toLinear } from '#core/colour/cielab.ts';
+import { fromLinear, type Rgb, rgbToHex, toLinear } from '#core/colour/cielab.ts';
 import { type Panorama, smallerPanorama } from '#core/light/panorama.ts';
 import { softened } from '#core/light/softened.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -79,4 +79,16 @@ export function blurred(given: Panorama, blur: number, around: boolean): Panoram
       ? smallerPanorama(given, needed, Math.max(1, Math.round((needed * given.height) / given.width)), around)
       : given;
   return softened(small, FARTHEST * blur * small.width, around);
+}
+
+/** The mean colours of the upper and the lower half of a picture in linear light, as `#rrggbb`; what is brighter than a screen is as bright as it. */
+export function meanColours({ width, height, pixels }: Panorama): [string, string] {
+  const meanOf = (from: number, to: number): string => {
+    const sum = [0, 0, 0];
+    for (let i = 3 * from * width; i < 3 * to * width; i++) sum[i % 3] += Math.min(1, pixels[i]);
+    const count = Math.max(1, (to - from) * width);
+    return rgbToHex(sum.map((v) => fromLinear(v / count)) as Rgb);
+  };
+  const middle = Math.ceil(height / 2);
+  return [meanOf(0, middle), meanOf(Math.min(middle, height - 1), height)];
 }

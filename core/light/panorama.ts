@@ -1,4 +1,3 @@
-import { fromLinear, type Rgb, rgbToHex } from '../colour/cielab.ts';
 import { dot, type Vector } from '../model/vectors.ts';
 
 /**
@@ -104,16 +103,4 @@ export function matteLight({ width, height, pixels }: Panorama, normal: Vector):
     }
   }
   return out;
-}
-
-/** The mean colours of the upper and the lower half of a picture in linear light, as `#rrggbb`; what is brighter than a screen is as bright as it. */
-export function meanColours({ width, height, pixels }: Panorama): [string, string] {
-  const meanOf = (from: number, to: number): string => {
-    const sum = [0, 0, 0];
-    for (let i = 3 * from * width; i < 3 * to * width; i++) sum[i % 3] += Math.min(1, pixels[i]);
-    const count = Math.max(1, (to - from) * width);
-    return rgbToHex(sum.map((v) => fromLinear(v / count)) as Rgb);
-  };
-  const middle = Math.ceil(height / 2);
-  return [meanOf(0, middle), meanOf(Math.min(middle, height - 1), height)];
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { meanColours, type Panorama } from './panorama.ts';
+import type { Panorama } from './panorama.ts';
 import { softened } from './softened.ts';
 
 /** One bright pixel in the dark. */
@@ -39,21 +39,5 @@ describe('a softened picture', () => {
   it('that is hardly softened is as it was', () => {
     const given = spot(10);
     expect(softened(given, 0.1, true)).toBe(given);
-  });
-});
-
-describe('the mean colours of a picture', () => {
-  it('are those of its halves, as a screen shows them', () => {
-    const pixels = Float32Array.from([1, 0, 0, 1, 0, 0, 0, 0, 40, 0, 0, 0.2140411]);
-    const [top, foot] = meanColours({ width: 2, height: 2, pixels });
-    expect(top).toBe('#ff0000');
-    // The mean of 1, beyond which a screen shows nothing, and 0.214 of linear light (sRGB, IEC 61966-2-1).
-    expect(foot).toBe('#0000cc');
-  });
-  it('of one row are that row', () => {
-    expect(meanColours({ width: 1, height: 1, pixels: new Float32Array([1, 1, 1]) })).toEqual([
-      '#ffffff',
-      '#ffffff',
-    ]);
   });
 });

@@ -110,7 +110,7 @@ export const floor: SceneThing<Floor, 'floor'> = {
     {
       kind: 'number',
       key: 'height',
-      label: 'Above the lowest place',
+      label: 'Raised by',
       unit: 'length',
       range: (_, { bounds }) => [-0.5 * boundsDiagonal(bounds), 0.5 * boundsDiagonal(bounds)],
       when: isThere,

@@ -1,9 +1,8 @@
 import { useState } from 'react';
-import { meanColours } from '#core/light/panorama.ts';
 import type { Enclosure } from '#core/scene/enclosure.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
 import { problemFrom } from '#engine/server-requests.ts';
-import { readPicture } from '#stage/enclosed-light.ts';
+import { meanColours, readPicture } from '#stage/enclosed-light.ts';
 import { readPanorama } from '#stage/panorama-file.ts';
 import type { ControlProps } from './control-props.ts';
 import { Row } from './VectorControls.tsx';
