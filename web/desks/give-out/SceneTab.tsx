@@ -1,15 +1,15 @@
 import { useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
-import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { enclosuresIn } from '#core/scene/enclosure.ts';
-import { readSceneFile, writeSceneFile } from '#core/scene/scene-file.ts';
-import { readScript, writeScript } from '#core/scene/scene-script.ts';
-import { bringEnclosed, keepEnclosed } from '#engine/enclosed.ts';
+import { writeSceneFile } from '#core/scene/scene-file.ts';
+import { writeScript } from '#core/scene/scene-script.ts';
+import { bringEnclosed } from '#engine/enclosed.ts';
 import { problemFrom } from '#engine/server-requests.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
-import { edit, goToStep, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { openSceneFile } from '#web/desks/stage/open-scene-file.ts';
 
 /** The scene as one file: for another run, another installation, or the command line. */
 export function SceneTab() {
@@ -42,25 +42,13 @@ export function SceneTab() {
     setProblem(null);
     setMissing(null);
     try {
-      const text = await file.text();
-      const isDocument = text.trimStart().startsWith('{');
-      const { scene: opened, enclosed } = isDocument
-        ? readSceneFile(text)
-        : { scene: readScript(text, run), enclosed: [] };
-      for (const { enclosure, base64 } of enclosed)
-        await keepEnclosed(
-          enclosure.name,
-          Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)),
-        );
-      edit({ type: 'scene.replace', scene: { ...opened, name: scene.name } });
-      goToStep(opened.step);
-      setMissing(sceneMismatches(opened, run));
+      setMissing(await openSceneFile(file, run));
     } catch (error) {
       setProblem({
         ...problemFrom(error),
         file: file.name,
         where: 'scene file',
-        remedy: 'Choose a scene file that Dresser saved, or correct that line of the script.',
+        remedy: 'Choose a scene file or a picture that Dresser saved, or correct that line of the script.',
       });
     }
   };
@@ -78,10 +66,10 @@ export function SceneTab() {
         Save as sentences
       </button>
       <label className="quiet cursor-pointer">
-        Open a scene or its sentences on this run
+        Open a scene, its sentences or its picture on this run
         <input
           type="file"
-          accept=".json,.txt,application/json,text/plain"
+          accept=".json,.txt,.png,.jpg,.jpeg,.webp,.tif,.tiff,application/json,text/plain"
           hidden
           onChange={(e) => {
             const [file] = e.target.files ?? [];

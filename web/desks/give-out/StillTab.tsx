@@ -1,6 +1,11 @@
 import { useEffect, useState } from 'react';
-import { pictureWriters } from '#stage/pictures/registry.ts';
+import { saySteps } from '#core/motion/step-text.ts';
+import type { Scene } from '#core/scene/document.ts';
+import type { PictureAbout } from '#stage/pictures/about.ts';
+import type { Picture } from '#stage/pictures/picture.ts';
+import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
+import type { PictureWriter } from '#stage/pictures/writer.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
@@ -20,9 +25,9 @@ interface Made {
   size: Size;
   /** How many pictures it holds, in a zip. */
   shots: number | null;
+  /** What wrote it. */
+  writer: PictureWriter;
 }
-
-const [writer] = pictureWriters;
 
 /** A picture of the stage at any size, exactly as composed. */
 export function StillTab(props: GiveOutProps) {
@@ -31,28 +36,42 @@ export function StillTab(props: GiveOutProps) {
   const shots = openShots(useDesk((s) => s.shots));
   const [size, setSize] = useState(sizeOfStage);
   const [transparent, setTransparent] = useState(false);
+  const [words, setWords] = useState(true);
   const [fine, setFine] = useState(true);
+  const [writers, setWriters] = useState<readonly PictureWriter[]>([pictureWriters[0]]);
+  const [writer, setWriter] = useState(pictureWriters[0]);
+  useEffect(() => void offeredWriters().then(setWriters), []);
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
   const passes = fine ? FINAL_PASSES : PROOF_PASSES;
   const show = (blob: Blob, shots: number | null) =>
-    setMade({ blob, address: URL.createObjectURL(blob), size, shots });
+    setMade({ blob, address: URL.createObjectURL(blob), size, shots, writer });
+  const clear = transparent && writer.opacity;
+  const asAsked = (picture: Picture): Picture => (words ? picture : { ...picture, words: null });
+
+  const about = (of: Scene): PictureAbout => ({
+    scene: of,
+    run: controller.source.run.name,
+    step: saySteps([controller.source.run.steps[of.step]], controller.source.run.timeUnit),
+    settings: `${size.width} x ${size.height}, ${passes} passes`,
+    made: new Date(),
+  });
 
   const makeAll = () =>
     doWork('Making the pictures', async (progress, signal) => {
-      const zip = new PictureZip();
+      const zip = new PictureZip(writer);
       const aspect = size.width / size.height;
       await developShots(
         props,
         shots.map((s) => ({ ...s, document: { ...s.document, picture: { ...s.document.picture, aspect } } })),
         {
-          options: () => ({ ...size, transparent, passes }),
+          options: () => ({ ...size, transparent: clear, passes }),
           each: 'Picture',
           progress,
           signal,
-          take: (picture, shot) => zip.add(fileName(shot.name), picture),
+          take: (picture, shot) => zip.add(fileName(shot.name), asAsked(picture), about(shot.document)),
         },
       );
       show(zip.finish(), shots.length);
@@ -64,12 +83,12 @@ export function StillTab(props: GiveOutProps) {
       try {
         const picture = await developScene(viewport.stage, controller.source, scene, scene.step, {
           ...size,
-          transparent,
+          transparent: clear,
           passes,
           progress,
           signal,
         });
-        show(await writer.write(picture), null);
+        show(await writer.write(asAsked(picture), about(scene)), null);
       } finally {
         release();
       }
@@ -78,7 +97,26 @@ export function StillTab(props: GiveOutProps) {
   return (
     <div className="flex flex-col gap-4">
       <SizeFields size={size} onSize={setSize} />
-      <Tick label="Transparent background" checked={transparent} onChange={(on) => setTransparent(on)} />
+      <label className="flex flex-col gap-1">
+        <span className="text-soft">Format</span>
+        <select
+          className="field h-8"
+          value={writer.id}
+          onChange={(e) => setWriter(writers.find((w) => w.id === e.target.value) ?? writer)}
+        >
+          {writers.map(({ id, name, purpose }) => (
+            <option key={id} value={id}>
+              {name}: {purpose}
+            </option>
+          ))}
+        </select>
+      </label>
+      {writer.opacity ? (
+        <Tick label="Transparent background" checked={transparent} onChange={(on) => setTransparent(on)} />
+      ) : (
+        <p className="text-soft">{writer.name} keeps no transparent background.</p>
+      )}
+      <Tick label="Legends, time and words" checked={words} onChange={(on) => setWords(on)} />
       <Tick label={`Finest light, ${FINAL_PASSES} passes`} checked={fine} onChange={(on) => setFine(on)} />
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
@@ -97,7 +135,7 @@ export function StillTab(props: GiveOutProps) {
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
         <figure>
-          {made.shots === null && (
+          {made.shots === null && isShown(made.blob) && (
             <img
               src={made.address}
               alt="The finished still"
@@ -114,12 +152,12 @@ export function StillTab(props: GiveOutProps) {
                 saveFile(
                   made.blob,
                   made.shots === null
-                    ? `${fileName(scene.name)}.${writer.ending}`
+                    ? `${fileName(scene.name)}.${made.writer.ending}`
                     : `${fileName(scene.name)}-shots.zip`,
                 )
               }
             >
-              Save {made.shots === null ? writer.name : 'zip'}
+              Save {made.shots === null ? made.writer.name : 'zip'}
             </button>
           </figcaption>
         </figure>
@@ -127,3 +165,6 @@ export function StillTab(props: GiveOutProps) {
     </div>
   );
 }
+
+/** Pictures a browser cannot show are saved unseen. */
+const isShown = ({ type }: Blob): boolean => !['image/tiff', 'image/x-exr'].includes(type);

@@ -1,6 +1,8 @@
 import { Zip, ZipPassThrough } from 'fflate';
+import type { PictureAbout } from '#stage/pictures/about.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { png } from '#stage/pictures/png.ts';
+import type { PictureWriter } from '#stage/pictures/writer.ts';
 
 /** Pictures in one zip file, each written as it comes. */
 export class PictureZip {
@@ -11,14 +13,16 @@ export class PictureZip {
   });
   private readonly taken = new Set<string>();
 
+  constructor(private readonly writer: PictureWriter = png) {}
+
   /** @param name without its ending; a second of the same name gets a number */
-  async add(name: string, picture: Picture): Promise<void> {
+  async add(name: string, picture: Picture, about?: PictureAbout): Promise<void> {
     let own = name;
     for (let n = 2; this.taken.has(own.toLowerCase()); n++) own = `${name}-${n}`;
     this.taken.add(own.toLowerCase());
-    const file = new ZipPassThrough(`${own}.${png.ending}`);
+    const file = new ZipPassThrough(`${own}.${this.writer.ending}`);
     this.zip.add(file);
-    file.push(new Uint8Array(await (await png.write(picture)).arrayBuffer()), true);
+    file.push(new Uint8Array(await (await this.writer.write(picture, about)).arrayBuffer()), true);
   }
 
   finish(): Blob {

@@ -19,6 +19,7 @@ import { usePictureKeys } from './picture-keys.ts';
 import { usePointing } from './pointing.ts';
 import { Remarks } from './Remarks.tsx';
 import { StageHandles } from './StageHandles.tsx';
+import { useSceneDrop } from './scene-drop.ts';
 import { ViewButtons } from './ViewButtons.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
 
@@ -97,6 +98,7 @@ export function StageView({ controller, onViewport }: Props) {
   useCameraGestures(picture, flat);
   const menu = usePartMenu(viewport, picture);
   useFinishDrop(viewport, picture);
+  useSceneDrop(picture);
   const keys = usePictureKeys(size, flat, menu.point);
   const probe = useProbe(menu.at ? null : viewport, picture);
 

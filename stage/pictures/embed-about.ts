@@ -1,0 +1,105 @@
+import { describedBy, type PictureAbout, packetOf } from './about.ts';
+
+/** Puts what is said of a picture into the bytes of its file; those it does not understand stay as they are. */
+export type EmbedAbout = (bytes: Uint8Array, about: PictureAbout) => Uint8Array;
+
+const encoder = new TextEncoder();
+
+function joined(...parts: readonly Uint8Array[]): Uint8Array {
+  const out = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
+function number(value: number, bytes: number, littleEndian: boolean): Uint8Array {
+  const out = new Uint8Array(bytes);
+  for (let i = 0; i < bytes; i++) out[littleEndian ? i : bytes - 1 - i] = (value >>> (8 * i)) & 255;
+  return out;
+}
+
+/** The check of a chunk (ISO 3309, as PNG asks for it). */
+function crc(bytes: Uint8Array): number {
+  let rest = 0xffffffff;
+  for (const byte of bytes) {
+    rest ^= byte;
+    for (let k = 0; k < 8; k++) rest = rest & 1 ? 0xedb88320 ^ (rest >>> 1) : rest >>> 1;
+  }
+  return (rest ^ 0xffffffff) >>> 0;
+}
+
+/** Length of the signature of a PNG file and its first chunk. */
+const PNG_HEAD = 33;
+
+/** As texts behind the head of a PNG file: title, description, program, and the packet (PNG, third edition, 11.3.3). */
+export const intoPng: EmbedAbout = (bytes, about) => {
+  const text = (keyword: string, value: string): Uint8Array => {
+    // No packing, no language.
+    const content = joined(encoder.encode(`iTXt${keyword}`), new Uint8Array(5), encoder.encode(value));
+    return joined(number(content.length - 4, 4, false), content, number(crc(content), 4, false));
+  };
+  return joined(
+    bytes.subarray(0, PNG_HEAD),
+    text('Title', about.scene.name),
+    text('Description', describedBy(about)),
+    text('Software', 'Dresser'),
+    text('Creation Time', about.made.toISOString()),
+    text('XML:com.adobe.xmp', packetOf(about)),
+    bytes.subarray(PNG_HEAD),
+  );
+};
+
+/** Longest that a segment of a JPEG file is. */
+const LONGEST_SEGMENT = 65_533;
+
+/** As a segment behind the begin of a JPEG file (ISO 16684-3). What is longer than a segment is left out. */
+export const intoJpeg: EmbedAbout = (bytes, about) => {
+  const content = encoder.encode(`http://ns.adobe.com/xap/1.0/\0${packetOf(about)}`);
+  if (content.length > LONGEST_SEGMENT || bytes[0] !== 0xff || bytes[1] !== 0xd8) return bytes;
+  const head = Uint8Array.of(0xff, 0xe1);
+  return joined(bytes.subarray(0, 2), head, number(content.length + 2, 2, false), content, bytes.subarray(2));
+};
+
+const HAS_OPACITY = 0x10;
+const HAS_PACKET = 0x04;
+
+/** As the last chunk of a WebP file, whose head then says what chunks there are (RFC 9649). */
+export const intoWebp: EmbedAbout = (bytes, about) => {
+  const name = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
+  if (name(0) !== 'RIFF' || name(8) !== 'WEBP') return bytes;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const packet = encoder.encode(packetOf(about));
+  const last = joined(
+    encoder.encode('XMP '),
+    number(packet.length, 4, true),
+    packet,
+    new Uint8Array(packet.length % 2),
+  );
+  const kind = name(12);
+  let head: Uint8Array;
+  let rest = bytes.subarray(12);
+  if (kind === 'VP8X') {
+    head = bytes.slice(12, 30);
+    head[8] |= HAS_PACKET;
+    rest = bytes.subarray(30);
+  } else {
+    const lossless = kind === 'VP8L';
+    const bits = view.getUint32(lossless ? 21 : 26, true);
+    const [width, height] = lossless
+      ? [(bits & 0x3fff) + 1, ((bits >>> 14) & 0x3fff) + 1]
+      : [bits & 0x3fff, (bits >>> 16) & 0x3fff];
+    const flags = HAS_PACKET | (lossless && (bits >>> 28) & 1 ? HAS_OPACITY : 0);
+    head = joined(
+      encoder.encode('VP8X'),
+      number(10, 4, true),
+      number(flags, 4, true),
+      number(width - 1, 3, true),
+      number(height - 1, 3, true),
+    );
+  }
+  const body = joined(encoder.encode('WEBP'), head, rest, last);
+  return joined(encoder.encode('RIFF'), number(body.length, 4, true), body);
+};

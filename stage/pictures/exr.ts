@@ -1,0 +1,27 @@
+import { wholePicture } from './whole-picture.ts';
+import type { PictureWriter } from './writer.ts';
+
+/** OpenEXR: linear light as half floats, premultiplied, as programs that put pictures together want it. */
+export const exr: PictureWriter = {
+  id: 'exr',
+  name: 'OpenEXR',
+  purpose: 'linear light, for compositing',
+  ending: 'exr',
+  opacity: true,
+  async write(picture) {
+    const { width, height } = picture;
+    const light = await wholePicture(picture);
+    const { EXRExporter, ZIP_COMPRESSION } = await import('three/examples/jsm/exporters/EXRExporter.js');
+    const { DataTexture, FloatType, HalfFloatType, RGBAFormat } = await import('three');
+    // Textures begin with their lowest row.
+    const rows = new Float32Array(light.length);
+    for (let row = 0; row < height; row++)
+      rows.set(light.subarray(4 * row * width, 4 * (row + 1) * width), 4 * (height - 1 - row) * width);
+    const texture = new DataTexture(rows, width, height, RGBAFormat, FloatType);
+    const bytes = await new EXRExporter().parse(texture, {
+      type: HalfFloatType,
+      compression: ZIP_COMPRESSION,
+    });
+    return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'image/x-exr' });
+  },
+};

@@ -1,0 +1,165 @@
+import { converter } from 'culori';
+import { PNG } from 'pngjs';
+import sharp from 'sharp';
+import { FloatType } from 'three';
+import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
+import { describe, expect, it } from 'vitest';
+import { type PictureAbout, sceneInPicture } from './about.ts';
+import { intoJpeg, intoPng, intoWebp } from './embed-about.ts';
+import { exr } from './exr.ts';
+import type { Picture } from './picture.ts';
+import { png16 } from './png16.ts';
+import { tiff } from './tiff.ts';
+import { layOver } from './whole-picture.ts';
+
+const WIDTH = 70;
+const HEIGHT = 45;
+const toRgb = converter('rgb');
+
+/** Light of a pixel: colours that change along both ways, opaque above and less and less so below. */
+function lightAt(x: number, y: number): [number, number, number, number] {
+  const alpha = y < 20 ? 1 : (HEIGHT - 1 - y) / HEIGHT;
+  return [(x / WIDTH) * alpha, (y / HEIGHT) ** 2 * alpha, 0.0021 * alpha, alpha];
+}
+
+/** A picture in two tiles beside each other. */
+const picture: Picture = {
+  width: WIDTH,
+  height: HEIGHT,
+  words: null,
+  tiles: [
+    { x: 0, width: 40 },
+    { x: 40, width: WIDTH - 40 },
+  ].map(({ x, width }) => ({
+    tile: { x, y: 0, width, height: HEIGHT },
+    pixels: Float32Array.from({ length: 4 * width * HEIGHT }, (_, i) => {
+      const p = i >> 2;
+      return lightAt(x + (p % width), Math.floor(p / width))[i % 4];
+    }),
+  })),
+};
+
+/** What a file of 16 bits should hold of a pixel, by a colour library (culori). */
+function wanted(x: number, y: number): number[] {
+  const [r, g, b, alpha] = lightAt(x, y);
+  if (alpha === 0) return [0, 0, 0, 0];
+  const shown = toRgb({ mode: 'lrgb', r: r / alpha, g: g / alpha, b: b / alpha });
+  return [shown.r, shown.g, shown.b, alpha].map((v) => 65_535 * v);
+}
+
+const bytesOf = async (blob: Blob): Promise<Buffer> => Buffer.from(await blob.arrayBuffer());
+
+function expectDeep(data: ArrayLike<number>): void {
+  for (let y = 0; y < HEIGHT; y += 4)
+    for (let x = 0; x < WIDTH; x += 3)
+      for (const [k, value] of wanted(x, y).entries())
+        expect(Math.abs(data[4 * (y * WIDTH + x) + k] - value), `${x}, ${y}, ${k}`).toBeLessThan(1);
+}
+
+describe('a picture of 16 bits a channel', () => {
+  it('as PNG is read back by another reader (pngjs), within one of 65,535 levels', async () => {
+    const read = PNG.sync.read(await bytesOf(await png16.write(picture)), { skipRescale: true });
+    expect([read.width, read.height]).toEqual([WIDTH, HEIGHT]);
+    expectDeep(read.data as unknown as ArrayLike<number>);
+  });
+  it('as TIFF is read back by another reader (libtiff), with its opacity and in its proportions', async () => {
+    const bytes = await bytesOf(await tiff.write(picture));
+    const told = await sharp(bytes).metadata();
+    expect(told).toMatchObject({
+      format: 'tiff',
+      width: WIDTH,
+      height: HEIGHT,
+      channels: 4,
+      depth: 'ushort',
+    });
+    expect(told.density).toBe(300);
+    const raw = await sharp(bytes).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
+    expectDeep(new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2));
+  });
+});
+
+describe('a picture as OpenEXR', () => {
+  it('is read back as the light it is, upright, within what half floats hold', async () => {
+    const bytes = await exr.write(picture).then((blob) => blob.arrayBuffer());
+    const read = new EXRLoader().setDataType(FloatType).parse(bytes);
+    expect([read.width, read.height]).toEqual([WIDTH, HEIGHT]);
+    const data = read.data as Float32Array;
+    for (let y = 0; y < HEIGHT; y += 4)
+      for (let x = 0; x < WIDTH; x += 3)
+        // Its reader begins with the lowest row; of a half float's 11 bits its writer cuts off what follows.
+        for (const [k, value] of lightAt(x, y).entries())
+          expect(Math.abs(data[4 * ((HEIGHT - 1 - y) * WIDTH + x) + k] - value)).toBeLessThanOrEqual(
+            value / 1024 + 1e-7,
+          );
+  });
+});
+
+describe('words over a picture', () => {
+  it('cover as much of it as they are opaque, in the numbers of a screen', () => {
+    const pixels = Float32Array.from([0.2140411, 0.2140411, 0.2140411, 1, 0, 0, 0, 0, 0.5, 0.5, 0.5, 1]);
+    layOver(pixels, { data: Uint8ClampedArray.from([255, 255, 255, 128, 255, 0, 0, 255, 9, 9, 9, 0]) });
+    // Half way between 0.5 and 1 of a screen: 0.75, which is 0.522 of light (IEC 61966-2-1).
+    expect(pixels[0]).toBeCloseTo(0.5235, 2);
+    expect([...pixels.subarray(4)]).toEqual([1, 0, 0, 1, 0.5, 0.5, 0.5, 1]);
+  });
+  it('too many pixels are refused with what to do', async () => {
+    await expect(tiff.write({ ...picture, width: 20_000, height: 20_000, tiles: [] })).rejects.toThrow(
+      /20000 × 20000 is too large.*Make it smaller, or choose another format/,
+    );
+  });
+});
+
+describe('what a picture file says of itself', () => {
+  const about: PictureAbout = {
+    scene: {
+      name: 'Crumb & "crust" <2>',
+      layers: Array.from({ length: 40 }, (_, i) => ({ id: `layer-${i}` })),
+    } as never,
+    run: 'Oven warm-up',
+    step: '80 s',
+    settings: '70 x 45, 48 passes',
+    made: new Date('2026-01-02T03:04:05Z'),
+  };
+  const plain = (format: 'png' | 'jpeg' | 'webp', options: object): Promise<Buffer> =>
+    sharp({
+      create: { width: 31, height: 17, channels: 4, background: { r: 200, g: 90, b: 30, alpha: 0.5 } },
+    })
+      .toFormat(format, options)
+      .toBuffer();
+  const pixels = (bytes: Uint8Array): Promise<Buffer> => sharp(bytes).ensureAlpha().raw().toBuffer();
+
+  it.each([
+    ['PNG', intoPng, () => plain('png', {})],
+    ['JPEG', intoJpeg, () => plain('jpeg', {})],
+    ['WebP with loss', intoWebp, () => plain('webp', { quality: 80 })],
+    ['WebP without loss', intoWebp, () => plain('webp', { lossless: true })],
+  ])('is found in %s by another reader and by us, and changes no pixel', async (_, embed, make) => {
+    const given = new Uint8Array(await make());
+    const said = embed(given, about);
+    expect(await pixels(said)).toEqual(await pixels(given));
+    const { xmp, width, height, hasAlpha } = await sharp(said).metadata();
+    expect([width, height]).toEqual([31, 17]);
+    expect(hasAlpha).toBe((await sharp(given).metadata()).hasAlpha);
+    const packet = xmp!.toString('utf8');
+    expect(packet).toContain('Crumb &amp; &quot;crust&quot; &lt;2&gt;');
+    expect(packet).toContain('Oven warm-up; 80 s; 70 x 45, 48 passes');
+    expect(sceneInPicture(said)).toEqual(about.scene);
+  });
+  it('is in files of 16 bits too', async () => {
+    for (const writer of [png16, tiff]) {
+      const bytes = await bytesOf(await writer.write(picture, about));
+      expect((await sharp(bytes).metadata()).xmp!.toString('utf8')).toContain('Oven warm-up');
+      expect(sceneInPicture(bytes)).toEqual(about.scene);
+    }
+  });
+  it('is nothing in other pictures, and damaged where it is', async () => {
+    expect(sceneInPicture(new Uint8Array(await plain('png', {})))).toBeNull();
+    const damaged = new TextEncoder().encode('<dresser:scene>AAAA</dresser:scene>');
+    expect(() => sceneInPicture(damaged)).toThrow(/damaged/);
+  });
+  it('leaves alone what is no such file', () => {
+    const other = new TextEncoder().encode('no picture at all, but long enough to be looked at');
+    expect(intoJpeg(other, about)).toBe(other);
+    expect(intoWebp(other, about)).toBe(other);
+  });
+});
