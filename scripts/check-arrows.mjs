@@ -43,7 +43,10 @@ const rules = {
   },
   'core/motion': { folders: ['core/model', 'core/language', 'core/scene'], packages: [] },
   engine: { folders: ['core'], packages: ['lru-cache'] },
-  stage: { folders: ['core', 'engine'], packages: ['three', 'three-mesh-bvh', 'lru-cache', 'echarts'] },
+  stage: {
+    folders: ['core', 'engine'],
+    packages: ['three', 'three-mesh-bvh', 'lru-cache', 'echarts', 'fflate', 'fast-png'],
+  },
   web: { folders: ['core', 'engine', 'stage'], packages: null },
   cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'node'] },
   demo: { folders: ['core'], packages: ['node'] },

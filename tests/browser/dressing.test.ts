@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { heightAtTarget } from '#core/scene/camera-moves.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { ovenFiles } from './sample-files.ts';
-import { differing, importFiles, pictureOnScreen, pixel, Site, settled } from './site.ts';
+import { differing, downloaded, importFiles, pictureOnScreen, pixel, Site, settled } from './site.ts';
 
 const site = new Site();
 let page: Page;
@@ -134,7 +134,14 @@ it('a backdrop of a house colour is that colour to the level', async () => {
     await page.getByLabel(end, { exact: true }).first().fill('#2a5d8f');
   await page.keyboard.press('Escape');
   await settled(page);
-  expect((await savedScene()).backdrop).toEqual({ kind: 'own', top: '#2a5d8f', foot: '#2a5d8f' });
+  expect((await savedScene()).backdrop).toEqual({
+    kind: 'own',
+    top: '#2a5d8f',
+    foot: '#2a5d8f',
+    picture: null,
+    brightness: 1,
+    blur: 0,
+  });
   const picture = await pictureOnScreen(page);
   for (const [x, y] of [
     [3, 3],
@@ -145,3 +152,83 @@ it('a backdrop of a house colour is that colour to the level', async () => {
       expect(Math.abs(pixel(picture, x, y)[k] - level)).toBeLessThanOrEqual(1);
   await page.getByText('a plain colour').waitFor();
 });
+
+it('a floor of tiles that mirrors, and the light of a panorama of one\u2019s own; a damaged one is told of and changes nothing', async () => {
+  await page.getByRole('button', { name: 'aslant', exact: true }).click();
+  await page.getByRole('button', { name: 'The light', exact: true }).click();
+  const card = page.locator('.card');
+  await card.getByRole('button', { name: /^Own surroundings/ }).click();
+  const choose = card.getByLabel('Panorama');
+  await choose.setInputFiles({ name: 'hall.txt', mimeType: 'text/plain', buffer: Buffer.from('no light') });
+  await card.getByRole('alert').waitFor();
+  expect(await card.getByRole('alert').textContent()).toMatch(/hall.txt is neither a Radiance file/);
+  expect((await savedScene()).light.panorama).toBeNull();
+  await choose.setInputFiles({ name: 'hall.hdr', mimeType: 'application/octet-stream', buffer: hall() });
+  await card.getByText('hall.hdr').waitFor();
+  await page.keyboard.press('Escape');
+  await settled(page);
+  const { light } = await savedScene();
+  expect(light).toMatchObject({
+    rig: 'own',
+    panorama: { name: 'hall.hdr', bytes: { length: hall().length } },
+  });
+  const before = await pictureOnScreen(page);
+
+  await page.getByRole('button', { name: 'The floor', exact: true }).click();
+  await card.getByRole('button', { name: /^Tiles/ }).click();
+  await page.keyboard.press('Escape');
+  await settled(page);
+  expect((await savedScene()).floor).toMatchObject({ kind: 'tiles', mirrors: 0 });
+  expect(await page.locator('#lines').textContent()).toContain('Own surroundings, a floor of tiles');
+  expect(differing(before, await pictureOnScreen(page))).toBeGreaterThan(0.03);
+});
+
+it('a still in another format holds its scene, which it opens again where it is dropped', async () => {
+  await page.getByRole('button', { name: 'Give out' }).click();
+  await page.getByLabel('Width in pixels').fill('160');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Format').selectOption('jpeg');
+  expect(await page.getByLabel('Transparent background').count()).toBe(0);
+  await page.getByLabel(/Finest light/).uncheck();
+  await page.getByRole('button', { name: 'Make the picture' }).click();
+  const still = await downloaded(page, 'Save JPEG');
+  const shown = await savedScene();
+  expect(still.name).toMatch(/\.jpg$/);
+  expect([...still.bytes.subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
+  await page.getByRole('button', { name: 'Back to the scene' }).click();
+
+  await page.getByRole('button', { name: 'The floor', exact: true }).click();
+  await page.locator('.card').getByRole('button', { name: 'None', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await settled(page);
+  expect((await savedScene()).floor.kind).toBe('none');
+  await dropped(still.bytes, 'still.jpg', 'image/jpeg');
+  await expect.poll(async () => (await savedScene()).floor.kind, { timeout: 20_000 }).toBe('tiles');
+  expect(await savedScene()).toEqual(shown);
+
+  await dropped(Buffer.from('nothing'), 'other.png', 'image/png');
+  await page.getByText(/other.png does not hold the scene it was made of/).waitFor();
+});
+
+/** A file dropped on the picture. */
+async function dropped(bytes: Buffer, name: string, type: string): Promise<void> {
+  const data = await page.evaluateHandle(
+    ({ base64, name, type }) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name, { type }));
+      return transfer;
+    },
+    { base64: bytes.toString('base64'), name, type },
+  );
+  await page.getByTestId('picture').dispatchEvent('drop', { dataTransfer: data });
+}
+
+/** A Radiance file of a bright ceiling over a dark floor. */
+function hall(): Buffer {
+  const head = Buffer.from('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 32 +X 64\n');
+  const row = (...rgbe: number[]): Buffer => Buffer.from(Array.from({ length: 64 }, () => rgbe).flat());
+  return Buffer.concat([
+    head,
+    ...Array.from({ length: 32 }, (_, y) => (y < 12 ? row(250, 240, 220, 130) : row(90, 80, 70, 127))),
+  ]);
+}

@@ -51,15 +51,20 @@ const isOwn = ({ rig }: Pick<Light, 'rig'>): boolean => rig === own.id;
 const hasLights = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lights.length > 0;
 
 /** What is otherwise than the rig says, for a reader. */
-function changesOf({ turn, rise, softness, strength, fill, warmth }: Light): string[] {
-  return [
+function changesOf(light: Light): string[] {
+  const { turn, rise, softness, strength, fill, warmth } = light;
+  const ofLights = [
     warmth > 0.05 ? 'warm' : warmth < -0.05 ? 'cool' : '',
     softness > 1.2 ? 'softer' : softness < 0.8 ? 'harder' : '',
     strength > 1.1 ? 'stronger' : strength < 0.9 ? 'weaker' : '',
+    rise !== 0 ? (rise > 0 ? 'from higher' : 'from lower') : '',
+  ];
+  const ofAll = [
     fill > 1.2 ? 'with lighter shade' : fill < 0.8 ? 'with deeper shade' : '',
     turn !== 0 ? `turned by ${Math.round(turn)}°` : '',
-    rise !== 0 ? (rise > 0 ? 'from higher' : 'from lower') : '',
-  ].filter(Boolean);
+  ];
+  // What there is none of is not otherwise.
+  return [...(hasLights(light) ? ofLights : []), ...ofAll].filter(Boolean);
 }
 
 export const light: SceneThing<Light, 'light'> = {

@@ -76,6 +76,8 @@ describe('what a scene has one of, and what it has many of', () => {
       return speak(thing.phrase.say({ ...thing.plain, ...change }, { ...setting, exact: false })!);
     };
     expect(said('light')).toBe('Studio light');
+    expect(said('light', { warmth: 0.4, fill: 0.5 })).toBe('Studio light, warm, with deeper shade');
+    expect(said('light', { rig: 'own', warmth: 0.4, fill: 0.5 })).toBe('Own surroundings, with deeper shade');
     expect(said('floor')).toBe(', only shadow on the floor');
     expect(said('floor', { kind: 'tiles' })).toBe(', a floor of tiles');
     expect(said('backdrop', { kind: 'ink' })).toBe(', on ink');
