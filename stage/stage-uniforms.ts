@@ -77,6 +77,7 @@ export const stageUniforms = () => ({
   uTransparent: { value: false },
   uCentre: { value: new Vector3() },
   uReach: { value: 1 },
+  uSweep: { value: false },
   uOwnFloor: { value: false },
   uFloorColours: { value: [new Vector3(), new Vector3()] },
   uFloorEdge: { value: 0 },

@@ -37,7 +37,7 @@ import { material } from './marks/material.ts';
 import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
 import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
-import { Room, reachOf } from './room.ts';
+import { hasRoom, Room, reachOf } from './room.ts';
 import { lensSample, pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights } from './scene-lights.ts';
 import {
@@ -362,7 +362,7 @@ export class Stage {
       yield* this.lights.shine(rig, scene, { centre, radius, bounds }, pass, shadow);
     }
     const lowest = planeRange(this.around, up)[0] - dot(up, run.origin);
-    const level = this.room.layFloor(scene.floor, centre, radius, lowest, up);
+    const level = this.room.layFloor(scene, centre, radius, lowest, up);
 
     const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
     if (through) takeThrough(camera, through);
@@ -376,8 +376,7 @@ export class Stage {
       tile.height / size.height,
     );
     this.arrange(scene, run, size);
-    const { kind } = scene.floor;
-    const isSeen = kind !== 'none' && !(kind === 'shadow' && even) && !isFlat(bounds);
+    const isSeen = hasRoom(scene, even) && !isFlat(bounds);
     const floor = isSeen && seesLevel(camera, level) ? [this.room.floor] : [];
     if (floor.length > 0 && isMirroring(scene.floor))
       yield* this.drawMirrored(scene.floor, level, camera, pass, level.height > lowest);
@@ -534,7 +533,7 @@ export class Stage {
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {
     const bounds = this.around;
     const centre = subtract(boundsCentre(bounds), run.origin);
-    const reach = (boundsDiagonal(bounds) || 1) * Math.max(0.75, 0.52 * reachOf(scene.floor));
+    const reach = (boundsDiagonal(bounds) || 1) * Math.max(0.75, 0.52 * reachOf(scene));
     const camera = threeCamera(scene.camera, run.origin, size.width / size.height, centre, reach);
     const [across, rise] = lensShift(scene.camera);
     camera.setViewOffset(

@@ -15,14 +15,20 @@ uniform float uMirrors;
 /** What stands on it, mirrored, with the free share of each pixel. */
 uniform sampler2D uMirrored;
 
-/** Far away it becomes the backdrop. */
+/** Whether it bends up to a wall. */
+uniform bool uSweep;
+
+/** Far away, or high above, it becomes the backdrop. */
 float floorFade(vec3 place) {
+  if (uSweep) return smoothstep(0.6, 0.95, dot(place - uCentre, uUp) / uReach);
   return smoothstep(0.22 * uReach, 0.62 * uReach, length(place - uCentre));
 }
 /** Share of the light that it mirrors: the flatter it is looked at, the more (Schlick 1994). */
 float mirroredShare(vec3 place) {
   float facing = clamp(dot(towardsEye(place), uUp), 0.0, 1.0);
-  return (uMirrors + (1.0 - uMirrors) * pow(1.0 - facing, 5.0)) * (1.0 - floorFade(place));
+  // Only what is level shows the mirrored world where it is drawn.
+  float level = 1.0 - smoothstep(0.0, 0.002, dot(place - uCentre, uUp) / uReach);
+  return (uMirrors + (1.0 - uMirrors) * pow(1.0 - facing, 5.0)) * (1.0 - floorFade(place)) * level;
 }
 /** What it mirrors besides: where nothing stands on it, what is up in the room; a floor in the colour of the backdrop stays it. */
 vec3 mirroredRoom(float free) {
@@ -55,6 +61,7 @@ ${backdropFunction}
 ${eye}
 in vec3 vWorld;
 in vec4 vClip;
+in vec3 vNormal;
 uniform bool uTransparent;
 uniform vec3 uFloorColours[2];
 /** Length of the edge of a tile; 0 where there are none. */
@@ -97,9 +104,10 @@ void main() {
   }
 #ifdef SURFACES
   outColour = vec4(colour, 1.0);
-  outLight = vec4(${FLOOR} * uUp, depthOf(vWorld));
+  outLight = vec4(${FLOOR} * normalize(vNormal), depthOf(vWorld));
 #else
-  vec3 light = plainLight(matteLight(arrivingAt(uUp, vWorld, uUp * uBias), uUp));
+  vec3 normal = normalize(vNormal);
+  vec3 light = plainLight(matteLight(arrivingAt(normal, vWorld, normal * uBias), normal));
   vec3 shown = colour * (uEven ? 1.0 : floorShare(light, vWorld).x);
   if (uMirrors > 0.0) {
     vec4 mirrored = texelFetch(uMirrored, ivec2(gl_FragCoord.xy), 0);

@@ -206,6 +206,36 @@ describe('the room a ball stands in', () => {
       for (const [k, value] of pixelOf(png, x, 0.1).slice(0, 3).entries())
         expect(Math.abs(value - colour[k])).toBeLessThanOrEqual(1);
   });
+  it('has a sweep of one colour, floor and wall, in which no edge is seen; in light, with its shadow', async () => {
+    const low = fitCamera([-1, 1, -1, 1, 0, 2.3], [0, -1, 0.25], [0, 0, 1], 1, {
+      projection: 'perspective',
+      fieldOfView: 30,
+    });
+    const swept: Partial<Scene> = {
+      camera: low,
+      floor: floor({ kind: 'none' }),
+      backdrop: { ...scene.backdrop, kind: 'sweep', top: '#4080c0' },
+    };
+    const even = await draw(swept, 4, true);
+    // From the floor before the balls, up the wall behind them.
+    for (const [x, y] of [
+      [0.5, 0.97],
+      [0.1, 0.8],
+      [0.1, 0.5],
+      [0.1, 0.2],
+    ])
+      expect(pixelOf(even, x, y)).toEqual([0x40, 0x80, 0xc0, 255]);
+    const lit = await draw({ ...swept, light: { ...scene.light, rig: 'studio', shadow: true } }, 24);
+    const rows = Array.from({ length: 100 }, (_, i) => pixelOf(lit, 0.04, 0.995 - 0.009 * i));
+    for (const [i, [r, , b]] of rows.entries()) {
+      expect(b).toBeGreaterThan(2 * r);
+      if (i > 0) expect(Math.abs(b - rows[i - 1][2])).toBeLessThan(8);
+    }
+    // Around the foot of the ball it is darker than at the side of the picture.
+    const around = Array.from({ length: 60 }, (_, i) => 0.6 + 0.006 * i).map((y) => pixelOf(lit, 0.5, y));
+    const darkest = Math.min(...around.filter((pixel) => !isRed(pixel)).map(([, , b]) => b));
+    expect(darkest).toBeLessThan(Math.min(...rows.slice(0, 40).map(([, , b]) => b)) - 15);
+  });
   it('says which file is not there any more', async () => {
     const panorama: Enclosure = { name: 'gone.hdr', bytes: { hash: 'f'.repeat(64), type: 'u8', length: 9 } };
     await expect(draw({ light: { ...scene.light, rig: 'own', panorama } })).rejects.toThrow(

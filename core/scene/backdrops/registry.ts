@@ -8,6 +8,9 @@ import { white } from './white.ts';
 /** Every backdrop; the first is the usual one. */
 export const backdrops: readonly Backdrop[] = [paper, mist, white, ink];
 
+/** A wall that goes over into the floor without an edge, all of one colour, as in a studio of photographers. */
+export const SWEEP = 'sweep';
+
 /** Backdrops that show something in place of colours. */
 export const shownBackdrops = [
   { id: 'picture', name: 'a picture', purpose: 'a photograph or a drawing of yours' },
@@ -18,6 +21,7 @@ export const backdropById = (id: string): Backdrop => backdrops.find((b) => b.id
 
 /** The one a scene has chosen, which may be of its own colours; of what is shown, how words on it are. */
 export function backdropOf({ kind, top, foot }: { kind: string; top: string; foot: string }): Backdrop {
+  if (kind === SWEEP) return { ...ownBackdrop(top, top), id: SWEEP, name: 'a sweep' };
   const shown = shownBackdrops.find(({ id }) => id === kind);
   if (kind !== 'own' && !shown) return backdropById(kind);
   const own = ownBackdrop(top, foot);

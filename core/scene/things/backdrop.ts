@@ -2,13 +2,13 @@ import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
-import { backdropOf, backdrops, shownBackdrops } from '../backdrops/registry.ts';
+import { backdropOf, backdrops, SWEEP, shownBackdrops } from '../backdrops/registry.ts';
 import { type Enclosure, enclosurePhrase, enclosureSchema } from '../enclosure.ts';
 import { colourSchema } from './colour-code.ts';
 import type { SceneThing } from './declaration.ts';
 
 export interface BackdropChoice {
-  /** A backdrop, by its id; `own` is made of the colours below, `picture` and `surroundings` show what they say. */
+  /** A backdrop, by its id; `own` is made of the colours below, `sweep` of the first, `picture` and `surroundings` show what they say. */
   kind: string;
   /** `#rrggbb`; of what is shown, what words on it and mirrors go by. */
   top: string;
@@ -30,11 +30,12 @@ const plain: BackdropChoice = {
 };
 
 const isOwn = ({ kind }: BackdropChoice): boolean => kind === 'own';
+const isSweep = ({ kind }: BackdropChoice): boolean => kind === SWEEP;
 const isPicture = ({ kind }: BackdropChoice): boolean => kind === 'picture';
 const isShown = ({ kind }: BackdropChoice): boolean => shownBackdrops.some((s) => s.id === kind);
 
 const p = phrasesOf<BackdropChoice>();
-const ids = [...backdrops, { id: 'own' }, ...shownBackdrops].map(({ id }) => id);
+const ids = [...backdrops, { id: 'own' }, { id: SWEEP }, ...shownBackdrops].map(({ id }) => id);
 
 export const backdrop: SceneThing<BackdropChoice, 'backdrop'> = {
   id: 'backdrop',
@@ -83,6 +84,7 @@ export const backdrop: SceneThing<BackdropChoice, 'backdrop'> = {
       choices: [
         ...backdrops.map(({ id, name, top, foot }) => ({ value: id, label: name, colours: [top, foot] })),
         { value: 'own', label: 'own colours', purpose: 'plain, or from one to another' },
+        { value: SWEEP, label: 'a sweep', purpose: 'the floor bends up to a wall, without an edge' },
         ...shownBackdrops.map(({ id, name, purpose }) => ({ value: id, label: name, purpose })),
       ],
       // They begin as those that were there.
@@ -91,6 +93,7 @@ export const backdrop: SceneThing<BackdropChoice, 'backdrop'> = {
         return backdrops.some((b) => b.id === to) ? {} : { top, foot };
       },
     },
+    { kind: 'colour', key: 'top', label: 'Colour', when: isSweep },
     { kind: 'colour', key: 'top', label: 'At the top', when: isOwn },
     { kind: 'colour', key: 'foot', label: 'At the foot', when: isOwn },
     {

@@ -98,7 +98,7 @@ export function StillTab(props: GiveOutProps) {
     <div className="flex flex-col gap-4">
       <SizeFields size={size} onSize={setSize} />
       <label className="flex flex-col gap-1">
-        <span className="text-soft">Format</span>
+        <span className="head">Format</span>
         <select
           className="field h-8"
           value={writer.id}
