@@ -10,6 +10,7 @@ import { ShadowMap } from './lights.ts';
 import { inWorld, type RigFrame, rigFrame, shiningLights } from './lit-by.ts';
 import { throughTarget } from './render-targets.ts';
 import { axisSample } from './samples.ts';
+import type { ShownPart } from './shown-parts.ts';
 import type { Drawing } from './slices.ts';
 import { MOST_LIGHTS, type StageUniforms } from './stage-uniforms.ts';
 import { Surroundings } from './surroundings.ts';
@@ -35,6 +36,22 @@ export interface LitBall {
   centre: Vector;
   radius: number;
   bounds: Bounds;
+}
+
+/** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
+export function shadowSource(scene: Scene, shown: readonly ShownPart[]): string {
+  const shapes = shown.map((s) => [s.layer, s.part, s.key, s.visible]);
+  const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6, l.finish]);
+  const finishes = Object.entries(scene.parts).map(([name, look]) => [name, look.finish, look.opacity]);
+  return JSON.stringify([
+    scene.camera,
+    scene.upright,
+    scene.light,
+    scene.lookInside,
+    layers,
+    shapes,
+    finishes,
+  ]);
 }
 
 /** All that shines on the model: lights with their shadows, and the surroundings. */

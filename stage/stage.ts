@@ -1,12 +1,4 @@
-import {
-  type Camera,
-  Group,
-  Matrix4,
-  type RawShaderMaterial,
-  Vector2,
-  Vector3,
-  WebGLRenderTarget,
-} from 'three';
+import { type Camera, Group, Matrix4, type RawShaderMaterial, Vector3, type WebGLRenderTarget } from 'three';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
@@ -15,7 +7,7 @@ import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import { halfHeight, lensShift } from '#core/scene/camera.ts';
-import { type ThinLens, thinLens } from '#core/scene/depth-of-field.ts';
+import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
@@ -38,20 +30,15 @@ import type { Drawn, PaintedMark } from './marks/painter.ts';
 import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
 import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
 import { hasRoom, Room, reachOf } from './room.ts';
-import { lensSample, pixelSample, slopeSample } from './samples.ts';
-import { type Pass, SceneLights } from './scene-lights.ts';
-import {
-  averageFragment,
-  copyFragment,
-  developFragment,
-  screenVertex,
-  smallerFragment,
-} from './shaders/screen.ts';
+import { pixelSample, slopeSample } from './samples.ts';
+import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
+import { ScreenPictures } from './screen-pictures.ts';
+import { averageFragment, screenVertex } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
-import { lookFrom, type ThreeCamera, type ThroughLens, takeThrough, threeCamera } from './three-camera.ts';
+import { lookFrom, onLens, type ThreeCamera, takeThrough, threeCamera } from './three-camera.ts';
 import { imageOf, loadImages } from './words/images.ts';
 
 /** A rectangle of a picture, in its pixels from the top left. */
@@ -87,21 +74,14 @@ export class Stage {
     this.castersInto(target, camera),
   );
   private readonly parts = new ShownParts(this.shared, this.finishes);
-  /** Pictures behind which there is nothing. */
-  private readonly solid = new WeakSet<WebGLRenderTarget>();
   private readonly room: Room;
   private readonly behind = new Behind(this.shared);
   private readonly lighting: LitSurfaces;
   private readonly cleaner: CleanLight;
   private readonly average: RawShaderMaterial;
-  private readonly develop: RawShaderMaterial;
-  private readonly smaller: RawShaderMaterial;
-  private readonly copy: RawShaderMaterial;
+  private readonly screen: ScreenPictures;
   private readonly mirror = new Sized((width, height) => new PassPicture(width, height));
   private readonly before = new Sized(depthTarget);
-  private readonly developed = new Sized(
-    (width, height) => new WebGLRenderTarget(width, height, { depthBuffer: false }),
-  );
   /** What the card has its programs for, and of which of their variants. */
   private readonly ready = new WeakMap<object, number>();
   /** What is drawn, with what of its annotations stands in it; and as it was given. */
@@ -137,17 +117,8 @@ export class Stage {
       uOldScene: { value: null },
       uShare: { value: 1 },
     });
-    this.develop = material(screenVertex, developFragment, {
-      uNew: { value: null },
-      uSolid: { value: false },
-    });
-    this.smaller = material(screenVertex, smallerFragment, {
-      uNew: { value: null },
-      uScale: { value: new Vector2() },
-      uSolid: { value: false },
-    });
-    this.copy = material(screenVertex, copyFragment, { uNew: { value: null } });
-    for (const m of [this.average, this.develop, this.smaller, this.copy]) withoutDepth(m);
+    withoutDepth(this.average);
+    this.screen = new ScreenPictures(this.card);
   }
 
   get slices(): Slices {
@@ -203,7 +174,7 @@ export class Stage {
     await this.loadPictures();
     const missing = await this.readySurroundings();
     const all = new Group();
-    const { average, develop, smaller, copy, lighting, cleaner } = this;
+    const { average, screen, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object, unlit: bare } of [...seen, this.room.backdrop, this.room.floor]) {
       const { version } = object.material as RawShaderMaterial;
@@ -214,9 +185,7 @@ export class Stage {
     }
     await this.card.compile(all, [
       average,
-      develop,
-      smaller,
-      copy,
+      ...screen.materials,
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
     ]);
@@ -260,7 +229,7 @@ export class Stage {
    */
   *drawDraft(size: PictureSize, target: WebGLRenderTarget, patient = false): Drawing {
     this.patient = patient;
-    this.solid.add(target);
+    this.screen.makeSolid(target);
     yield* this.draw(size, { x: 0, y: 0, ...size }, null, false, target);
   }
 
@@ -286,23 +255,14 @@ export class Stage {
     sum.cleaned = sum.count;
   }
 
-  /** Shows a linear picture on the canvas; the canvas changes at once, not row by row. */
-  *present(source: WebGLRenderTarget): Drawing {
-    const { width, height } = source;
-    const developed = this.developed.of(width, height);
-    this.develop.uniforms.uNew.value = source.texture;
-    this.develop.uniforms.uSolid.value = this.solid.has(source);
-    yield* this.card.fill(this.develop, developed, 'develop rows');
-    this.copy.uniforms.uNew.value = developed.texture;
-    yield* this.card.fill(this.copy, null, 'copy rows');
+  /** Shows a linear picture on the canvas; see `ScreenPictures`. */
+  present(source: WebGLRenderTarget): Drawing {
+    return this.screen.present(source);
   }
 
   /** A linear picture at a smaller size, in another target. */
-  *shrink(source: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
-    this.smaller.uniforms.uNew.value = source.texture;
-    this.smaller.uniforms.uSolid.value = this.solid.has(source);
-    this.smaller.uniforms.uScale.value.set(source.width / target.width, source.height / target.height);
-    yield* this.card.fill(this.smaller, target, 'average rows');
+  shrink(source: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
+    return this.screen.shrink(source, target);
   }
 
   dispose(): void {
@@ -312,7 +272,7 @@ export class Stage {
     this.finishes.dispose();
     this.mirror.dispose();
     this.before.dispose();
-    this.developed.dispose();
+    this.screen.dispose();
     this.card.renderer.dispose();
   }
 
@@ -358,7 +318,7 @@ export class Stage {
     shared.uHighlights.value = light.highlights;
     shared.uGrainUnit.value = boundsDiagonal(runBounds(run)) / 100 || 1;
     if (!even) {
-      const shadow = pass === null ? this.shadowSource(scene) : '';
+      const shadow = pass === null ? shadowSource(scene, this.parts.list) : '';
       yield* this.lights.shine(rig, scene, { centre, radius, bounds }, pass, shadow);
     }
     const lowest = planeRange(this.around, up)[0] - dot(up, run.origin);
@@ -380,6 +340,7 @@ export class Stage {
     const floor = isSeen && seesLevel(camera, level) ? [this.room.floor] : [];
     if (floor.length > 0 && isMirroring(scene.floor))
       yield* this.drawMirrored(scene.floor, level, camera, pass, level.height > lowest);
+    else this.mirror.dispose();
     lookFrom(shared, camera);
     yield* this.seeBefore(tile, camera);
     const world = this.drawn(() => true);
@@ -497,22 +458,6 @@ export class Stage {
     yield* this.castersInto(before, camera);
   }
 
-  /** Everything the shadow of the lamp depends on; new values on the same shapes do not change it. */
-  private shadowSource(scene: Scene): string {
-    const shapes = this.parts.list.map((s) => [s.layer, s.part, s.key, s.visible]);
-    const layers = scene.layers.map((l) => [l.sides, l.opacity > 0.6, l.finish]);
-    const finishes = Object.entries(scene.parts).map(([name, look]) => [name, look.finish, look.opacity]);
-    return JSON.stringify([
-      scene.camera,
-      scene.upright,
-      scene.light,
-      scene.lookInside,
-      layers,
-      shapes,
-      finishes,
-    ]);
-  }
-
   /** See `PassSum`. */
   private depthUnit(size: PictureSize, tile: Tile): [number, number] {
     const { scene, run } = this;
@@ -551,9 +496,3 @@ export class Stage {
 
 /** Width of a thin line in a picture, in its pixels. */
 export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);
-
-/** The place on its opening that a pass looks through. */
-function onLens({ distance, radius }: ThinLens, { n, of }: Pass): ThroughLens {
-  const [across, rise] = lensSample(n, of);
-  return { across: radius * across, rise: radius * rise, distance };
-}

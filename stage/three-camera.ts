@@ -1,7 +1,10 @@
 import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
 import { lengthOf, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
+import type { ThinLens } from '#core/scene/depth-of-field.ts';
 import type { Camera } from '#core/scene/document.ts';
+import { lensSample } from './samples.ts';
+import type { Pass } from './scene-lights.ts';
 import type { StageUniforms } from './stage-uniforms.ts';
 
 export type ThreeCamera = PerspectiveCamera | OrthographicCamera;
@@ -70,4 +73,10 @@ export function lookFrom({ uEye, uTowards, uDeep, uParallel }: StageUniforms, ca
   uTowards.value.setFromMatrixColumn(camera.matrixWorld, 2);
   uDeep.value.set(elements[2], elements[6], elements[10]);
   uParallel.value = camera instanceof OrthographicCamera;
+}
+
+/** The place on its opening that a pass looks through. */
+export function onLens({ distance, radius }: ThinLens, { n, of }: Pass): ThroughLens {
+  const [across, rise] = lensSample(n, of);
+  return { across: radius * across, rise: radius * rise, distance };
 }

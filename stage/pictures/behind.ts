@@ -2,9 +2,15 @@ import { BEHIND_WIDTH, type Behind } from '../words/ground.ts';
 import { screenPixels } from './develop.ts';
 import type { Picture } from './picture.ts';
 
-/** A small copy of a finished picture, its words left out: each of its pixels is the mean of those it stands for. */
-export function behindOf({ width, height, tiles }: Pick<Picture, 'width' | 'height' | 'tiles'>): Behind {
-  const columns = Math.min(BEHIND_WIDTH, width);
+/**
+ * A small copy of a picture, its words left out: each of its pixels is the mean of those it stands for, clear where nothing is
+ * there yet.
+ */
+export function behindOf(
+  { width, height, tiles }: Pick<Picture, 'width' | 'height' | 'tiles'>,
+  widest = BEHIND_WIDTH,
+): Behind {
+  const columns = Math.min(widest, width);
   const rows = Math.max(1, Math.round((columns * height) / width));
   const sums = new Float32Array(4 * columns * rows);
   const counts = new Uint32Array(columns * rows);

@@ -12,21 +12,31 @@ import type { Behind } from '../words/ground.ts';
 import { SERIF_FONT, WORDS_FONT } from '../words/lettering.ts';
 import { paintWords } from '../words/paint-words.ts';
 import { behindOf } from './behind.ts';
+import { NoiseGauge } from './noise.ts';
 import type { Picture } from './picture.ts';
 
 export interface PictureOptions extends PictureSize {
   transparent: boolean;
   /** Passes averaged: light gets softer and edges smoother with more. */
   passes: number;
+  /** Fewer are enough once the picture wavers less than that, as `NoiseGauge` tells it. */
+  noise?: number;
+  /** Asked after each pass: whether what is there is to be kept, without the passes that are left. */
+  isEnough?(): boolean;
+  /** Shown what there is of the picture, small and without words, whenever its passes have doubled; with its noise, once known. */
+  preview?(seen: Behind, noise: number | null): void;
   /** Largest side of the pieces it is drawn in, in pixels; what is shown does not depend on it. */
   tile?: number;
   progress?(done: number): void;
   signal?: AbortSignal;
 }
 
-/** Passes for a picture that leaves the house, and for one that is only looked at. */
+/** Passes for a picture that leaves the house, for one that is only looked at, and for one that shows whether all is in it. */
 export const FINAL_PASSES = 48;
 export const PROOF_PASSES = 20;
+export const DRAFT_PASSES = 6;
+/** Most passes that are worth waiting for. */
+export const MOST_PASSES = 512;
 
 const LARGEST_TILE = 1536;
 
@@ -62,8 +72,16 @@ export async function renderPicture(
     const wide = withRim(tile, size);
     const sum = new PassSum(wide.width, wide.height, passes);
     try {
-      await stage.slices.run(passesOf(stage, sum, size, wide, options), () => {
-        options.progress?.((n + sum.count / passes) / all.length);
+      // Noise falls with the root of the number of passes.
+      let expected = passes;
+      const show = (noise: number | null): void => {
+        if (options.noise && noise !== null)
+          expected = Math.min(passes, Math.max(sum.count, sum.count * (noise / options.noise) ** 2));
+        const seen = { tile: wide, pixels: stage.linearPixels(sum.clean) };
+        options.preview?.(behindOf({ ...size, tiles: [...tiles, seen] }, PREVIEW_WIDTH), noise);
+      };
+      await stage.slices.run(passesOf(stage, sum, size, wide, options, show), () => {
+        options.progress?.((n + Math.min(1, sum.count / expected)) / all.length);
         return signal?.aborted ?? false;
       });
       signal?.throwIfAborted();
@@ -77,14 +95,28 @@ export async function renderPicture(
   return { ...size, tiles, words: await wordsOn(scene, frame, size, behind) };
 }
 
+/** Width of what is shown while a picture is made. */
+const PREVIEW_WIDTH = 320;
+
+/** @param show called when there is something new to be seen in `sum.clean` */
 function* passesOf(
   stage: Stage,
   sum: PassSum,
   size: PictureSize,
   tile: Tile,
-  { transparent }: PictureOptions,
+  { transparent, noise, isEnough, preview }: PictureOptions,
+  show: (noise: number | null) => void,
 ): Drawing {
-  while (sum.count < sum.goal) yield* stage.addPass(sum, size, tile, transparent);
+  const gauge = new NoiseGauge();
+  while (sum.count < sum.goal) {
+    yield* stage.addPass(sum, size, tile, transparent);
+    if (isEnough?.()) break;
+    if ((!preview && noise === undefined) || !NoiseGauge.isDue(sum.count)) continue;
+    yield* stage.clean(sum);
+    const found = gauge.of(stage.linearPixels(sum.clean));
+    show(found);
+    if (noise !== undefined && found !== null && found < noise) return;
+  }
   yield* stage.clean(sum);
 }
 

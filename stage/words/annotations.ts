@@ -6,7 +6,7 @@ import { type Shape, shifted } from '#core/scene/annotations/drawing.ts';
 import { measuredOnPicture } from '#core/scene/annotations/measured-on-picture.ts';
 import { boxAt, leaderEnd, placeLabels } from '#core/scene/annotations/place-labels.ts';
 import { type Annotation, annotationKind } from '#core/scene/annotations/registry.ts';
-import { backdropOf } from '#core/scene/backdrops/registry.ts';
+import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
 import { projectPoint } from '#core/scene/camera.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -42,6 +42,7 @@ export function annotationSetting(
   painter: WordsPainter,
   { scene, run, step, bounds, attached, readings, curves }: Annotated,
   { width, height }: { width: number; height: number },
+  tone: Backdrop,
 ): Omit<AnnotationSetting, 'number'> {
   return {
     scene,
@@ -55,7 +56,7 @@ export function annotationSetting(
     readings,
     curves,
     measured: measuredOnPicture(scene, run),
-    tone: backdropOf(scene.backdrop),
+    tone,
     measure: (text, size, weight, kind) => measured(painter, text, size, weight, letters(kind)),
     project: (place) => {
       const { x, y, depth } = projectPoint(scene.camera, place, width / height);
@@ -104,7 +105,7 @@ export function paintAnnotations(
   taken: readonly Box[],
 ): AnnotationBox[] {
   const { size } = sheet;
-  const common = annotationSetting(painter, annotated, size);
+  const common = annotationSetting(painter, annotated, size, sheet.tone);
   const laid = numbered(annotated.scene.annotations).map(({ annotation, number }) => {
     const kind = annotationKind(annotation.kind);
     const setting: AnnotationSetting = { ...common, number };

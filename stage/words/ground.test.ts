@@ -3,7 +3,8 @@ import { hexToRgb, luminance, type Rgb } from '#core/colour/cielab.ts';
 import { contrastOfLuminances, LEGIBLE } from '#core/colour/contrast.ts';
 import { ownBackdrop } from '#core/scene/backdrops/own.ts';
 import { backdrops } from '#core/scene/backdrops/registry.ts';
-import { type Behind, groundFor } from './ground.ts';
+import { backdrop } from '#core/scene/things/backdrop.ts';
+import { type Behind, groundFor, toneOf } from './ground.ts';
 
 /** A picture of which each pixel has a grey, 0..255. */
 function picture(grey: (x: number, y: number) => number): Behind {
@@ -17,6 +18,34 @@ function picture(grey: (x: number, y: number) => number): Behind {
 const size = { width: 600, height: 400 };
 const box = { x: 400, y: 100, width: 120, height: 200 };
 const busy = picture((x, y) => (((x >> 1) + (y >> 1)) % 2 === 0 ? 20 : 235));
+
+describe('words on what a backdrop shows', () => {
+  const ink = (grey: number, kind = 'surroundings'): number =>
+    luminance(
+      hexToRgb(
+        toneOf(
+          { ...backdrop.plain, kind },
+          picture(() => grey),
+        ).ink,
+      ),
+    );
+  it('are bright on the dark and dark on the bright', () => {
+    expect(ink(30)).toBeGreaterThan(0.7);
+    expect(ink(230)).toBeLessThan(0.1);
+    expect(ink(30, 'picture')).toBeGreaterThan(0.7);
+  });
+  it('go by most of it, not by what is small and bright; and by its colours while it is not known', () => {
+    const lamp = picture((x, y) => (x < 10 && y < 10 ? 255 : 25));
+    expect(
+      luminance(hexToRgb(toneOf({ ...backdrop.plain, kind: 'surroundings' }, lamp).ink)),
+    ).toBeGreaterThan(0.7);
+    const dark = { ...backdrop.plain, kind: 'picture', top: '#101010', foot: '#202020' };
+    expect(luminance(hexToRgb(toneOf(dark, null).ink))).toBeGreaterThan(0.7);
+  });
+  it('of colours stay as these say, whatever stands before them', () => {
+    expect(ink(30, 'paper')).toBeLessThan(0.1);
+  });
+});
 
 describe('what lies behind words', () => {
   it('is nothing where the picture has the contrast by itself', () => {

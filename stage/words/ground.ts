@@ -1,5 +1,9 @@
-import { hexToRgb, luminance, type Rgb, toLinear } from '#core/colour/cielab.ts';
+import { fromLinear, hexToRgb, luminance, type Rgb, rgbToHex, toLinear } from '#core/colour/cielab.ts';
 import { contrastOfLuminances, LEGIBLE } from '#core/colour/contrast.ts';
+import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
+import { ownBackdrop } from '#core/scene/backdrops/own.ts';
+import { backdropOf, shownBackdrops } from '#core/scene/backdrops/registry.ts';
+import type { Scene } from '#core/scene/document.ts';
 import type { LegendGround } from '#core/scene/things/legend.ts';
 import { type Box, rgbCss, type WordsPainter } from './lettering.ts';
 
@@ -40,6 +44,20 @@ const extremesOf = (sorted: number[]): [number, number] => {
   const skip = Math.floor(SLACK * sorted.length);
   return [sorted[skip], sorted[sorted.length - 1 - skip]];
 };
+
+/**
+ * How words are on a backdrop. Where that shows a picture, they are dark or bright by what lies behind: by the middle of its
+ * luminances, once that is known.
+ */
+export function toneOf(backdrop: Scene['backdrop'], behind: Behind | null): Backdrop {
+  const tone = backdropOf(backdrop);
+  if (!behind || !shownBackdrops.some(({ id }) => id === backdrop.kind)) return tone;
+  const whole = { x: 0, y: 0, width: 1, height: 1 };
+  const sorted = luminancesIn(behind, whole, whole);
+  const grey = fromLinear(sorted[sorted.length >> 1]);
+  const middle = rgbToHex([grey, grey, grey]);
+  return { ...ownBackdrop(middle, middle), id: tone.id, name: tone.name };
+}
 
 /** What is painted behind words. */
 export interface Ground {

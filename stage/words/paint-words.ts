@@ -1,7 +1,6 @@
 import { parseQuantity, quantityName, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
-import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { isUnmoved } from '#core/scene/legend-places.ts';
 import { saidInPicture } from '#core/scene/said-in-picture.ts';
@@ -11,7 +10,7 @@ import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts'
 import { partsInFront } from '../look-inside.ts';
 import { type Annotated, paintAnnotations, roomOf } from './annotations.ts';
 import { asideBy } from './free-place.ts';
-import type { Behind } from './ground.ts';
+import { type Behind, toneOf } from './ground.ts';
 import { laidOutLegend, paintLegend } from './legend.ts';
 import type { LegendFacts, LegendLayout } from './legend-layout.ts';
 import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
@@ -75,7 +74,7 @@ export function paintWords(
   size: { width: number; height: number },
 ): WordsBox[] {
   const { scene, run, step, spreads, behind } = worded;
-  const tone = backdropOf(scene.backdrop);
+  const tone = toneOf(scene.backdrop, behind);
   const boxes: WordsBox[] = [];
   for (const scale of scene.legends.shown ? shownScales(scene) : []) {
     // Colours that nothing has need no legend.
@@ -115,7 +114,7 @@ function titleBox({ box, bar }: LegendLayout): Box {
 
 function paintStamp(
   painter: WordsPainter,
-  { scene, run, step, bounds }: Worded,
+  { scene, run, step, bounds, behind }: Worded,
   { width, height }: { width: number; height: number },
 ): WordsBox | null {
   const u = height / 100;
@@ -130,7 +129,7 @@ function paintStamp(
   const room = roomOf(scene, { width, height });
   const foot = room.y + room.height - box.height - 2 * u;
   const y = clampTo(scene.stamp.y * height - box.height / 2, room.y + 2 * u, foot);
-  const { ink, halo } = backdropOf(scene.backdrop);
+  const { ink, halo } = toneOf(scene.backdrop, behind);
   const look = { font: WORDS_FONT, ink, halo };
   write(painter, { text, x, y: y + box.height / 2, size: 3 * u, weight: 500, align: 'left' }, look);
   return { kind: 'stamp', id: 'stamp', x, y, ...box, bar: null, title: null, anchor: null, of: scene.stamp };

@@ -66,7 +66,7 @@ describe('the runs of the bench', () => {
         await page.getByLabel(label).fill(value);
         await page.keyboard.press('Enter');
       }
-      await page.getByLabel(/Finest light/).uncheck();
+      await page.getByRole('button', { name: 'Proof', exact: true }).click();
       await page.getByRole('button', { name: 'Make the picture' }).click();
       const still = PNG.sync.read((await downloaded(page, 'Save PNG')).bytes);
       expect([still.width, still.height]).toEqual([200, 150]);

@@ -1,4 +1,5 @@
 import type { Page } from 'playwright-core';
+import { PNG } from 'pngjs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { heightAtTarget } from '#core/scene/camera-moves.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -189,7 +190,7 @@ it('a still in another format holds its scene, which it opens again where it is 
   await page.keyboard.press('Enter');
   await page.getByLabel('Format').selectOption('jpeg');
   expect(await page.getByLabel('Transparent background').count()).toBe(0);
-  await page.getByLabel(/Finest light/).uncheck();
+  await page.getByRole('button', { name: 'Proof', exact: true }).click();
   await page.getByRole('button', { name: 'Make the picture' }).click();
   const still = await downloaded(page, 'Save JPEG');
   const shown = await savedScene();
@@ -209,6 +210,45 @@ it('a still in another format holds its scene, which it opens again where it is 
   await dropped(Buffer.from('nothing'), 'other.png', 'image/png');
   await page.getByText(/other.png does not hold the scene it was made of/).waitFor();
 });
+
+it('a still is worked on until it is clean enough, or until one keeps it as it is', async () => {
+  await page.getByRole('button', { name: 'Give out' }).click();
+  await page.getByLabel('Width in pixels').fill('160');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Height in pixels').fill('120');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Until clean' }).click();
+  await page.getByLabel('Noise below').selectOption('2');
+  await page.getByRole('button', { name: 'Make the picture' }).click();
+  const clean = await downloaded(page, 'Save PNG');
+  expect(textsOf(clean.bytes).Description).toMatch(/160 x 120, noise below 2 of 255 levels/);
+
+  await page.getByRole('button', { name: 'Final', exact: true }).click();
+  await page.getByLabel('Passes').fill('512');
+  await page.getByLabel('Passes').press('Enter');
+  await page.getByRole('button', { name: 'Make the picture' }).click();
+  await page.getByText(/^Noise .* of 255 levels/).waitFor();
+  expect(await page.getByLabel('The picture by now').count()).toBe(1);
+  await page.getByRole('button', { name: 'Keep it as it is' }).click();
+  const kept = PNG.sync.read((await downloaded(page, 'Save PNG')).bytes);
+  expect([kept.width, kept.height]).toEqual([160, 120]);
+  const other = PNG.sync.read(clean.bytes);
+  // Two pictures of one scene, each clean enough.
+  const apart = kept.data.reduce((sum, v, i) => sum + (v - other.data[i]) ** 2, 0) / kept.data.length;
+  expect(Math.sqrt(apart)).toBeLessThan(6);
+  await page.getByRole('button', { name: 'Back to the scene' }).click();
+});
+
+/** The texts of a PNG file that are not packed, by their keywords. */
+function textsOf(bytes: Buffer): Record<string, string> {
+  const found: Record<string, string> = {};
+  for (let at = 8; at < bytes.length; at += 12 + bytes.readUInt32BE(at)) {
+    if (bytes.toString('latin1', at + 4, at + 8) !== 'iTXt') continue;
+    const [keyword] = bytes.toString('latin1', at + 8).split('\0', 1);
+    found[keyword] = bytes.toString('utf8', at + 8 + keyword.length + 5, at + 8 + bytes.readUInt32BE(at));
+  }
+  return found;
+}
 
 /** A file dropped on the picture. */
 async function dropped(bytes: Buffer, name: string, type: string): Promise<void> {

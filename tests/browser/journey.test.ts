@@ -176,7 +176,7 @@ describe('the way from files to what is given out', () => {
     await page.keyboard.press('Enter');
     await page.getByLabel('Height in pixels').fill('280');
     await page.keyboard.press('Enter');
-    await page.getByLabel(/Finest light/).uncheck();
+    await page.getByRole('button', { name: 'Proof', exact: true }).click();
     await page.getByRole('button', { name: 'Make the picture' }).click();
     const { name, bytes } = await downloaded(page, 'Save PNG');
     expect(name).toMatch(/\.png$/);

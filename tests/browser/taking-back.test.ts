@@ -54,7 +54,7 @@ describe('shots', () => {
     await page.getByLabel('Width in pixels').press('Enter');
     await page.getByLabel('Height in pixels').fill('120');
     await page.getByLabel('Height in pixels').press('Enter');
-    await page.getByLabel(/Finest light/).uncheck();
+    await page.getByRole('button', { name: 'Proof', exact: true }).click();
     await page.getByRole('button', { name: 'Make all 2 shots, as a zip' }).click();
     const { name, bytes } = await downloaded(page, 'Save zip');
     expect(name).toBe('block-shots.zip');

@@ -1,11 +1,11 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { saySteps } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { PictureAbout } from '#stage/pictures/about.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
-import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
+import type { Behind } from '#stage/words/ground.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
@@ -17,6 +17,7 @@ import { developScene } from './darkroom.ts';
 import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PictureZip } from './picture-zip.ts';
+import { finalQuality, type Quality, QualityFields } from './QualityFields.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 
 interface Made {
@@ -37,7 +38,9 @@ export function StillTab(props: GiveOutProps) {
   const [size, setSize] = useState(sizeOfStage);
   const [transparent, setTransparent] = useState(false);
   const [words, setWords] = useState(true);
-  const [fine, setFine] = useState(true);
+  const [quality, setQuality] = useState(finalQuality);
+  const [seen, setSeen] = useState<Seen | null>(null);
+  const enough = useRef(false);
   const [writers, setWriters] = useState<readonly PictureWriter[]>([pictureWriters[0]]);
   const [writer, setWriter] = useState(pictureWriters[0]);
   useEffect(() => void offeredWriters().then(setWriters), []);
@@ -45,7 +48,6 @@ export function StillTab(props: GiveOutProps) {
   const { work, problem, run: doWork } = useWork();
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
-  const passes = fine ? FINAL_PASSES : PROOF_PASSES;
   const show = (blob: Blob, shots: number | null) =>
     setMade({ blob, address: URL.createObjectURL(blob), size, shots, writer });
   const clear = transparent && writer.opacity;
@@ -55,7 +57,7 @@ export function StillTab(props: GiveOutProps) {
     scene: of,
     run: controller.source.run.name,
     step: saySteps([controller.source.run.steps[of.step]], controller.source.run.timeUnit),
-    settings: `${size.width} x ${size.height}, ${passes} passes`,
+    settings: `${size.width} x ${size.height}, ${sayQuality(quality)}`,
     made: new Date(),
   });
 
@@ -67,7 +69,7 @@ export function StillTab(props: GiveOutProps) {
         props,
         shots.map((s) => ({ ...s, document: { ...s.document, picture: { ...s.document.picture, aspect } } })),
         {
-          options: () => ({ ...size, transparent: clear, passes }),
+          options: () => ({ ...size, transparent: clear, ...asQuality(quality) }),
           each: 'Picture',
           progress,
           signal,
@@ -80,11 +82,15 @@ export function StillTab(props: GiveOutProps) {
   const make = () =>
     doWork('Making the picture', async (progress, signal) => {
       const release = await viewport.hold();
+      enough.current = false;
+      setSeen(null);
       try {
         const picture = await developScene(viewport.stage, controller.source, scene, scene.step, {
           ...size,
           transparent: clear,
-          passes,
+          ...asQuality(quality),
+          isEnough: () => enough.current,
+          preview: (picture, noise) => setSeen({ picture, noise }),
           progress,
           signal,
         });
@@ -117,9 +123,12 @@ export function StillTab(props: GiveOutProps) {
         <p className="text-soft">{writer.name} keeps no transparent background.</p>
       )}
       <Tick label="Legends, time and words" checked={words} onChange={(on) => setWords(on)} />
-      <Tick label={`Finest light, ${FINAL_PASSES} passes`} checked={fine} onChange={(on) => setFine(on)} />
+      <QualityFields quality={quality} onQuality={setQuality} />
       {work ? (
-        <Progress {...work} onCancel={work.cancel} />
+        <>
+          <Progress {...work} onCancel={work.cancel} />
+          {seen && <Improving {...seen} onEnough={() => (enough.current = true)} />}
+        </>
       ) : (
         <div className="flex flex-col gap-2">
           <button type="button" className={made ? 'quiet' : 'act'} onClick={make}>
@@ -162,6 +171,43 @@ export function StillTab(props: GiveOutProps) {
           </figcaption>
         </figure>
       )}
+    </div>
+  );
+}
+
+/** What options of a picture say of its quality. */
+const asQuality = ({ passes, noise }: Quality) => ({ passes, ...(noise === null ? {} : { noise }) });
+
+const sayQuality = ({ passes, noise }: Quality): string =>
+  noise === null ? `${passes} passes` : `noise below ${noise} of 255 levels`;
+
+interface Seen {
+  picture: Behind;
+  noise: number | null;
+}
+
+/** The picture as it is by now, and a way to be content with it. */
+function Improving({ picture, noise, onEnough }: Seen & { onEnough(): void }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const { width, height, pixels } = picture;
+    canvas.current!.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
+  }, [picture]);
+  return (
+    <div className="flex flex-col gap-2">
+      <canvas
+        ref={canvas}
+        width={picture.width}
+        height={picture.height}
+        aria-label="The picture by now"
+        className="w-full rounded-lg border border-rule"
+      />
+      <div className="flex items-center justify-between text-soft">
+        {noise === null ? 'Measuring its noise' : `Noise ${noise.toPrecision(2)} of 255 levels`}
+        <button type="button" className="quiet h-8" onClick={onEnough}>
+          Keep it as it is
+        </button>
+      </div>
     </div>
   );
 }
