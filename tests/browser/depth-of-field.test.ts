@@ -1,12 +1,9 @@
-import { type Browser, chromium } from 'playwright-core';
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { SpheresOptions } from '#core/ops/spheres.ts';
+import { straight } from '#core/scene/camera.ts';
 import { spreadAt, thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../attack/served.ts';
-import { RenderPage } from './render-page.ts';
+import { DrawnBalls } from './drawn-balls.ts';
 
 const SIZE = 160;
 
@@ -30,56 +27,27 @@ function covered({ data, width, height }: PNG) {
 }
 
 describe('a small ball before and behind what is sharp', () => {
-  const served = new Served();
-  let browser: Browser;
-  let page: RenderPage;
-  let run = '';
+  let drawn: DrawnBalls;
   let scene: Scene;
 
   beforeAll(async () => {
-    await served.start();
-    browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    page = await RenderPage.open(await browser.newPage(), served.address);
-    const made = await served.imported({
-      'ball.csv': Buffer.from('x,y,z,diameter,temperature\n0,0,0,0.06,20\n'),
-    });
-    run = made.run;
-    const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`)).answer;
+    drawn = await DrawnBalls.of(['0,0,0,0.06,20']);
     scene = {
-      ...document,
-      annotations: [],
-      light: { ...document.light, rig: 'even' },
-      floor: { ...document.floor, kind: 'none' },
-      scales: document.scales.map((s) => ({ ...s, legend: { ...s.legend, visible: false } })),
-      stamp: { ...document.stamp, visible: false },
-      // As large as the file says.
-      layers: document.layers.map((layer) => ({
-        ...layer,
-        chain: layer.chain.map((s) => ({
-          ...s,
-          options: { ...(s.options as SpheresOptions), scale: 'factor', factor: 1 },
-        })),
-      })),
+      ...drawn.scene,
       camera: {
-        ...document.camera,
+        ...drawn.scene.camera,
         position: [0, -4, 0],
         target: [0, 0, 0],
         up: [0, 0, 1],
         projection: 'perspective',
         fieldOfView: 20,
-        roll: 0,
-        shiftAcross: 0,
-        shiftRise: 0,
+        ...straight,
       },
     };
   });
-  afterAll(async () => {
-    await browser.close();
-    await served.remove();
-  });
+  afterAll(() => drawn.close());
   const draw = (focus: Partial<Scene['focus']>): Promise<PNG> =>
-    page.draw({
-      run,
+    drawn.draw({
       scene: { ...scene, focus: { ...scene.focus, ...focus } },
       width: SIZE,
       height: SIZE,

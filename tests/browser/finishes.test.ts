@@ -1,5 +1,4 @@
 import { converter } from 'culori';
-import { type Browser, chromium } from 'playwright-core';
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { finishById, finishes } from '#core/light/finishes/registry.ts';
@@ -9,9 +8,7 @@ import { fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigs } from '#core/scene/light-rigs/registry.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../attack/served.ts';
-import { RenderPage } from './render-page.ts';
+import { DrawnBalls } from './drawn-balls.ts';
 
 const SIZE = { width: 108, height: 108 };
 const toLab = converter('lab65');
@@ -47,48 +44,22 @@ function inWhite(id: string, more: Partial<OwnFinish> = {}): OwnFinish {
 }
 
 describe('finishes on a ball', () => {
-  const served = new Served();
-  let browser: Browser;
-  let page: RenderPage;
-  let run = '';
+  let drawn: DrawnBalls;
   let scene: Scene;
 
   beforeAll(async () => {
-    await served.start();
-    browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    page = await RenderPage.open(await browser.newPage(), served.address);
-    const made = await served.imported({
-      'ball.csv': Buffer.from('x,y,z,diameter,temperature\n0,0,0,1,20\n0,0,1,0.8,80\n'),
-    });
-    run = made.run;
-    const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`)).answer;
+    drawn = await DrawnBalls.of(['0,0,0,1,20', '0,0,1,0.8,80']);
     scene = {
-      ...document,
-      annotations: [],
+      ...drawn.scene,
       // Colours that are neither dark nor pale.
-      scales: document.scales.map((s) => ({
-        ...s,
-        range: { kind: 'fixed', low: -30, high: 110 },
-        legend: { ...s.legend, visible: false },
-      })),
-      stamp: { ...document.stamp, visible: false },
+      scales: drawn.scene.scales.map((s) => ({ ...s, range: { kind: 'fixed', low: -30, high: 110 } })),
       camera: fitCamera([-0.5, 0.5, -0.5, 0.5, -0.5, 1.4], [0.4, -1, 0.35], [0, 0, 1], 1, {
         projection: 'perspective',
         fieldOfView: 24,
       }),
-      layers: document.layers.map((layer) => ({
-        ...layer,
-        chain: layer.chain.map((s) => ({
-          ...s,
-          options: { ...(s.options as object), scale: 'factor', factor: 1 },
-        })),
-      })),
     };
   });
-  afterAll(async () => {
-    await browser.close();
-    await served.remove();
-  });
+  afterAll(() => drawn.close());
 
   function draw(
     light: Partial<Scene['light']>,
@@ -99,14 +70,13 @@ describe('finishes on a ball', () => {
     const dressed: Scene = {
       ...scene,
       light: { ...scene.light, ...light },
-      floor: { ...scene.floor, kind: 'none' },
       layers: scene.layers.map((layer) => ({
         ...layer,
         finish,
         ...(plain ? { colour: { kind: 'plain', colour: plain } as const } : {}),
       })),
     };
-    return page.draw({ run, scene: dressed, passes, transparent: true, ...SIZE });
+    return drawn.draw({ scene: dressed, passes, transparent: true, ...SIZE });
   }
 
   /** Places of the upper ball, which hides nothing of itself; below it lies in the shade of the other. */

@@ -1,14 +1,10 @@
-import { type Browser, chromium } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { toneCurve } from '#core/light/tone-curve.ts';
-import type { SpheresOptions } from '#core/ops/spheres.ts';
 import { fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Enclosure } from '#core/scene/enclosure.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../attack/served.ts';
-import { RenderPage } from './render-page.ts';
+import { DrawnBalls } from './drawn-balls.ts';
 
 const SIZE = { width: 120, height: 120 };
 
@@ -29,53 +25,27 @@ const pixelOf = ({ data, width }: PNG, x: number, y: number): number[] =>
   [0, 1, 2, 3].map((k) => data[4 * (Math.round(y * width) * width + Math.round(x * width)) + k]);
 
 describe('the room a ball stands in', () => {
-  const served = new Served();
-  let browser: Browser;
-  let page: RenderPage;
-  let run = '';
+  let drawn: DrawnBalls;
   let scene: Scene;
 
   beforeAll(async () => {
-    await served.start();
-    browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    page = await RenderPage.open(await browser.newPage(), served.address);
-    // Two balls, one hanging over the other, of two colours.
-    const made = await served.imported({
-      'balls.csv': Buffer.from('x,y,z,diameter,temperature\n0,0,0.5,1,20\n0,0,2,0.6,80\n'),
-    });
-    run = made.run;
-    const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`)).answer;
+    // Two, one hanging over the other.
+    drawn = await DrawnBalls.of(['0,0,0.5,1,20', '0,0,2,0.6,80']);
+    const { backdrop, layers } = drawn.scene;
     scene = {
-      ...document,
-      annotations: [],
-      light: { ...document.light, rig: 'even' },
-      backdrop: { ...document.backdrop, kind: 'own', top: '#808080', foot: '#808080' },
-      scales: document.scales.map((s) => ({
-        ...s,
-        legend: { ...s.legend, visible: false },
-      })),
-      stamp: { ...document.stamp, visible: false },
-      layers: document.layers.map((layer) => ({
-        ...layer,
-        colour: { kind: 'plain', colour: '#c02020' } as const,
-        chain: layer.chain.map((s) => ({
-          ...s,
-          options: { ...(s.options as SpheresOptions), scale: 'factor', factor: 1 },
-        })),
-      })),
+      ...drawn.scene,
+      backdrop: { ...backdrop, kind: 'own', top: '#808080', foot: '#808080' },
+      layers: layers.map((layer) => ({ ...layer, colour: { kind: 'plain', colour: '#c02020' } as const })),
       camera: fitCamera([-1, 1, -1, 1, -2.3, 2.3], [0, -1, 1], [0, 0, 1], 1, {
         projection: 'parallel',
         fieldOfView: 24,
       }),
     };
   });
-  afterAll(async () => {
-    await browser.close();
-    await served.remove();
-  });
+  afterAll(() => drawn.close());
 
   const draw = (more: Partial<Scene>, passes = 4, transparent = false): Promise<PNG> =>
-    page.draw({ run, scene: { ...scene, ...more }, passes, transparent, ...SIZE });
+    drawn.draw({ scene: { ...scene, ...more }, passes, transparent, ...SIZE });
   const floor = (more: Partial<Scene['floor']>): Scene['floor'] => ({ ...scene.floor, ...more });
   const isRed = ([r, g]: number[]): boolean => r > 1.6 * g;
   /** How red each row of the middle column is, from the foot upwards. */
@@ -149,7 +119,11 @@ describe('the room a ball stands in', () => {
   });
 
   const sent = async (name: string, bytes: Uint8Array): Promise<Enclosure> => {
-    const { status, answer } = await served.send<Enclosure>('POST', `/api/enclosures?name=${name}`, bytes);
+    const { status, answer } = await drawn.served.send<Enclosure>(
+      'POST',
+      `/api/enclosures?name=${name}`,
+      bytes,
+    );
     expect(status).toBe(200);
     return answer;
   };
@@ -243,7 +217,11 @@ describe('the room a ball stands in', () => {
     );
   });
   it('refuses an empty file in words', async () => {
-    const { status, answer } = await served.send('POST', '/api/enclosures?name=x.hdr', new Uint8Array(0));
+    const { status, answer } = await drawn.served.send(
+      'POST',
+      '/api/enclosures?name=x.hdr',
+      new Uint8Array(0),
+    );
     expect(status).toBe(422);
     expect(answer).toMatchObject({ reason: 'the file is empty', where: 'x.hdr' });
   });

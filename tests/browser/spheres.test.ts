@@ -1,13 +1,9 @@
-import { type Browser, chromium } from 'playwright-core';
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { randomNumbers } from '#core/model/random-numbers.ts';
-import type { SpheresOptions } from '#core/ops/spheres.ts';
 import { rayThrough } from '#core/scene/camera.ts';
 import type { Camera, Scene } from '#core/scene/document.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../attack/served.ts';
-import { RenderPage } from './render-page.ts';
+import { DrawnBalls } from './drawn-balls.ts';
 
 interface Ball {
   centre: number[];
@@ -52,44 +48,17 @@ function shownAt({ data, width }: PNG, x: number, y: number): number | null {
 const AROUND = [-0.25, 0.125, 0.5, 0.875, 1.25].flatMap((dx, _, all) => all.map((dy) => [dx, dy]));
 
 describe('spheres on the picture', () => {
-  const served = new Served();
-  let browser: Browser;
-  let page: RenderPage;
-  let run = '';
+  let drawn: DrawnBalls;
   let scene: Scene;
   const all = balls();
 
   beforeAll(async () => {
-    await served.start();
-    browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    page = await RenderPage.open(await browser.newPage(), served.address);
     const rows = all.map(({ centre, radius, value }) => [...centre, 2 * radius, value].join());
-    const made = await served.imported({
-      'balls.csv': Buffer.from(['x,y,z,diameter,temperature', ...rows].join('\n')),
-    });
-    run = made.run;
-    const opened = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
-    const { document } = opened.answer;
-    scene = {
-      ...document,
-      annotations: [],
-      light: { ...document.light, rig: 'even' },
-      floor: { ...document.floor, kind: 'none' },
-      scales: document.scales.map((s) => ({ ...s, legend: { ...s.legend, visible: false } })),
-      layers: document.layers.map((layer) => ({
-        ...layer,
-        chain: layer.chain.map((s) => ({
-          ...s,
-          options: { ...(s.options as SpheresOptions), scale: 'factor', factor: 1 },
-        })),
-      })),
-    };
+    drawn = await DrawnBalls.of(rows);
+    scene = drawn.scene;
     expect(scene.layers[0].colour).toMatchObject({ field: 'point:temperature' });
   });
-  afterAll(async () => {
-    await browser.close();
-    await served.remove();
-  });
+  afterAll(() => drawn.close());
 
   const cameraAt = (more: Partial<Camera>): Camera => ({
     ...scene.camera,
@@ -116,8 +85,7 @@ describe('spheres on the picture', () => {
   ] as const)('have the outline and the depth of spheres %s', async (_, view, tile) => {
     const [width, height] = [180, 130];
     const camera = cameraAt(view as Partial<Camera>);
-    const picture = await page.draw({
-      run,
+    const picture = await drawn.draw({
       scene: { ...scene, camera },
       width,
       height,

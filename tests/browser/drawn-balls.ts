@@ -1,0 +1,60 @@
+import { type Browser, chromium } from 'playwright-core';
+import type { PNG } from 'pngjs';
+import type { SpheresOptions } from '#core/ops/spheres.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
+import { Served } from '../attack/served.ts';
+import { RenderPage } from './render-page.ts';
+
+/** Balls of a table on the picture, as large as it says, with nothing else in it: no words, no floor, in even light. */
+export class DrawnBalls {
+  private constructor(
+    readonly served: Served,
+    private readonly browser: Browser,
+    private readonly page: RenderPage,
+    private readonly run: string,
+    readonly scene: Scene,
+  ) {}
+
+  /** @param rows `x,y,z,diameter,temperature` of each */
+  static async of(rows: readonly string[]): Promise<DrawnBalls> {
+    const served = await new Served().start();
+    const browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
+    const page = await RenderPage.open(await browser.newPage(), served.address);
+    const table = ['x,y,z,diameter,temperature', ...rows].join('\n');
+    const { run, scene } = await served.imported({ 'balls.csv': Buffer.from(table) });
+    const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${scene}`)).answer;
+    return new DrawnBalls(served, browser, page, run, {
+      ...document,
+      annotations: [],
+      light: { ...document.light, rig: 'even' },
+      floor: { ...document.floor, kind: 'none' },
+      stamp: { ...document.stamp, visible: false },
+      scales: document.scales.map((s) => ({ ...s, legend: { ...s.legend, visible: false } })),
+      layers: document.layers.map((layer) => ({
+        ...layer,
+        chain: layer.chain.map((s) => ({
+          ...s,
+          options: { ...(s.options as SpheresOptions), scale: 'factor', factor: 1 },
+        })),
+      })),
+    });
+  }
+
+  /** @param order as `RenderOrder` */
+  draw(order: {
+    scene: Scene;
+    width: number;
+    height: number;
+    passes: number;
+    transparent: boolean;
+    tile?: number;
+  }): Promise<PNG> {
+    return this.page.draw({ run: this.run, ...order });
+  }
+
+  async close(): Promise<void> {
+    await this.browser.close();
+    await this.served.remove();
+  }
+}
