@@ -47,11 +47,9 @@ export class Behind {
     const { uShows, uBehind, uBehindLight, uCover, uLookRight, uLookUp, uLookAhead } = this.shared;
     const { texture } = this;
     const around = backdrop.kind === 'surroundings';
-    uShows.value = !texture ? SHOWS.colours : around ? SHOWS.surroundings : SHOWS.picture;
-    if (!texture || (!around && backdrop.kind !== 'picture')) {
-      uShows.value = SHOWS.colours;
-      return;
-    }
+    uShows.value = SHOWS.colours;
+    if (!texture || (!around && backdrop.kind !== 'picture')) return;
+    uShows.value = around ? SHOWS.surroundings : SHOWS.picture;
     uBehind.value = texture;
     uBehindLight.value = backdrop.brightness * (around ? light.fill : 1);
     uCover.value.copy(covering(texture.image.width / texture.image.height, aspect));

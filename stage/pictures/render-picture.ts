@@ -74,11 +74,13 @@ export async function renderPicture(
     try {
       // Noise falls with the root of the number of passes.
       let expected = passes;
-      const show = (noise: number | null): void => {
+      const show = (pixels: Float32Array, noise: number | null): void => {
         if (options.noise && noise !== null)
           expected = Math.min(passes, Math.max(sum.count, sum.count * (noise / options.noise) ** 2));
-        const seen = { tile: wide, pixels: stage.linearPixels(sum.clean) };
-        options.preview?.(behindOf({ ...size, tiles: [...tiles, seen] }, PREVIEW_WIDTH), noise);
+        options.preview?.(
+          behindOf({ ...size, tiles: [...tiles, { tile: wide, pixels }] }, PREVIEW_WIDTH),
+          noise,
+        );
       };
       await stage.slices.run(passesOf(stage, sum, size, wide, options, show), () => {
         options.progress?.((n + Math.min(1, sum.count / expected)) / all.length);
@@ -98,14 +100,14 @@ export async function renderPicture(
 /** Width of what is shown while a picture is made. */
 const PREVIEW_WIDTH = 320;
 
-/** @param show called when there is something new to be seen in `sum.clean` */
+/** @param show called with what there is to be seen of the tile whenever its passes have doubled */
 function* passesOf(
   stage: Stage,
   sum: PassSum,
   size: PictureSize,
   tile: Tile,
   { transparent, noise, isEnough, preview }: PictureOptions,
-  show: (noise: number | null) => void,
+  show: (pixels: Float32Array, noise: number | null) => void,
 ): Drawing {
   const gauge = new NoiseGauge();
   while (sum.count < sum.goal) {
@@ -113,8 +115,9 @@ function* passesOf(
     if (isEnough?.()) break;
     if ((!preview && noise === undefined) || !NoiseGauge.isDue(sum.count)) continue;
     yield* stage.clean(sum);
-    const found = gauge.of(stage.linearPixels(sum.clean));
-    show(found);
+    const pixels = stage.linearPixels(sum.clean);
+    const found = gauge.of(pixels);
+    show(pixels, found);
     if (noise !== undefined && found !== null && found < noise) return;
   }
   yield* stage.clean(sum);
