@@ -1,7 +1,7 @@
 import { type DataTexture, Vector2 } from 'three';
 import type { Panorama } from '#core/light/panorama.ts';
-import { add, subtract, times } from '#core/model/vectors.ts';
-import { cameraAxes, lensShift } from '#core/scene/camera.ts';
+import { subtract } from '#core/model/vectors.ts';
+import { pictureAxes } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { blurred, enclosedPicture } from './enclosed-light.ts';
 import { flatTexture } from './panorama-texture.ts';
@@ -53,14 +53,12 @@ export class Behind {
     uBehind.value = texture;
     uBehindLight.value = backdrop.brightness * (around ? light.fill : 1);
     uCover.value.copy(covering(texture.image.width / texture.image.height, aspect));
-    // As `rayThrough`; a parallel view, which has no width, looks around as its lens in perspective would.
-    const { right, up, back } = cameraAxes(camera);
+    // A parallel view, which has no width, looks around as its lens in perspective would.
     const half = Math.tan((camera.fieldOfView * Math.PI) / 360);
-    const [across, rise] = lensShift(camera);
-    uLookRight.value.set(...times(right, half * aspect));
-    uLookUp.value.set(...times(up, half));
-    const aside = add(times(right, 2 * half * across), times(up, 2 * half * rise));
-    uLookAhead.value.set(...subtract(aside, back));
+    const { middle, right, up, back } = pictureAxes(camera, aspect, half);
+    uLookRight.value.set(...right);
+    uLookUp.value.set(...up);
+    uLookAhead.value.set(...subtract(middle, back));
   }
 
   dispose(): void {

@@ -11,6 +11,9 @@ import { readPanorama } from './panorama-file.ts';
 /** Widest that a panorama, or a picture behind the model, is kept. */
 const WIDEST = 4096;
 
+/** How long a file that could not be had is not asked for again, in milliseconds. */
+const RETRY = 30_000;
+
 /** Files that were read, by the names of their contents. */
 const read = new LRUCache<string, Promise<Panorama>>({ max: 3 });
 
@@ -36,8 +39,8 @@ function known(
   let coming = read.get(bytes.hash);
   if (!coming) {
     coming = bringEnclosed({ name, bytes }).then(make);
-    // Whoever asks again may have more luck.
-    coming.catch(() => read.delete(bytes.hash));
+    // Whoever asks again may have more luck; but not with every picture that is drawn.
+    coming.catch(() => setTimeout(() => read.delete(bytes.hash), RETRY));
     read.set(bytes.hash, coming);
   }
   return coming;

@@ -41,11 +41,12 @@ export class ShownParts {
   /** Takes over shapes and values. */
   take(parts: readonly FramePart[]): void {
     const before = new Map(this.list.map((s) => [idOf(s.frame), s]));
-    this.list = parts.map((part) => {
+    this.list = parts.map((part, number) => {
       const known = before.get(idOf(part));
       if (known?.key === part.key) before.delete(idOf(part));
       const shown = known?.key === part.key ? { ...known, frame: part } : this.shownPart(part);
       shown.look.setPicture(part.picture);
+      shown.look.number = number;
       for (const [i, mark] of shown.marks.entries())
         mark.setValues(part.values[i] ?? null, part.edgeValues[i] ?? null);
       return shown;

@@ -2,17 +2,18 @@ import { type Camera, Group, Matrix4, type RawShaderMaterial, Vector3, type WebG
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import { dot, subtract } from '#core/model/vectors.ts';
+import { dot, subtract, type Vector } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropOf } from '#core/scene/backdrops/registry.ts';
-import { halfHeight, lensShift } from '#core/scene/camera.ts';
+import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
 import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
+import { hazeRate } from '#core/scene/things/haze.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { Behind } from './behind.ts';
@@ -22,6 +23,8 @@ import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
+import { InkLines } from './ink-lines.ts';
+import { linearOf } from './linear-colour.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Taken } from './marks/label-layout.ts';
@@ -58,6 +61,9 @@ export interface PictureSize {
 const DRAFT_TIME = { software: 120, card: 15 };
 const PATIENT_TIME = { software: 3000, card: 200 };
 
+/** What is drawn into the light of what is opaque, after that. */
+const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
+
 /** Marks that must know what stands before them. */
 const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
 
@@ -77,11 +83,14 @@ export class Stage {
   private readonly room: Room;
   private readonly behind = new Behind(this.shared);
   private readonly lighting: LitSurfaces;
+  private readonly ink: InkLines;
   private readonly cleaner: CleanLight;
   private readonly average: RawShaderMaterial;
   private readonly screen: ScreenPictures;
   private readonly mirror = new Sized((width, height) => new PassPicture(width, height));
   private readonly before = new Sized(depthTarget);
+  /** What lies where in a draft, where lines of ink are looked for. */
+  private readonly sketch = new Sized((width, height) => new PassPicture(width, height));
   /** What the card has its programs for, and of which of their variants. */
   private readonly ready = new WeakMap<object, number>();
   /** What is drawn, with what of its annotations stands in it; and as it was given. */
@@ -101,11 +110,14 @@ export class Stage {
   /** Whether the last draft left some things out. */
   private leftOut = false;
   private patient = false;
+  /** Of the whole picture that is drawn, in its pixels. */
+  private pictureHeight = 1;
 
   constructor(canvas: HTMLCanvasElement) {
     this.card = new Card(canvas);
     this.shared.uFinishes.value = this.finishes.texture;
     this.lighting = new LitSurfaces(this.card, this.shared);
+    this.ink = new InkLines(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
     this.room = new Room(this.shared);
     this.average = material(screenVertex, averageFragment, {
@@ -188,6 +200,7 @@ export class Stage {
       ...screen.materials,
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
+      ...(this.scene?.ink.shown ? this.ink.materials : []),
     ]);
     return missing;
   }
@@ -271,6 +284,8 @@ export class Stage {
     this.behind.dispose();
     this.finishes.dispose();
     this.mirror.dispose();
+    this.ink.dispose();
+    this.sketch.dispose();
     this.before.dispose();
     this.screen.dispose();
     this.card.renderer.dispose();
@@ -304,6 +319,8 @@ export class Stage {
     const lens = thinLens(scene.camera, scene.focus);
     const through = lens && pass ? onLens(lens, pass) : null;
     this.setPixelSpan(scene, size);
+    this.pictureHeight = size.height;
+    this.setAir(scene, subtract(scene.camera.position, run.origin), centre, radius);
     this.thinOut(pass === null ? size.width : null);
     this.lookInside(scene, run);
     shared.uEven.value = even;
@@ -350,7 +367,32 @@ export class Stage {
     }
     this.card.clear(target);
     const around = [...floor, ...(transparent ? [] : [this.room.backdrop])];
-    for (const drawn of inDrawingOrder(world, around)) yield* this.card.pieces(drawn, camera, target);
+    const inOrder = inDrawingOrder(world, around);
+    for (const drawn of inOrder.filter((d) => !isSeenThrough(d)))
+      yield* this.card.pieces(drawn, camera, target);
+    if (scene.ink.shown) {
+      const { surfaces } = this.sketch.of(target.width, target.height);
+      yield* this.drawSurfaces(world, floor, camera, surfaces);
+      yield* this.drawInk(surfaces, target);
+    } else this.sketch.dispose();
+    for (const drawn of inOrder.filter(isSeenThrough)) yield* this.card.pieces(drawn, camera, target);
+  }
+
+  /** Which surfaces of opaque things lie where. */
+  private *drawSurfaces(
+    world: Drawn[],
+    floor: Drawn[],
+    camera: Camera,
+    surfaces: WebGLRenderTarget,
+  ): Drawing {
+    this.card.clear(surfaces);
+    for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
+      yield* this.card.pieces(drawn, camera, surfaces, drawn.unlit);
+  }
+
+  private *drawInk(surfaces: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
+    const { ink } = this.scene!;
+    if (ink.shown) yield* this.ink.draw(surfaces, target, ink, this.pictureHeight);
   }
 
   /** What is seen of marks of some kinds. */
@@ -411,11 +453,9 @@ export class Stage {
 
   /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */
   private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, picture: PassPicture): Drawing {
-    this.card.clear(picture.surfaces);
-    const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
-    for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
-      yield* this.card.pieces(drawn, camera, picture.surfaces, drawn.unlit);
-    yield* this.lighting.light(picture, camera, this.isFinished);
+    yield* this.drawSurfaces(world, floor, camera, picture.surfaces);
+    yield* this.lighting.light(picture, this.isFinished);
+    yield* this.drawInk(picture.surfaces, picture.lit);
     for (const drawn of inDrawingOrder(world.filter(waits), []))
       yield* this.card.pieces(drawn, camera, picture.lit);
   }
@@ -473,6 +513,16 @@ export class Stage {
     const pixel = (2 * halfHeight(camera, 1)) / height;
     const parallel = camera.projection === 'parallel';
     this.shared.uPixelSpan.value.set(parallel ? pixel : 0, parallel ? 0 : pixel);
+  }
+
+  /** The haze between whoever looks and a ball around the model; and the tint of edges. */
+  private setAir({ camera, haze, ink }: Scene, eye: Vector, centre: Vector, radius: number): void {
+    const { uHaze, uHazeSparesValues, uEdgeTint } = this.shared;
+    const along = dot(subtract(eye, centre), cameraAxes(camera).back);
+    const { from, rate } = hazeRate(haze, along - radius, along + radius);
+    uHaze.value.set(from, rate);
+    uHazeSparesValues.value = haze.sparesValues;
+    uEdgeTint.value.set(...linearOf(ink.tintColour), ink.tint);
   }
 
   private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {

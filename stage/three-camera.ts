@@ -66,17 +66,35 @@ export function takeThrough(camera: ThreeCamera, { across, rise, distance }: Thr
   camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
 }
 
-/** Tells the shaders who looks, mirrored or not. */
-export function lookFrom({ uEye, uTowards, uDeep, uParallel }: StageUniforms, camera: ThreeCamera): void {
+/** Tells the shaders who looks, mirrored or not, and through which lens. */
+export function lookFrom(
+  { uEye, uTowards, uDeep, uParallel, uRight, uRise, uLens, uDepths }: StageUniforms,
+  camera: ThreeCamera,
+): void {
   const { elements } = camera.matrixWorldInverse;
   uEye.value.setFromMatrixPosition(camera.matrixWorld);
+  uRight.value.setFromMatrixColumn(camera.matrixWorld, 0);
+  uRise.value.setFromMatrixColumn(camera.matrixWorld, 1);
   uTowards.value.setFromMatrixColumn(camera.matrixWorld, 2);
   uDeep.value.set(elements[2], elements[6], elements[10]);
   uParallel.value = camera instanceof OrthographicCamera;
+  uLens.value.set(...lensOf(camera.projectionMatrix.elements));
+  uDepths.value.set(camera.near, camera.far - camera.near);
 }
 
 /** The place on its opening that a pass looks through. */
 export function onLens({ distance, radius }: ThinLens, { n, of }: Pass): ThroughLens {
   const [across, rise] = lensSample(n, of);
   return { across: radius * across, rise: radius * rise, distance };
+}
+
+/**
+ * How a place -1..1 on the picture becomes a place beside the axis of the camera: what is added to it across and
+ * upwards, and what it is multiplied by then; in perspective that times the distance.
+ *
+ * @param p a projection matrix by columns, of either kind, off its axis too
+ */
+export function lensOf(p: readonly number[]): [number, number, number, number] {
+  const perspective = p[15] === 0;
+  return [perspective ? p[8] : -p[12], perspective ? p[9] : -p[13], 1 / p[0], 1 / p[5]];
 }

@@ -153,6 +153,28 @@ export function projectPoint(
   };
 }
 
+/**
+ * From the axis of a camera to the middle of its picture, and from there to its right and its upper edge: at a distance of one
+ * in perspective, in the model otherwise.
+ *
+ * @param aspect width over height of the picture
+ * @param half half the height of the picture there
+ */
+export function pictureAxes(
+  camera: Camera,
+  aspect: number,
+  half = halfHeight(camera, 1),
+): { middle: Vector; right: Vector; up: Vector; back: Vector } {
+  const { right, up, back } = cameraAxes(camera);
+  const [across, rise] = lensShift(camera);
+  return {
+    middle: add(times(right, 2 * half * across), times(up, 2 * half * rise)),
+    right: times(right, half * aspect),
+    up: times(up, half),
+    back,
+  };
+}
+
 /** What runs through a place on the picture: from where, and in which direction (of length one). */
 export function rayThrough(
   camera: Camera,
@@ -160,10 +182,8 @@ export function rayThrough(
   y: number,
   aspect: number,
 ): { from: Vector; along: Vector } {
-  const { right, up, back } = cameraAxes(camera);
-  const tall = 2 * halfHeight(camera, 1);
-  const [across, rise] = lensShift(camera);
-  const aside = add(times(right, ((x - 0.5) * aspect + across) * tall), times(up, (0.5 - y + rise) * tall));
+  const { middle, right, up, back } = pictureAxes(camera, aspect);
+  const aside = add(middle, add(times(right, 2 * x - 1), times(up, 1 - 2 * y)));
   if (camera.projection === 'parallel') return { from: add(camera.position, aside), along: times(back, -1) };
   return { from: camera.position, along: unit(subtract(aside, back)) };
 }

@@ -15,6 +15,7 @@ export class PartLook {
     uOneColour: { value: false },
     uPlain: { value: new Vector3(0.7, 0.68, 0.64) },
     uOpacity: { value: 1 },
+    uBody: { value: 0 },
     uFinish: { value: 0 },
     uColoured: { value: false },
     uInside: { value: false },
@@ -56,6 +57,11 @@ export class PartLook {
   /** Of a part that stands in the way of what is looked at. */
   set away(how: 'not' | 'faded' | 'gone') {
     this.own.uAway.value = ['not', 'faded', 'gone'].indexOf(how);
+  }
+
+  /** Tells it from the other bodies on the stage. */
+  set number(body: number) {
+    this.own.uBody.value = body;
   }
 
   private picture: ImageBitmap | null = null;

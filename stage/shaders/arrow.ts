@@ -1,4 +1,4 @@
-import { common, hiding, shading } from './colour.ts';
+import { common, hiding, shading, unlitInHaze } from './colour.ts';
 import { copiesShader } from './copies.ts';
 import { eye } from './eye.ts';
 import { depthOutput } from './light.ts';
@@ -68,7 +68,7 @@ void main() {
 export const arrowFragment = /* glsl */ `
 ${common}
 ${shading}
-uniform bool uEven;
+${unlitInHaze}
 uniform int uAway;
 uniform int uForm;
 in vec3 vPlace;
@@ -79,8 +79,8 @@ void main() {
   if (uAway == 2 || isHidden(vValue, vKnown)) discard;
   vec4 own = ownColour(vValue, vKnown);
   float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
-  if (uEven || uForm == 2) {
-    put(vec4(own.rgb, 1.0) * opacity);
+  if (uForm == 2) {
+    putInHaze(vec4(own.rgb, 1.0) * opacity, uColoured);
     return;
   }
   vec3 normal = normalize(vNormal);

@@ -1,7 +1,14 @@
 import { levelShader, scaleShader } from '#core/colour/scale-shader.ts';
 import { eye } from './eye.ts';
 import { COLOURED, finishing } from './finish.ts';
+import { haze } from './haze.ts';
 import { shadowLookup } from './light.ts';
+
+/** The length of the normal that stands for the floor, and of the first body; each further one has one more. */
+export const FLOOR = 1;
+export const FIRST_BODY = 2;
+/** The same of what takes no light but has the colour of a value. */
+const VALUE_LENGTH = '0.25';
 
 /**
  * What every drawing on the stage writes. Its colour, premultiplied; beside it its light, which is smoothed alone (see
@@ -12,10 +19,13 @@ import { shadowLookup } from './light.ts';
  * colour the share of the pixel that is still free. See `blend`.
  *
  * With SURFACES, as opaque things are drawn in passes, there is no light yet, but what it is found from (see lit.ts):
- * the colour with the number of its finish, the normal, which is longer where the floor lies and nothing where no light is
- * taken; and how far away it is, along the view.
+ * the colour with the number of its finish and whether it is that of a value, the normal, whose length tells the body it
+ * belongs to, and is next to nothing where no light is taken; and how far away it is along the axis, below zero where that is
+ * all the same.
  */
 export const outputs = /* glsl */ `
+#ifndef OUTPUTS
+#define OUTPUTS
 layout(location = 0) out vec4 outColour;
 layout(location = 1) out vec4 outLight;
 #ifndef SURFACES
@@ -26,34 +36,58 @@ layout(location = 2) out vec4 outScene;
 void put(vec4 colour) {
   outColour = colour;
 #ifdef SURFACES
-  outLight = vec4(0.0, 0.0, 0.0, 1.0);
+  outLight = vec4(0.0, 0.0, 0.0, -1.0);
 #else
   outLight = vec4(0.0, colour.a, 0.0, colour.a);
   outScene = vec4(0.0, 0.0, 0.0, colour.a);
 #endif
 }
+#endif
 `;
 
-/** The length of the normal that stands for the floor. */
-export const FLOOR = '2.0';
+/** Something that is not lit but lies in the haze. */
+export const unlitInHaze = /* glsl */ `
+${haze}
+void putInHaze(vec4 colour, bool value) {
+#ifdef SURFACES
+  outColour = colour;
+  outLight = vec4(value ? ${VALUE_LENGTH} : 0.0, 0.0, 0.0, drawnDistance());
+#else
+  put(hazed(colour, drawnDistance(), value));
+#endif
+}
+`;
 
 /** A surface that takes light, opaque or not, in its finish. */
 export const shading = /* glsl */ `
 ${eye}
+${haze}
 /** The number of its finish; and whether its colours are those of values. */
 uniform int uFinish;
 uniform bool uColoured;
+uniform bool uEven;
+/** Its number among the bodies. */
+uniform float uBody;
+/** A colour for what turns its edge to whoever looks, and how strong it is; colours of values stay without. */
+uniform vec4 uEdgeTint;
+float edgeTint(vec3 normal, vec3 place) {
+  return uColoured ? 0.0 : uEdgeTint.a * pow(1.0 - abs(dot(normal, towardsEye(place))), 3.0);
+}
 #ifdef SURFACES
 void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
-  outColour = vec4(colour, 1.0 + float(uFinish) + (uFinish > 0 && uColoured ? ${COLOURED}.0 : 0.0));
-  outLight = vec4(normal, depthOf(place));
+  colour = mix(colour, uEdgeTint.rgb, edgeTint(normal, place));
+  outColour = vec4(colour, 1.0 + float(uFinish) + (uColoured ? ${COLOURED}.0 : 0.0));
+  outLight = vec4((${FIRST_BODY}.0 + uBody) * normal, depthOf(place));
 }
 #else
+void putLit(vec4 colour, vec3 place) {
+  put(hazed(colour, depthOf(place), uColoured));
+}
 ${shadowLookup}
 uniform float uShift;
 #ifdef FINISHED
 ${finishing}
-void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
+void shadeLit(vec3 colour, float opacity, vec3 normal, vec3 place) {
   vec3 toEye = towardsEye(place);
   Worn worn = wornAt(uFinish, uColoured, colour, normal, place);
   Arriving a = arrivingAt(worn.normal, place, normal * uShift);
@@ -63,14 +97,22 @@ void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
   if (!uColoured) light = toned(light);
   // What a clear body reflects hides what is behind it; the rest of it as far as it is opaque.
   bool clear = worn.finish.clear > 0.0 && !uColoured;
-  put(clear ? vec4(light, mix(opacity, 1.0, hides)) : vec4(light, 1.0) * opacity);
+  putLit(clear ? vec4(light, mix(opacity, 1.0, hides)) : vec4(light, 1.0) * opacity, place);
 }
 #else
-void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
+void shadeLit(vec3 colour, float opacity, vec3 normal, vec3 place) {
   vec3 light = plainLight(matteLight(arrivingAt(normal, place, normal * uShift), normal));
-  put(vec4(colour * light.x, 1.0) * opacity);
+  putLit(vec4(colour * light.x, 1.0) * opacity, place);
 }
 #endif
+void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
+  float tint = edgeTint(normal, place);
+  colour = mix(colour, uEdgeTint.rgb, tint);
+  // What is seen through is less so where it is tinted.
+  opacity = mix(opacity, 1.0, tint);
+  if (uEven) putLit(vec4(colour, 1.0) * opacity, place);
+  else shadeLit(colour, opacity, normal, place);
+}
 #endif
 `;
 

@@ -1,6 +1,5 @@
-import { backdropFunction } from './backdrop.ts';
 import { FLOOR, outputs } from './colour.ts';
-import { eye } from './eye.ts';
+import { haze } from './haze.ts';
 import { shadowLookup } from './light.ts';
 import { worldVertex } from './world.ts';
 
@@ -57,12 +56,10 @@ export const floorFragment = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 ${outputs}
-${backdropFunction}
-${eye}
+${haze}
 in vec3 vWorld;
 in vec4 vClip;
 in vec3 vNormal;
-uniform bool uTransparent;
 uniform vec3 uFloorColours[2];
 /** Length of the edge of a tile; 0 where there are none. */
 uniform float uFloorEdge;
@@ -104,7 +101,7 @@ void main() {
   }
 #ifdef SURFACES
   outColour = vec4(colour, 1.0);
-  outLight = vec4(${FLOOR} * normalize(vNormal), depthOf(vWorld));
+  outLight = vec4(${FLOOR}.0 * normalize(vNormal), depthOf(vWorld));
 #else
   vec3 normal = normalize(vNormal);
   vec3 light = plainLight(matteLight(arrivingAt(normal, vWorld, normal * uBias), normal));
@@ -114,7 +111,7 @@ void main() {
     float share = mirroredShare(vWorld);
     shown = shown * (1.0 - mirrorHides(share, mirrored.a)) + share * (mirrored.rgb + mirroredRoom(mirrored.a));
   }
-  put(vec4(shown, 1.0));
+  put(hazed(vec4(shown, 1.0), depthOf(vWorld), false));
 #endif
 }
 `;

@@ -1,4 +1,4 @@
-import { common } from './colour.ts';
+import { common, unlitInHaze } from './colour.ts';
 import { copiesShader } from './copies.ts';
 import { eye } from './eye.ts';
 
@@ -44,12 +44,13 @@ void main() {
 
 export const lineFragment = /* glsl */ `
 ${common}
+${unlitInHaze}
 uniform int uAway;
 in float vValue;
 in float vKnown;
 void main() {
   if (uAway > 0 || isHidden(vValue, vKnown)) discard;
   vec4 own = ownColour(vValue, vKnown);
-  put(vec4(own.rgb, 1.0) * own.a * uOpacity);
+  putInHaze(vec4(own.rgb, 1.0) * own.a * uOpacity, uHasField && !uOneColour);
 }
 `;

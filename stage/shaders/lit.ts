@@ -1,9 +1,9 @@
-import { backdropFunction } from './backdrop.ts';
-import { FLOOR, outputs } from './colour.ts';
-import { eye } from './eye.ts';
+import { FIRST_BODY, FLOOR, outputs } from './colour.ts';
 import { COLOURED, finishing } from './finish.ts';
 import { floorFunction, floorLight } from './floor.ts';
+import { haze } from './haze.ts';
 import { shadowLookup } from './light.ts';
+import { seenPlace } from './seen-place.ts';
 
 /**
  * The opaque things of one pass in their light. Each pixel is lit once, however many things lie behind one another:
@@ -15,12 +15,11 @@ precision highp int;
 precision highp sampler2D;
 ${outputs}
 ${shadowLookup}
-${backdropFunction}
-${eye}
+${haze}
+uniform bool uEven;
 ${floorFunction}
 ${floorLight}
 uniform float uShift;
-uniform bool uEven;
 /** What the floor mirrors of light as it meets a camera. */
 uniform sampler2D uMirroredScene;
 #ifdef FINISHED
@@ -29,12 +28,7 @@ ${finishing}
 /** Colour, normal and distance, as 'outputs' tells. */
 uniform sampler2D uColour;
 uniform sampler2D uSurface;
-uniform bool uTransparent;
-/** To the right and upwards on the picture. */
-uniform vec3 uRight;
-uniform vec3 uRise;
-/** From the picture to the directions of the camera: what is added to -1..1, and then how much of a distance that is. */
-uniform vec4 uLens;
+${seenPlace}
 in vec2 vPlace;
 /** Light as it is shown, of which such a share is free to be seen through. */
 void putShown(vec3 colour, vec3 light, float free) {
@@ -55,6 +49,14 @@ void addMirrored(vec4 colour, vec4 scene, float share) {
   outLight = outLight * (1.0 - hides) + vec4(0.0, hides, 0.0, 0.0);
   outScene = share * scene;
 }
+/** Puts the haze in front of it. */
+void addHaze(float distance, bool value) {
+  float lost = hazeAt(distance, value);
+  if (lost == 0.0) return;
+  outColour = outColour * (1.0 - lost) + lost * vec4(hazeColour(), uTransparent ? 1.0 : 0.0);
+  outLight = outLight * (1.0 - lost) + vec4(0.0, lost, 0.0, 0.0);
+  outScene *= 1.0 - lost;
+}
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
   vec4 colour = texelFetch(uColour, at, 0);
@@ -64,17 +66,22 @@ void main() {
     // Nothing was drawn here.
     if (surface.w == 0.0) colour = uTransparent ? vec4(0.0) : vec4(backdropAt(vPlace), 1.0);
     putAsIs(colour);
+    if (surface.w > 0.0) addHaze(surface.w, kind > 0.0);
     return;
   }
-  vec2 aside = (2.0 * vPlace - 1.0 + uLens.xy) * uLens.zw * (uParallel ? 1.0 : surface.w);
-  vec3 place = uEye + aside.x * uRight + aside.y * uRise - surface.w * uTowards;
+  vec3 place = seenPlace(vPlace, surface.w);
   vec3 normal = surface.xyz / kind;
-  bool isFloor = kind > 0.5 * (1.0 + ${FLOOR});
+  bool isFloor = kind < 0.5 * (${FLOOR}.0 + ${FIRST_BODY}.0);
   int finish = int(colour.a - 0.5);
-  vec3 shift = normal * (isFloor ? uBias : uShift);
-#ifdef FINISHED
   bool coloured = finish >= ${COLOURED};
   if (coloured) finish -= ${COLOURED};
+  if (uEven && !isFloor) {
+    putAsIs(vec4(colour.rgb, 1.0));
+    addHaze(surface.w, coloured);
+    return;
+  }
+  vec3 shift = normal * (isFloor ? uBias : uShift);
+#ifdef FINISHED
   Worn worn;
   worn.normal = normal;
   // See 'wornAt' of loops that run once.
@@ -92,6 +99,7 @@ void main() {
     bool bare = uTransparent && !uOwnFloor;
     putShown(bare ? vec3(0.0) : colour.rgb, share, !uTransparent ? 0.0 : bare ? share.x : floorFade(place));
     if (uMirrors > 0.0) addMirrored(texelFetch(uMirrored, at, 0), texelFetch(uMirroredScene, at, 0), mirroredShare(place));
+    addHaze(surface.w, false);
     return;
   }
   putShown(colour.rgb, plainLight(matte), 0.0);
@@ -106,5 +114,6 @@ void main() {
     outScene = coloured ? vec4(0.0) : vec4(light, 1.0);
   }
 #endif
+  addHaze(surface.w, coloured);
 }
 `;

@@ -104,7 +104,6 @@ ${shading}
 ${viewer}
 ${meet}
 uniform float uOpacity;
-uniform bool uEven;
 uniform int uAway;
 flat in vec4 vColour;
 void main() {
@@ -112,8 +111,7 @@ void main() {
   if (r2 < 1.0) {
     vec3 normal = meetSphere(r2);
     float opacity = vColour.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
-    if (uEven) put(vec4(vColour.rgb, 1.0) * opacity);
-    else shade(vColour.rgb, opacity, normal, vCentre + vRadius.x * normal);
+    shade(vColour.rgb, opacity, normal, vCentre + vRadius.x * normal);
   } else discard;
 }
 `;

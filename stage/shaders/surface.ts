@@ -40,7 +40,6 @@ uniform bool uInside;
 /** Only where nothing opaque is seen, and its front alone. */
 uniform bool uClear;
 uniform sampler2D uBefore;
-uniform bool uEven;
 uniform bool uHasPicture;
 uniform sampler2D uPicture;
 uniform int uAway;
@@ -68,10 +67,6 @@ void main() {
   // Streaks darken, they do not colour.
   vec3 colour = withLevels(own.rgb, vValue, vKnown) * (uShaded ? vShade : 1.0);
   float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
-  if (uEven) {
-    put(vec4(colour, 1.0) * opacity);
-    return;
-  }
   if (facing < 0.0) normal = -normal;
   shade(colour, opacity, normal, vPlace);
 }

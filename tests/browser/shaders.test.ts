@@ -25,6 +25,8 @@ const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['floorVertex', 'floorFragment', ['', 'SURFACES']],
   ['screenVertex', 'backdropFragment', ['']],
   ['screenVertex', 'litFragment', ['SAMPLED', 'SAMPLED FINISHED']],
+  ['screenVertex', 'edgesFragment', ['']],
+  ['screenVertex', 'inkFragment', ['']],
   ['screenVertex', 'averageFragment', ['']],
   ['screenVertex', 'developFragment', ['']],
   ['screenVertex', 'smallerFragment', ['']],

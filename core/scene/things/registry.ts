@@ -4,6 +4,8 @@ import { cycle } from './cycle.ts';
 import type { SceneThing } from './declaration.ts';
 import { floor } from './floor.ts';
 import { focus } from './focus.ts';
+import { haze } from './haze.ts';
+import { ink } from './ink.ts';
 import { legends } from './legends.ts';
 import { lens } from './lens.ts';
 import { light } from './light.ts';
@@ -18,6 +20,8 @@ const declared = [
   light,
   floor,
   backdrop,
+  haze,
+  ink,
   lens,
   focus,
   upright,

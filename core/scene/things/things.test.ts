@@ -91,7 +91,7 @@ describe('what a scene has one of, and what it has many of', () => {
     }
   });
   it('of a kind this version does not have is refused', () => {
-    expect(() => sceneThing('fog')).toThrow('no setting "fog"');
+    expect(() => sceneThing('steam')).toThrow('no setting "steam"');
   });
   it('turning to a lamp turns on what it does, on a flat run it does not', () => {
     const [rig] = sceneThing('light').controls;

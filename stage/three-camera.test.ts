@@ -1,6 +1,6 @@
 import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { lensOf } from './lit-surfaces.ts';
+import { lensOf } from './three-camera.ts';
 
 /** A camera beside its target, which sees one tile of a picture, moved by less than a pixel. */
 function aslant<C extends PerspectiveCamera | OrthographicCamera>(camera: C): C {
