@@ -61,6 +61,9 @@ export interface PictureSize {
 const DRAFT_TIME = { software: 120, card: 15 };
 const PATIENT_TIME = { software: 3000, card: 200 };
 
+/** What no light reached in any of a few passes has no colour that could be made brighter by what its neighbours get. */
+const MOST_CONTACT = 0.97;
+
 /** What is drawn into the light of what is opaque, after that. */
 const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
 
@@ -325,7 +328,7 @@ export class Stage {
     this.lookInside(scene, run);
     shared.uEven.value = even;
     shared.uShadow.value = light.shadow;
-    shared.uContact.value = light.contact;
+    shared.uContact.value = Math.min(light.contact, MOST_CONTACT);
     shared.uSampled.value = pass !== null;
     shared.uPass.value = pass?.n ?? 0;
     shared.uShift.value = 0.0035 * radius;

@@ -15,6 +15,8 @@ import type {
 import { type GaugeEdit, gaugeEditsSaid, isGaugeEdit, withGaugeEdit } from './gauge-edits.ts';
 import { movedTo } from './keyed-lists.ts';
 import { withLegendsSet } from './legend-places.ts';
+import type { Look } from './looks/look.ts';
+import { type LookSetting, withLook } from './looks/wear-look.ts';
 import { withQuantitiesChanged, withSetsChanged } from './named-quantities.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
@@ -55,6 +57,7 @@ export type Edit =
   | { type: 'parts.alone'; shown: string[]; all: string[] }
   | GaugeEdit
   | SettingEdit
+  | { type: 'look.wear'; look: Look; on: LookSetting }
   | { type: 'scene.rename'; name: string }
   | { type: 'scene.replace'; scene: Scene };
 
@@ -88,6 +91,7 @@ const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   'annotation.move': 'move words in order',
   'parts.change': 'hide, show or colour a part',
   'parts.alone': 'show a part alone',
+  'look.wear': 'put on a look',
   'scene.rename': 'rename the scene',
   'scene.replace': 'open a shot',
 };
@@ -216,6 +220,8 @@ function edited(scene: Scene, edit: Edit): Scene {
       );
     case 'setting.change':
       return changeThing(scene, sceneThing(edit.thing), edit.change);
+    case 'look.wear':
+      return withLook(scene, edit.look, edit.on).scene;
     case 'scene.rename':
       return { ...scene, name: edit.name };
     case 'scene.replace':

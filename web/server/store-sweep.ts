@@ -1,7 +1,7 @@
 import { arraysOfRun } from '#core/model/run.ts';
 import { enclosuresIn } from '#core/scene/enclosure.ts';
 import { ArrayStore } from './array-store.ts';
-import { database, runs, sceneStates, scenes, shots } from './database.ts';
+import { database, runs, sceneStates, scenes, shots, styles } from './database.ts';
 import { freshEnclosures } from './enclosures.ts';
 import { arraysFolder } from './paths.ts';
 
@@ -22,14 +22,14 @@ export async function duringImport<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-/** Removes arrays that no run, and no scene as it is or was, refers to. */
+/** Removes arrays that no run, no scene as it is or was, and no look refers to. */
 export async function sweepStore(): Promise<void> {
   if (importsUnderWay > 0) return;
   const db = await database();
   const rows = await db.select({ description: runs.description }).from(runs);
   const inUse = new Set<string>();
   for (const { description } of rows) for (const ref of arraysOfRun(description)) inUse.add(ref.hash);
-  for (const table of [scenes, sceneStates, shots])
+  for (const table of [scenes, sceneStates, shots, styles])
     for (const { document } of await db.select({ document: table.document }).from(table))
       for (const { bytes } of enclosuresIn(document)) inUse.add(bytes.hash);
   for (const hash of freshEnclosures()) inUse.add(hash);

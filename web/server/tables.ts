@@ -1,7 +1,17 @@
-import { integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
+import type { StyleKind } from './styles.ts';
 
 /*
  * What the database keeps. After a change here `npm run tables` writes the next migration; never change one that was
@@ -69,3 +79,23 @@ export const shots = pgTable(
   },
   (t) => [uniqueIndex('shots_place').on(t.scene, t.position)],
 );
+
+/** What was made in one scene for all others: looks and finishes, by their names. */
+export const styles = pgTable(
+  'styles',
+  {
+    id: text('id').primaryKey(),
+    kind: text('kind').$type<StyleKind>().notNull(),
+    name: text('name').notNull(),
+    document: jsonb('document').notNull(),
+    created: timestamp('created', { withTimezone: true }).notNull().defaultNow(),
+    removed: removed(),
+  },
+  (t) => [index('styles_kind').on(t.kind, t.name)],
+);
+
+/** What is chosen for everything that will be made, by what it is about. */
+export const choices = pgTable('choices', {
+  about: text('about').primaryKey(),
+  value: jsonb('value').notNull(),
+});

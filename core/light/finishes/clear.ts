@@ -20,6 +20,12 @@ export const clearFinishes = [
     clear: 0.9,
     depth: 0.75,
   }),
+  finish('glass and water', 'blue-glass', 'blue glass', {
+    colour: '#8fb4c8',
+    roughness: 0.02,
+    clear: 0.84,
+    depth: 0.4,
+  }),
   finish('glass and water', 'amber-glass', 'amber glass', {
     colour: '#c9822c',
     roughness: 0.03,

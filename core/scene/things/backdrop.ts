@@ -6,6 +6,7 @@ import { backdropOf, backdrops, SWEEP, shownBackdrops } from '../backdrops/regis
 import { type Enclosure, enclosurePhrase, enclosureSchema } from '../enclosure.ts';
 import { colourSchema } from './colour-code.ts';
 import type { SceneThing } from './declaration.ts';
+import { wholeStyle } from './style.ts';
 
 export interface BackdropChoice {
   /** A backdrop, by its id; `own` is made of the colours below, `sweep` of the first, `picture` and `surroundings` show what they say. */
@@ -41,6 +42,7 @@ export const backdrop: SceneThing<BackdropChoice, 'backdrop'> = {
   id: 'backdrop',
   name: 'the backdrop',
   line: 'light',
+  style: wholeStyle(),
   version: 3,
   migrations: { 1: (old) => ({ ...plain, ...old }), 2: (old) => ({ ...plain, ...old }) },
   schema: z.object({

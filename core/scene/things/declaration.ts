@@ -3,6 +3,7 @@ import type { z } from '../../model/schema.ts';
 import type { Versioned } from '../../model/versioned.ts';
 import type { OperationSetting, OptionControl } from '../../ops/chain/operation.ts';
 import type { Scene } from '../document.ts';
+import type { Style } from './style.ts';
 
 /**
  * A thing in a scene, all of it in one file: how it is stored, what it is to begin with, how it is said and read, edited
@@ -39,6 +40,8 @@ export interface SceneThing<T extends object, Id extends string = string> extend
   id: Id;
   /** The sentence of the desk it is a part of. */
   line: 'light' | 'lens' | 'words' | null;
+  /** Where it belongs to the style of a scene, which goes from one to others. */
+  style?: Style<T>;
   /**
    * What else of the scene changes with it.
    *

@@ -60,6 +60,16 @@ export const floor: SceneThing<Floor, 'floor'> = {
   id: 'floor',
   name: 'the floor',
   line: 'light',
+  style: {
+    keep: (floor, size) => ({ ...floor, height: floor.height / size, edge: floor.edge / size }),
+    wear: ({ height = 0, edge, ...kept }, now, size) => ({
+      ...now,
+      ...kept,
+      height: height * size,
+      // Tiles of a round length, in whatever unit the model has.
+      edge: edge === undefined ? now.edge : Number((edge * size).toPrecision(2)),
+    }),
+  },
   schema: z.object({
     kind: z.enum(['none', 'shadow', 'mirror', 'plain', 'tiles']),
     height: boundedNumber(),

@@ -24,6 +24,8 @@ export const focus: SceneThing<Focus, 'focus'> = {
   id: 'focus',
   name: 'the focus',
   line: 'lens',
+  // Where it is sharp is a place of the model.
+  style: { keep: ({ blur }) => ({ blur }), wear: (kept, now) => ({ ...now, ...kept }) },
   schema: z.object({
     blur: boundedNumber().min(0).max(50),
     at: z.enum(['target', 'place']),

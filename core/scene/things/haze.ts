@@ -3,6 +3,7 @@ import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import type { SceneThing } from './declaration.ts';
+import { wholeStyle } from './style.ts';
 
 /** Air that is not clear: what is farther away fades into the backdrop. */
 export interface Haze {
@@ -43,6 +44,7 @@ export const haze: SceneThing<Haze, 'haze'> = {
   id: 'haze',
   name: 'the haze',
   line: 'light',
+  style: wholeStyle(),
   schema: z.object({
     amount: boundedNumber().min(0).max(1),
     from: boundedNumber().min(0).max(1),

@@ -5,6 +5,7 @@ import { sameJson } from '../../model/same-json.ts';
 import { z } from '../../model/schema.ts';
 import { colourSchema } from './colour-code.ts';
 import type { SceneThing } from './declaration.ts';
+import { wholeStyle } from './style.ts';
 
 /** Lines drawn along the edges of opaque bodies, as a draughtsman would; and bodies tinted where they turn away. */
 export interface Ink {
@@ -58,6 +59,7 @@ export const ink: SceneThing<Ink, 'ink'> = {
   id: 'ink',
   name: 'the ink',
   line: 'light',
+  style: wholeStyle(),
   schema: z.object({
     shown: z.boolean(),
     outlines: z.boolean(),

@@ -62,6 +62,14 @@ export const lens: SceneThing<Camera, 'camera'> = {
   id: 'camera',
   name: 'the camera',
   line: 'lens',
+  // Where it stands and what it looks at are the model's; what lies at the target keeps its size.
+  style: {
+    keep: ({ projection, fieldOfView }) => ({ projection, fieldOfView }),
+    wear: ({ projection, fieldOfView }, now) =>
+      projection === 'parallel'
+        ? withProjection(now, 'parallel')
+        : { ...now, ...opened(fieldOfView ?? now.fieldOfView, null, now) },
+  },
   version: 2,
   migrations: { 1: (old) => ({ ...straight, ...old }) },
   schema: z.object({

@@ -7,6 +7,7 @@ import { isEven } from '../light-rigs/light-rig.ts';
 import { own } from '../light-rigs/own.ts';
 import { lightRigById, lightRigs } from '../light-rigs/registry.ts';
 import type { SceneThing } from './declaration.ts';
+import { wholeStyle } from './style.ts';
 
 export interface Light {
   /** A light rig, by its id. */
@@ -71,6 +72,7 @@ export const light: SceneThing<Light, 'light'> = {
   id: 'light',
   name: 'the light',
   line: 'light',
+  style: wholeStyle(),
   version: 3,
   migrations: { 1: (old) => ({ ...plain, ...old }), 2: (old) => ({ ...old, panorama: null }) },
   schema: z.object({

@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { type ReactNode, useContext } from 'react';
 import { numberText, typedNumber, widthFor } from './number-text.ts';
+import { TriedOut, useTryOut } from './try-out.ts';
 
 interface Props {
   /** The word that opens it. */
@@ -46,12 +47,14 @@ interface ChoiceProps {
   children: ReactNode;
 }
 
-/** One row of choices. */
+/** One row of choices; where choices are tried out, that is done while it is pointed at. */
 export function Choice({ chosen, onChoose, children }: ChoiceProps) {
+  const trial = useTryOut(useContext(TriedOut) && !chosen ? onChoose : null);
   return (
     <button
       type="button"
       aria-pressed={chosen}
+      {...trial}
       onClick={onChoose}
       className={`flex w-full items-center gap-2 rounded-md px-2 py-1 text-left hover:bg-sunk ${chosen ? 'bg-accent-wash font-medium' : ''}`}
     >

@@ -14,6 +14,7 @@ import { useRoving } from '#web/desks/shared/roving.ts';
 import { AddLine } from './AddLine.tsx';
 import { edit, undo, useScene } from './desk-store.ts';
 import { LayerLine } from './LayerLine.tsx';
+import { LooksChooser } from './looks/LooksChooser.tsx';
 import { PartList } from './PartList.tsx';
 import { PartSets } from './PartSets.tsx';
 import { SceneQuantities } from './quantities/SceneQuantities.tsx';
@@ -74,6 +75,10 @@ export function ScenePanel() {
         ref={settings}
         className="shrink-0 border-t border-rule px-4 py-3 font-book text-[16px] leading-[1.45]"
       >
+        <div className="-mt-1 mb-0.5 flex items-center justify-between font-sans">
+          <h2 className="head">How it looks</h2>
+          <LooksChooser />
+        </div>
         <SettingLines />
       </div>
     </aside>

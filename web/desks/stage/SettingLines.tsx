@@ -5,6 +5,7 @@ import { Chooser } from './Chooser.tsx';
 import type { AnyControl, Options } from './controls/control-props.ts';
 import { Controls } from './controls/OneControl.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
+import { TriedOut } from './try-out.ts';
 
 const lines = ['light', 'lens', 'words'] as const;
 
@@ -47,7 +48,7 @@ function Piece({ piece: { text, control } }: { piece: SentencePiece }) {
 export function ThingControls({ thing }: { thing: AnySceneThing }) {
   const scene = useScene();
   const run = useRun();
-  return (
+  const controls = (
     <Controls
       controls={(thing.controls as AnyControl[]).filter((c) => c.key !== 'x' && c.key !== 'y')}
       options={scene[thing.id] as unknown as Options}
@@ -57,4 +58,6 @@ export function ThingControls({ thing }: { thing: AnySceneThing }) {
       }
     />
   );
+  // The style of a scene changes nothing that takes long to be made.
+  return <TriedOut value={thing.style !== undefined}>{controls}</TriedOut>;
 }

@@ -134,12 +134,13 @@ export class DeskController {
     this.leave = useDesk.subscribe((s, before) => {
       if (
         s.history.scene !== before.history?.scene ||
+        s.tried !== before.tried ||
         s.draft !== before.draft ||
         s.openGauge !== before.openGauge ||
         // The arrow of an opened gauge waits for what it reads.
         (s.openGauge !== null && s.readings !== before.readings)
       )
-        this.sceneChanged(s.history.scene);
+        this.sceneChanged(s.tried ?? s.history.scene);
       if (s.curves !== before.curves && needsOfAnnotations(sceneNow(), this.run).charts.length > 0)
         this.viewport?.tell(s.curves);
       if (s.playing && (!before.playing || s.rate !== before.rate || s.plays !== before.plays))

@@ -7,7 +7,7 @@ import { type RunDescription, runBounds } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Camera, Scale, Scene, SceneSet } from '#core/scene/document.ts';
-import type { Edit } from '#core/scene/edits.ts';
+import { applyEdit, type Edit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
@@ -77,6 +77,8 @@ interface DeskState {
   selected: string[] | null;
   /** A part set that is being made; its cells are highlighted. */
   draft: SceneSet | null;
+  /** What is shown in place of the scene while a choice is pointed at. */
+  tried: Scene | null;
 }
 
 /** What clicks on the picture are for. */
@@ -127,6 +129,7 @@ export function openDesk(
     pointing: null,
     selected: null,
     draft: null,
+    tried: null,
   });
 }
 
@@ -152,17 +155,43 @@ export function useSettled(scale: Scale): CompiledScale {
 
 export const sceneNow = (): Scene => useDesk.getState().history.scene;
 
+/** What edits go to while a choice is only tried out. */
+let trial: Scene | null = null;
+
+/**
+ * Shows the scene as it would be after some edits, without making them; null ends that.
+ *
+ * @param work makes the edits as it would in earnest
+ */
+export function tryOut(work: (() => void) | null): void {
+  if (!work) {
+    useDesk.setState({ tried: null });
+    return;
+  }
+  trial = sceneNow();
+  try {
+    work();
+    useDesk.setState({ tried: trial });
+  } finally {
+    trial = null;
+  }
+}
+
 /**
  * Sends an edit to the scene.
  *
  * @param key edits in a row with the same key are one step of undo
  */
 export function edit(change: Edit, key: string | null = null): void {
+  if (trial) {
+    trial = applyEdit(trial, change);
+    return;
+  }
   if (!allBounded(change)) {
     useDesk.setState({ trouble: 'That number is too large to be kept. Choose one within ±1e30.' });
     return;
   }
-  useDesk.setState((s) => ({ history: s.history.apply(change, key) }));
+  useDesk.setState((s) => ({ history: s.history.apply(change, key), tried: null }));
 }
 
 export function undo(): void {

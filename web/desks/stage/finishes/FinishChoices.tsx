@@ -1,9 +1,12 @@
+import { useEffect } from 'react';
 import { type FinishValues, finishGroups, textureKinds } from '#core/light/finish.ts';
 import { finishes } from '#core/light/finishes/registry.ts';
 import { type FinishOf, nameOfFinish, type OwnFinish, ownLike, valuesOf } from '#core/light/own-finish.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { SlidingNumber } from '../controls/NumberControls.tsx';
 import { useScene } from '../desk-store.ts';
+import { keepFinish, loadFinishes, removeStyle, useKeptStyles } from '../looks/kept-styles.ts';
+import { useTryOut } from '../try-out.ts';
 import { FinishBall } from './FinishBall.tsx';
 import { FINISH_DRAGGED } from './finish-drop.ts';
 
@@ -41,13 +44,16 @@ export function FinishChoices({ finish: now, none, onChange }: Props) {
   );
 }
 
-/** Own finishes that something in the scene wears. */
+/** Own finishes: those that something in the scene wears, and those kept for every scene. */
 function useOwnFinishes(): OwnFinish[] {
   const { layers, parts } = useScene();
+  const { finishes: kept } = useKeptStyles();
+  useEffect(() => void loadFinishes(), []);
   const worn = [...layers, ...Object.values(parts)].flatMap(({ finish }) =>
     finish !== null && typeof finish === 'object' ? [finish] : [],
   );
-  return [...new Map(worn.map((f) => [f.name, f])).values()];
+  const all = [...kept.map((k) => k.document), ...worn];
+  return [...new Map(all.map((f) => [f.name, f])).values()];
 }
 
 interface GroupProps {
@@ -66,23 +72,38 @@ function Group({ name, all, now, onChoose }: GroupProps) {
           const said = nameOfFinish(finish);
           const chosen = now !== null && nameOfFinish(now) === said;
           return (
-            <button
-              key={said}
-              type="button"
-              draggable
-              aria-pressed={chosen}
-              title={`${said} (drag it onto a body)`}
-              onDragStart={(e) => e.dataTransfer.setData(FINISH_DRAGGED, JSON.stringify(finish))}
-              onClick={() => onChoose(finish)}
-              className={`flex flex-col items-center rounded-md p-0.5 text-center text-[11px] leading-tight hover:bg-sunk ${chosen ? 'bg-accent-wash font-medium outline outline-accent' : ''}`}
-            >
-              <FinishBall finish={finish} />
-              {said}
-            </button>
+            <FinishChoice key={said} finish={finish} chosen={chosen} onChoose={() => onChoose(finish)} />
           );
         })}
       </div>
     </fieldset>
+  );
+}
+
+interface ChoiceProps {
+  finish: Exclude<FinishOf, null>;
+  chosen: boolean;
+  onChoose(): void;
+}
+
+/** A finish, which is seen on the stage while it is pointed at. */
+function FinishChoice({ finish, chosen, onChoose }: ChoiceProps) {
+  const trial = useTryOut(chosen ? null : onChoose);
+  const said = nameOfFinish(finish);
+  return (
+    <button
+      type="button"
+      draggable
+      aria-pressed={chosen}
+      title={`${said} (drag it onto a body)`}
+      {...trial}
+      onDragStart={(e) => e.dataTransfer.setData(FINISH_DRAGGED, JSON.stringify(finish))}
+      onClick={onChoose}
+      className={`flex flex-col items-center rounded-md p-0.5 text-center text-[11px] leading-tight hover:bg-sunk ${chosen ? 'bg-accent-wash font-medium outline outline-accent' : ''}`}
+    >
+      <FinishBall finish={finish} />
+      {said}
+    </button>
   );
 }
 
@@ -130,6 +151,7 @@ function Details({
             />
           </label>
         )}
+        {typeof finish === 'object' && <Keeping finish={finish} />}
         <div className="flex flex-wrap items-center gap-2">
           <span className="w-20 text-soft">Colour</span>
           <Pill on={values.colour === null} onClick={() => change({ colour: null })}>
@@ -181,5 +203,24 @@ function Details({
           ))}
       </div>
     </details>
+  );
+}
+
+/** Keeps a finish of one's own for every scene, or takes it from there. */
+function Keeping({ finish }: { finish: OwnFinish }) {
+  const kept = useKeptStyles().finishes.find((k) => k.name === finish.name);
+  const keys = Object.keys(finish) as (keyof OwnFinish)[];
+  const same = kept !== undefined && keys.every((key) => kept.document[key] === finish[key]);
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <button type="button" className="quiet h-7" disabled={same} onClick={() => void keepFinish(finish)}>
+        {same ? 'Kept for every scene' : kept ? 'Keep it as it is now' : 'Keep for every scene'}
+      </button>
+      {kept && (
+        <button type="button" className="quiet h-7" onClick={() => void removeStyle('finish', kept)}>
+          Do not keep it
+        </button>
+      )}
+    </div>
   );
 }

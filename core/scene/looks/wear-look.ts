@@ -1,0 +1,149 @@
+import { seenThrough } from '../../light/finish.ts';
+import { type FinishOf, valuesOf } from '../../light/own-finish.ts';
+import { boundsDiagonal } from '../../model/mesh.ts';
+import { sameJson } from '../../model/same-json.ts';
+import type { OperationSetting } from '../../ops/chain/operation.ts';
+import { GLASS } from '../bodies-around.ts';
+import type { Layer, PartLook, Scene } from '../document.ts';
+import { isEven } from '../light-rigs/light-rig.ts';
+import { lightRigById } from '../light-rigs/registry.ts';
+import { partLook } from '../things/part-look.ts';
+import type { SceneThings } from '../things/registry.ts';
+import { type Dress, type Look, styledThings } from './look.ts';
+
+/** What a look must know of the run whose scene it is put on. */
+export type LookSetting = Pick<OperationSetting, 'bounds' | 'dimension' | 'parts'>;
+
+/** What there is of a look to be put on. */
+export interface Worn {
+  scene: Scene;
+  /** What of the look found nothing it fits, in words. */
+  unmatched: string[];
+}
+
+const sizeOf = ({ bounds }: LookSetting): number => boundsDiagonal(bounds) || 1;
+
+const isPlain = ({ colour }: Layer): boolean => colour.kind === 'plain';
+
+const isClear = (finish: FinishOf): boolean => {
+  const values = valuesOf(finish);
+  return values !== null && seenThrough(values) > 0;
+};
+
+const isHousing = ({ sides }: Layer): boolean => sides === 'inside';
+
+const isSeenThrough = ({ opacity, sides, finish }: Layer): boolean =>
+  opacity < 1 || sides === 'clear' || isClear(finish);
+
+/** What is flat is a drawing: light from one side, and a floor below it, tell nothing. */
+const SOLID_ONLY: ReadonlySet<keyof SceneThings> = new Set(['light', 'floor', 'haze']);
+
+/** The style of a scene, to be kept under a name. */
+export function lookOfScene(scene: Scene, setting: LookSetting, name: string): Look {
+  const size = sizeOf(setting);
+  const plain = scene.layers.filter(isPlain);
+  const first = (of: (layer: Layer) => boolean): Dress | null => {
+    const found = plain.find(of);
+    return found ? dressOf(found) : null;
+  };
+  const valued = scene.layers.find((l) => !isPlain(l));
+  const parts = Object.entries(scene.parts).flatMap(([part, { finish, colour }]) =>
+    finish === null && colour === null
+      ? []
+      : [[part, { finish, ...(colour === null ? {} : { colour }) }] as const],
+  );
+  return {
+    name,
+    purpose: '',
+    things: Object.fromEntries(
+      styledThings.map((t) => [t.id, t.style.keep(scene[t.id], size)]),
+    ) as Look['things'],
+    solid: first((l) => !isHousing(l) && !isSeenThrough(l)),
+    housing: first(isHousing),
+    seenThrough: first((l) => !isHousing(l) && isSeenThrough(l)),
+    values: valued ? { finish: valued.finish } : null,
+    lines: plain.map((l) => ({ parts: l.parts, dress: dressOf(l) })),
+    parts: Object.fromEntries(parts),
+  };
+}
+
+const dressOf = ({ finish, opacity, colour }: Layer): Dress => ({
+  finish,
+  opacity,
+  ...(colour.kind === 'plain' ? { colour: colour.colour } : {}),
+});
+
+/** A scene in a look. Its data, what its lines do, its camera and its words stay as they are. */
+export function withLook(scene: Scene, look: Look, setting: LookSetting): Worn {
+  const unmatched: string[] = [];
+  let next = withThings(scene, look, setting, unmatched);
+  const worn = new Set<Look['lines'][number]>();
+  const layers = next.layers.map((layer) => {
+    if (!isPlain(layer)) return look.values ? { ...layer, ...look.values } : layer;
+    const own = lineFor(layer, look);
+    if (own) worn.add(own);
+    if (isHousing(layer)) return dressed(layer, own?.dress ?? look.housing);
+    return isSeenThrough(layer)
+      ? stillSeenThrough(layer, dressed(layer, own?.dress ?? look.seenThrough))
+      : dressed(layer, own?.dress ?? look.solid);
+  });
+  next = { ...next, layers, parts: partsWith(scene, look) };
+  for (const line of look.lines)
+    if (!worn.has(line) && line.parts && !line.parts.some((p) => setting.parts.includes(p)))
+      unmatched.push(`the run has none of ${line.parts.map((p) => `"${p}"`).join(', ')}, which have a look`);
+  for (const part of Object.keys(look.parts))
+    if (!setting.parts.includes(part)) unmatched.push(`the run has no part "${part}", which has a look`);
+  return { scene: next, unmatched };
+}
+
+function withThings(scene: Scene, look: Look, setting: LookSetting, unmatched: string[]): Scene {
+  const size = sizeOf(setting);
+  let next = scene;
+  for (const thing of styledThings) {
+    const kept = look.things[thing.id];
+    if (!kept) continue;
+    if (setting.dimension === 2 && SOLID_ONLY.has(thing.id)) {
+      const even = thing.id === 'light' && isEven(lightRigById((kept as SceneThings['light']).rig));
+      if (!even) unmatched.push(`${thing.name}: the run is flat, and keeps its own`);
+      if (!even) continue;
+    }
+    const value = thing.style.wear(kept, next[thing.id], size);
+    next = { ...next, ...thing.takesAlong?.(value, next), [thing.id]: value };
+  }
+  return next;
+}
+
+/** What a look says of a line of its own: that which shows the same parts, or else most of them. */
+function lineFor({ parts }: Layer, { lines }: Look): Look['lines'][number] | null {
+  const same = lines.find((l) => sameJson(l.parts && [...l.parts].sort(), parts && [...parts].sort()));
+  if (same || !parts) return same ?? null;
+  const shared = (l: Look['lines'][number]): number => parts.filter((p) => l.parts?.includes(p)).length;
+  const most = [...lines].sort((a, b) => shared(b) - shared(a))[0];
+  return most && shared(most) > parts.length / 2 ? most : null;
+}
+
+function dressed(layer: Layer, dress: Dress | null): Layer {
+  if (!dress) return layer;
+  const { colour, ...rest } = dress;
+  return { ...layer, ...rest, colour: colour === undefined ? layer.colour : { kind: 'plain', colour } };
+}
+
+/** A pane of glass that becomes one of paint hides nothing all the same. */
+const stillSeenThrough = (before: Layer, layer: Layer): Layer =>
+  isClear(before.finish) && !isSeenThrough(layer) ? { ...layer, opacity: GLASS } : layer;
+
+/** Looks of parts: what a look dresses all bodies in takes the place of what they wore, but for colours that were chosen for values too. */
+function partsWith({ parts }: Scene, look: Look): Scene['parts'] {
+  const out: Scene['parts'] = {};
+  const keep = (name: string, value: PartLook): void => {
+    if (!sameJson(value, partLook.plain)) out[name] = value;
+  };
+  const undressed: Partial<PartLook> = look.solid ? { finish: null } : {};
+  for (const [name, part] of Object.entries(parts)) {
+    const uncoloured = look.solid?.colour !== undefined && !part.coversValues ? { colour: null } : {};
+    keep(name, { ...part, ...undressed, ...uncoloured, ...(look.parts[name] ?? {}) });
+  }
+  for (const [name, dress] of Object.entries(look.parts))
+    if (!parts[name]) keep(name, { ...partLook.plain, coversValues: false, ...dress });
+  return out;
+}
