@@ -3,6 +3,7 @@ import { add, cross, dot, lengthOf, subtract, times, unit, type Vector } from '#
 import { cameraAxes } from '#core/scene/camera.ts';
 import type { Camera, Light } from '#core/scene/document.ts';
 import { type LightRig, lampDirection } from '#core/scene/light-rigs/light-rig.ts';
+import { levelAxes } from '#core/scene/things/upright.ts';
 import { discSample, lampSample } from './samples.ts';
 
 /** Axes in the world of the frame in which a rig is described; see `LightRig`. */
@@ -45,8 +46,7 @@ export function rigFrame(
     };
   };
   if (!rig.follows) {
-    const across: Vector = Math.abs(worldUp[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0];
-    return turned(unit(subtract(across, times(worldUp, dot(across, worldUp)))));
+    return turned(levelAxes(worldUp)[0]);
   }
   const { back, right } = cameraAxes(camera);
   const level = subtract(back, times(worldUp, dot(back, worldUp)));

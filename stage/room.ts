@@ -9,11 +9,12 @@ import {
   Vector2,
   Vector3,
 } from 'three';
-import { add, dot, subtract, times, unit, type Vector } from '#core/model/vectors.ts';
+import { add, dot, times, type Vector } from '#core/model/vectors.ts';
 import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
 import { SWEEP } from '#core/scene/backdrops/registry.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
+import { levelAxes } from '#core/scene/things/upright.ts';
 import { linearOf } from './linear-colour.ts';
 import { material, unlit } from './marks/material.ts';
 import type { Drawn } from './marks/painter.ts';
@@ -119,8 +120,7 @@ export class Room {
     shared.uFloorColours.value[0].set(...linearOf(sweep ? backdrop.top : floor.colour));
     shared.uFloorColours.value[1].set(...linearOf(floor.second));
     shared.uFloorEdge.value = tiled ? floor.edge : 0;
-    const helper: Vector = Math.abs(up[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0];
-    shared.uFloorSide.value.set(...unit(subtract(helper, times(up, dot(helper, up)))));
+    shared.uFloorSide.value.set(...levelAxes(up)[0]);
     shared.uMirrors.value = isMirroring(floor) ? floor.mirrors : 0;
     return { up, height };
   }

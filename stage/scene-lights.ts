@@ -4,10 +4,10 @@ import type { Bounds } from '#core/model/mesh.ts';
 import type { Vector } from '#core/model/vectors.ts';
 import type { Light, Scene } from '#core/scene/document.ts';
 import type { LightRig } from '#core/scene/light-rigs/light-rig.ts';
-import { lightRigById } from '#core/scene/light-rigs/registry.ts';
+import { lightRigById, rigOf } from '#core/scene/light-rigs/registry.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import { ShadowMap } from './lights.ts';
-import { inWorld, type RigFrame, rigFrame, shiningLights } from './lit-by.ts';
+import { inWorld, type RigFrame, rigFrame, type ShiningLamp, shiningLights } from './lit-by.ts';
 import { throughTarget } from './render-targets.ts';
 import { axisSample } from './samples.ts';
 import type { ShownPart } from './shown-parts.ts';
@@ -79,7 +79,7 @@ export class SceneLights {
    * @param finished whether something wears a finish
    */
   async ready(light: Light, finished: boolean): Promise<void> {
-    await this.surroundings.ready(lightRigById(light.rig), light, finished);
+    await this.surroundings.ready(rigOf(light), light, finished);
     if (finished) this.shared.uReflectance.value = this.surroundings.reflectance;
   }
 
@@ -110,9 +110,9 @@ export class SceneLights {
     const { light } = scene;
     const frame = rigFrame(rig, light, scene.camera, upOf(scene.upright));
     this.setStrengths(rig, light, frame);
-    const lights = shiningLights(rig, light, frame, pass);
+    const lights = strongest(shiningLights(rig, light, frame, pass));
     shared.uLampCount.value = lights.length;
-    for (const [i, { to, share, colour }] of lights.slice(0, MOST_LIGHTS).entries()) {
+    for (const [i, { to, share, colour }] of lights.entries()) {
       shared.uLights.value[i].set(...to, share);
       shared.uLampColours.value[i].set(...colour);
     }
@@ -166,4 +166,13 @@ export class SceneLights {
     this.sky.dispose();
     this.surroundings.dispose();
   }
+}
+
+/** As many as the shaders know of, the strongest; those take over the light of the others. */
+function strongest(lights: ShiningLamp[]): ShiningLamp[] {
+  if (lights.length <= MOST_LIGHTS) return lights;
+  const some = [...lights].sort((a, b) => b.share - a.share).slice(0, MOST_LIGHTS);
+  const sum = (of: ShiningLamp[]): number => of.reduce((total, l) => total + l.share, 0);
+  const scale = sum(lights) / (sum(some) || 1);
+  return some.map((l) => ({ ...l, share: l.share * scale }));
 }

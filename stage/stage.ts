@@ -10,7 +10,7 @@ import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
 import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
-import { lightRigById } from '#core/scene/light-rigs/registry.ts';
+import { rigOf } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
 import { hazeRate } from '#core/scene/things/haze.ts';
@@ -317,7 +317,7 @@ export class Stage {
     const centre = subtract(boundsCentre(bounds), run.origin);
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
-    const rig = lightRigById(light.rig);
+    const rig = rigOf(light);
     const even = isEven(rig);
     const lens = thinLens(scene.camera, scene.focus);
     const through = lens && pass ? onLens(lens, pass) : null;

@@ -10,8 +10,8 @@ import { RenderPage } from './render-page.ts';
 export class DrawnBalls {
   private constructor(
     readonly served: Served,
-    private readonly browser: Browser,
-    private readonly page: RenderPage,
+    readonly browser: Browser,
+    readonly page: RenderPage,
     private readonly run: string,
     readonly scene: Scene,
   ) {}
@@ -22,7 +22,19 @@ export class DrawnBalls {
     const browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
     const page = await RenderPage.open(await browser.newPage(), served.address);
     const table = ['x,y,z,diameter,temperature', ...rows].join('\n');
-    const { run, scene } = await served.imported({ 'balls.csv': Buffer.from(table) });
+    return DrawnBalls.imported({ served, browser, page }, { 'balls.csv': Buffer.from(table) });
+  }
+
+  /** The same of other files, on the stage that draws these. */
+  others(files: Record<string, Uint8Array>): Promise<DrawnBalls> {
+    return DrawnBalls.imported(this, files);
+  }
+
+  private static async imported(
+    { served, browser, page }: Pick<DrawnBalls, 'served' | 'browser' | 'page'>,
+    files: Record<string, Uint8Array>,
+  ): Promise<DrawnBalls> {
+    const { run, scene } = await served.imported(files);
     const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${scene}`)).answer;
     return new DrawnBalls(served, browser, page, run, {
       ...document,
@@ -33,10 +45,11 @@ export class DrawnBalls {
       scales: document.scales.map((s) => ({ ...s, legend: { ...s.legend, visible: false } })),
       layers: document.layers.map((layer) => ({
         ...layer,
-        chain: layer.chain.map((s) => ({
-          ...s,
-          options: { ...(s.options as SpheresOptions), scale: 'factor', factor: 1 },
-        })),
+        chain: layer.chain.map((s) =>
+          s.op === 'spheres'
+            ? { ...s, options: { ...(s.options as SpheresOptions), scale: 'factor', factor: 1 } }
+            : s,
+        ),
       })),
     });
   }

@@ -219,6 +219,8 @@ export type OptionControl<O> = {
   | { kind: 'layer time' }
   /** A finish, or null, which is called `none`. */
   | { kind: 'finish'; none: string }
+  /** Lights placed by hand. */
+  | { kind: 'placed lights' }
 );
 
 export interface Choice {

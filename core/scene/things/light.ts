@@ -1,17 +1,20 @@
-import { phrasesOf } from '../../language/phrase.ts';
+import { type Phrase, phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import { type Enclosure, enclosurePhrase, enclosureSchema } from '../enclosure.ts';
 import { isEven } from '../light-rigs/light-rig.ts';
 import { own } from '../light-rigs/own.ts';
-import { lightRigById, lightRigs } from '../light-rigs/registry.ts';
+import { firstLamp, type PlacedLamp, placed, placedLightsSchema } from '../light-rigs/placed.ts';
+import { lightRigById, lightRigs, rigOf } from '../light-rigs/registry.ts';
 import type { SceneThing } from './declaration.ts';
 import { wholeStyle } from './style.ts';
 
 export interface Light {
   /** A light rig, by its id. */
   rig: string;
+  /** Lights placed by hand, where the rig is of those. */
+  lights: PlacedLamp[];
   /** The panorama that lights it, where the rig takes one. */
   panorama: Enclosure | null;
   /** Whether lights throw shadows. */
@@ -35,6 +38,7 @@ const p = phrasesOf<Light>();
 
 const plain: Light = {
   rig: 'studio',
+  lights: [firstLamp],
   panorama: null,
   shadow: true,
   contact: 0.7,
@@ -47,9 +51,41 @@ const plain: Light = {
   highlights: true,
 };
 
+/** `lamp at -60° 45° wide 16° share 1 warm 0`, and more of them after `and`. */
+const placedLightsPhrase: Phrase<Light> = {
+  say: ({ lights }) => [
+    words(
+      lights.length === 0
+        ? 'no lamp'
+        : lights
+            .map((l) => `lamp at ${l.turn}° ${l.rise}° wide ${l.wide}° share ${l.share} warm ${l.warmth}`)
+            .join(' and '),
+    ),
+  ],
+  read(reader, into) {
+    const lights: PlacedLamp[] = [];
+    if (!reader.words('no lamp'))
+      do {
+        if (!reader.words('lamp at')) return false;
+        const turn = reader.number('°');
+        const rise = reader.number('°');
+        const wide = reader.words('wide') ? reader.number('°') : undefined;
+        const share = reader.words('share') ? reader.number(null) : undefined;
+        const warmth = reader.words('warm') ? reader.number(null) : undefined;
+        if ([turn, rise, wide, share, warmth].includes(undefined)) return false;
+        lights.push({ turn, rise, wide, share, warmth } as PlacedLamp);
+      } while (reader.words('and'));
+    const read = placedLightsSchema.safeParse(lights);
+    if (!read.success) return reader.miss('lights within bounds');
+    into.lights = read.data;
+    return true;
+  },
+};
+
 const shaded = ({ rig }: Pick<Light, 'rig'>): boolean => !isEven(lightRigById(rig));
 const isOwn = ({ rig }: Pick<Light, 'rig'>): boolean => rig === own.id;
-const hasLights = ({ rig }: Pick<Light, 'rig'>): boolean => lightRigById(rig).lights.length > 0;
+const isPlaced = ({ rig }: Pick<Light, 'rig'>): boolean => rig === placed.id;
+const hasLights = (light: Pick<Light, 'rig' | 'lights'>): boolean => rigOf(light).lights.length > 0;
 
 /** What is otherwise than the rig says, for a reader. */
 function changesOf(light: Light): string[] {
@@ -73,10 +109,15 @@ export const light: SceneThing<Light, 'light'> = {
   name: 'the light',
   line: 'light',
   style: wholeStyle(),
-  version: 3,
-  migrations: { 1: (old) => ({ ...plain, ...old }), 2: (old) => ({ ...old, panorama: null }) },
+  version: 4,
+  migrations: {
+    1: (old) => ({ ...plain, ...old }),
+    2: (old) => ({ ...old, panorama: null }),
+    3: (old) => ({ ...old, lights: plain.lights }),
+  },
   schema: z.object({
     rig: z.enum(lightRigs.map((r) => r.id)),
+    lights: placedLightsSchema,
     panorama: enclosureSchema.nullable(),
     shadow: z.boolean(),
     contact: boundedNumber().min(0).max(1),
@@ -113,6 +154,7 @@ export const light: SceneThing<Light, 'light'> = {
           usual: { panorama: null },
           phrase: p.row(p.text('of '), enclosurePhrase<Light>('panorama')),
         },
+        { usual: { lights: plain.lights }, phrase: placedLightsPhrase },
         { usual: { shadow: false }, phrase: p.row(p.text('shadow'), p.fixed('shadow', true)) },
         { usual: {}, phrase: p.row(p.text('shade '), p.share('contact')) },
         { usual: { turn: 0 }, phrase: p.row(p.text('turned by '), p.number('turn', 'angle')) },
@@ -138,6 +180,7 @@ export const light: SceneThing<Light, 'light'> = {
       also: (rig, { dimension }) =>
         shaded({ rig: rig as string }) && dimension === 3 ? { shadow: true, contact: 0.7 } : {},
     },
+    { kind: 'placed lights', key: 'lights', label: 'Lights', when: isPlaced },
     {
       kind: 'enclosure',
       of: 'panorama',

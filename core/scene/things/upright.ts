@@ -1,7 +1,7 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { z } from '../../model/schema.ts';
-import { add, cross, dot, subtract, times, type Vector } from '../../model/vectors.ts';
+import { add, cross, dot, subtract, times, unit, type Vector } from '../../model/vectors.ts';
 import type { SceneThing } from './declaration.ts';
 
 const DIRECTIONS = {
@@ -29,6 +29,13 @@ export function worldAxes(up: Vector): [Vector, Vector, Vector] {
   const k = up.findIndex((v) => v !== 0);
   const first: Vector = [0, 1, 2].map((j) => (j === (k + 1) % 3 ? up[k] : 0)) as Vector;
   return [first, cross(up, first), up];
+}
+
+/** Two level axes of a world with any way up, which turn counterclockwise about it. */
+export function levelAxes(up: Vector): [Vector, Vector] {
+  const helper: Vector = Math.abs(up[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0];
+  const across = unit(subtract(helper, times(up, dot(helper, up))));
+  return [across, cross(up, across)];
 }
 
 /** A direction given for a world with +z up, in a world with another way up. */

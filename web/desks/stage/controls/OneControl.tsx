@@ -7,6 +7,7 @@ import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { EnclosureControl } from './EnclosureControl.tsx';
 import { FinishControl } from './FinishControl.tsx';
 import { FocalLengthControl } from './FocalLengthControl.tsx';
+import { PlacedLightsControl } from './PlacedLightsControl.tsx';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
 import { NamedControl, NumberControl, PairControl, SpanControl } from './NumberControls.tsx';
@@ -68,6 +69,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   places: PlacesControl,
   part: PartControl,
   finish: FinishControl,
+  'placed lights': PlacedLightsControl,
 };
 
 /** One thing that can be told to an operation or to a thing of the scene; changes apply at once. */
