@@ -1,5 +1,7 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { writers } from '#core/formats/writer.ts';
+import type { Look } from '#core/scene/looks/look.ts';
+import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { convertFiles } from './convert.ts';
 import { inspectFiles } from './inspect.ts';
 import { measureFiles } from './measure.ts';
@@ -56,6 +58,7 @@ program
   .option('--passes <count>', 'passes of light a picture', Number, 48)
   .option('--transparent', 'transparent background')
   .option('--say <sentences...>', 'lines as sentences: added to the scene, or in place of the default lines')
+  .option('--look <name>', `put on a look: ${shippedLooks.map((l) => `"${l.name}"`).join(', ')}`, parseLook)
   .action(async (scene: string, options) => {
     process.exitCode = await renderScene(scene, options);
   });
@@ -122,6 +125,12 @@ function parseCount(text: string): number {
   if (!Number.isInteger(count) || count < 1 || count > 10_000)
     throw new InvalidArgumentError('Write a whole number of pictures, up to 10000.');
   return count;
+}
+
+function parseLook(text: string): Look {
+  const found = shippedLooks.find(({ id, name }) => [id, name].includes(text.trim().toLowerCase()));
+  if (!found) throw new InvalidArgumentError(`There is no such look; "dresser render --help" lists them.`);
+  return found;
 }
 
 function parseSize(text: string): { width: number; height: number } {

@@ -10,9 +10,12 @@ import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
+import type { Look } from '#core/scene/looks/look.ts';
+import { withLook } from '#core/scene/looks/wear-look.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { readSceneFile, type SceneFile } from '#core/scene/scene-file.ts';
 import { readScript } from '#core/scene/scene-script.ts';
+import { settingOf } from '#core/scene/setting.ts';
 import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
 import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
@@ -30,6 +33,8 @@ export interface RenderOptions {
   transparent?: boolean;
   /** Sentences of lines: added to the scene, or in place of the lines the run opens with. */
   say?: string[];
+  /** Put on after all that. */
+  look?: Look;
 }
 
 /** Renders a scene of a run into PNG files, a line for each; returns the exit code. */
@@ -55,6 +60,11 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
         readWords(options.say.join('\n'), '--say', run, text === null ? undefined : shown),
         null,
       );
+    if (options.look) {
+      const worn = withLook(shown, options.look, settingOf(run));
+      for (const what of worn.unmatched) console.error(`note: of the look, ${what}`);
+      shown = worn.scene;
+    }
     await renderSteps(address, imported, shown, options);
     return 0;
   } catch (error) {
