@@ -11,11 +11,10 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Look } from '#core/scene/looks/look.ts';
-import { withLook } from '#core/scene/looks/wear-look.ts';
+import { lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { readSceneFile, type SceneFile } from '#core/scene/scene-file.ts';
 import { readScript } from '#core/scene/scene-script.ts';
-import { settingOf } from '#core/scene/setting.ts';
 import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
 import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
@@ -61,7 +60,7 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
         null,
       );
     if (options.look) {
-      const worn = withLook(shown, options.look, settingOf(run));
+      const worn = withLook(shown, options.look, lookSettingOf(run));
       for (const what of worn.unmatched) console.error(`note: of the look, ${what}`);
       shown = worn.scene;
     }

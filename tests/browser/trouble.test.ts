@@ -283,6 +283,15 @@ describe('the command line', () => {
   const run = (...args: string[]) =>
     spawnSync(process.execPath, ['cli/bin.mjs', 'render', ...args], { encoding: 'utf8' });
 
+  it('renders in a look, or says that there is none of that name', () => {
+    const out = join(folder, 'look');
+    const common = ['--run', join(folder, 'oven.pvd'), '--out', out, '--size', '160x120', '--passes', '1'];
+    expect(run('default', ...common, '--look', 'High contrast').status).toBe(0);
+    const [picture] = readdirSync(out).map((n) => PNG.sync.read(readFileSync(join(out, n))));
+    expect([...picture.data.subarray(0, 3)]).toEqual([0, 0, 0]);
+    const { status, stderr } = run('default', ...common, '--look', 'plush');
+    expect([status, stderr]).toEqual([1, expect.stringMatching(/no such look.*--help/)]);
+  });
   it('renders a cycle at one step, numbered behind it', () => {
     const [out, sweep] = [join(folder, 'cycle'), 'section of oven at x = 0.1 m sweeping to 0.9 m'];
     const common = ['--run', join(folder, 'oven.pvd'), '--out', out, '--size', '160x120', '--passes', '1'];

@@ -2,8 +2,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { USUAL_LOOK } from '#core/scene/looks/registry.ts';
-import { withLook } from '#core/scene/looks/wear-look.ts';
-import { settingOf } from '#core/scene/setting.ts';
+import { lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
 import { type JobContext, quietContext } from './jobs/job-kind.ts';
 import { arraysFolder } from './paths.ts';
 import { inReader } from './reading-work.ts';
@@ -24,7 +23,7 @@ export interface Opening {
 export async function openingOf(run: RunDescription, at: Partial<JobContext> = {}): Promise<Opening> {
   const found = await plainOpening(run, at);
   const look = await lookOfNewScenes().then((id) => (id === USUAL_LOOK ? null : lookById(id)));
-  return look ? { ...found, scene: withLook(found.scene, look, settingOf(found.run)).scene } : found;
+  return look ? { ...found, scene: withLook(found.scene, look, lookSettingOf(found.run)).scene } : found;
 }
 
 async function plainOpening(run: RunDescription, at: Partial<JobContext>): Promise<Opening> {

@@ -7,8 +7,7 @@ import { ownLike } from '#core/light/own-finish.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { type Look, readLook, writtenLook } from '#core/scene/looks/look.ts';
 import { shippedLooks, USUAL_LOOK } from '#core/scene/looks/registry.ts';
-import { lookOfScene, withLook } from '#core/scene/looks/wear-look.ts';
-import { settingOf } from '#core/scene/setting.ts';
+import { lookOfScene, lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
 
 const data = mkdtempSync(join(tmpdir(), 'dresser-styles-'));
@@ -22,7 +21,7 @@ const { arraysFolder } = await import('./paths.ts');
 afterAll(() => rmSync(data, { recursive: true, force: true }));
 
 const run = await ovenRun();
-const look = (name: string): Look => lookOfScene(defaultScene(run), settingOf(run), name);
+const look = (name: string): Look => lookOfScene(defaultScene(run), lookSettingOf(run), name);
 const steel = ownLike(finishById('brushed-steel')!, 'our steel');
 
 describe('styles kept for every scene', () => {
@@ -97,7 +96,7 @@ describe('the look of new scenes', () => {
     await styles.setLookOfNewScenes('blueprint');
     const { scene } = await openingOf(run);
     const blueprint = shippedLooks.find((l) => l.id === 'blueprint')!;
-    expect(withLook(scene, blueprint, settingOf(run)).scene).toEqual(scene);
+    expect(withLook(scene, blueprint, lookSettingOf(run)).scene).toEqual(scene);
     expect(scene.ink.shown).toBe(true);
   });
 });

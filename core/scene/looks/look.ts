@@ -22,6 +22,8 @@ export interface Look {
   /** Of lines in one colour: those that hide what is behind them, housings that are seen from inside, and those that are seen through. */
   solid: Dress | null;
   housing: Dress | null;
+  /** Of what is drawn as lines: wires, edges, streamlines. */
+  thin: Dress | null;
   seenThrough: Dress | null;
   /** Of lines that show values, whose colours stay as they are. */
   values: Pick<Dress, 'finish'> | null;
@@ -44,6 +46,7 @@ const lookSchema = z.object({
   things: z.record(z.string(), z.record(z.string(), z.unknown())),
   solid: dressSchema.nullable(),
   housing: dressSchema.nullable(),
+  thin: dressSchema.nullable(),
   seenThrough: dressSchema.nullable(),
   values: dressSchema.pick({ finish: true }).nullable(),
   lines: z.array(z.object({ parts: z.array(z.string()).nullable(), dress: dressSchema })).max(500),

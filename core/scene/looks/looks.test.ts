@@ -2,6 +2,8 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../../tests/sample-run.ts';
 import { finishById } from '../../light/finishes/registry.ts';
 import type { RunDescription } from '../../model/run.ts';
+import { newStep, withStepIds } from '../../ops/chain/step.ts';
+import { operationById } from '../../ops/registry.ts';
 import { defaultScene } from '../default-scene.ts';
 import { type Layer, readScene, type Scene } from '../document.ts';
 import { applyEdit } from '../edits.ts';
@@ -10,14 +12,14 @@ import { settingOf } from '../setting.ts';
 import { partLook } from '../things/part-look.ts';
 import { type Look, readLook, styledThings, writtenLook } from './look.ts';
 import { shippedLooks, USUAL_LOOK } from './registry.ts';
-import { type LookSetting, lookOfScene, withLook } from './wear-look.ts';
+import { type LookSetting, lookOfScene, lookSettingOf, withLook } from './wear-look.ts';
 
 let run: RunDescription;
 let scene: Scene;
 let setting: LookSetting;
 beforeAll(async () => {
   run = await ovenRun();
-  setting = settingOf(run);
+  setting = lookSettingOf(run);
   const first = defaultScene(run);
   const [valued] = first.layers;
   const line = (id: string, more: Partial<Layer>): Layer => ({
@@ -94,6 +96,7 @@ describe('putting on a look', () => {
     things: {},
     solid: null,
     housing: null,
+    thin: null,
     seenThrough: null,
     values: null,
     lines: [],
@@ -114,6 +117,18 @@ describe('putting on a look', () => {
     expect(layers[1].colour).toEqual({ kind: 'plain', colour: '#111111' });
     // What is seen through by its finish need not be faint.
     expect([layers[2].opacity, layers[2].colour]).toEqual([1, scene.layers[2].colour]);
+  });
+  it('draws lines in a colour of their own, not in that of bodies', () => {
+    const edges = newStep(operationById('edges'), operationById('edges').defaults(settingOf(run)));
+    const chain = withStepIds([edges]);
+    const lined = scene.layers.map((l) => (l.id === 'racks' ? { ...l, chain } : l));
+    const white = shippedLooks.find((l) => l.id === 'technical-ink')!;
+    const dressed = withLook({ ...scene, layers: lined }, white, setting).scene;
+    expect(dressed.layers[1].colour).not.toEqual({ kind: 'plain', colour: '#ffffff' });
+    expect(dressed.layers[2].colour).toEqual({ kind: 'plain', colour: '#ffffff' });
+    // So are parts that are nothing but lines.
+    const wires = { ...setting, lineParts: [run.parts[0].name] };
+    expect(withLook(scene, white, wires).scene.layers[1].colour).toEqual(dressed.layers[1].colour);
   });
   it('that is of glass by its finish alone is seen through in every other look too', () => {
     const glazed = scene.layers.map((l) => (l.id === 'racks' ? { ...l, finish: 'clear-glass' } : l));

@@ -1,3 +1,4 @@
+import { backdropOf } from '../backdrops/registry.ts';
 import { backdrop } from '../things/backdrop.ts';
 import { floor } from '../things/floor.ts';
 import { focus } from '../things/focus.ts';
@@ -23,15 +24,18 @@ export function shippedLook({
   things = {},
   ...look
 }: Pick<ShippedLook, 'id' | 'name' | 'purpose'> &
-  Partial<Pick<Look, 'solid' | 'housing' | 'seenThrough' | 'values'>> & {
+  Partial<Pick<Look, 'solid' | 'housing' | 'thin' | 'seenThrough' | 'values'>> & {
     things?: { [Id in Styled]?: Partial<SceneThings[Id]> };
   }): ShippedLook {
+  const behind = backdropOf({ ...backdrop.plain, ...things.backdrop });
   const { at: _, place: _of, ...sharp } = focus.plain;
   // The edge of tiles is that of the scene, unless it is said.
   const { edge: _edge, ...level } = floor.plain;
   return {
     solid: { finish: null },
     housing: look.solid ?? { finish: null },
+    // Where bodies change their colour, lines take that of words, which are read on this backdrop.
+    thin: look.solid?.colour === undefined ? null : { finish: null, colour: behind.ink },
     seenThrough: { finish: null },
     values: { finish: null },
     ...look,

@@ -1,18 +1,31 @@
 import { seenThrough } from '../../light/finish.ts';
 import { type FinishOf, valuesOf } from '../../light/own-finish.ts';
 import { boundsDiagonal } from '../../model/mesh.ts';
+import type { RunDescription, RunPart } from '../../model/run.ts';
 import { sameJson } from '../../model/same-json.ts';
 import type { OperationSetting } from '../../ops/chain/operation.ts';
+import { understood } from '../../ops/chain/understood.ts';
 import { GLASS } from '../bodies-around.ts';
 import type { Layer, PartLook, Scene } from '../document.ts';
+import { activeSteps, wholeChain } from '../layer-chain.ts';
 import { isEven } from '../light-rigs/light-rig.ts';
 import { lightRigById } from '../light-rigs/registry.ts';
+import { settingOf } from '../setting.ts';
 import { partLook } from '../things/part-look.ts';
 import type { SceneThings } from '../things/registry.ts';
 import { type Dress, type Look, styledThings } from './look.ts';
 
 /** What a look must know of the run whose scene it is put on. */
-export type LookSetting = Pick<OperationSetting, 'bounds' | 'dimension' | 'parts'>;
+export interface LookSetting extends Pick<OperationSetting, 'bounds' | 'dimension' | 'parts'> {
+  /** Those of the parts that are nothing but lines. */
+  lineParts: readonly string[];
+}
+
+export function lookSettingOf(run: RunDescription): LookSetting {
+  const { bounds, dimension, parts } = settingOf(run);
+  const isLine = (p: RunPart): boolean => p.meshes.length > 0 && p.meshes.every((m) => m.dimension === 1);
+  return { bounds, dimension, parts, lineParts: run.parts.filter(isLine).map((p) => p.name) };
+}
 
 /** What there is of a look to be put on. */
 export interface Worn {
@@ -30,6 +43,14 @@ const isClear = (finish: FinishOf): boolean => {
   return values !== null && seenThrough(values) > 0;
 };
 
+/** Whether what it shows in the end is drawn as lines. */
+function isThin(layer: Layer, scene: Scene, { dimension, lineParts }: LookSetting): boolean {
+  const { parts } = wholeChain(layer, scene);
+  const first = parts && parts.length > 0 && parts.every((p) => lineParts.includes(p)) ? 1 : dimension;
+  const steps = activeSteps(layer, scene).map((step) => understood(step)!);
+  return steps.reduce((d, { operation, options }) => operation.gives(d, options), first) === 1;
+}
+
 const isHousing = ({ sides }: Layer): boolean => sides === 'inside';
 
 const isSeenThrough = ({ opacity, sides, finish }: Layer): boolean =>
@@ -41,7 +62,8 @@ const SOLID_ONLY: ReadonlySet<keyof SceneThings> = new Set(['light', 'floor', 'h
 /** The style of a scene, to be kept under a name. */
 export function lookOfScene(scene: Scene, setting: LookSetting, name: string): Look {
   const size = sizeOf(setting);
-  const plain = scene.layers.filter(isPlain);
+  const thin = scene.layers.filter((l) => isPlain(l) && isThin(l, scene, setting));
+  const plain = scene.layers.filter((l) => isPlain(l) && !thin.includes(l));
   const first = (of: (layer: Layer) => boolean): Dress | null => {
     const found = plain.find(of);
     return found ? dressOf(found) : null;
@@ -62,7 +84,8 @@ export function lookOfScene(scene: Scene, setting: LookSetting, name: string): L
     housing: first(isHousing),
     seenThrough: first((l) => !isHousing(l) && isSeenThrough(l)),
     values: valued ? { finish: valued.finish } : null,
-    lines: plain.map((l) => ({ parts: l.parts, dress: dressOf(l) })),
+    thin: thin.length > 0 ? dressOf(thin[0]) : null,
+    lines: [...plain, ...thin].map((l) => ({ parts: l.parts, dress: dressOf(l) })),
     parts: Object.fromEntries(parts),
   };
 }
@@ -82,6 +105,7 @@ export function withLook(scene: Scene, look: Look, setting: LookSetting): Worn {
     if (!isPlain(layer)) return look.values ? { ...layer, ...look.values } : layer;
     const own = lineFor(layer, look);
     if (own) worn.add(own);
+    if (isThin(layer, scene, setting)) return dressed(layer, own?.dress ?? look.thin);
     if (isHousing(layer)) return dressed(layer, own?.dress ?? look.housing);
     return isSeenThrough(layer)
       ? stillSeenThrough(layer, dressed(layer, own?.dress ?? look.seenThrough))

@@ -2,8 +2,7 @@ import { Palette, Star, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
-import { lookOfScene, withLook } from '#core/scene/looks/wear-look.ts';
-import { settingOf } from '#core/scene/setting.ts';
+import { type LookSetting, lookOfScene, lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
 import { Chooser } from '../Chooser.tsx';
 import { edit, sceneNow, useDesk } from '../desk-store.ts';
 import { useTryOut } from '../try-out.ts';
@@ -11,10 +10,7 @@ import { beginScenesWith, keepLook, loadLooks, removeStyle, useKeptStyles } from
 import { LookSwatch } from './LookSwatch.tsx';
 
 /** What a look must know of the run of the scene. */
-function lookSetting() {
-  const { bounds, dimension, parts } = settingOf(useDesk.getState().run);
-  return { bounds, dimension, parts };
-}
+const lookSetting = (): LookSetting => lookSettingOf(useDesk.getState().run);
 
 const wear = (look: Look): void => edit({ type: 'look.wear', look, on: lookSetting() });
 
