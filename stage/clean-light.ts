@@ -1,6 +1,7 @@
-import { Vector2 } from 'three';
+import { Vector2, Vector4 } from 'three';
 import { withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
+import type { SpreadGlow } from './glow-light.ts';
 import { material } from './marks/material.ts';
 import type { PassSum } from './render-targets.ts';
 import { gatherFragment, relightFragment, shapeFragment, smoothFragment } from './shaders/clean.ts';
@@ -35,6 +36,10 @@ export class CleanLight {
     uScene: { value: null },
     uSmooth: { value: null },
     uUnit: { value: new Vector2() },
+    uGlow: { value: null },
+    uGlowStrength: { value: 0 },
+    uGlowTile: { value: new Vector4() },
+    uGlowSpares: { value: true },
   });
   readonly materials = [this.shape, this.gather, this.smooth, this.relight];
 
@@ -49,8 +54,8 @@ export class CleanLight {
     yield* this.card.fill(this.shape, sum.shape, 'clean rows');
   }
 
-  /** Writes `sum.clean`. */
-  *clean(sum: PassSum): Drawing {
+  /** Writes `sum.clean`, with what glows around it. */
+  *clean(sum: PassSum, glow: SpreadGlow | null): Drawing {
     const [colour, light, scene] = sum.mean.textures;
     let [from, to] = sum.light;
     for (const m of this.materials) m.uniforms.uUnit.value.set(...sum.depthUnit);
@@ -68,6 +73,11 @@ export class CleanLight {
     this.relight.uniforms.uLight.value = light;
     this.relight.uniforms.uScene.value = scene;
     this.relight.uniforms.uSmooth.value = from.texture;
+    const { uGlow, uGlowStrength, uGlowTile, uGlowSpares } = this.relight.uniforms;
+    uGlowStrength.value = glow?.strength ?? 0;
+    uGlow.value = glow?.texture ?? null;
+    if (glow) uGlowTile.value.copy(glow.tile);
+    uGlowSpares.value = glow?.sparesValues ?? true;
     yield* this.card.fill(this.relight, sum.clean, 'clean rows');
   }
 }

@@ -5,6 +5,7 @@ import {
   NearestFilter,
   RGFormat,
   UnsignedIntType,
+  Vector4,
   WebGLRenderTarget,
 } from 'three';
 
@@ -49,6 +50,8 @@ export class PassSum extends PassPicture {
   mean: WebGLRenderTarget;
   spare: WebGLRenderTarget;
   readonly clean: WebGLRenderTarget;
+  /** Where its tile begins in the whole picture, from the lower left, and its share. */
+  readonly tile = new Vector4(0, 0, 1, 1);
   /** How many passes are in `clean`; none since the last restart. */
   cleaned = 0;
   /** Two to smooth the light back and forth. */

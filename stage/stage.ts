@@ -23,6 +23,7 @@ import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
+import { GLOW_ROWS, GlowLight } from './glow-light.ts';
 import { InkLines } from './ink-lines.ts';
 import { linearOf } from './linear-colour.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
@@ -64,6 +65,9 @@ const PATIENT_TIME = { software: 3000, card: 200 };
 /** What no light reached in any of a few passes has no colour that could be made brighter by what its neighbours get. */
 const MOST_CONTACT = 0.97;
 
+/** Passes of the small picture that tells what glows. */
+const GLOW_PASSES = 8;
+
 /** What is drawn into the light of what is opaque, after that. */
 const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
 
@@ -88,6 +92,7 @@ export class Stage {
   private readonly lighting: LitSurfaces;
   private readonly ink: InkLines;
   private readonly cleaner: CleanLight;
+  private readonly glow: GlowLight;
   private readonly average: RawShaderMaterial;
   private readonly screen: ScreenPictures;
   private readonly mirror = new Sized((width, height) => new PassPicture(width, height));
@@ -113,6 +118,8 @@ export class Stage {
   /** Whether the last draft left some things out. */
   private leftOut = false;
   private patient = false;
+  /** Whether what glows was spread over a whole picture, for its tiles. */
+  private wholeGlow = false;
   /** Of the whole picture that is drawn, in its pixels. */
   private pictureHeight = 1;
 
@@ -122,6 +129,7 @@ export class Stage {
     this.lighting = new LitSurfaces(this.card, this.shared);
     this.ink = new InkLines(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
+    this.glow = new GlowLight(this.card);
     this.room = new Room(this.shared);
     this.average = material(screenVertex, averageFragment, {
       uNew: { value: null },
@@ -204,6 +212,7 @@ export class Stage {
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
       ...(this.scene?.ink.shown ? this.ink.materials : []),
+      ...(this.scene?.glow.strength ? this.glow.materials : []),
     ]);
     return missing;
   }
@@ -252,6 +261,7 @@ export class Stage {
   /** Adds one pass to a running mean. */
   *addPass(sum: PassSum, size: PictureSize, tile: Tile, transparent: boolean): Drawing {
     yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, sum);
+    sum.tile.copy(this.shared.uTile.value);
     if (sum.count === 0) {
       sum.depthUnit = this.depthUnit(size, tile);
       yield* this.cleaner.keepShape(sum);
@@ -265,10 +275,29 @@ export class Stage {
     this.lights.forgetShadow();
   }
 
-  /** Makes `sum.clean` the mean of the passes so far, without their grain. */
+  /** Makes `sum.clean` the mean of the passes so far, without their grain, and with what glows. */
   *clean(sum: PassSum): Drawing {
-    yield* this.cleaner.clean(sum);
+    const { glow } = this.scene!;
+    const glows = glow.strength > 0;
+    if (glows && !this.wholeGlow) yield* this.glow.spread(sum, glow);
+    yield* this.cleaner.clean(sum, glows ? this.glow.on(sum.tile, glow) : null);
     sum.cleaned = sum.count;
+  }
+
+  /** Spreads what glows over all of a picture that will be drawn in tiles, from then on until it is forgotten. */
+  *readyGlow(size: PictureSize): Drawing {
+    if (!this.scene || this.scene.glow.strength === 0) return;
+    const height = Math.min(GLOW_ROWS, size.height);
+    const small = { width: Math.max(1, Math.round((height * size.width) / size.height)), height };
+    const sum = new PassSum(small.width, small.height, GLOW_PASSES);
+    while (sum.count < sum.goal) yield* this.addPass(sum, small, { x: 0, y: 0, ...small }, false);
+    yield* this.glow.spread(sum, this.scene.glow);
+    sum.dispose();
+    this.wholeGlow = true;
+  }
+
+  forgetGlow(): void {
+    this.wholeGlow = false;
   }
 
   /** Shows a linear picture on the canvas; see `ScreenPictures`. */
@@ -288,6 +317,7 @@ export class Stage {
     this.finishes.dispose();
     this.mirror.dispose();
     this.ink.dispose();
+    this.glow.dispose();
     this.sketch.dispose();
     this.before.dispose();
     this.screen.dispose();

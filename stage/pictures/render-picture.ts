@@ -68,30 +68,36 @@ export async function renderPicture(
   const all = tilesOf(size, options.tile);
   const missing = await stage.prepare();
   if (missing.length > 0) throw new Error(missing.join(' '));
-  for (const [n, tile] of all.entries()) {
-    const wide = withRim(tile, size);
-    const sum = new PassSum(wide.width, wide.height, passes);
-    try {
-      // Noise falls with the root of the number of passes.
-      let expected = passes;
-      const show = (pixels: Float32Array, noise: number | null): void => {
-        if (options.noise && noise !== null)
-          expected = Math.min(passes, Math.max(sum.count, sum.count * (noise / options.noise) ** 2));
-        options.preview?.(
-          behindOf({ ...size, tiles: [...tiles, { tile: wide, pixels }] }, PREVIEW_WIDTH),
-          noise,
-        );
-      };
-      await stage.slices.run(passesOf(stage, sum, size, wide, options, show), () => {
-        options.progress?.((n + Math.min(1, sum.count / expected)) / all.length);
-        return signal?.aborted ?? false;
-      });
-      signal?.throwIfAborted();
-      tiles.push({ tile, pixels: inner(stage.linearPixels(sum.clean), wide, tile) });
-      options.progress?.((n + 1) / all.length);
-    } finally {
-      sum.dispose();
+  try {
+    await stage.slices.run(stage.readyGlow(size), () => signal?.aborted ?? false);
+    signal?.throwIfAborted();
+    for (const [n, tile] of all.entries()) {
+      const wide = withRim(tile, size);
+      const sum = new PassSum(wide.width, wide.height, passes);
+      try {
+        // Noise falls with the root of the number of passes.
+        let expected = passes;
+        const show = (pixels: Float32Array, noise: number | null): void => {
+          if (options.noise && noise !== null)
+            expected = Math.min(passes, Math.max(sum.count, sum.count * (noise / options.noise) ** 2));
+          options.preview?.(
+            behindOf({ ...size, tiles: [...tiles, { tile: wide, pixels }] }, PREVIEW_WIDTH),
+            noise,
+          );
+        };
+        await stage.slices.run(passesOf(stage, sum, size, wide, options, show), () => {
+          options.progress?.((n + Math.min(1, sum.count / expected)) / all.length);
+          return signal?.aborted ?? false;
+        });
+        signal?.throwIfAborted();
+        tiles.push({ tile, pixels: inner(stage.linearPixels(sum.clean), wide, tile) });
+        options.progress?.((n + 1) / all.length);
+      } finally {
+        sum.dispose();
+      }
     }
+  } finally {
+    stage.forgetGlow();
   }
   const behind = options.transparent ? null : behindOf({ ...size, tiles });
   return { ...size, tiles, words: await wordsOn(scene, frame, size, behind) };

@@ -107,6 +107,12 @@ uniform sampler2D uNew;
 uniform sampler2D uLight;
 uniform sampler2D uScene;
 uniform sampler2D uSmooth;
+/** What a lens scatters over the whole picture, how strong, and which part of that this is; and whether bodies without a finish stay without. */
+uniform sampler2D uGlow;
+uniform float uGlowStrength;
+uniform vec4 uGlowTile;
+uniform bool uGlowSpares;
+in vec2 vPlace;
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
   vec4 colour = texelFetch(uNew, at, 0);
@@ -124,6 +130,12 @@ void main() {
   float shadow = colour.a > 0.0 && colour.r + colour.g + colour.b + scene.a == 0.0 ? change : 1.0;
   vec3 shown = colour.rgb * change;
   if (scene.a > 0.0) shown += toned(scene.rgb * change / scene.a) * scene.a;
+  if (uGlowStrength > 0.0) {
+    float open = uGlowSpares ? clamp(scene.a + light.g, 0.0, 1.0) : 1.0;
+    // Light upon light never goes beyond white.
+    vec3 glow = open * uGlowStrength * textureLod(uGlow, uGlowTile.xy + vPlace * uGlowTile.zw, 0.0).rgb;
+    shown += (1.0 - clamp(shown, 0.0, 1.0)) * (1.0 - exp(-glow));
+  }
   outColour = vec4(shown, 1.0 - colour.a * shadow);
 }
 `;

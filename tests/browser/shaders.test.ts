@@ -27,6 +27,8 @@ const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['screenVertex', 'litFragment', ['SAMPLED', 'SAMPLED FINISHED']],
   ['screenVertex', 'edgesFragment', ['']],
   ['screenVertex', 'inkFragment', ['']],
+  ['screenVertex', 'excessFragment', ['']],
+  ['screenVertex', 'spreadFragment', ['']],
   ['screenVertex', 'averageFragment', ['']],
   ['screenVertex', 'developFragment', ['']],
   ['screenVertex', 'smallerFragment', ['']],

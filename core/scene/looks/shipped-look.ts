@@ -2,6 +2,7 @@ import { backdropOf } from '../backdrops/registry.ts';
 import { backdrop } from '../things/backdrop.ts';
 import { floor } from '../things/floor.ts';
 import { focus } from '../things/focus.ts';
+import { glow } from '../things/glow.ts';
 import { haze } from '../things/haze.ts';
 import { ink } from '../things/ink.ts';
 import { light } from '../things/light.ts';
@@ -14,7 +15,7 @@ export interface ShippedLook extends Look {
 }
 
 /** What looks change of the scenes' plainest things; the lens stays that of the scene. */
-type Styled = 'light' | 'floor' | 'backdrop' | 'haze' | 'ink' | 'focus';
+type Styled = 'light' | 'floor' | 'backdrop' | 'haze' | 'ink' | 'focus' | 'glow';
 
 /**
  * A look by what is not plain about it. It says something of every thing of the style but the lens, so that nothing stays of
@@ -46,6 +47,7 @@ export function shippedLook({
       haze: { ...haze.plain, ...things.haze },
       ink: { ...ink.plain, ...things.ink },
       focus: { ...sharp, ...things.focus },
+      glow: { ...glow.plain, ...things.glow },
     },
     lines: [],
     parts: {},

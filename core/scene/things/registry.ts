@@ -4,6 +4,7 @@ import { cycle } from './cycle.ts';
 import type { SceneThing } from './declaration.ts';
 import { floor } from './floor.ts';
 import { focus } from './focus.ts';
+import { glow } from './glow.ts';
 import { haze } from './haze.ts';
 import { ink } from './ink.ts';
 import { legends } from './legends.ts';
@@ -24,6 +25,7 @@ const declared = [
   ink,
   lens,
   focus,
+  glow,
   upright,
   stamp,
   legends,
