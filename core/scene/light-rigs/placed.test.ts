@@ -58,8 +58,7 @@ describe('a lamp placed by its highlight', () => {
 describe('lights of one’s own', () => {
   it('share one light, however many they are', () => {
     const lights = [firstLamp, { ...firstLamp, share: 3 }, { ...firstLamp, share: 0 }];
-    const { lights: shining } = rigOf({ rig: 'placed', lights: lights });
-    expect(lights.map((l) => l.strength)).toEqual([0.25, 0.75, 0]);
+    expect(rigOf({ rig: 'placed', lights }).lights.map((l) => l.strength)).toEqual([0.25, 0.75, 0]);
     expect(rigOf({ rig: 'placed', lights: [] })).toMatchObject({ lights: [], sky: 1 });
     expect(lightsPlaced([{ ...firstLamp, share: 0 }])[0].strength).toBe(0);
   });

@@ -7,7 +7,6 @@ import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { EnclosureControl } from './EnclosureControl.tsx';
 import { FinishControl } from './FinishControl.tsx';
 import { FocalLengthControl } from './FocalLengthControl.tsx';
-import { PlacedLightsControl } from './PlacedLightsControl.tsx';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
 import { NamedControl, NumberControl, PairControl, SpanControl } from './NumberControls.tsx';
@@ -19,6 +18,7 @@ import {
   PlacesControl,
   PlaneOfOptions,
 } from './PlaceControls.tsx';
+import { PlacedLightsControl } from './PlacedLightsControl.tsx';
 import {
   ChoiceControl,
   ColourControl,
