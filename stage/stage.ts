@@ -1,21 +1,21 @@
-import { type Camera, Group, Matrix4, type RawShaderMaterial, Vector3, type WebGLRenderTarget } from 'three';
+import { type Camera, Group, type RawShaderMaterial, Vector3, type WebGLRenderTarget } from 'three';
 import type { MarkKind } from '#core/model/mark.ts';
 import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import { dot, subtract, type Vector } from '#core/model/vectors.ts';
+import { dot, subtract } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
 import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropOf } from '#core/scene/backdrops/registry.ts';
-import { cameraAxes, halfHeight, lensShift } from '#core/scene/camera.ts';
 import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
 import { rigOf } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
-import { hazeRate } from '#core/scene/things/haze.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame } from '#engine/scene-source.ts';
+import { setAir } from './air.ts';
+import { ArrangedLabels } from './arranged-labels.ts';
 import { Behind } from './behind.ts';
 import { withoutDepth } from './blending.ts';
 import { Card } from './card.ts';
@@ -25,15 +25,21 @@ import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
 import { GLOW_ROWS, GlowLight } from './glow-light.ts';
 import { InkLines } from './ink-lines.ts';
-import { linearOf } from './linear-colour.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
-import type { Taken } from './marks/label-layout.ts';
 import { material } from './marks/material.ts';
-import type { Drawn, PaintedMark } from './marks/painter.ts';
+import type { Drawn } from './marks/painter.ts';
 import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
+import {
+  depthUnit,
+  type PictureSize,
+  type PictureView,
+  pictureCamera,
+  pixelSpan,
+  type Tile,
+} from './picture-camera.ts';
 import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
-import { hasRoom, Room, reachOf } from './room.ts';
+import { hasRoom, Room } from './room.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
 import { ScreenPictures } from './screen-pictures.ts';
@@ -42,25 +48,11 @@ import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
-import { lookFrom, onLens, type ThreeCamera, takeThrough, threeCamera } from './three-camera.ts';
+import { thinOut } from './thin-out.ts';
+import { lookFrom, onLens, type ThreeCamera, takeThrough } from './three-camera.ts';
 import { imageOf, loadImages } from './words/images.ts';
 
-/** A rectangle of a picture, in its pixels from the top left. */
-export interface Tile {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
-
-export interface PictureSize {
-  width: number;
-  height: number;
-}
-
-/** What a draft may take for things of which some stand for all, in milliseconds; and one that nobody waits for. */
-const DRAFT_TIME = { software: 120, card: 15 };
-const PATIENT_TIME = { software: 3000, card: 200 };
+export type { PictureSize, Tile };
 
 /** What no light reached in any of a few passes has no colour that could be made brighter by what its neighbours get. */
 const MOST_CONTACT = 0.97;
@@ -113,8 +105,7 @@ export class Stage {
   private bounds: Bounds = [0, 1, 0, 1, 0, 1];
   /** The same with pictures that stand in the scene: what the floor lies under and the camera must reach. */
   private around: Bounds = [0, 1, 0, 1, 0, 1];
-  /** The labels that have their places, and in which view. */
-  private arranged: { view: string; labels: PaintedMark[] } = { view: '', labels: [] };
+  private readonly labels = new ArrangedLabels();
   /** Whether the last draft left some things out. */
   private leftOut = false;
   private patient = false;
@@ -263,7 +254,7 @@ export class Stage {
     yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, sum);
     sum.tile.copy(this.shared.uTile.value);
     if (sum.count === 0) {
-      sum.depthUnit = this.depthUnit(size, tile);
+      sum.depthUnit = depthUnit(this.view(size, tile));
       yield* this.cleaner.keepShape(sum);
     }
     const { uNew, uOld, uNewLight, uOldLight, uNewScene, uOldScene, uShare } = this.average.uniforms;
@@ -351,10 +342,11 @@ export class Stage {
     const even = isEven(rig);
     const lens = thinLens(scene.camera, scene.focus);
     const through = lens && pass ? onLens(lens, pass) : null;
-    this.setPixelSpan(scene, size);
+    this.shared.uPixelSpan.value.set(...pixelSpan(scene.camera, size));
     this.pictureHeight = size.height;
-    this.setAir(scene, subtract(scene.camera.position, run.origin), centre, radius);
-    this.thinOut(pass === null ? size.width : null);
+    setAir(this.shared, scene, run.origin, { centre, radius });
+    const share = thinOut(this.parts.list, this.card, pass === null ? size.width : null, this.patient);
+    if (pass === null) this.leftOut = share < 1;
     this.lookInside(scene, run);
     shared.uEven.value = even;
     shared.uShadow.value = light.shadow;
@@ -374,7 +366,10 @@ export class Stage {
     const lowest = planeRange(this.around, up)[0] - dot(up, run.origin);
     const level = this.room.layFloor(scene, centre, radius, lowest, up);
 
-    const camera = this.camera(scene, run, size, tile, pass === null ? [0, 0] : pixelSample(pass.n, pass.of));
+    const camera = pictureCamera(
+      this.view(size, tile),
+      pass === null ? [0, 0] : pixelSample(pass.n, pass.of),
+    );
     if (through) takeThrough(camera, through);
     shared.uPixels.value.set(tile.width, tile.height);
     shared.uCorner.value.set(tile.x, size.height - tile.y - tile.height);
@@ -385,7 +380,7 @@ export class Stage {
       tile.width / size.width,
       tile.height / size.height,
     );
-    this.arrange(scene, run, size);
+    this.labels.arrange(this.parts.list, this.view(size, { x: 0, y: 0, ...size }), lineWidth(size));
     const isSeen = hasRoom(scene, even) && !isFlat(bounds);
     const floor = isSeen && seesLevel(camera, level) ? [this.room.floor] : [];
     if (floor.length > 0 && isMirroring(scene.floor))
@@ -467,23 +462,6 @@ export class Stage {
     [uMirrored.value, , uMirroredScene.value] = seen.lit.textures;
   }
 
-  /**
-   * Of very many alike a draft draws only as many as it has time for.
-   *
-   * @param width of the draft; null where all are drawn
-   */
-  private thinOut(width: number | null): void {
-    const marks = this.parts.list.flatMap((s) => (s.visible ? s.marks.filter((m) => m.thin) : []));
-    const { slices, software } = this.card;
-    const time = (this.patient ? PATIENT_TIME : DRAFT_TIME)[software ? 'software' : 'card'];
-    const costs = marks.map((m) =>
-      width === null ? 0 : m.many!.count / slices.within(m.many!.kind, width, 1),
-    );
-    const share = Math.min(1, time / costs.reduce((a, b) => a + b, 0));
-    if (width !== null) this.leftOut = share < 1;
-    for (const mark of marks) mark.thin!(width === null ? 1 : share);
-  }
-
   /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */
   private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, picture: PassPicture): Drawing {
     yield* this.drawSurfaces(world, floor, camera, picture.surfaces);
@@ -491,6 +469,10 @@ export class Stage {
     yield* this.drawInk(picture.surfaces, picture.lit);
     for (const drawn of inDrawingOrder(world.filter(waits), []))
       yield* this.card.pieces(drawn, camera, picture.lit);
+  }
+
+  private view(size: PictureSize, tile: Tile): PictureView {
+    return { scene: this.scene!, origin: this.run!.origin, around: this.around, size, tile };
   }
 
   private *castersInto(target: WebGLRenderTarget, camera: Camera): Drawing {
@@ -504,21 +486,6 @@ export class Stage {
         }
   }
 
-  /** Labels stand where the picture has room for them; no pass moves them. */
-  private arrange(scene: Scene, run: RunDescription, size: PictureSize): void {
-    const marks = this.parts.list.flatMap((s) => (s.visible && !s.look.isAway ? s.marks : []));
-    const labels = marks.filter((m) => m.arrange);
-    if (labels.length === 0) return;
-    const view = JSON.stringify([scene.camera, size, this.bounds]);
-    const same = view === this.arranged.view && labels.every((m, i) => m === this.arranged.labels[i]);
-    if (same && labels.length === this.arranged.labels.length) return;
-    this.arranged = { view, labels };
-    const camera = this.camera(scene, run, size, { x: 0, y: 0, ...size }, [0, 0]);
-    const matrix = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
-    const taken: Taken = [];
-    for (const mark of labels) mark.arrange!({ matrix, ...size, lineWidth: lineWidth(size) }, taken);
-  }
-
   /** For clouds, labels and spheres: how far away the opaque things are that stand before them. */
   private *seeBefore(tile: PictureSize, camera: Camera): Drawing {
     const needed = this.parts.list.some(
@@ -529,51 +496,6 @@ export class Stage {
     this.shared.uBefore.value = before.depthTexture;
     this.shared.uUnproject.value.copy(camera.projectionMatrix).multiply(camera.matrixWorldInverse).invert();
     yield* this.castersInto(before, camera);
-  }
-
-  /** See `PassSum`. */
-  private depthUnit(size: PictureSize, tile: Tile): [number, number] {
-    const { scene, run } = this;
-    if (!scene || !run) return [0, 1];
-    const { elements } = this.camera(scene, run, size, tile, [0, 0]).projectionMatrix;
-    const pixel = elements[5] * tile.height;
-    if (scene.camera.projection === 'parallel') return [0, Math.abs(elements[10]) / pixel];
-    return [2 / pixel, (elements[10] - 1) / pixel];
-  }
-
-  /** How much of the model a pixel is: everywhere, and for each unit of distance. */
-  private setPixelSpan({ camera }: Scene, { height }: PictureSize): void {
-    const pixel = (2 * halfHeight(camera, 1)) / height;
-    const parallel = camera.projection === 'parallel';
-    this.shared.uPixelSpan.value.set(parallel ? pixel : 0, parallel ? 0 : pixel);
-  }
-
-  /** The haze between whoever looks and a ball around the model; and the tint of edges. */
-  private setAir({ camera, haze, ink }: Scene, eye: Vector, centre: Vector, radius: number): void {
-    const { uHaze, uHazeSparesValues, uEdgeTint } = this.shared;
-    const along = dot(subtract(eye, centre), cameraAxes(camera).back);
-    const { from, rate } = hazeRate(haze, along - radius, along + radius);
-    uHaze.value.set(from, rate);
-    uHazeSparesValues.value = haze.sparesValues;
-    uEdgeTint.value.set(...linearOf(ink.tintColour), ink.tint);
-  }
-
-  private camera(scene: Scene, run: RunDescription, size: PictureSize, tile: Tile, jitter: [number, number]) {
-    const bounds = this.around;
-    const centre = subtract(boundsCentre(bounds), run.origin);
-    const reach = (boundsDiagonal(bounds) || 1) * Math.max(0.75, 0.52 * reachOf(scene));
-    const camera = threeCamera(scene.camera, run.origin, size.width / size.height, centre, reach);
-    const [across, rise] = lensShift(scene.camera);
-    camera.setViewOffset(
-      size.width,
-      size.height,
-      tile.x + jitter[0] + across * size.height,
-      tile.y + jitter[1] - rise * size.height,
-      tile.width,
-      tile.height,
-    );
-    camera.updateProjectionMatrix();
-    return camera;
   }
 }
 

@@ -1,0 +1,29 @@
+import type { Card } from './card.ts';
+import type { ShownPart } from './shown-parts.ts';
+
+/** What a draft may take for things of which some stand for all, in milliseconds; and one that nobody waits for. */
+const DRAFT_TIME = { software: 120, card: 15 };
+const PATIENT_TIME = { software: 3000, card: 200 };
+
+/**
+ * Of very many alike a draft draws only as many as it has time for.
+ *
+ * @param width of the draft; null where all are drawn
+ * @param patient whether nobody waits for it
+ * @returns the share of them that is drawn
+ */
+export function thinOut(
+  parts: readonly ShownPart[],
+  { slices, software }: Pick<Card, 'slices' | 'software'>,
+  width: number | null,
+  patient: boolean,
+): number {
+  const marks = parts.flatMap((s) => (s.visible ? s.marks.filter((m) => m.thin) : []));
+  const time = (patient ? PATIENT_TIME : DRAFT_TIME)[software ? 'software' : 'card'];
+  const costs = marks.map((m) =>
+    width === null ? 0 : m.many!.count / slices.within(m.many!.kind, width, 1),
+  );
+  const share = width === null ? 1 : Math.min(1, time / costs.reduce((a, b) => a + b, 0));
+  for (const mark of marks) mark.thin!(share);
+  return share;
+}
