@@ -117,6 +117,7 @@ export function sampleScene(finish: FinishOf): Scene {
     quantities: [],
     scales: [],
     annotations: [],
+    cameras: [],
     gauges: [],
     charts: [],
     layers: [{ ...freshLayer(run, LAYER), finish, colour: { kind: 'plain', colour: '#a6483a' } }],

@@ -81,6 +81,7 @@ export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Sc
     scales,
     quantities: [],
     annotations: [],
+    cameras: [],
     gauges: [],
     charts: [],
     // What went on for some time is shown as it ended, modes from the lowest on.

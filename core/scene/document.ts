@@ -11,6 +11,7 @@ import { colourSchema } from './things/colour-code.ts';
 import { floor } from './things/floor.ts';
 import { layerLook, plainEdges } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
+import { lens } from './things/lens.ts';
 import { partLook } from './things/part-look.ts';
 import { eachThing, type SceneThings, sceneThings, type ThingId } from './things/registry.ts';
 import { scale } from './things/scale.ts';
@@ -127,6 +128,8 @@ export const sceneSchema = z.object({
   scales: z.array(scale.schema).max(500),
   /** Words and marks on the picture, in the order in which they are painted. */
   annotations: z.array(annotationSchema).max(500),
+  /** Views that are kept, by their names. */
+  cameras: z.array(z.object({ name: z.string().min(1).max(100), camera: lens.schema })).max(200),
   /** Numbers that are asked for. */
   gauges: z.array(gaugeSchema).max(500),
   charts: z.array(chartSchema).max(100),
@@ -140,6 +143,7 @@ export const sceneSchema = z.object({
 export type Scene = z.infer<typeof sceneSchema>;
 export type Layer = Scene['layers'][number];
 export type Light = Scene['light'];
+export type KeptCamera = Scene['cameras'][number];
 export type SceneSet = Scene['sets'][number];
 export type SceneQuantity = Scene['quantities'][number];
 export type ChainStep = Layer['chain'][number];
@@ -241,7 +245,7 @@ export function migrated(document: unknown): Record<string, unknown> {
   }
   const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
   // Scenes of before had none.
-  for (const list of ['annotations', 'gauges', 'charts', 'quantities']) copy[list] ??= [];
+  for (const list of ['annotations', 'cameras', 'gauges', 'charts', 'quantities']) copy[list] ??= [];
   copy.layers = eachOf(copy.layers, layerWithChainOfNow);
   copy.gauges = eachOf(copy.gauges, (gauge) => ({
     ...gauge,
@@ -286,6 +290,7 @@ function withThingsOfNow({ forms, ...document }: Loose): Loose {
     const made = ofNow(chart, one) as Loose;
     return { ...made, curves: eachOf(made.curves, (c) => ofNow(curve, c)) };
   });
+  document.cameras = eachOf(document.cameras, (one) => ({ ...one, camera: ofNow(lens, one.camera) }));
   document.annotations = eachOf(document.annotations, annotationOfNow);
   const { parts } = document;
   if (parts && typeof parts === 'object' && !Array.isArray(parts))

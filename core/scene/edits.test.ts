@@ -6,6 +6,9 @@ import type { ChainStep, Layer, Scale, Scene } from './document.ts';
 import { sceneSchema } from './document.ts';
 import { applyEdit, type Edit, sayEdit } from './edits.ts';
 import { SceneHistory } from './history.ts';
+import { repairScene } from './repair-scene.ts';
+import { changesBetween, sayPlace, withChanges } from './scene-changes.ts';
+import { readScript, writeScript } from './scene-script.ts';
 import { partLook } from './things/part-look.ts';
 
 /** Each goes by the name of its operation. */
@@ -163,5 +166,36 @@ describe('edits of everything else', () => {
     expect(history.scene).toEqual(scene);
     for (const _ of edits) history = history.redo();
     expect(history.scene).toEqual(end);
+  });
+});
+
+describe('kept cameras', () => {
+  it('are kept, set anew under the same name, and deleted; the view itself stays', () => {
+    const camera = { ...scene.camera, fieldOfView: 40 };
+    const one = after({ type: 'camera.keep', camera: { name: 'front', camera: scene.camera } });
+    const two = after({ type: 'camera.keep', camera: { name: 'top', camera } }, one);
+    expect(two.cameras.map((c) => c.name)).toEqual(['front', 'top']);
+    const again = after({ type: 'camera.keep', camera: { name: 'front', camera } }, two);
+    expect(again.cameras.map((c) => [c.name, c.camera.fieldOfView])).toEqual([
+      ['front', 40],
+      ['top', 40],
+    ]);
+    expect(after({ type: 'camera.remove', name: 'front' }, again).cameras).toEqual([{ name: 'top', camera }]);
+    expect(again.camera).toEqual(scene.camera);
+  });
+  it('are part of a script and of changes from elsewhere, and damaged ones are left out', async () => {
+    const run = await ovenRun();
+    const kept = applyEdit(defaultScene(run), {
+      type: 'camera.keep',
+      camera: { name: 'into the oven', camera: { ...defaultScene(run).camera, roll: 12, shiftRise: 5 } },
+    });
+    expect(readScript(writeScript(kept, run), run).cameras).toEqual(kept.cameras);
+    const changes = changesBetween(defaultScene(run), kept);
+    expect(withChanges(defaultScene(run), changes).scene).toEqual(kept);
+    expect(changes.map((c) => sayPlace(c, kept))).toContain('the camera “into the oven”');
+    const damaged = { ...kept, cameras: [...kept.cameras, { name: 'half', camera: { position: 'x' } }] };
+    const { scene: repaired, repairs } = repairScene(damaged);
+    expect(repaired.cameras).toEqual(kept.cameras);
+    expect(repairs.join()).toMatch(/camera/);
   });
 });

@@ -4,6 +4,7 @@ import { GLASS } from './bodies-around.ts';
 import type {
   Annotation,
   ChainStep,
+  KeptCamera,
   Layer,
   Legend,
   PartLook,
@@ -57,6 +58,8 @@ export type Edit =
   | { type: 'parts.alone'; shown: string[]; all: string[] }
   | GaugeEdit
   | SettingEdit
+  | { type: 'camera.keep'; camera: KeptCamera }
+  | { type: 'camera.remove'; name: string }
   | { type: 'look.wear'; look: Look; on: LookSetting }
   | { type: 'scene.rename'; name: string }
   | { type: 'scene.replace'; scene: Scene };
@@ -91,6 +94,8 @@ const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   'annotation.move': 'move words in order',
   'parts.change': 'hide, show or colour a part',
   'parts.alone': 'show a part alone',
+  'camera.keep': 'keep a camera',
+  'camera.remove': 'delete a camera',
   'look.wear': 'put on a look',
   'scene.rename': 'rename the scene',
   'scene.replace': 'open a shot',
@@ -220,6 +225,15 @@ function edited(scene: Scene, edit: Edit): Scene {
       );
     case 'setting.change':
       return changeThing(scene, sceneThing(edit.thing), edit.change);
+    case 'camera.keep': {
+      const there = scene.cameras.some((c) => c.name === edit.camera.name);
+      const cameras = there
+        ? scene.cameras.map((c) => (c.name === edit.camera.name ? edit.camera : c))
+        : [...scene.cameras, edit.camera];
+      return { ...scene, cameras };
+    }
+    case 'camera.remove':
+      return { ...scene, cameras: scene.cameras.filter((c) => c.name !== edit.name) };
     case 'look.wear':
       return withLook(scene, edit.look, edit.on).scene;
     case 'scene.rename':

@@ -39,6 +39,7 @@ const plainScene = {
   sets: [],
   scales: [],
   annotations: [],
+  cameras: [],
   gauges: [],
   charts: [],
   step: 0,
@@ -137,7 +138,8 @@ function plainValue(path: Path, document: Record<string, unknown>): unknown {
     return own.length > 0 ? at({ ...curve.plain, work: [] }, own) : undefined;
   }
   if (first === 'scales' && path.length > 2) return at(scale.plain, rest);
-  if (first === 'sets' && path.length > 1) return undefined;
+  // Half a view is none.
+  if ((first === 'sets' || first === 'cameras') && path.length > 1) return undefined;
   if (first === 'parts' && path.length > 1)
     return path.length === 2 ? partLook.plain : at(partLook.plain, rest);
   if (path.length === 2 && isList(String(first))) return undefined;

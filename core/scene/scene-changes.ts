@@ -170,6 +170,7 @@ export function sayPlace({ at: [name, key] }: SceneChange, scene: Scene): string
   }
   if (name === 'scales')
     return `the colour scale ${scene.scales.find((s) => s.id === key)?.name ?? ''}`.trim();
+  if (name === 'cameras') return `the camera “${key}”`;
   if (name === 'sets') return `the part set ${key}`;
   if (name === 'annotations') {
     const found = scene.annotations.find((a) => a.id === key);

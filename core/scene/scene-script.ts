@@ -20,6 +20,7 @@ import { readLayer } from './read-layer.ts';
 import { settingOf } from './setting.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import type { Declaration } from './things/declaration.ts';
+import { lens } from './things/lens.ts';
 import { partLook } from './things/part-look.ts';
 import { sceneThings } from './things/registry.ts';
 import { scale } from './things/scale.ts';
@@ -46,6 +47,10 @@ export function writeScript(scene: Scene, run: RunDescription): string {
     ...scene.gauges.map((g) => gaugeSentence(g, scene, run)),
     ...scene.charts.flatMap((c) => chartSentences(c, scene, run)),
     ...scene.annotations.map((a) => wordsSentence(a, scene, run)),
+    ...scene.cameras.map(
+      ({ name, camera }) =>
+        `${CAMERA} ${JSON.stringify(name)} from ${speak(lens.phrase.say(camera, setting) ?? [])}`,
+    ),
     ...Object.entries(scene.parts).map(
       ([name, look]) => `Part "${name}"${speak(partLook.phrase.say(look, setting) ?? [])}`,
     ),
@@ -179,6 +184,7 @@ function saidInFull<T extends object>(
 }
 
 const SCENE = 'Scene';
+const CAMERA = 'Camera';
 
 const statements: Statement[] = [
   // Before the scales: "Scale bar at" is no scale.
@@ -197,6 +203,17 @@ const statements: Statement[] = [
     read(reader, scene) {
       const name = reader.quoted();
       return name ? { ...scene, name } : reader.miss('“a name”');
+    },
+  },
+  {
+    opening: CAMERA,
+    read(reader, scene, run) {
+      const name = reader.quoted();
+      if (!name || !reader.words('from')) return reader.miss('“a name” from where it stands');
+      const camera = readThing(lens, reader, scene, run);
+      return (
+        camera && { ...scene, cameras: [...scene.cameras.filter((c) => c.name !== name), { name, camera }] }
+      );
     },
   },
   { opening: scale.opening, read: readScale },

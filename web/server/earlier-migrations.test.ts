@@ -67,10 +67,12 @@ describe('databases of earlier versions', () => {
         `select table_name as name from information_schema.tables where table_schema = 'public' order by 1`,
       );
       expect(tables.map((t) => (t as { name: string }).name)).toEqual([
+        'choices',
         'runs',
         'scene_states',
         'scenes',
         'shots',
+        'styles',
       ]);
       const { rows: scenes } = await execute('select id, revision from scenes');
       expect(scenes).toEqual(migrations > 0 ? [{ id: 's', revision: 1 }] : []);

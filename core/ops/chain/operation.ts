@@ -219,6 +219,8 @@ export type OptionControl<O> = {
   | { kind: 'layer time' }
   /** A finish, or null, which is called `none`. */
   | { kind: 'finish'; none: string }
+  /** Views of the scene that are kept under names. */
+  | { kind: 'kept cameras' }
   /** Lights placed by hand. */
   | { kind: 'placed lights' }
 );

@@ -179,6 +179,7 @@ export const lens: SceneThing<Camera, 'camera'> = {
     },
     { kind: 'place', key: 'position', label: 'Stands at' },
     { kind: 'place', key: 'target', label: 'Looks at' },
+    { kind: 'kept cameras', key: 'up', label: 'Kept cameras' },
   ],
   blend: cameraBetween,
 };

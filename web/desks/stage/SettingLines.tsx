@@ -10,7 +10,12 @@ import { TriedOut } from './try-out.ts';
 const lines = ['light', 'lens', 'words'] as const;
 
 /** What is slid, or has three numbers beside one another. */
-const roomy: ReadonlySet<AnyControl['kind']> = new Set(['number', 'focal length', 'place'] as const);
+const roomy: ReadonlySet<AnyControl['kind']> = new Set([
+  'number',
+  'focal length',
+  'place',
+  'kept cameras',
+] as const);
 
 /** What the scene has one of, in sentences: "Studio light, shadow on the floor, on paper." */
 export function SettingLines() {

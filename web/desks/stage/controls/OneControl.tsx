@@ -7,6 +7,7 @@ import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { EnclosureControl } from './EnclosureControl.tsx';
 import { FinishControl } from './FinishControl.tsx';
 import { FocalLengthControl } from './FocalLengthControl.tsx';
+import { KeptCamerasControl } from './KeptCamerasControl.tsx';
 import { LevelsControl } from './LevelsControl.tsx';
 import { EdgesControl, LayerTimeControl } from './LookControls.tsx';
 import { NamedControl, NumberControl, PairControl, SpanControl } from './NumberControls.tsx';
@@ -69,6 +70,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   places: PlacesControl,
   part: PartControl,
   finish: FinishControl,
+  'kept cameras': KeptCamerasControl,
   'placed lights': PlacedLightsControl,
 };
 
