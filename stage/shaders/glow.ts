@@ -1,3 +1,5 @@
+import { footprint } from './screen.ts';
+
 const head = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -8,12 +10,11 @@ out vec4 outColour;
 export const excessFragment = /* glsl */ `
 ${head}
 uniform sampler2D uScene;
-in vec2 vPlace;
-uniform vec2 uScale;
+${footprint}
 void main() {
   ivec2 size = textureSize(uScene, 0);
-  ivec2 from = ivec2(floor((gl_FragCoord.xy - 0.5) * uScale));
-  ivec2 count = ivec2(ceil(uScale));
+  ivec2 from = footprintFrom();
+  ivec2 count = footprintCount();
   vec3 sum = vec3(0.0);
   for (int y = 0; y < count.y; y++)
     for (int x = 0; x < count.x; x++) {
@@ -31,7 +32,6 @@ uniform sampler2D uNew;
 uniform ivec2 uAlong;
 /** Standard deviation, in pixels. */
 uniform float uDeviation;
-in vec2 vPlace;
 void main() {
   ivec2 at = ivec2(gl_FragCoord.xy);
   ivec2 last = textureSize(uNew, 0) - 1;

@@ -50,19 +50,27 @@ void main() {
 }
 `;
 
+/** Of a picture drawn at a smaller size: the pixels of the large one that one of the small one stands for, from where on and how many. */
+export const footprint = /* glsl */ `
+/** Pixels of the large picture to each of the small one. */
+uniform vec2 uScale;
+ivec2 footprintFrom() { return ivec2(floor((gl_FragCoord.xy - 0.5) * uScale)); }
+ivec2 footprintCount() { return ivec2(ceil(uScale)); }
+`;
+
 /** The same at a smaller size: each pixel is the mean of those it stands for. */
 export const smallerFragment = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform sampler2D uNew;
-uniform vec2 uScale;
+${footprint}
 uniform bool uSolid;
 in vec2 vPlace;
 out vec4 outColour;
 void main() {
   ivec2 size = textureSize(uNew, 0);
-  ivec2 from = ivec2(floor((gl_FragCoord.xy - 0.5) * uScale));
-  ivec2 count = ivec2(ceil(uScale));
+  ivec2 from = footprintFrom();
+  ivec2 count = footprintCount();
   vec4 sum = vec4(0.0);
   for (int y = 0; y < count.y; y++)
     for (int x = 0; x < count.x; x++)

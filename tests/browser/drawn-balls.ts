@@ -1,10 +1,19 @@
 import { type Browser, chromium } from 'playwright-core';
 import type { PNG } from 'pngjs';
+import type { Vector } from '#core/model/vectors.ts';
 import type { SpheresOptions } from '#core/ops/spheres.ts';
+import { fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { Served } from '../attack/served.ts';
 import { RenderPage } from './render-page.ts';
+
+/** Straight on, without perspective, at what lies around zero. */
+export const fromFront = (height: number, from: Vector = [0, -1, 0]): Scene['camera'] => ({
+  ...fitCamera([-1, 1, -1, 1, -1, 1], from, [0, 0, 1], 1, { projection: 'parallel', fieldOfView: 24 }),
+  target: [0, 0, 0],
+  height,
+});
 
 /** Balls of a table on the picture, as large as it says, with nothing else in it: no words, no floor, in even light. */
 export class DrawnBalls {

@@ -3,9 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { toLinear } from '#core/colour/cielab.ts';
 import { finishById } from '#core/light/finishes/registry.ts';
 import { ownLike } from '#core/light/own-finish.ts';
-import { fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { DrawnBalls } from './drawn-balls.ts';
+import { DrawnBalls, fromFront } from './drawn-balls.ts';
 
 const SIZE = { width: 200, height: 200 };
 const RADIUS = 0.2;
@@ -34,14 +33,7 @@ describe('a body brighter than white', () => {
         colour: { kind: 'plain', colour: '#ffffff' } as const,
         finish: shining,
       })),
-      camera: {
-        ...fitCamera([-1, 1, -1, 1, -1, 1], [0, -1, 0], [0, 0, 1], 1, {
-          projection: 'parallel',
-          fieldOfView: 24,
-        }),
-        target: [0, 0, 0],
-        height: 2,
-      },
+      camera: fromFront(2),
     };
   });
   afterAll(() => balls.close());

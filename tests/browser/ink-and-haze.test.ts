@@ -4,7 +4,7 @@ import { fromLinear, hexToRgb, toLinear } from '#core/colour/cielab.ts';
 import { lengthOf, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes, fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { DrawnBalls } from './drawn-balls.ts';
+import { DrawnBalls, fromFront } from './drawn-balls.ts';
 
 const SIZE = { width: 200, height: 200 };
 /** Height of what is seen; a pixel is a hundredth of a unit. */
@@ -44,18 +44,12 @@ describe('a body drawn with ink', () => {
     backdrop: { ...given.backdrop, kind: 'own', top: BEHIND, foot: BEHIND },
     layers: given.layers.map((l) => ({ ...l, colour: { kind: 'plain', colour: BALL } as const })),
   });
-  const lookAt = (from: Vector): Scene['camera'] => ({
-    ...fitCamera([-1, 1, -1, 1, -1, 1], from, [0, 0, 1], 1, { projection: 'parallel', fieldOfView: 24 }),
-    target: [0, 0, 0],
-    height: HIGH,
-  });
-
   beforeAll(async () => {
     // Two that go through one another, side by side as they are seen.
     balls = await DrawnBalls.of(['-0.3,0,0,1,20', '0.3,0,0,1,80']);
-    scene = inEvenLight(balls.scene, lookAt([0, -1, 0]));
+    scene = inEvenLight(balls.scene, fromFront(HIGH));
     cube = await balls.others({ 'cube.stl': Buffer.from(box('cube', [-0.3, 0.3])) });
-    boxed = inEvenLight(cube.scene, lookAt([1, 1, 1]));
+    boxed = inEvenLight(cube.scene, fromFront(HIGH, [1, 1, 1]));
   });
   afterAll(() => balls.close());
 
@@ -106,7 +100,7 @@ describe('a body drawn with ink', () => {
   it('has lines where another touches it, though both face the same way', async () => {
     const halves = [box('left', [-0.3, 0]), box('right', [0, 0.3])].join('');
     const two = await balls.others({ 'halves.stl': Buffer.from(halves) });
-    const document = inEvenLight(two.scene, lookAt([1, 1, 1]));
+    const document = inEvenLight(two.scene, fromFront(HIGH, [1, 1, 1]));
     const plain = await draw(two, document, {});
     const lines = (more: Partial<Scene['ink']>) =>
       ink({ width: 2, outlines: false, creases: false, ...more });

@@ -119,3 +119,24 @@ it('the ink and the haze are told in the sentence and chosen there', async () =>
   const said = await page.locator('#lines').textContent();
   expect(said).toMatch(/thick haze, inked/);
 });
+
+it('a view is kept under a name, seen while pointed at, gone back to and deleted', async () => {
+  const { camera } = await savedScene();
+  const lens = page.getByRole('button', { name: 'The camera', exact: true });
+  await lens.click();
+  await card().getByLabel('Name of the camera').fill('first');
+  await card().getByRole('button', { name: 'Keep view' }).click();
+  await card().getByRole('button', { name: 'first', exact: true }).waitFor();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: '+x', exact: true }).click();
+  await settled(page);
+  const aside = await savedScene();
+  expect(aside.camera).not.toEqual(camera);
+  expect(aside.cameras).toEqual([{ name: 'first', camera }]);
+
+  await lens.click();
+  await card().getByRole('button', { name: 'first', exact: true }).click();
+  await expect.poll(async () => (await savedScene()).camera).toEqual(camera);
+  await card().getByRole('button', { name: 'Delete first' }).click();
+  await expect.poll(async () => (await savedScene()).cameras).toEqual([]);
+});

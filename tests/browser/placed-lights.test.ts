@@ -1,10 +1,9 @@
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { unit, type Vector } from '#core/model/vectors.ts';
-import { fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { firstLamp, lampForHighlight } from '#core/scene/light-rigs/placed.ts';
-import { DrawnBalls } from './drawn-balls.ts';
+import { DrawnBalls, fromFront } from './drawn-balls.ts';
 
 const SIZE = { width: 120, height: 120 };
 
@@ -19,14 +18,7 @@ beforeAll(async () => {
       colour: { kind: 'plain', colour: '#404040' } as const,
       finish: 'gloss-paint',
     })),
-    camera: {
-      ...fitCamera([-1, 1, -1, 1, -1, 1], [0, -1, 0], [0, 0, 1], 1, {
-        projection: 'parallel',
-        fieldOfView: 24,
-      }),
-      target: [0, 0, 0],
-      height: 2,
-    },
+    camera: fromFront(2),
   };
 });
 afterAll(() => balls.close());

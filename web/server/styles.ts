@@ -6,13 +6,12 @@ import { ReadError } from '#core/model/read-error.ts';
 import { keptLookSchema, type Look, readLook } from '#core/scene/looks/look.ts';
 import { shippedLooks, USUAL_LOOK } from '#core/scene/looks/registry.ts';
 import { NotFound } from './answer.ts';
-import { choices, database, styles } from './database.ts';
+import { choices, database, type StyleKind, styles } from './database.ts';
 import { isThere } from './removed.ts';
 import { changing } from './scenes.ts';
 
-/** What is kept for other scenes, and what it must be. */
-const kinds = { look: keptLookSchema, finish: finishSchema } as const;
-export type StyleKind = keyof typeof kinds;
+/** What each kind must be. */
+const kinds = { look: keptLookSchema, finish: finishSchema } as const satisfies Record<StyleKind, unknown>;
 export const styleKinds = Object.keys(kinds) as [StyleKind, ...StyleKind[]];
 
 /** A look or a finish of one's own, as desks get it. */

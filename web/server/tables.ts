@@ -11,7 +11,6 @@ import {
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
-import type { StyleKind } from './styles.ts';
 
 /*
  * What the database keeps. After a change here `npm run tables` writes the next migration; never change one that was
@@ -80,7 +79,10 @@ export const shots = pgTable(
   (t) => [uniqueIndex('shots_place').on(t.scene, t.position)],
 );
 
-/** What was made in one scene for all others: looks and finishes, by their names. */
+/** What is kept for other scenes than the one it was made in. */
+export type StyleKind = 'look' | 'finish';
+
+/** Looks and finishes of one's own, by their names. */
 export const styles = pgTable(
   'styles',
   {

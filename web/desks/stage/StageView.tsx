@@ -87,7 +87,8 @@ export function StageView({ controller, onViewport }: Props) {
   }, [viewport, size.width, size.height]);
 
   useEffect(() => {
-    if (settled && viewport && !useDesk.getState().playing)
+    const { playing, tried } = useDesk.getState();
+    if (settled && viewport && !playing && !tried)
       void thumbnailOf(viewport).then((t) => controller.saveThumbnail(t));
   }, [settled, viewport]);
 

@@ -1,14 +1,13 @@
 import { RefreshCw, Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import { sameJson } from '#core/model/same-json.ts';
 import { Choice } from '../Chooser.tsx';
 import { edit, sceneNow, useScene } from '../desk-store.ts';
+import { KeepUnderName } from '../KeepUnderName.tsx';
 import type { ControlProps } from './control-props.ts';
 
 /** Views of the scene kept under names: to go back to, to set to what is seen now, to delete; and the present one to keep. */
 export function KeptCamerasControl({ control }: ControlProps<'kept cameras'>) {
   const { cameras, camera: now } = useScene();
-  const [name, setName] = useState('');
   const keep = (as: string): void =>
     edit({ type: 'camera.keep', camera: { name: as, camera: sceneNow().camera } });
   return (
@@ -42,26 +41,12 @@ export function KeptCamerasControl({ control }: ControlProps<'kept cameras'>) {
           </button>
         </div>
       ))}
-      <form
-        className="mt-1 flex items-center gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (name.trim()) keep(name.trim());
-          setName('');
-        }}
-      >
-        <input
-          className="field h-7 min-w-0 flex-1"
-          aria-label="Name of the camera"
-          placeholder="Keep this view as …"
-          maxLength={100}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-        />
-        <button type="submit" className="quiet h-7" disabled={!name.trim()}>
-          Keep view
-        </button>
-      </form>
+      <KeepUnderName
+        label="Name of the camera"
+        hint="Keep this view as …"
+        says={(name) => (cameras.some((c) => c.name === name) ? 'Replace' : 'Keep view')}
+        onKeep={keep}
+      />
     </fieldset>
   );
 }

@@ -5,6 +5,7 @@ import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { type LookSetting, lookOfScene, lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
 import { Chooser } from '../Chooser.tsx';
 import { edit, sceneNow, useDesk } from '../desk-store.ts';
+import { KeepUnderName } from '../KeepUnderName.tsx';
 import { useTryOut } from '../try-out.ts';
 import { beginScenesWith, keepLook, loadLooks, removeStyle, useKeptStyles } from './kept-styles.ts';
 import { LookSwatch } from './LookSwatch.tsx';
@@ -57,7 +58,12 @@ function Looks() {
           </ul>
         </div>
       )}
-      <KeepLook />
+      <KeepUnderName
+        label="Name of the look"
+        hint="Keep the look of this scene as …"
+        says={(name) => (looks.some((l) => l.name === name) ? 'Replace' : 'Keep')}
+        onKeep={(name) => void keepLook(lookOfScene(sceneNow(), lookSetting(), name))}
+      />
       {looks.length > 0 && (
         <fieldset>
           <legend className="head px-1">own</legend>
@@ -136,39 +142,5 @@ function LookRow({ look, usual, onWear, onUsual, onRemove }: RowProps) {
         <Star size={14} className={usual ? 'fill-accent text-accent' : ''} />
       </button>
     </div>
-  );
-}
-
-/** Keeps the look of the scene as it stands, under a name. */
-function KeepLook() {
-  const [name, setName] = useState('');
-  const { looks } = useKeptStyles();
-  const chosen = name.trim();
-  const replaces = looks.some((l) => l.name === chosen);
-  const keep = (): void => {
-    if (!chosen) return;
-    void keepLook(lookOfScene(sceneNow(), lookSetting(), chosen));
-    setName('');
-  };
-  return (
-    <form
-      className="flex items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        keep();
-      }}
-    >
-      <input
-        className="field min-w-0 flex-1"
-        aria-label="Name of the look"
-        placeholder="Keep the look of this scene as …"
-        maxLength={100}
-        value={name}
-        onChange={(e) => setName(e.target.value)}
-      />
-      <button type="submit" className="quiet h-8" disabled={!chosen}>
-        {replaces ? 'Replace' : 'Keep'}
-      </button>
-    </form>
   );
 }

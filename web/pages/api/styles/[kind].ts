@@ -1,6 +1,7 @@
 import { z } from '#core/model/schema.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
-import { keepStyle, keptStyles, type StyleKind, styleKinds } from '#web/server/styles.ts';
+import type { StyleKind } from '#web/server/database.ts';
+import { keepStyle, keptStyles, styleKinds } from '#web/server/styles.ts';
 
 const kindOf = (kind: string | undefined): StyleKind => {
   if (!styleKinds.some((k) => k === kind)) throw new NotFound('There is nothing of that kind.');
