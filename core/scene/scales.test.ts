@@ -389,6 +389,19 @@ describe('things to know of a picture', () => {
     const told = { ...two, scales: [scale, { ...other, map: 'steam' }] };
     expect(remarksOn(told, run, 1, [])).toEqual([]);
   });
+  it('are haze and glow that lie over values, while there are any', () => {
+    const veiled = (more: Partial<Scene>): string[] =>
+      remarksOn({ ...scene, ...more }, run, 1, []).map((r) => r.says.split(' ')[0]);
+    const [haze, glow] = [
+      { ...scene.haze, amount: 0.5 },
+      { ...scene.glow, strength: 1 },
+    ];
+    expect(veiled({ haze, glow })).toEqual([]);
+    const over = { haze: { ...haze, sparesValues: false }, glow: { ...glow, sparesValues: false } };
+    expect(veiled(over)).toEqual(['Haze', 'Glow']);
+    const layers = scene.layers.map((l) => ({ ...l, colour: { kind: 'plain', colour: '#808080' } as const }));
+    expect(veiled({ ...over, layers })).toEqual([]);
+  });
 });
 
 describe('maps for quantities', () => {

@@ -9,6 +9,7 @@ import type { HonestyRule, Remark } from './rule.ts';
 import { sameMap } from './same-map.ts';
 import { saturated } from './saturated.ts';
 import { unorderedMap } from './unordered-map.ts';
+import { veiledValues } from './veiled-values.ts';
 
 /** Every rule, in the order in which remarks are made. A new one is a file beside this and a line here. */
 export const honestyRules: readonly HonestyRule[] = [
@@ -17,6 +18,7 @@ export const honestyRules: readonly HonestyRule[] = [
   sameMap,
   noLogarithm,
   nothingToTell,
+  veiledValues,
 ];
 
 /**
