@@ -104,6 +104,9 @@ float depthAt(sampler2D map, vec3 kept, vec2 texel) {
  * @param chance evenly spread over neighbours and passes, 0..1
  */
 float arrives(sampler2D map, vec3 kept, vec3 from, vec2 slant, float top, float chance) {
+  // What lies below all that is in the map: nothing stands between it and the end of the map.
+  float below = from.z - (kept == PLAIN ? 1.0 : kept.x);
+  if (below > 0.0) from -= vec3(-slant * below, below + 1e-5);
   float rise = from.z - top;
   vec2 size = vec2(textureSize(map, 0));
   vec2 start = from.xy * size;

@@ -128,7 +128,7 @@ it('a view is kept under a name, seen while pointed at, gone back to and deleted
   await card().getByRole('button', { name: 'Keep view' }).click();
   await card().getByRole('button', { name: 'first', exact: true }).waitFor();
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: '+x', exact: true }).click();
+  await page.getByText('+x', { exact: true }).click();
   await settled(page);
   const aside = await savedScene();
   expect(aside.camera).not.toEqual(camera);
