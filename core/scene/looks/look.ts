@@ -38,10 +38,9 @@ const dressSchema = z.object({
   opacity: boundedNumber().min(0).max(1).optional(),
 });
 
-const name = z.string().min(1).max(100);
-
-const lookSchema = z.object({
-  name,
+/** A look as it is kept, with the forms its things are written in. */
+export const keptLookSchema = z.object({
+  name: z.string().min(1).max(100),
   purpose: z.string().max(300),
   things: z.record(z.string(), z.record(z.string(), z.unknown())),
   solid: dressSchema.nullable(),
@@ -55,12 +54,12 @@ const lookSchema = z.object({
   forms: z.record(z.string(), wholeNumber().min(1)).optional(),
 });
 
-/** A look as it is kept, with the forms its things are written in. */
-export const keptLookSchema = lookSchema;
+type StyledThing = AnySceneThing & Required<Pick<AnySceneThing, 'style'>>;
 
 /** What a scene has one of that belongs to its style. */
-export const styledThings: readonly (AnySceneThing & Required<Pick<AnySceneThing, 'style'>>)[] =
-  sceneThings.filter((t): t is AnySceneThing & Required<Pick<AnySceneThing, 'style'>> => Boolean(t.style));
+export const styledThings: readonly StyledThing[] = sceneThings.filter((t): t is StyledThing =>
+  Boolean(t.style),
+);
 
 /** A look as it is kept now. */
 export function writtenLook(look: Look): z.infer<typeof keptLookSchema> {
@@ -78,7 +77,7 @@ export function writtenLook(look: Look): z.infer<typeof keptLookSchema> {
  * @throws Error when it is no look at all
  */
 export function readLook(document: unknown): { look: Look; leftOut: string[] } {
-  const read = lookSchema.safeParse(document);
+  const read = keptLookSchema.safeParse(document);
   if (!read.success) {
     const [issue] = read.error.issues;
     throw new Error(`The look is damaged at "${issue.path.join(' / ')}": ${issue.message}. Save it anew.`);
