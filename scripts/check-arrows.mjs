@@ -19,7 +19,16 @@ const rules = {
   },
   'core/light': { folders: ['core/model'], packages: [] },
   'core/language': { folders: ['core/model'], packages: ['d3-format'] },
-  'core/formats': { folders: ['core/model'], packages: ['@gltf-transform/core', 'fflate'] },
+  'core/formats': {
+    folders: ['core/model'],
+    packages: [
+      '@gltf-transform/core',
+      '@gltf-transform/extensions',
+      'meshoptimizer',
+      'draco3dgltf',
+      'fflate',
+    ],
+  },
   'core/fields': { folders: ['core/model'], packages: ['mathjs'] },
   'core/ops': {
     folders: ['core/model', 'core/formats', 'core/language', 'core/fields', 'core/colour'],
@@ -45,7 +54,7 @@ const rules = {
   engine: { folders: ['core'], packages: ['lru-cache'] },
   stage: {
     folders: ['core', 'engine'],
-    packages: ['three', 'three-mesh-bvh', 'lru-cache', 'echarts', 'fflate', 'fast-png'],
+    packages: ['three', 'three-mesh-bvh', 'lru-cache', 'echarts', 'fflate', 'fast-png', 'draco3dgltf'],
   },
   web: { folders: ['core', 'engine', 'stage'], packages: null },
   cli: { folders: ['core', 'engine', 'web'], packages: ['commander', 'node'] },

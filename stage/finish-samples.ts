@@ -4,9 +4,9 @@ import type { Bounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { unit, type Vector } from '#core/model/vectors.ts';
 import { fitCamera } from '#core/scene/camera.ts';
-import { CURRENT_VERSION, type Scene } from '#core/scene/document.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { emptyScene } from '#core/scene/empty-scene.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
-import { eachThing, type SceneThings } from '#core/scene/things/registry.ts';
 import type { Frame } from '#engine/scene-source.ts';
 
 /** Outline of the body on which finishes are shown, from its top to its foot: a knob on a foot, round, hollow and sharp. */
@@ -108,23 +108,12 @@ export const sampleFrame = (): Frame => ({
 
 /** That body in a finish; its colour is one that painters show their paints in. */
 export function sampleScene(finish: FinishOf): Scene {
-  const things = eachThing((thing) => JSON.parse(JSON.stringify(thing.plain))) as SceneThings;
+  const empty = emptyScene('sample');
   return {
-    version: CURRENT_VERSION,
-    name: 'sample',
-    parts: {},
-    sets: [],
-    quantities: [],
-    scales: [],
-    annotations: [],
-    cameras: [],
-    gauges: [],
-    charts: [],
+    ...empty,
     layers: [{ ...freshLayer(run, LAYER), finish, colour: { kind: 'plain', colour: '#a6483a' } }],
-    step: 0,
-    ...things,
-    light: { ...things.light, rig: 'product' },
-    floor: { ...things.floor, kind: 'none' },
+    light: { ...empty.light, rig: 'product' },
+    floor: { ...empty.floor, kind: 'none' },
     camera: fitCamera(
       BOUNDS,
       [0.35, -1, 0.42],

@@ -45,7 +45,7 @@ export class ShownParts {
       const known = before.get(idOf(part));
       if (known?.key === part.key) before.delete(idOf(part));
       const shown = known?.key === part.key ? { ...known, frame: part } : this.shownPart(part);
-      shown.look.setPicture(part.picture);
+      shown.look.setPicture(part.picture, isLaidOnBody(part));
       shown.look.number = number;
       for (const [i, mark] of shown.marks.entries())
         mark.setValues(part.values[i] ?? null, part.edgeValues[i] ?? null);
@@ -56,7 +56,7 @@ export class ShownParts {
 
   private shownPart(frame: FramePart): ShownPart {
     const look = new PartLook();
-    look.setPicture(frame.picture);
+    look.setPicture(frame.picture, isLaidOnBody(frame));
     const marks = frame.shape.marks.map((mark) => paintMark(mark, look, this.shared));
     return {
       key: frame.key,
@@ -109,6 +109,10 @@ export class ShownParts {
     for (const shown of this.list) drop(shown);
   }
 }
+
+/** Whether its picture lies on a body, in the light, instead of on a plane. */
+const isLaidOnBody = ({ shape }: FramePart): boolean =>
+  shape.marks.some((mark) => mark.kind === 'surface' && mark.places !== undefined);
 
 /** A layer as one of its parts shows it: that may be more transparent than the others, or of something clear. */
 const seenOf = (layer: Layer, part: string, scene: Scene, finish: FinishValues | null): Layer => ({

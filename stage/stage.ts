@@ -42,6 +42,8 @@ import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
 import { hasRoom, Room } from './room.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
+import { bodiesOf, loadBodies } from './scenery/enclosed-bodies.ts';
+import { enclosuresOfScenery } from './scenery/scenery-parts.ts';
 import { ScreenPictures } from './screen-pictures.ts';
 import { averageFragment, screenVertex } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
@@ -101,7 +103,7 @@ export class Stage {
   private run: RunDescription | null = null;
   /** How values are spread over what is shown. */
   private spreads: readonly ShownSpread[] = [];
-  /** Of what is shown, copies and all. */
+  /** Of what is shown, copies, scenery and all. */
   private bounds: Bounds = [0, 1, 0, 1, 0, 1];
   /** The same with pictures that stand in the scene: what the floor lies under and the camera must reach. */
   private around: Bounds = [0, 1, 0, 1, 0, 1];
@@ -158,7 +160,6 @@ export class Stage {
   show(frame: Frame, scene: Scene): void {
     this.frame = frame;
     this.run = frame.run;
-    this.bounds = frame.bounds;
     this.spreads = frame.parts;
     this.standing = standingParts(scene, frame);
     this.parts.take([...frame.parts, ...this.standing.parts]);
@@ -172,6 +173,7 @@ export class Stage {
     const standing = standingParts(plain, frame);
     if (standing.key !== this.standing?.key) this.parts.take([...frame.parts, ...standing.parts]);
     this.standing = standing;
+    this.bounds = joinBounds(frame.bounds, standing.lit);
     this.around = joinBounds(frame.bounds, standing.bounds);
     this.plain = plain;
     const scene: Scene = { ...plain, layers: [...plain.layers, ...standing.layers] };
@@ -186,7 +188,7 @@ export class Stage {
    */
   async prepare(): Promise<string[]> {
     await this.loadPictures();
-    const missing = await this.readySurroundings();
+    const missing = [...(await this.loadScenery()), ...(await this.readySurroundings())];
     const all = new Group();
     const { average, screen, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
@@ -226,6 +228,16 @@ export class Stage {
     if (sources.every((source) => imageOf(source))) return;
     await loadImages(sources);
     if (this.plain === plain && plain && frame) this.restyle(plain, frame.step);
+  }
+
+  /** Bodies from files that stand beside the results. */
+  private async loadScenery(): Promise<string[]> {
+    const { plain, frame } = this;
+    const enclosures = plain ? enclosuresOfScenery(plain) : [];
+    if (!plain || enclosures.every((enclosure) => bodiesOf(enclosure))) return [];
+    const missing = await loadBodies(enclosures);
+    if (this.plain === plain && frame) this.restyle(plain, frame.step);
+    return missing;
   }
 
   /** Whether something wears a finish. */
@@ -317,7 +329,7 @@ export class Stage {
 
   /** Marks what is taken away so that one looks inside. */
   private lookInside(scene: Scene, run: RunDescription): void {
-    const front = partsInFront(scene, run, this.bounds);
+    const front = partsInFront(scene, run, this.frame!.bounds);
     for (const { part, look, marks, opacity } of this.parts.list) {
       const away = front.has(part);
       look.away = !away ? 'not' : scene.lookInside.front === 'removed' ? 'gone' : 'faded';

@@ -1,5 +1,5 @@
 import { boundsOfMark } from '#core/model/mark.ts';
-import { type Bounds, boundsInFiles, emptyBounds, joinBounds } from '#core/model/mesh.ts';
+import { type Bounds, boundsInFiles, joinBounds } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Standing } from '#core/scene/annotations/annotation.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
@@ -7,14 +7,17 @@ import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import type { FramePart } from '#engine/scene-source.ts';
+import { sceneryParts } from './scenery/scenery-parts.ts';
 import { imageOf } from './words/images.ts';
 
-/** Annotations that stand in the scene itself, as lines of it that nobody else sees. */
+/** Annotations that stand in the scene itself, and scenery: lines of it that nobody else sees. */
 export interface StandingParts {
   layers: Layer[];
   parts: FramePart[];
-  /** Of the pictures among them, in the coordinates of the files; empty where there are none. */
+  /** Of pictures and scenery among them, in the coordinates of the files; empty where there are none. */
   bounds: Bounds;
+  /** Of the scenery alone, which takes light and casts shadows. */
+  lit: Bounds;
   /** Changes when their shapes or pictures do. */
   key: string;
 }
@@ -34,19 +37,24 @@ export function standingParts(
       : null;
     return standing ? [{ id: `annotation ${annotation.id}`, standing }] : [];
   });
-  const parts = found.map(({ id, standing }) => partOf(id, standing));
+  const beside = sceneryParts(scene, run);
+  const parts = [...beside.parts, ...found.map(({ id, standing }) => partOf(id, standing))];
   return {
-    layers: found.map(({ id, standing }) => ({
-      ...freshLayer(run, id),
-      opacity: standing.opacity,
-      lineWidth: THIN,
-      colour: { kind: 'plain', colour: standing.colour },
-    })),
+    layers: [
+      ...beside.layers,
+      ...found.map(({ id, standing }) => ({
+        ...freshLayer(run, id),
+        opacity: standing.opacity,
+        lineWidth: THIN,
+        colour: { kind: 'plain' as const, colour: standing.colour },
+      })),
+    ],
     parts,
     bounds: found
       .filter(({ standing }) => standing.picture !== null)
       .flatMap(({ standing }) => standing.marks.map((mark) => boundsInFiles(boundsOfMark(mark), run.origin)))
-      .reduce(joinBounds, emptyBounds()),
+      .reduce(joinBounds, beside.bounds),
+    lit: beside.bounds,
     key: JSON.stringify(parts.map((p) => [p.key, p.picture !== null])),
   };
 }

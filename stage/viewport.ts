@@ -7,6 +7,7 @@ import { type Pickable, type Picked, pick, pickablesOf } from './picking.ts';
 import { screenPixels } from './pictures/develop.ts';
 import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './pictures/render-picture.ts';
 import { PassSum } from './render-targets.ts';
+import { pieceOfLayer, sceneryPickables } from './scenery/scenery-parts.ts';
 import type { Drawing } from './slices.ts';
 import { lineWidth, type PictureSize, Stage } from './stage.ts';
 import { BEHIND_WIDTH, type Behind } from './words/ground.ts';
@@ -115,6 +116,7 @@ export class Viewport {
    * @param x fraction from the left
    * @param y fraction from the top
    * @param skip parts to look through
+   * @returns null also where scenery stands before it
    */
   async pick(x: number, y: number, skip: (part: string) => boolean = () => false): Promise<Picked | null> {
     const now = this.latest;
@@ -123,10 +125,30 @@ export class Viewport {
     const front = partsInFront(scene, frame.run, frame.bounds);
     const there = this.pickables().filter((p) => !skip(p.part));
     const through = (p: Pickable): boolean => front.has(p.part);
+    if (await this.pickScenery(x, y)) return null;
     const among = (some: Pickable[]) =>
       pick(some, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
     // What one looks through is pointed at where there is nothing behind it.
     return (await among(there.filter((p) => !through(p)))) ?? among(there.filter(through));
+  }
+
+  /**
+   * The piece of scenery that is seen at a place of the picture; null where the model is nearer, or nothing is there.
+   * What one sees through more than not is passed over.
+   */
+  async pickScenery(x: number, y: number): Promise<string | null> {
+    const now = this.latest;
+    if (!now || now.scene.scenery.length === 0) return null;
+    const { frame, scene } = now;
+    const shown = [...this.pickables(), ...sceneryPickables(scene, frame.run)];
+    const picked = await pick(
+      shown,
+      scene.camera,
+      frame.run.origin,
+      { x, y, ...this.size },
+      lineWidth(this.size),
+    );
+    return picked && pieceOfLayer(picked.layer);
   }
 
   /** What is on show, with the layers and parts it belongs to. */

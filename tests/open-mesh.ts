@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { memorySource } from '#core/formats/bytes/byte-source.ts';
 import type { Findings } from '#core/formats/door/findings.ts';
 import type { FileFormat, Opened, OpenedMesh, OpenedRun, ReadTools } from '#core/formats/format.ts';
-import { portableTools } from '#core/formats/registry.ts';
+import { portableTools } from '#core/formats/portable-tools.ts';
 import { openBytes } from '#web/server/reading.ts';
 
 /** The first part of a file at one step, with what the file says of itself. */

@@ -1,9 +1,7 @@
-import { unzlibSync } from 'fflate';
 import { ReadError } from '../model/read-error.ts';
 import type { TableReading } from '../model/table-reading.ts';
 import { atomDump } from './atoms/atom-dump.ts';
 import { extendedXyz } from './atoms/extended-xyz.ts';
-import { decodeBase64 } from './bytes/base64.ts';
 import { type ByteSource, memorySource } from './bytes/byte-source.ts';
 import { throughTheDoor } from './door/opened-door.ts';
 import type { FileFormat, Opened, ReadTools } from './format.ts';
@@ -13,6 +11,7 @@ import { adfCgns, inputDeck, solverListing } from './named-refusals.ts';
 import { hdf5 } from './netcdf/hdf5.ts';
 import { netcdf } from './netcdf/netcdf.ts';
 import { picture, worldFileFormat } from './pictures/picture.ts';
+import { portableTools } from './portable-tools.ts';
 import { gltf } from './surfaces/gltf.ts';
 import { obj } from './surfaces/obj.ts';
 import { ply } from './surfaces/ply.ts';
@@ -59,24 +58,6 @@ export const formats: readonly FileFormat[] = [
   solverListing,
   table,
 ];
-
-/** Reading with nothing but the language. */
-export const portableTools: ReadTools = {
-  inflate: (data, size) => unzlibSync(data, { out: new Uint8Array(size) }),
-  decodeBase64,
-  find: (bytes, byte, from) => bytes.indexOf(byte, from),
-  hierarchy: () =>
-    Promise.reject(
-      new ReadError(
-        'HDF5 files are not read here',
-        'whole file',
-        'Open it through the server or the command.',
-      ),
-    ),
-  name: 'file',
-  beside: () => null,
-  listBeside: () => [],
-};
 
 /**
  * The format of a file by its first kilobytes.

@@ -21,6 +21,8 @@ export interface SurfaceMark {
   edges: Uint32Array;
   /** How dark each vertex is, whatever its colour: 1 as it is, 0 black; null where none is darker. */
   shades: Float32Array | null;
+  /** Where on a picture that is lit with it each vertex lies, two numbers from the top left; absent without one. */
+  places?: Float32Array;
 }
 
 export interface LineMark {

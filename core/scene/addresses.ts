@@ -1,9 +1,9 @@
 import type { OptionControl } from '../ops/chain/operation.ts';
 import { understood } from '../ops/chain/understood.ts';
-import { annotationKind } from './annotations/registry.ts';
 import { type Blend, blended, blendOf } from './blending.ts';
 import type { ChainStep, Layer, Scene } from './document.ts';
 import { keyedLists } from './keyed-lists.ts';
+import { kindIn, kindListNames, ofKinds } from './kind-lists.ts';
 import { layerLabel } from './layer-chain.ts';
 import type { Declaration } from './things/declaration.ts';
 import { layerLook } from './things/layer-look.ts';
@@ -45,12 +45,14 @@ export function keyable(scene: Scene): Keyable[] {
     out.push(...keyableOf(scale, s, ['scales', s.id], `the scale ${s.name}`));
     out.push(...keyableOf(legend, s.legend, ['scales', s.id, 'legend'], `the legend of ${s.name}`));
   }
-  for (const [i, one] of scene.annotations.entries()) {
-    const kind = annotationKind(one.kind);
-    const name = `${kind.name} ${i + 1}`;
-    out.push(...keyableOf(kind, one, ['annotations', one.id], name));
-    out.push(valueAt(['annotations', one.id, 'visible'], `${name} shown`, one.visible, 'hold'));
-  }
+  for (const list of kindListNames)
+    for (const [i, one] of ofKinds(scene, list).entries()) {
+      const kind = kindIn(list, one.kind);
+      if (!kind) continue;
+      const name = `${kind.name} ${i + 1}`;
+      out.push(...keyableOf(kind, one, [list, one.id], name));
+      out.push(valueAt([list, one.id, 'visible'], `${name} shown`, one.visible, 'hold'));
+    }
   for (const thing of sceneThings) out.push(...keyableOf(thing, scene[thing.id], [thing.id], thing.name));
   return out;
 }

@@ -81,6 +81,7 @@ export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Sc
     scales,
     quantities: [],
     annotations: [],
+    scenery: [],
     cameras: [],
     gauges: [],
     charts: [],

@@ -4,9 +4,11 @@ import { z } from '../model/schema.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
 import { inFormOfNow, type Versioned, versionOf } from '../model/versioned.ts';
 import { currentStep, withStepIds } from '../ops/chain/step.ts';
-import { annotationKinds, annotationSchema } from './annotations/registry.ts';
+import { annotationSchema } from './annotations/registry.ts';
 import { chart } from './charts/chart.ts';
 import { curve } from './charts/curve.ts';
+import { type KindList, kindIn, kindListNames } from './kind-lists.ts';
+import { pieceSchema } from './scenery/registry.ts';
 import { colourSchema } from './things/colour-code.ts';
 import { floor } from './things/floor.ts';
 import { layerLook, plainEdges } from './things/layer-look.ts';
@@ -17,6 +19,7 @@ import { eachThing, type SceneThings, sceneThings, type ThingId } from './things
 import { scale } from './things/scale.ts';
 
 export type { Annotation } from './annotations/registry.ts';
+export type { Piece } from './scenery/registry.ts';
 export type { Legend } from './things/legend.ts';
 export type { Camera } from './things/lens.ts';
 export type { PartLook } from './things/part-look.ts';
@@ -128,6 +131,8 @@ export const sceneSchema = z.object({
   scales: z.array(scale.schema).max(500),
   /** Words and marks on the picture, in the order in which they are painted. */
   annotations: z.array(annotationSchema).max(500),
+  /** What stands beside the results: bodies from files, and those made by code. */
+  scenery: z.array(pieceSchema).max(500),
   /** Views that are kept, by their names. */
   cameras: z.array(z.object({ name: z.string().min(1).max(100), camera: lens.schema })).max(200),
   /** Numbers that are asked for. */
@@ -245,7 +250,8 @@ export function migrated(document: unknown): Record<string, unknown> {
   }
   const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
   // Scenes of before had none.
-  for (const list of ['annotations', 'cameras', 'gauges', 'charts', 'quantities']) copy[list] ??= [];
+  for (const list of ['annotations', 'scenery', 'cameras', 'gauges', 'charts', 'quantities'])
+    copy[list] ??= [];
   copy.layers = eachOf(copy.layers, layerWithChainOfNow);
   copy.gauges = eachOf(copy.gauges, (gauge) => ({
     ...gauge,
@@ -262,9 +268,9 @@ export function formsOfNow(): Pick<Scene, 'forms'> {
   return later.length > 0 ? { forms: Object.fromEntries(later.map((d) => [d.id, versionOf(d)])) } : {};
 }
 
-/** Options of words and marks carry the form they were written in themselves: they are of many kinds. */
-function annotationOfNow({ version, ...options }: Loose): Loose {
-  const kind = annotationKinds.find((k) => k.id === options.kind);
+/** Options of words, marks and scenery carry the form they were written in themselves: they are of many kinds. */
+function ofKindNow(list: KindList, { version, ...options }: Loose): Loose {
+  const kind = kindIn(list, options.kind);
   if (!kind) return { version, ...options };
   const now = inFormOfNow(options, (version as number | undefined) ?? 1, kind);
   return versionOf(kind) > 1 ? { ...now, version: versionOf(kind) } : now;
@@ -291,7 +297,7 @@ function withThingsOfNow({ forms, ...document }: Loose): Loose {
     return { ...made, curves: eachOf(made.curves, (c) => ofNow(curve, c)) };
   });
   document.cameras = eachOf(document.cameras, (one) => ({ ...one, camera: ofNow(lens, one.camera) }));
-  document.annotations = eachOf(document.annotations, annotationOfNow);
+  for (const list of kindListNames) document[list] = eachOf(document[list], (one) => ofKindNow(list, one));
   const { parts } = document;
   if (parts && typeof parts === 'object' && !Array.isArray(parts))
     document.parts = Object.fromEntries(

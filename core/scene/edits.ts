@@ -19,6 +19,12 @@ import { withLegendsSet } from './legend-places.ts';
 import type { Look } from './looks/look.ts';
 import { type LookSetting, withLook } from './looks/wear-look.ts';
 import { withQuantitiesChanged, withSetsChanged } from './named-quantities.ts';
+import {
+  isSceneryEdit,
+  type SceneryEdit,
+  sceneryEditsSaid,
+  withSceneryEdit,
+} from './scenery/scenery-edits.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import { partLook } from './things/part-look.ts';
 import { type AnySceneThing, type SceneThings, sceneThing, type ThingId } from './things/registry.ts';
@@ -57,6 +63,7 @@ export type Edit =
   | { type: 'parts.change'; parts: string[]; change: Partial<PartLook> }
   | { type: 'parts.alone'; shown: string[]; all: string[] }
   | GaugeEdit
+  | SceneryEdit
   | SettingEdit
   | { type: 'camera.keep'; camera: KeptCamera }
   | { type: 'camera.remove'; name: string }
@@ -71,6 +78,7 @@ type SettingEdit = {
 
 const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   ...gaugeEditsSaid,
+  ...sceneryEditsSaid,
   'layer.add': 'add a line',
   'layer.remove': 'delete a line',
   'layer.change': 'change a line',
@@ -113,6 +121,7 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
 
 function edited(scene: Scene, edit: Edit): Scene {
   if (isGaugeEdit(edit)) return withGaugeEdit(scene, edit);
+  if (isSceneryEdit(edit)) return withSceneryEdit(scene, edit);
   switch (edit.type) {
     case 'layer.add':
       return withScale(

@@ -1,12 +1,12 @@
 import type { SchemaIssue } from '../model/schema.ts';
-import { annotationKinds } from './annotations/registry.ts';
 import { chart } from './charts/chart.ts';
 import { curve } from './charts/curve.ts';
-import { CURRENT_VERSION, type Layer, migrated, type Scene, sceneSchema } from './document.ts';
+import { type Layer, migrated, type Scene, sceneSchema } from './document.ts';
+import { emptyScene } from './empty-scene.ts';
 import { calledInList, isList, keyedLists, type ListName } from './keyed-lists.ts';
+import { isKindList, type KindList, kindIn } from './kind-lists.ts';
 import { layerLook } from './things/layer-look.ts';
 import { partLook } from './things/part-look.ts';
-import { eachThing } from './things/registry.ts';
 import { scale } from './things/scale.ts';
 
 /** A scene that opens, and what had to be changed for it. */
@@ -31,20 +31,7 @@ const plainLayer: Layer = {
   ...layerLook.plain,
 };
 
-const plainScene = {
-  version: CURRENT_VERSION,
-  name: 'Scene',
-  layers: [],
-  parts: {},
-  sets: [],
-  scales: [],
-  annotations: [],
-  cameras: [],
-  gauges: [],
-  charts: [],
-  step: 0,
-  ...eachThing((thing) => thing.plain),
-};
+const plainScene = emptyScene();
 
 /**
  * Reads a scene document of any known version; entries that do not fit are brought within their bounds, replaced by
@@ -120,9 +107,8 @@ const near = (value: number, bound: number): boolean =>
 /** A plain value for a place; undefined where only leaving out helps. */
 function plainValue(path: Path, document: Record<string, unknown>): unknown {
   const [first, , ...rest] = path;
-  if (first === 'annotations' && path.length > 1) {
-    const kind = at(document, [...path.slice(0, 2), 'kind']);
-    const known = annotationKinds.find((k) => k.id === kind);
+  if (isKindList(String(first)) && path.length > 1) {
+    const known = kindIn(first as KindList, at(document, [...path.slice(0, 2), 'kind']));
     return known && path.length > 2 ? at({ ...known.plain, visible: true }, rest) : undefined;
   }
   if (first === 'layers' && path.length > 2) return plainOfLayer(rest);

@@ -1,6 +1,6 @@
-import { annotationKind } from './annotations/registry.ts';
 import type { Scene } from './document.ts';
 import { isList, keyedLists, type ListName } from './keyed-lists.ts';
+import { isKindList, kindIn, kindLists, ofKinds } from './kind-lists.ts';
 import { isThing, sceneThing } from './things/registry.ts';
 
 /**
@@ -172,9 +172,9 @@ export function sayPlace({ at: [name, key] }: SceneChange, scene: Scene): string
     return `the colour scale ${scene.scales.find((s) => s.id === key)?.name ?? ''}`.trim();
   if (name === 'cameras') return `the camera “${key}”`;
   if (name === 'sets') return `the part set ${key}`;
-  if (name === 'annotations') {
-    const found = scene.annotations.find((a) => a.id === key);
-    return found ? annotationKind(found.kind).name : 'words that are gone';
+  if (isKindList(name)) {
+    const found = ofKinds(scene, name).find((one) => one.id === key);
+    return (found && kindIn(name, found.kind)?.name) ?? kindLists[name].gone;
   }
   if (name === 'gauges') {
     const found = scene.gauges.find((g) => g.id === key);

@@ -2,18 +2,13 @@ import { speak, words } from '../language/sentence.ts';
 import { type NotRead, SentenceReader, whyNotRead } from '../language/sentence-reader.ts';
 import type { RunDescription } from '../model/run.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
-import {
-  type Annotation,
-  type AnyAnnotationKind,
-  annotationKind,
-  annotationKinds,
-  annotationSchema,
-} from './annotations/registry.ts';
+import { type Annotation, annotationKinds, annotationSchema } from './annotations/registry.ts';
 import { chart } from './charts/chart.ts';
 import { curve } from './charts/curve.ts';
 import { defaultScene } from './default-scene.ts';
 import { type Layer, readScene, type Scene } from './document.ts';
 import { chartSentences, GAUGE, gaugeSentence, readChart, readCurve, readGauge } from './gauge-script.ts';
+import { type KindList, kindIn, kindListNames, kindLists, type OfKind, ofKinds } from './kind-lists.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { freeLegendPlace } from './legend-places.ts';
 import { readLayer } from './read-layer.ts';
@@ -24,6 +19,8 @@ import { lens } from './things/lens.ts';
 import { partLook } from './things/part-look.ts';
 import { sceneThings } from './things/registry.ts';
 import { scale } from './things/scale.ts';
+
+type AnyKind = (typeof kindLists)[KindList]['kinds'][number];
 
 /** A line of a script that is not understood: which, where in it, and what would be. */
 export class ScriptError extends Error {
@@ -46,7 +43,9 @@ export function writeScript(scene: Scene, run: RunDescription): string {
     ...scene.layers.map((l) => speak(layerSentence(l, scene, run, 'exact'))),
     ...scene.gauges.map((g) => gaugeSentence(g, scene, run)),
     ...scene.charts.flatMap((c) => chartSentences(c, scene, run)),
-    ...scene.annotations.map((a) => wordsSentence(a, scene, run)),
+    ...kindListNames.flatMap((list) =>
+      ofKinds(scene, list).map((one) => sentenceOfKind(list, one, scene, run)),
+    ),
     ...scene.cameras.map(
       ({ name, camera }) =>
         `${CAMERA} ${JSON.stringify(name)} from ${speak(lens.phrase.say(camera, setting) ?? [])}`,
@@ -105,7 +104,7 @@ function readLine(text: string, scene: Scene, run: RunDescription, number: numbe
   };
 }
 
-/** Behind words and marks that are not shown. */
+/** Behind words, marks and scenery that are not shown. */
 const HIDDEN = ', hidden';
 
 interface Statement {
@@ -134,14 +133,14 @@ function readScale(reader: SentenceReader, scene: Scene, run: RunDescription): S
   return { ...scene, scales: [...scene.scales, { ...said, id: `scale-${scene.scales.length + 1}` }] };
 }
 
-/** What stands behind the opening of words or marks. */
-function readAnnotation(
-  kind: AnyAnnotationKind,
+/** What stands behind the opening of words, marks or scenery. */
+function readOfKind(
+  kind: AnyKind,
   reader: SentenceReader,
   scene: Scene,
   run: RunDescription,
   id: string,
-): Annotation | false {
+): OfKind | false {
   const value = readThing(kind, reader, scene, run);
   return value && { ...value, id, kind: kind.id, visible: !reader.words(HIDDEN) };
 }
@@ -163,7 +162,7 @@ export function readWordsSentence(
     return reader.words(k.opening);
   });
   if (!kind) return null;
-  const annotation = readAnnotation(kind, reader, scene, run, id);
+  const annotation = readOfKind(kind, reader, scene, run, id) as Annotation | false;
   if (annotation && !reader.done) reader.miss('the end');
   if (!annotation || !reader.done) return reader.failure;
   const checked = annotationSchema.safeParse(annotation);
@@ -172,7 +171,10 @@ export function readWordsSentence(
 
 /** The sentence of words or marks, in full. */
 export const wordsSentence = (annotation: Annotation, scene: Scene, run: RunDescription): string =>
-  `${saidInFull(annotationKind(annotation.kind), annotation, run, scene)}${annotation.visible ? '' : HIDDEN}`;
+  sentenceOfKind('annotations', annotation, scene, run);
+
+const sentenceOfKind = (list: KindList, one: OfKind, scene: Scene, run: RunDescription): string =>
+  `${saidInFull(kindIn(list, one.kind)!, one, run, scene)}${one.visible ? '' : HIDDEN}`;
 
 function saidInFull<T extends object>(
   { opening, phrase }: Declaration<T>,
@@ -188,15 +190,17 @@ const CAMERA = 'Camera';
 
 const statements: Statement[] = [
   // Before the scales: "Scale bar at" is no scale.
-  ...annotationKinds.map(
-    (kind): Statement => ({
-      opening: kind.opening,
-      read(reader, scene, run) {
-        const id = `words-${scene.annotations.length + 1}`;
-        const made = readAnnotation(kind, reader, scene, run, id);
-        return made && { ...scene, annotations: [...scene.annotations, made] };
-      },
-    }),
+  ...kindListNames.flatMap((list) =>
+    kindLists[list].kinds.map(
+      (kind): Statement => ({
+        opening: kind.opening,
+        read(reader, scene, run) {
+          const there = ofKinds(scene, list);
+          const made = readOfKind(kind, reader, scene, run, `${kindLists[list].begin}-${there.length + 1}`);
+          return made && ({ ...scene, [list]: [...there, made] } as Scene);
+        },
+      }),
+    ),
   ),
   {
     opening: SCENE,

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { memorySource } from '#core/formats/bytes/byte-source.ts';
 import type { OpenedRun } from '#core/formats/format.ts';
-import { portableTools } from '#core/formats/registry.ts';
+import { portableTools } from '#core/formats/portable-tools.ts';
 import { xdmf } from '#core/formats/xdmf/xdmf.ts';
 import { XdmfSeries } from '../shared/xdmf-series.ts';
 import { AirPressure } from './air-pressure.ts';

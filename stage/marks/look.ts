@@ -1,4 +1,4 @@
-import { LinearMipmapLinearFilter, Texture, Vector3 } from 'three';
+import { LinearMipmapLinearFilter, RepeatWrapping, Texture, Vector3 } from 'three';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { LevelLines } from '#core/scene/things/scale.ts';
@@ -66,12 +66,16 @@ export class PartLook {
 
   private picture: ImageBitmap | null = null;
 
-  /** The picture shown on a plane. */
-  setPicture(picture: ImageBitmap | null): void {
+  /**
+   * The picture shown on a plane or a body.
+   *
+   * @param repeats whether it goes on beyond its edges
+   */
+  setPicture(picture: ImageBitmap | null, repeats: boolean): void {
     if (picture === this.picture) return;
     this.picture = picture;
     this.own.uPicture.value?.dispose();
-    this.own.uPicture.value = picture ? pictureTexture(picture) : null;
+    this.own.uPicture.value = picture ? pictureTexture(picture, repeats) : null;
     this.own.uHasPicture.value = picture !== null;
   }
 
@@ -112,9 +116,10 @@ export class PartLook {
   }
 }
 
-function pictureTexture(picture: ImageBitmap): Texture {
+function pictureTexture(picture: ImageBitmap, repeats: boolean): Texture {
   const texture = new Texture(picture);
   texture.flipY = false;
+  if (repeats) texture.wrapS = texture.wrapT = RepeatWrapping;
   texture.generateMipmaps = true;
   texture.minFilter = LinearMipmapLinearFilter;
   texture.needsUpdate = true;

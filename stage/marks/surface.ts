@@ -20,14 +20,20 @@ export const surfacePainter: Painter<'surface'> = {
   paint(mark, look, shared) {
     const { positions, normals, triangles } = mark;
     const values = new VertexValues(positions.length / 3);
-    const uniforms = { ...shared, ...look.own, uShaded: { value: mark.shades !== null } };
+    const uniforms = {
+      ...shared,
+      ...look.own,
+      uShaded: { value: mark.shades !== null },
+      uPictureLit: { value: mark.places !== undefined },
+    };
     const g = new BufferGeometry();
     g.setAttribute('position', new BufferAttribute(positions, 3));
     g.setAttribute('normal', new BufferAttribute(normals, 3));
     g.setAttribute('value', values.value);
     g.setAttribute('known', values.known);
     if (mark.shades) g.setAttribute('shade', new BufferAttribute(mark.shades, 1));
-    if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(CORNERS, 2));
+    if (mark.places) g.setAttribute('uv', new BufferAttribute(mark.places, 2));
+    else if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(CORNERS, 2));
     g.setIndex(new BufferAttribute(triangles, 1));
     const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
     const bare = unlit(surfaceVertex, surfaceFragment, uniforms);

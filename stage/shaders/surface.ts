@@ -42,6 +42,8 @@ uniform bool uClear;
 uniform sampler2D uBefore;
 uniform bool uHasPicture;
 uniform sampler2D uPicture;
+/** Whether the picture lies on a body and takes its light. */
+uniform bool uPictureLit;
 uniform int uAway;
 in vec2 vUv;
 in vec3 vPlace;
@@ -57,7 +59,7 @@ void main() {
   if (uInside && facing > 0.0) discard;
   if (uClear && (facing < 0.0 || texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r < 1.0)) discard;
   if (uAway == 2 || isHidden(vValue, vKnown)) discard;
-  if (uHasPicture) {
+  if (uHasPicture && !uPictureLit) {
     // A picture shows its own colours, whatever the light.
     vec4 seen = texture(uPicture, vUv);
     put(vec4(toLinear(seen.rgb), 1.0) * seen.a * uOpacity);
@@ -66,6 +68,11 @@ void main() {
   vec4 own = ownColour(vValue, vKnown);
   // Streaks darken, they do not colour.
   vec3 colour = withLevels(own.rgb, vValue, vKnown) * (uShaded ? vShade : 1.0);
+  if (uHasPicture) {
+    vec4 seen = texture(uPicture, vUv);
+    if (seen.a < 0.5) discard;
+    colour *= toLinear(seen.rgb);
+  }
   float opacity = own.a * (uAway == 1 ? uOpacity * 0.13 : uOpacity);
   if (facing < 0.0) normal = -normal;
   shade(colour, opacity, normal, vPlace);

@@ -8,6 +8,7 @@ import { readScene, type Scene, sceneSchema } from '#core/scene/document.ts';
 import { layerSentence, sceneCaption } from '#core/scene/layer-sentence.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { changesBetween, withChanges } from '#core/scene/scene-changes.ts';
+import { sceneryKinds } from '#core/scene/scenery/registry.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { requestsOfLayer } from '#engine/layer-requests.ts';
 import { engineWords, hostileTexts, pick, type Random, seeded } from './damage.ts';
@@ -31,7 +32,7 @@ const hostileValues: unknown[] = [
   ...hostileTexts,
 ];
 
-/** A scene with a line for every operation. */
+/** A scene with a line for every operation, and scenery of every kind. */
 export function fullScene(run: RunDescription): Scene {
   const scene = defaultScene(run);
   const setting = settingOf(run, scene);
@@ -40,7 +41,13 @@ export function fullScene(run: RunDescription): Scene {
     id: `layer-${i}`,
     chain: withStepIds([newStep(operation, operation.defaults(setting))]),
   }));
-  return { ...scene, layers, sets: [{ name: 'hot', rule: { kind: 'parts', parts: [] } as never }] };
+  const scenery = sceneryKinds.map((kind, i) => ({
+    ...kind.defaults(setting, scene),
+    id: `scenery-${i}`,
+    kind: kind.id,
+    visible: true,
+  }));
+  return { ...scene, layers, scenery, sets: [{ name: 'hot', rule: { kind: 'parts', parts: [] } as never }] };
 }
 
 type Node = Record<string, unknown> | unknown[];

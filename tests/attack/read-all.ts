@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { memorySource } from '#core/formats/bytes/byte-source.ts';
-import { openSource, portableTools } from '#core/formats/registry.ts';
+import { portableTools } from '#core/formats/portable-tools.ts';
+import { openSource } from '#core/formats/registry.ts';
 import { normalPath } from '#core/formats/series.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { fastTools } from '#web/server/file-source.ts';

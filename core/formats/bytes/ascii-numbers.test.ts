@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
 import { readAsciiNumbers } from './ascii-numbers.ts';
 import { decodeBase64, withoutWhiteSpace } from './base64.ts';
 

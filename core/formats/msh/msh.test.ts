@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { openWith } from '../../../tests/open-mesh.ts';
 import { memorySource } from '../bytes/byte-source.ts';
 import type { OpenedFields } from '../format.ts';
-import { portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
 import { msh } from './msh.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { memorySource } from '../bytes/byte-source.ts';
 import type { OpenedPicture, ReadTools } from '../format.ts';
-import { portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
 import { picture, worldFileFormat } from './picture.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { firstMesh } from '../../../tests/open-mesh.ts';
 import { memorySource } from '../bytes/byte-source.ts';
 import type { OpenedRun, ReadTools } from '../format.ts';
-import { portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
 import { gltf } from './gltf.ts';
 
 const open = async (data: Uint8Array, tools: Partial<ReadTools> = {}): Promise<OpenedRun> =>

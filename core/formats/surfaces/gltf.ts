@@ -1,6 +1,5 @@
-import { type Document, type Node, WebIO } from '@gltf-transform/core';
+import type { Node } from '@gltf-transform/core';
 import type { NumberArray } from '../../model/arrays.ts';
-import { byName } from '../../model/by-name.ts';
 import { LINE, TRIANGLE, VERTEX } from '../../model/cell-types.ts';
 import type { FieldHeader } from '../../model/field.ts';
 import { ReadError } from '../../model/read-error.ts';
@@ -10,51 +9,20 @@ import { Findings } from '../door/findings.ts';
 import { meshInMemory } from '../door/mesh-in-memory.ts';
 import { openedRun, steadyPart } from '../door/opened-run.ts';
 import type { FileFormat, OpenedPart } from '../format.ts';
-
-const decoder = new TextDecoder();
+import { looksLikeGltf, readGltfDocument } from './gltf-document.ts';
 
 /** glTF and GLB: every mesh node is a part, moved to where its node stands; materials are left out. */
 export const gltf: FileFormat = {
   id: 'gltf',
   name: 'glTF surface',
   extensions: ['.glb', '.gltf'],
-  detect(head) {
-    const text = decoder.decode(head.subarray(0, 65536));
-    return (
-      text.startsWith('glTF') ||
-      (/^\s*\{/.test(text) && /"asset"\s*:/.test(text) && /"version"\s*:\s*"2/.test(text))
-    );
-  },
+  detect: looksLikeGltf,
   async open(source, tools) {
-    const bytes = wholeFile(source);
-    const uses: string[] = [];
-    let document: Document;
-    try {
-      const io = new WebIO();
-      if (decoder.decode(bytes.subarray(0, 4)) === 'glTF')
-        document = await io.readBinary(Uint8Array.from(bytes));
-      else {
-        const json = JSON.parse(decoder.decode(bytes));
-        const resources: Record<string, Uint8Array<ArrayBuffer>> = byName({});
-        for (const { uri } of json.buffers ?? []) {
-          if (typeof uri !== 'string' || uri.startsWith('data:')) continue;
-          const beside = tools.beside(uri);
-          if (!beside)
-            throw new ReadError(`the buffer "${uri}" is not there`, 'buffers', 'Bring it in with this file.');
-          uses.push(uri);
-          resources[uri] = Uint8Array.from(wholeFile(beside));
-        }
-        for (const image of json.images ?? []) if (image.uri) resources[image.uri] ??= new Uint8Array(0);
-        document = await io.readJSON({ json, resources });
-      }
-    } catch (error) {
-      if (error instanceof ReadError) throw error;
-      throw new ReadError(
-        'the glTF file is damaged: its description and its buffers do not fit together',
-        'whole file',
-        'Copy or write it again.',
-      );
-    }
+    const besideBytes = (uri: string): Uint8Array | null => {
+      const found = tools.beside(uri);
+      return found && wholeFile(found);
+    };
+    const { document, uses } = await readGltfDocument(wholeFile(source), besideBytes);
     const findings = new Findings();
     const parts = document
       .getRoot()

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { memorySource } from '../bytes/byte-source.ts';
 import type { FileFormat, OpenedCollection } from '../format.ts';
-import { portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
 import { seriesJson, vtkXmlCollection, vtkXmlMultiBlock, vtkXmlParallel } from './vtk-xml-lists.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

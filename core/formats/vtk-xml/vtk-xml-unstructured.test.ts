@@ -4,7 +4,8 @@ import { openWith } from '../../../tests/open-mesh.ts';
 import { type BuildOptions, buildVtu, hexBlock } from '../../../tests/vtu-builder.ts';
 import { fastTools } from '../../../web/server/file-source.ts';
 import { ReadError } from '../../model/read-error.ts';
-import { openFile, portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
+import { openFile } from '../registry.ts';
 import { vtkXmlUnstructured } from './vtk-xml-unstructured.ts';
 import { writeVtu } from './vtk-xml-write.ts';
 

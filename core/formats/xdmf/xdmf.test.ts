@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { firstMesh } from '../../../tests/open-mesh.ts';
 import { memorySource } from '../bytes/byte-source.ts';
 import type { OpenedRun, ReadTools } from '../format.ts';
-import { portableTools } from '../registry.ts';
+import { portableTools } from '../portable-tools.ts';
 import { xdmf } from './xdmf.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -165,6 +165,8 @@ export type OptionControl<O> = {
   | { kind: 'image'; placed?: boolean }
   /** A file that goes with the scene; the keys of `ends` take the colours of its upper and lower half. */
   | { kind: 'enclosure'; of: 'panorama' | 'picture'; ends?: [keyof O & string, keyof O & string] }
+  /** A file of bodies that goes with the scene; told of their unit and where they lie. */
+  | { kind: 'body file' }
   /** What words hang on; the options are a hook. */
   | { kind: 'hook' }
   /** So many places of the model, each with a name; without names any number of them. */

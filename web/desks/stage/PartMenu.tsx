@@ -63,6 +63,13 @@ export function usePartMenu(
     return viewport!.pick(x / clientWidth, y / clientHeight, (p) => parts[p]?.hidden ?? false);
   };
   const show = async (place: { x: number; y: number }) => {
+    const { clientWidth, clientHeight } = picture.current!;
+    const piece = await viewport!.pickScenery(place.x / clientWidth, place.y / clientHeight);
+    if (piece) {
+      if (useDesk.getState().peeling) edit({ type: 'scenery.set', ids: [piece], change: { visible: false } });
+      else useDesk.setState({ openPiece: piece });
+      return;
+    }
     const picked = await pickAt(place);
     if (!picked) return;
     if (useDesk.getState().peeling)

@@ -19,6 +19,7 @@ import { PartList } from './PartList.tsx';
 import { PartSets } from './PartSets.tsx';
 import { SceneQuantities } from './quantities/SceneQuantities.tsx';
 import { SettingLines } from './SettingLines.tsx';
+import { ScenerySection } from './scenery/ScenerySection.tsx';
 import { WordsSection } from './words/WordsSection.tsx';
 
 /** The scene as it would be read aloud: what is shown, in which light, through which lens, with which words. */
@@ -70,6 +71,7 @@ export function ScenePanel() {
         <PartSets />
         <SceneQuantities />
         <WordsSection />
+        <ScenerySection />
       </div>
       <div
         ref={settings}

@@ -20,6 +20,7 @@ import { usePointing } from './pointing.ts';
 import { Remarks } from './Remarks.tsx';
 import { StageHandles } from './StageHandles.tsx';
 import { useSceneDrop } from './scene-drop.ts';
+import { SceneryHandle } from './scenery/SceneryHandle.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
 
@@ -134,6 +135,7 @@ export function StageView({ controller, onViewport }: Props) {
           <ComposingLines width={size.width} height={size.height} />
           {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
           {viewport && <StageHandles width={size.width} height={size.height} />}
+          {viewport && <SceneryHandle width={size.width} height={size.height} />}
           {keys.cross && <KeyCross {...keys.cross} />}
           <PointedOut width={size.width} height={size.height} />
           {rectangle && (

@@ -38,6 +38,8 @@ interface DeskState {
   openLayer: string | null;
   /** Words or marks of which the settings are open. */
   openWords: string | null;
+  /** Piece of scenery of which the settings are open. */
+  openPiece: string | null;
   giveOut: boolean;
   /** Which desk the stage stands on. */
   desk: 'stage' | 'gauges';
@@ -109,6 +111,7 @@ export function openDesk(
     trouble: null,
     openLayer: null,
     openWords: null,
+    openPiece: null,
     giveOut: false,
     desk: 'stage',
     readings: {},

@@ -3,6 +3,7 @@ import { BeyondControl, LevelLinesControl, ScaleOpacityControl } from '../scale/
 import { MapControl } from '../scale/MapControl.tsx';
 import { CategoriesControl, UnitControl } from '../scale/NumbersControl.tsx';
 import { RangeControl, SpacingControl } from '../scale/RangeControl.tsx';
+import { BodyFileControl } from './BodyFileControl.tsx';
 import type { AnyControl, ControlProps, Options } from './control-props.ts';
 import { EnclosureControl } from './EnclosureControl.tsx';
 import { FinishControl } from './FinishControl.tsx';
@@ -66,6 +67,7 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
   template: TemplateControl,
   image: ImageControl,
   enclosure: EnclosureControl,
+  'body file': BodyFileControl,
   hook: HookControl,
   places: PlacesControl,
   part: PartControl,

@@ -1,0 +1,4 @@
+declare module '*.wasm?url' {
+  const address: string;
+  export default address;
+}
