@@ -1,85 +1,16 @@
-import { Document, WebIO } from '@gltf-transform/core';
+import { WebIO } from '@gltf-transform/core';
 import {
   EXTMeshoptCompression,
-  KHRDracoMeshCompression,
   KHRMaterialsEmissiveStrength,
   KHRMaterialsTransmission,
 } from '@gltf-transform/extensions';
-import { encode } from 'fast-png';
 import { MeshoptEncoder } from 'meshoptimizer/encoder';
 import { describe, expect, it } from 'vitest';
+import { dracoPacked, meshoptPacked, sheet, written } from '../../../tests/sheet-glb.ts';
 import { boundsOfBodies } from '../../model/body.ts';
 import { readBodies } from './bodies-in-file.ts';
 
 const text = (said: string): Uint8Array => new TextEncoder().encode(said);
-
-/** Rows of a sheet, bent so that its points are all different. */
-const ROWS = 9;
-
-/** A sheet of 64 squares with normals, a picture and a material. */
-function sheet(change: (document: Document) => void = () => undefined): Document {
-  const document = new Document();
-  const buffer = document.createBuffer();
-  const at = Array.from({ length: ROWS * ROWS }, (_, i) => [(i % ROWS) / 8, Math.floor(i / ROWS) / 8]);
-  const accessor = (type: 'VEC2' | 'VEC3', numbers: number[]) =>
-    document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
-  const corners = at.flatMap((_, i) =>
-    i % ROWS < 8 && i < ROWS * 8 ? [i, i + 1, i + ROWS + 1, i, i + ROWS + 1, i + ROWS] : [],
-  );
-  const picture = document
-    .createTexture('chequer')
-    .setMimeType('image/png')
-    .setImage(
-      encode({
-        width: 2,
-        height: 2,
-        data: Uint8Array.of(255, 0, 0, 255, 0, 255, 0, 255, 0, 0, 255, 255, 255, 255, 255, 255),
-        channels: 4,
-      }) as Uint8Array<ArrayBuffer>,
-    );
-  const material = document
-    .createMaterial('glazed')
-    .setBaseColorFactor([0.5, 0.214, 0, 1])
-    .setBaseColorTexture(picture)
-    .setMetallicFactor(0.25)
-    .setRoughnessFactor(0.6);
-  const primitive = document
-    .createPrimitive()
-    .setAttribute(
-      'POSITION',
-      accessor(
-        'VEC3',
-        at.flatMap(([x, y]) => [x, y, 0.1 * x * x]),
-      ),
-    )
-    .setAttribute(
-      'NORMAL',
-      accessor(
-        'VEC3',
-        at.flatMap(([x]) => [-0.2 * x, 0, 1].map((v) => v / Math.hypot(0.2 * x, 1))),
-      ),
-    )
-    .setAttribute(
-      'TEXCOORD_0',
-      accessor(
-        'VEC2',
-        at.flatMap(([x, y]) => [x, 1 - y]),
-      ),
-    )
-    .setIndices(
-      document.createAccessor().setType('SCALAR').setArray(Uint16Array.from(corners)).setBuffer(buffer),
-    )
-    .setMaterial(material);
-  const node = document.createNode('sheet').setMesh(document.createMesh('sheet').addPrimitive(primitive));
-  document.createScene().addChild(node);
-  change(document);
-  return document;
-}
-
-const written = (document: Document): Promise<Uint8Array> =>
-  new WebIO()
-    .registerExtensions([KHRMaterialsEmissiveStrength, KHRMaterialsTransmission])
-    .writeBinary(document);
 
 describe('bodies of glTF', () => {
   it('come with their material, its colour as sRGB, their picture and where it lies', async () => {
@@ -200,24 +131,3 @@ f 2 4 8 6
     await expect(readBodies(text('v 0 0 0\nv 1 0 0\nl 1 2\n'), 'line.obj')).rejects.toThrow(/no triangles/);
   });
 });
-
-async function dracoPacked(document: Document): Promise<Uint8Array> {
-  const { default: encoder } = await import('draco3dgltf/draco_encoder_gltf_nodejs.js');
-  document.createExtension(KHRDracoMeshCompression).setRequired(true);
-  return new WebIO()
-    .registerExtensions([KHRDracoMeshCompression])
-    .registerDependencies({ 'draco3d.encoder': await encoder() })
-    .writeBinary(document);
-}
-
-async function meshoptPacked(document: Document): Promise<Uint8Array> {
-  await MeshoptEncoder.ready;
-  document
-    .createExtension(EXTMeshoptCompression)
-    .setRequired(true)
-    .setEncoderOptions({ method: EXTMeshoptCompression.EncoderMethod.QUANTIZE });
-  return new WebIO()
-    .registerExtensions([EXTMeshoptCompression])
-    .registerDependencies({ 'meshopt.encoder': MeshoptEncoder })
-    .writeBinary(document);
-}

@@ -1,6 +1,7 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { describe, expect, it } from 'vitest';
 import { firstMesh } from '../../../tests/open-mesh.ts';
+import { dracoPacked, meshoptPacked, sheet } from '../../../tests/sheet-glb.ts';
 import { memorySource } from '../bytes/byte-source.ts';
 import type { OpenedRun, ReadTools } from '../format.ts';
 import { portableTools } from '../portable-tools.ts';
@@ -57,7 +58,7 @@ describe('glTF', () => {
       const order = d.createAccessor().setType('SCALAR').setArray(Uint16Array.of(2, 1)).setBuffer(buffer);
       mesh.addPrimitive(d.createPrimitive().setMode(1).setAttribute('POSITION', position).setIndices(order));
       mesh.addPrimitive(d.createPrimitive().setMode(0).setAttribute('POSITION', position));
-      mesh.addPrimitive(d.createPrimitive().setMode(5).setAttribute('POSITION', position));
+      mesh.addPrimitive(d.createPrimitive().setMode(3).setAttribute('POSITION', position));
     });
     const run = await open(await written(document));
     expect(run.parts.map((p) => [p.name, Array.from(p.at(0)!.readMesh().types)])).toEqual([
@@ -66,7 +67,26 @@ describe('glTF', () => {
       ['door 3', [1, 1, 1]],
     ]);
     expect(Array.from(run.parts[1].at(0)!.readMesh().connectivity)).toEqual([2, 1]);
-    expect(run.findings.list).toEqual(['strips and fans are left out']);
+    expect(run.findings.list).toEqual(['strips and loops of lines are left out']);
+  });
+  it.each([
+    [5, [0, 1, 2, 1, 3, 2, 2, 3, 4]],
+    [6, [0, 1, 2, 0, 2, 3, 0, 3, 4]],
+  ])('has the triangles of mode %i as the standard orders them', async (mode, corners) => {
+    // Khronos, glTF 2.0, section 3.7.2.1: strips turn about with every triangle, fans share their first point.
+    const document = triangle((d) => {
+      const [first] = d.getRoot().listMeshes()[0].listPrimitives();
+      const five = Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0, 0, 2, 0]);
+      first.getAttribute('POSITION')!.setArray(five);
+      first.setMode(mode as 5 | 6);
+    });
+    const mesh = firstMesh(await open(await written(document))).readMesh();
+    expect(Array.from(mesh.connectivity)).toEqual(corners);
+    expect(Array.from(mesh.types)).toEqual([5, 5, 5]);
+  });
+  it.each([dracoPacked, meshoptPacked])('%o as results too is read where it is packed', async (pack) => {
+    const mesh = firstMesh(await open(await pack(sheet())));
+    expect([mesh.points, mesh.cells]).toEqual([81, 128]);
   });
   it('has fields by attributes of its own', async () => {
     const document = triangle((d) => {

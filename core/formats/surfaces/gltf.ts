@@ -9,7 +9,7 @@ import { Findings } from '../door/findings.ts';
 import { meshInMemory } from '../door/mesh-in-memory.ts';
 import { openedRun, steadyPart } from '../door/opened-run.ts';
 import type { FileFormat, OpenedPart } from '../format.ts';
-import { looksLikeGltf, readGltfDocument } from './gltf-document.ts';
+import { looksLikeGltf, readGltfDocument, trianglesOfPrimitive } from './gltf-document.ts';
 
 /** glTF and GLB: every mesh node is a part, moved to where its node stands; materials are left out. */
 export const gltf: FileFormat = {
@@ -42,9 +42,10 @@ function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
   const primitives = mesh.listPrimitives();
   return primitives.flatMap((primitive, i) => {
     const position = primitive.getAttribute('POSITION');
-    const size = ({ 0: 1, 1: 2, 4: 3 } as Record<number, number>)[primitive.getMode()];
+    const triangles = trianglesOfPrimitive(primitive);
+    const size = triangles ? 3 : ({ 0: 1, 1: 2 } as Record<number, number>)[primitive.getMode()];
     if (!position || !size) {
-      findings.add('strips and fans are left out');
+      findings.add('strips and loops of lines are left out');
       return [];
     }
     const n = position.getCount();
@@ -56,10 +57,9 @@ function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
         points[3 * v + k] = m[k] * p[0] + m[4 + k] * p[1] + m[8 + k] * p[2] + m[12 + k];
     }
     const indices = primitive.getIndices();
-    const nodes = Uint32Array.from(
-      { length: indices?.getCount() ?? n },
-      (_, k) => indices?.getScalar(k) ?? k,
-    );
+    const nodes =
+      triangles ??
+      Uint32Array.from({ length: indices?.getCount() ?? n }, (_, k) => indices?.getScalar(k) ?? k);
     const fields = primitive
       .listSemantics()
       .flatMap((semantic): { header: FieldHeader; data: NumberArray }[] => {

@@ -2,16 +2,16 @@ import { type Bounds, boundsCentre } from '../../model/mesh.ts';
 import { add, dot, times, type Vector } from '../../model/vectors.ts';
 import type { OperationSetting } from '../../ops/chain/operation.ts';
 import { planeRange } from '../../ops/kernels/planes.ts';
-import { cameraAxes } from '../camera.ts';
-import type { Scene } from '../document.ts';
+import { cameraAxes, projectPoint } from '../camera.ts';
+import type { Camera, Scene } from '../document.ts';
 import { levelAxes, upOf } from '../things/upright.ts';
 
 /** Room between what stands side by side, as a share of the larger. */
 const GAP = 0.15;
 
 /**
- * A place on the floor beside the model: to the right of it as it is seen, then to the left, then behind it, and farther
- * out where something stands there.
+ * A place on the floor beside the model where nothing stands: to the right of it as it is seen, to the left, behind it, or
+ * farther out; of these the first that is in the picture.
  *
  * @param reach half the size of what is to stand there
  */
@@ -28,14 +28,22 @@ export function freePlace(
   const ways = [first, times(first, -1), nearest(times(back, -1))];
   const foot = footOf(bounds, up);
   const taken = scene.scenery.map((s) => s.place as Vector);
-  for (let ring = 0; ; ring++)
+  const places: Vector[] = [];
+  for (let ring = 0; ring <= taken.length; ring++)
     for (const way of ways) {
       const [, far] = planeRange(bounds, way);
       const out = far - dot(foot, way) + (1 + 2 * GAP + 2 * ring) * reach;
       const place = add(foot, times(way, out)).map((v) => Number(v.toPrecision(6))) as Vector;
-      const near = taken.some((t) => Math.hypot(...t.map((v, k) => v - place[k])) < reach);
-      if (!near || ring > taken.length) return place;
+      if (taken.every((t) => Math.hypot(...t.map((v, k) => v - place[k])) >= reach)) places.push(place);
     }
+  // Where it is seen at once, if it is seen anywhere.
+  return places.find((place) => isSeen(scene.camera, place)) ?? places[0];
+}
+
+/** Whether a place lies well within the picture, of a usual shape. */
+function isSeen(camera: Camera, place: Vector): boolean {
+  const { x, y, depth } = projectPoint(camera, place, 1.4);
+  return (depth > 0 || camera.projection === 'parallel') && x > 0.05 && x < 0.95 && y > 0.05 && y < 0.95;
 }
 
 /** The middle of the lowest side of a box. */

@@ -26,7 +26,7 @@ import type { Viewport } from '#stage/viewport.ts';
 import { measureFromPick, valueAtPick } from '#web/desks/gauges/gauge-at-picks.ts';
 import type { AnyControl } from './controls/control-props.ts';
 import { OneControl } from './controls/OneControl.tsx';
-import { edit, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
+import { edit, openScenery, sceneNow, useDesk, useRun, useScene, useSettled } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 import { addProbePlane } from './layer-edits.ts';
 import { lookAt } from './look-from.ts';
@@ -67,9 +67,10 @@ export function usePartMenu(
     const piece = await viewport!.pickScenery(place.x / clientWidth, place.y / clientHeight);
     if (piece) {
       if (useDesk.getState().peeling) edit({ type: 'scenery.set', ids: [piece], change: { visible: false } });
-      else useDesk.setState({ openPiece: piece });
+      else openScenery(piece);
       return;
     }
+    useDesk.setState({ chosenPiece: null });
     const picked = await pickAt(place);
     if (!picked) return;
     if (useDesk.getState().peeling)

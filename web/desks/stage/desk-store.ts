@@ -40,6 +40,8 @@ interface DeskState {
   openWords: string | null;
   /** Piece of scenery of which the settings are open. */
   openPiece: string | null;
+  /** The one that was opened last: it can be taken hold of on the picture until another is, or something else is clicked. */
+  chosenPiece: string | null;
   giveOut: boolean;
   /** Which desk the stage stands on. */
   desk: 'stage' | 'gauges';
@@ -112,6 +114,7 @@ export function openDesk(
     openLayer: null,
     openWords: null,
     openPiece: null,
+    chosenPiece: null,
     giveOut: false,
     desk: 'stage',
     readings: {},
@@ -233,3 +236,6 @@ export const pictureAspect = (s: Pick<DeskState, 'history' | 'stageAspect'>): nu
 let made = 0;
 /** A short name no other thing of the scene has. */
 export const freshId = (kind: string): string => `${kind}-${Date.now().toString(36)}-${made++}`;
+
+/** Opens the settings of a piece of scenery, which can then be taken hold of. */
+export const openScenery = (id: string): void => useDesk.setState({ openPiece: id, chosenPiece: id });

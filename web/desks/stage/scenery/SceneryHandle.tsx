@@ -11,12 +11,12 @@ import { roundTo } from '../round-to.ts';
 /** A level that is seen flatter than this is no level to drag on. */
 const FLAT = 0.06;
 
-/** The foot of the piece whose settings are open, to be dragged over the level it stands on. */
+/** The foot of the piece that was chosen, to be dragged over the level it stands on. */
 export function SceneryHandle({ width, height }: { width: number; height: number }) {
   const scene = useScene();
   const bounds = runBounds(useRun());
-  const open = useDesk((s) => s.openPiece);
-  const piece = scene.scenery.find((s) => s.id === open);
+  const chosen = useDesk((s) => s.chosenPiece);
+  const piece = scene.scenery.find((s) => s.id === chosen);
   const drag = useRef<{ key: string; from: Vector; place: Vector } | null>(null);
   if (!piece?.visible || piece.locked) return null;
   const { camera } = scene;

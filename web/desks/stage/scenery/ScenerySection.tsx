@@ -7,7 +7,7 @@ import { groupOf } from '#core/scene/scenery/scenery-edits.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { AddKind } from '../AddKind.tsx';
 import type { AnyControl } from '../controls/control-props.ts';
-import { edit, useDesk, useRun, useScene } from '../desk-store.ts';
+import { edit, openScenery, useDesk, useRun, useScene } from '../desk-store.ts';
 import { FoldedSection } from '../FoldedSection.tsx';
 import { KeepUnderName } from '../KeepUnderName.tsx';
 import { Act, ListedLine } from '../ListedLine.tsx';
@@ -153,7 +153,7 @@ function PieceLine({ piece }: { piece: Piece }) {
       visible={visible}
       onVisible={() => set([piece], { visible: !visible })}
       open={opened}
-      onOpen={(open) => useDesk.setState({ openPiece: open ? id : null })}
+      onOpen={(open) => (open ? openScenery(id) : useDesk.setState({ openPiece: null }))}
       controls={kind.controls as unknown as AnyControl[]}
       folded={folded}
       foldedTitle="Name and more"

@@ -8,7 +8,7 @@ import { settingOf } from '#core/scene/setting.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
 import { loadBodies, readBodyFile } from '#stage/scenery/enclosed-bodies.ts';
 import { sceneryParts } from '#stage/scenery/scenery-parts.ts';
-import { edit, freshId, sceneNow, useDesk } from '../desk-store.ts';
+import { edit, freshId, openScenery, sceneNow, useDesk } from '../desk-store.ts';
 import { lookAt } from '../look-from.ts';
 
 /** Adds scenery of a kind beside the model; its settings open. */
@@ -19,7 +19,7 @@ export function addScenery(kind: SceneryId, change: Record<string, unknown> = {}
   const options = sceneryKind(kind).defaults(settingOf(run, scene), scene);
   const piece = { ...options, ...change, id, kind, visible: true } as Piece;
   edit({ type: 'scenery.add', pieces: [piece] });
-  useDesk.setState({ openPiece: id });
+  openScenery(id);
 }
 
 /**
@@ -53,7 +53,7 @@ export function duplicatePieces(pieces: readonly Piece[]): void {
     }),
   );
   edit({ type: 'scenery.add', pieces: copies });
-  useDesk.setState({ openPiece: copies[0].id });
+  openScenery(copies[0].id);
 }
 
 /** Fills the picture with pieces of scenery; with the run too where that is asked for. */
