@@ -46,6 +46,15 @@ function isSeen(camera: Camera, place: Vector): boolean {
   return (depth > 0 || camera.projection === 'parallel') && x > 0.05 && x < 0.95 && y > 0.05 && y < 0.95;
 }
 
+/** By how much a piece is turned so that its front looks to whoever looks, to a quarter turn; in degrees. */
+export function turnToViewer({ camera, upright }: Pick<Scene, 'camera' | 'upright'>): number {
+  const [a, b] = levelAxes(upOf(upright));
+  const { back } = cameraAxes(camera);
+  const angle = (Math.atan2(dot(back, a), -dot(back, b)) * 180) / Math.PI;
+  // No quarter turn less than none.
+  return 90 * Math.round(angle / 90) || 0;
+}
+
 /** The middle of the lowest side of a box. */
 export function footOf(bounds: Bounds, up: Vector): Vector {
   const centre = boundsCentre(bounds);

@@ -10,7 +10,7 @@ import { z } from '../../model/schema.ts';
 import { convertUnit } from '../../model/units.ts';
 import type { Vector } from '../../model/vectors.ts';
 import { type Enclosure, enclosurePhrase, enclosureSchema } from '../enclosure.ts';
-import { freePlace } from './free-place.ts';
+import { freePlace, turnToViewer } from './free-place.ts';
 import {
   type Placed,
   placedControls,
@@ -222,7 +222,7 @@ export function bodiesFitted(
   const inPlace = up === null && meets;
   const reach = Math.max(...sizeInRun(bodies, unit, metre)) / 2;
   const place: Vector = inPlace ? [0, 0, 0] : freePlace({ bounds: model }, scene, reach);
-  return { unit, up: up ?? 'z', times: 1, inPlace, place, turn: 0 };
+  return { unit, up: up ?? 'z', times: 1, inPlace, place, turn: inPlace ? 0 : turnToViewer(scene) };
 }
 
 /** What to say of a body whose size does not go with that of the model; null where it does. */

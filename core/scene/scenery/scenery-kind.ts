@@ -10,7 +10,7 @@ import type { OperationSetting, OptionControl } from '../../ops/chain/operation.
 import type { Scene } from '../document.ts';
 import type { Enclosure } from '../enclosure.ts';
 import type { Declaration } from '../things/declaration.ts';
-import { freePlace } from './free-place.ts';
+import { freePlace, turnToViewer } from './free-place.ts';
 import {
   type Placed,
   placedControls,
@@ -164,7 +164,7 @@ export function madeKind<Id extends string, Size extends string, Own extends obj
         keys.map((key) => [key, Number((made.sizes[key].metres * scale).toPrecision(3))]),
       ) as Record<Size, number>;
       const reach = Math.max(...Object.values<number>(sized)) / 2;
-      return { ...plain, ...sized, place: freePlace(setting, scene, reach) };
+      return { ...plain, ...sized, place: freePlace(setting, scene, reach), turn: turnToViewer(scene) };
     },
     opening: `Scenery ${made.offered.toLowerCase()} `,
     phrase: p.styled(

@@ -15,6 +15,7 @@ import { readScript, writeScript } from '../scene-script.ts';
 import { settingOf } from '../setting.ts';
 import { bodiesFitted, sizeTrouble } from './from-file.ts';
 import { lookOfBody, stoodSurface, surfacesOfPiece } from './piece-marks.ts';
+import { axesOfPiece } from './placed.ts';
 import { type Piece, type SceneryId, sceneryKind, sceneryKinds } from './registry.ts';
 import { metreOf } from './scenery-kind.ts';
 
@@ -36,6 +37,7 @@ const added = (kind: SceneryId, change: Partial<Piece> = {}): Piece => ({
   id: `scenery-${kind}`,
   kind,
   visible: true,
+  turn: 0,
   ...change,
 });
 
@@ -121,6 +123,19 @@ describe('scenery made by code', () => {
         );
       now = applyEdit(now, { type: 'scenery.add', pieces: [piece] });
     }
+  });
+  it.each([
+    [[0, -5, 1], 0],
+    [[5, -1, 1], 90],
+    [[0.4, 5, 3], 180],
+    [[-5, 1, 0], -90],
+  ] as const)('looks to whoever looks from %j when it is added', (position, turn) => {
+    const camera = { ...scene.camera, position: [...position] as Vector, target: [0, 0, 0] as Vector };
+    const { defaults } = sceneryKind('tiles');
+    const made = defaults(settingOf(run, scene), { ...scene, camera });
+    expect(Math.abs(made.turn)).toBe(Math.abs(turn));
+    const front = axesOfPiece(made, [0, 0, 1])[1].map((v) => -v);
+    expect(dot(front, position)).toBeGreaterThan(0.7 * Math.hypot(position[0], position[1]));
   });
   it('is turned about what is up, whichever axis that is', () => {
     for (const up of [
