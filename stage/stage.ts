@@ -4,7 +4,6 @@ import { type Bounds, boundsCentre, boundsDiagonal, isFlat, joinBounds } from '#
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { dot, subtract } from '#core/model/vectors.ts';
 import { planeRange } from '#core/ops/kernels/planes.ts';
-import { picturesOf } from '#core/scene/annotations/registry.ts';
 import { backdropOf } from '#core/scene/backdrops/registry.ts';
 import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -18,8 +17,8 @@ import { setAir } from './air.ts';
 import { ArrangedLabels } from './arranged-labels.ts';
 import { Behind } from './behind.ts';
 import { withoutDepth } from './blending.ts';
+import { bringBeside } from './brought.ts';
 import { Card } from './card.ts';
-import { loadChartLibrary } from './charts/paint-chart.ts';
 import { CleanLight } from './clean-light.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
@@ -42,8 +41,6 @@ import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
 import { hasRoom, Room } from './room.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
-import { bodiesOf, loadBodies } from './scenery/enclosed-bodies.ts';
-import { enclosuresOfScenery } from './scenery/scenery-parts.ts';
 import { ScreenPictures } from './screen-pictures.ts';
 import { averageFragment, screenVertex } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
@@ -52,7 +49,6 @@ import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
 import { thinOut } from './thin-out.ts';
 import { lookFrom, onLens, type ThreeCamera, takeThrough } from './three-camera.ts';
-import { imageOf, loadImages } from './words/images.ts';
 
 export type { PictureSize, Tile };
 
@@ -187,8 +183,7 @@ export class Stage {
    * @returns which files that go with the scene could not be had, in words; the rest is shown without them
    */
   async prepare(): Promise<string[]> {
-    await this.loadPictures();
-    const missing = [...(await this.loadScenery()), ...(await this.readySurroundings())];
+    const missing = [...(await this.loadBeside()), ...(await this.readySurroundings())];
     const all = new Group();
     const { average, screen, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
@@ -220,23 +215,12 @@ export class Stage {
     return missing;
   }
 
-  /** Pictures that go with the scene, before anything is painted with them. */
-  private async loadPictures(): Promise<void> {
+  /** What the scene shows beside its run, before anything is painted with it. */
+  private async loadBeside(): Promise<string[]> {
     const { plain, frame } = this;
-    const sources = plain ? picturesOf(plain) : [];
-    if (plain?.annotations.some((a) => a.kind === 'chart' && a.visible)) await loadChartLibrary();
-    if (sources.every((source) => imageOf(source))) return;
-    await loadImages(sources);
-    if (this.plain === plain && plain && frame) this.restyle(plain, frame.step);
-  }
-
-  /** Bodies from files that stand beside the results. */
-  private async loadScenery(): Promise<string[]> {
-    const { plain, frame } = this;
-    const enclosures = plain ? enclosuresOfScenery(plain) : [];
-    if (!plain || enclosures.every((enclosure) => bodiesOf(enclosure))) return [];
-    const missing = await loadBodies(enclosures);
-    if (this.plain === plain && frame) this.restyle(plain, frame.step);
+    if (!plain) return [];
+    const { fresh, missing } = await bringBeside(plain);
+    if (fresh && this.plain === plain && frame) this.restyle(plain, frame.step);
     return missing;
   }
 

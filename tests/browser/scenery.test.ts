@@ -41,10 +41,10 @@ describe('scenery on the stage', () => {
   it('shows the picture of a body the right way round, times the colour of its material', async () => {
     // One unit wide and high on a picture of two, in even light: colours are as the file has them.
     const png = await draw({ scenery: [ofFile({ place: [0, 0, -0.5] })] });
-    const near = (found: number[], wanted: number[]): void =>
-      found.forEach((v, k) =>
-        expect(Math.abs(v - wanted[k]), `${found} for ${wanted}`).toBeLessThanOrEqual(4),
-      );
+    const near = (found: number[], wanted: number[]): void => {
+      for (const [k, v] of found.entries())
+        expect(Math.abs(v - wanted[k]), `${found} for ${wanted}`).toBeLessThanOrEqual(4);
+    };
     near(at(png, 0.375, 0.375), [188, 0, 0]);
     near(at(png, 0.625, 0.375), [0, 127, 0]);
     near(at(png, 0.375, 0.625), [0, 0, 0]);

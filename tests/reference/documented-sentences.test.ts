@@ -9,6 +9,7 @@ import { chart } from '#core/scene/charts/chart.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { explainSentence } from '#core/scene/explain-sentence.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
+import { readScript } from '#core/scene/scene-script.ts';
 import { importSteps, ovenRun } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
 
@@ -131,4 +132,14 @@ it('the questions in the documents are understood, and said so that they are rea
   }
   // There is an example of each.
   expect([...asked].sort()).toEqual(measures.map((m) => m.id).sort());
+});
+
+it('the sentences of looks, lenses and scenery that the guide gives for scripts are understood', async () => {
+  const run = withOfferedQuantities(await ovenRun());
+  const text = readFileSync(new URL('../../docs/guide.md', import.meta.url), 'utf8');
+  const given = [...text.matchAll(/`((?:Seen from|Scenery|Ink|Haze|Glow|Floor|Focus|Backdrop) [^`]*)`/g)]
+    .map(([, said]) => said.replace(/\s+/g, ' '))
+    .filter((said) => !said.includes('…'));
+  expect(given.length).toBeGreaterThan(4);
+  for (const said of given) expect(() => readScript(said, run), said).not.toThrow();
 });

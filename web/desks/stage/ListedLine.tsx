@@ -61,7 +61,9 @@ export function ListedLine(p: Props) {
         </Chooser>
       </div>
       {p.mark}
-      {!p.locked && (
+      {p.locked ? (
+        <span className="size-7 shrink-0" />
+      ) : (
         <button
           type="button"
           className="mark size-7 shrink-0 opacity-0 group-hover/line:opacity-100 focus-visible:opacity-100"
