@@ -1,4 +1,4 @@
-import { z } from '../../model/schema.ts';
+import { schemaOfKinds } from '../schema-of-kinds.ts';
 import { angle } from './angle.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { arrowKey } from './arrow-key.ts';
@@ -68,19 +68,8 @@ export function annotationKind(id: string): AnyAnnotationKind {
   return found;
 }
 
-const common = {
-  id: z.string().min(1).max(200),
-  visible: z.boolean(),
-  version: z.number().int().min(1).optional(),
-};
-
 /** Any of them, as a document keeps it. */
-export const annotationSchema = z.discriminatedUnion(
-  'kind',
-  declared.map((kind) =>
-    (kind.schema as unknown as z.ZodObject).extend({ ...common, kind: z.literal(kind.id) }),
-  ) as unknown as [z.ZodObject<{ kind: z.ZodLiteral<AnnotationId> }>],
-) as unknown as z.ZodType<Annotation>;
+export const annotationSchema = schemaOfKinds<Annotation>(declared);
 
 /** Data addresses of the pictures that the words and marks on show hold. */
 export const picturesOf = (scene: { annotations: readonly Annotation[] }): string[] =>

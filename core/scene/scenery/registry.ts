@@ -1,4 +1,4 @@
-import { z } from '../../model/schema.ts';
+import { schemaOfKinds } from '../schema-of-kinds.ts';
 import { fromFile } from './from-file.ts';
 import { loaf } from './loaf.ts';
 import { measuringRod } from './measuring-rod.ts';
@@ -37,16 +37,5 @@ export function sceneryKind(id: string): AnySceneryKind {
   return found;
 }
 
-const common = {
-  id: z.string().min(1).max(200),
-  visible: z.boolean(),
-  version: z.number().int().min(1).optional(),
-};
-
 /** Any of them, as a document keeps it. */
-export const pieceSchema = z.discriminatedUnion(
-  'kind',
-  declared.map((kind) =>
-    (kind.schema as unknown as z.ZodObject).extend({ ...common, kind: z.literal(kind.id) }),
-  ) as unknown as [z.ZodObject<{ kind: z.ZodLiteral<SceneryId> }>],
-) as unknown as z.ZodType<Piece>;
+export const pieceSchema = schemaOfKinds<Piece>(declared);

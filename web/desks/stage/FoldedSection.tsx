@@ -1,5 +1,5 @@
 import { ChevronRight } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 
 interface Props {
   /** What it is called by screen readers. */
@@ -29,4 +29,17 @@ export function FoldedSection({ label, title, aside, open, onOpen, children }: P
       {open && children}
     </section>
   );
+}
+
+/**
+ * Whether such a part is unfolded: what is opened elsewhere unfolds it, and it stays so.
+ *
+ * @param opened which of its elements is open; null for none
+ */
+export function useUnfolded(opened: string | null): [boolean, (open: boolean) => void] {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    if (opened !== null) setOpen(true);
+  }, [opened]);
+  return [open, setOpen];
 }

@@ -1,5 +1,4 @@
 import { Copy, Eye, EyeOff, Group, Lock, LockOpen, Scan, Trash2, Ungroup } from 'lucide-react';
-import { useEffect, useState } from 'react';
 import { speak } from '#core/language/sentence.ts';
 import type { Piece } from '#core/scene/document.ts';
 import { sceneryKind, sceneryKinds } from '#core/scene/scenery/registry.ts';
@@ -8,7 +7,7 @@ import { settingOf } from '#core/scene/setting.ts';
 import { AddKind } from '../AddKind.tsx';
 import type { AnyControl } from '../controls/control-props.ts';
 import { edit, openScenery, useDesk, useRun, useScene } from '../desk-store.ts';
-import { FoldedSection } from '../FoldedSection.tsx';
+import { FoldedSection, useUnfolded } from '../FoldedSection.tsx';
 import { KeepUnderName } from '../KeepUnderName.tsx';
 import { Act, ListedLine } from '../ListedLine.tsx';
 import { addScenery, duplicatePieces, lookAtScenery } from './add-scenery.ts';
@@ -16,12 +15,7 @@ import { addScenery, duplicatePieces, lookAtScenery } from './add-scenery.ts';
 /** What stands beside the results, a line each; pieces of a group together. */
 export function ScenerySection() {
   const { scenery } = useScene();
-  const [open, setOpen] = useState(false);
-  const opened = useDesk((s) => s.openPiece);
-  // What is added or clicked on the picture unfolds it, and it stays so.
-  useEffect(() => {
-    if (opened !== null) setOpen(true);
-  }, [opened]);
+  const [open, setOpen] = useUnfolded(useDesk((s) => s.openPiece));
   const groups = [...new Set(scenery.flatMap((s) => s.group ?? []))];
   return (
     <FoldedSection

@@ -1,24 +1,18 @@
 import { Copy, Layers, Trash2 } from 'lucide-react';
-import { useEffect, useState } from 'react';
 import { speak } from '#core/language/sentence.ts';
 import { type Annotation, annotationKind, annotationKinds } from '#core/scene/annotations/registry.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { AddKind } from '../AddKind.tsx';
 import type { AnyControl } from '../controls/control-props.ts';
 import { edit, freshId, useDesk, useRun, useScene } from '../desk-store.ts';
-import { FoldedSection } from '../FoldedSection.tsx';
+import { FoldedSection, useUnfolded } from '../FoldedSection.tsx';
 import { Act, ListedLine } from '../ListedLine.tsx';
 import { addWords } from './word-edits.ts';
 
 /** Words and marks on the picture, a line each, in the order in which they are painted. */
 export function WordsSection() {
   const { annotations } = useScene();
-  const [open, setOpen] = useState(false);
-  const opened = useDesk((s) => s.openWords);
-  // What is added elsewhere unfolds them, and they stay so.
-  useEffect(() => {
-    if (opened !== null) setOpen(true);
-  }, [opened]);
+  const [open, setOpen] = useUnfolded(useDesk((s) => s.openWords));
   return (
     <FoldedSection
       label="Words and marks"
