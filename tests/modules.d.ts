@@ -7,3 +7,16 @@ declare module '*/check-arrows.mjs' {
   export function reached(path: string, text: string): string[];
   export function wrongWay(from: string, name: string): string | null;
 }
+
+declare module 'gltf-validator' {
+  interface Report {
+    issues: { messages: { code: string; pointer: string; severity: number }[] };
+  }
+  export function validateBytes(bytes: Uint8Array): Promise<Report>;
+}
+
+declare module 'three/examples/jsm/loaders/usd/USDAParser.js' {
+  export class USDAParser {
+    parseText(text: string): object;
+  }
+}

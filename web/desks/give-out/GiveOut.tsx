@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { BodiesTab } from './BodiesTab.tsx';
 import { FilmTab } from './FilmTab.tsx';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PageTab } from './PageTab.tsx';
@@ -30,6 +31,7 @@ export function GiveOut(props: GiveOutProps) {
             {tab('still', 'Still')}
             {plays && tab('film', 'Film')}
             {tab('page', 'Page')}
+            {tab('bodies', '3D')}
             {tab('scene', 'Scene file')}
           </Tabs.List>
           <button
@@ -51,6 +53,9 @@ export function GiveOut(props: GiveOutProps) {
           </Tabs.Content>
           <Tabs.Content value="page" tabIndex={-1}>
             <PageTab {...props} />
+          </Tabs.Content>
+          <Tabs.Content value="bodies" tabIndex={-1}>
+            <BodiesTab {...props} />
           </Tabs.Content>
           <Tabs.Content value="scene" tabIndex={-1}>
             <SceneTab />

@@ -1,0 +1,185 @@
+import { useState } from 'react';
+import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
+import { pluralKind, sayStep } from '#core/motion/step-text.ts';
+import { legendPlane } from '#stage/bodies-out/legend-plane.ts';
+import { SceneBodies } from '#stage/bodies-out/scene-bodies.ts';
+import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
+import { bringBeside } from '#stage/brought.ts';
+import { Pill } from '#web/desks/shared/Pill.tsx';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
+import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { sayBytes } from '#web/desks/shared/say-bytes.ts';
+import { Tick } from '#web/desks/shared/Tick.tsx';
+import { useWork } from '#web/desks/shared/work-state.ts';
+import { NumberField } from '#web/desks/stage/Chooser.tsx';
+import { pictureAspect, sceneNow, useDesk, useRun } from '#web/desks/stage/desk-store.ts';
+import type { GiveOutProps } from './give-out-props.ts';
+
+interface Made {
+  format: SceneWriter;
+  bytes: Uint8Array<ArrayBuffer>;
+  said: string;
+  notes: string[];
+}
+
+/** The scene as bodies in one file, to be turned around in other programs. */
+export function BodiesTab({ controller }: GiveOutProps) {
+  const run = useRun();
+  const several = run.steps.length > 1;
+  const [all, setAll] = useState(false);
+  const [every, setEvery] = useState(1);
+  const [rate, setRate] = useState(() => Math.min(30, Math.max(1, Math.round(run.steps.length / 6))));
+  const [exact, setExact] = useState(true);
+  const [legend, setLegend] = useState(true);
+  const [format, setFormat] = useState(sceneWriters[0]);
+  const [packed, setPacked] = useState(false);
+  const [made, setMade] = useState<Made | null>(null);
+  const { work, problem, run: doWork } = useWork();
+  const steps = run.steps.map((_, i) => i).filter((i) => i % every === 0);
+
+  const make = () =>
+    doWork('Collecting bodies', async (progress, signal) => {
+      useDesk.setState({ playing: false });
+      const scene = sceneNow();
+      const aspect = pictureAspect(useDesk.getState());
+      const { missing } = await bringBeside(scene);
+      if (missing.length > 0) throw new Error(missing.join(' '));
+      const bodies = new SceneBodies(scene, { exact, aspect, pace: 1 / rate, pack: packedPicture });
+      const wanted = all && several ? steps : [scene.step];
+      for (const [n, step] of wanted.entries()) {
+        signal.throwIfAborted();
+        const frame = await controller.source.frame(scene, step, 'export');
+        await bodies.add(frame, sayStep(run.steps[step], run.timeUnit, scene.stamp), wanted.length > 1);
+        if (n === wanted.length - 1 && legend) {
+          const plane = await legendPlane(scene, frame, aspect);
+          if (plane) bodies.addPlane('legend', plane.picture, plane.corners);
+        }
+        progress((0.8 * (n + 1)) / wanted.length, `Step ${n + 1} of ${wanted.length}`);
+      }
+      const found = bodies.finish();
+      const bytes = await writeBodies(found, format.id, packed && format.packedBy !== null, signal);
+      const lines = found.bodies.some((b) => b.kind !== 'triangles');
+      const notes = [...bodies.notes, ...(lines && !format.hasLines ? ['lines and points'] : [])];
+      const triangles = found.bodies
+        .filter((b) => b.kind === 'triangles')
+        .reduce((sum, b) => sum + b.elements.length / 3, 0);
+      setMade({
+        format,
+        bytes,
+        said: `${sayBytes(bytes.length)}, ${triangles.toLocaleString('en')} triangles${wanted.length > 1 ? `, ${wanted.length} steps` : ''}`,
+        notes,
+      });
+    });
+
+  return (
+    <div className="flex flex-col gap-4">
+      <p className="text-soft">
+        What is shown as bodies with their colours, lights and views, in one file: to be turned around in
+        other programs.
+      </p>
+      <fieldset>
+        <legend className="head mb-1.5">Kind</legend>
+        <div className="flex flex-wrap gap-1">
+          {sceneWriters.map((w) => (
+            <Pill key={w.id} on={w === format} title={`For ${w.purpose}`} onClick={() => setFormat(w)}>
+              {w.name}
+            </Pill>
+          ))}
+        </div>
+        <p className="mt-1 text-xs text-soft">For {format.purpose}.</p>
+      </fieldset>
+      {several && (
+        <fieldset>
+          <legend className="head mb-1.5">Shows</legend>
+          <div className="flex flex-wrap gap-1">
+            <Pill on={!all} onClick={() => setAll(false)}>
+              what is on the stage
+            </Pill>
+            <Pill on={all} onClick={() => setAll(true)}>
+              the {pluralKind[run.steps[0].kind]} in turn
+            </Pill>
+          </div>
+          {all && (
+            <div className="mt-2 flex flex-wrap gap-3">
+              <NumberField
+                label="Every"
+                value={every}
+                onChange={(v) => setEvery(Math.max(1, Math.round(v)))}
+              />
+              <NumberField
+                label="A second"
+                value={rate}
+                onChange={(v) => setRate(Math.min(60, Math.max(0.1, v)))}
+              />
+            </div>
+          )}
+        </fieldset>
+      )}
+      <fieldset>
+        <legend className="head mb-1.5">Colours of values</legend>
+        <div className="flex flex-wrap gap-1">
+          <Pill on={exact} title="Whatever the light of the viewer" onClick={() => setExact(true)}>
+            as the legend has them
+          </Pill>
+          <Pill
+            on={!exact}
+            title="They become darker in the shade, as paint does"
+            onClick={() => setExact(false)}
+          >
+            in the light
+          </Pill>
+        </div>
+      </fieldset>
+      <div className="flex flex-col gap-1.5">
+        <Tick label="With its legends, where the camera sees them" checked={legend} onChange={setLegend} />
+        {format.packedBy && (
+          <Tick
+            label={`Packed by ${format.packedBy}: smaller, for viewers that know it`}
+            checked={packed}
+            onChange={setPacked}
+          />
+        )}
+      </div>
+      {work ? (
+        <Progress {...work} onCancel={work.cancel} />
+      ) : (
+        <button type="button" className={made ? 'quiet' : 'act'} onClick={make}>
+          Make the {format.name}
+        </button>
+      )}
+      {problem && <ProblemNote problem={problem} />}
+      {made && !work && (
+        <div>
+          <p className="flex items-center justify-between gap-2 text-xs text-soft" role="status">
+            {made.said}
+            <button
+              type="button"
+              className="act shrink-0 text-sm"
+              onClick={() =>
+                saveFile(
+                  new Blob([made.bytes], { type: made.format.type }),
+                  `${fileName(sceneNow().name)}${made.format.ending}`,
+                )
+              }
+            >
+              Save
+            </button>
+          </p>
+          {made.notes.length > 0 && (
+            <p className="mt-1.5 text-xs text-warn">Left out: {made.notes.join('; ')}.</p>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+async function packedPicture(
+  picture: ImageBitmap,
+): Promise<{ type: string; bytes: Uint8Array<ArrayBuffer> }> {
+  const canvas = new OffscreenCanvas(picture.width, picture.height);
+  canvas.getContext('2d')!.drawImage(picture, 0, 0);
+  const blob = await canvas.convertToBlob({ type: 'image/png' });
+  return { type: 'image/png', bytes: new Uint8Array(await blob.arrayBuffer()) };
+}
