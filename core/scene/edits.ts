@@ -14,7 +14,7 @@ import type {
   SceneSet,
 } from './document.ts';
 import { type GaugeEdit, gaugeEditsSaid, isGaugeEdit, withGaugeEdit } from './gauge-edits.ts';
-import { movedTo } from './keyed-lists.ts';
+import { movedTo, replacedOrAdded } from './keyed-lists.ts';
 import { withLegendsSet } from './legend-places.ts';
 import type { Look } from './looks/look.ts';
 import { type LookSetting, withLook } from './looks/wear-look.ts';
@@ -176,16 +176,8 @@ function edited(scene: Scene, edit: Edit): Scene {
         ...l,
         chain: l.chain.map((s) => (s.id === edit.step ? { ...s, off: edit.off } : s)),
       }));
-    case 'quantity.save': {
-      const { quantity } = edit;
-      const there = scene.quantities.some((q) => q.id === quantity.id);
-      return withQuantitiesChanged(
-        scene,
-        there
-          ? scene.quantities.map((q) => (q.id === quantity.id ? quantity : q))
-          : [...scene.quantities, quantity],
-      );
-    }
+    case 'quantity.save':
+      return withQuantitiesChanged(scene, replacedOrAdded(scene.quantities, 'id', edit.quantity));
     case 'quantity.remove':
       return withQuantitiesChanged(
         scene,
@@ -234,13 +226,8 @@ function edited(scene: Scene, edit: Edit): Scene {
       );
     case 'setting.change':
       return changeThing(scene, sceneThing(edit.thing), edit.change);
-    case 'camera.keep': {
-      const there = scene.cameras.some((c) => c.name === edit.camera.name);
-      const cameras = there
-        ? scene.cameras.map((c) => (c.name === edit.camera.name ? edit.camera : c))
-        : [...scene.cameras, edit.camera];
-      return { ...scene, cameras };
-    }
+    case 'camera.keep':
+      return { ...scene, cameras: replacedOrAdded(scene.cameras, 'name', edit.camera) };
     case 'camera.remove':
       return { ...scene, cameras: scene.cameras.filter((c) => c.name !== edit.name) };
     case 'look.wear':

@@ -34,3 +34,9 @@ export function movedTo<E extends { id: string }>(list: E[], id: string, to: num
   const moved = list.find((e) => e.id === id);
   return moved ? list.filter((e) => e !== moved).toSpliced(to, 0, moved) : list;
 }
+
+/** A list with an element in place of the one of the same key, or behind the others. */
+export const replacedOrAdded = <E, K extends keyof E>(list: readonly E[], key: K, element: E): E[] =>
+  list.some((e) => e[key] === element[key])
+    ? list.map((e) => (e[key] === element[key] ? element : e))
+    : [...list, element];

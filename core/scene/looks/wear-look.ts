@@ -36,8 +36,6 @@ export interface Worn {
 
 const sizeOf = ({ bounds }: LookSetting): number => boundsDiagonal(bounds) || 1;
 
-const isPlain = ({ colour }: Layer): boolean => colour.kind === 'plain';
-
 const isClear = (finish: FinishOf): boolean => {
   const values = valuesOf(finish);
   return values !== null && seenThrough(values) > 0;
@@ -51,10 +49,18 @@ function isThin(layer: Layer, scene: Scene, { dimension, lineParts }: LookSettin
   return steps.reduce((d, { operation, options }) => operation.gives(d, options), first) === 1;
 }
 
-const isHousing = ({ sides }: Layer): boolean => sides === 'inside';
-
-const isSeenThrough = ({ opacity, sides, finish }: Layer): boolean =>
+const isSeenThrough = ({ opacity, sides, finish }: Pick<Layer, 'opacity' | 'sides' | 'finish'>): boolean =>
   opacity < 1 || sides === 'clear' || isClear(finish);
+
+/** What a line is to a look, which has a dress for each. */
+type LineKind = 'values' | 'thin' | 'housing' | 'seenThrough' | 'solid';
+
+function kindOfLine(layer: Layer, scene: Scene, setting: LookSetting): LineKind {
+  if (layer.colour.kind !== 'plain') return 'values';
+  if (isThin(layer, scene, setting)) return 'thin';
+  if (layer.sides === 'inside') return 'housing';
+  return isSeenThrough(layer) ? 'seenThrough' : 'solid';
+}
 
 /** What is flat is a drawing: light from one side, and a floor below it, tell nothing. */
 const SOLID_ONLY: ReadonlySet<keyof SceneThings> = new Set(['light', 'floor', 'haze']);
@@ -62,13 +68,12 @@ const SOLID_ONLY: ReadonlySet<keyof SceneThings> = new Set(['light', 'floor', 'h
 /** The style of a scene, to be kept under a name. */
 export function lookOfScene(scene: Scene, setting: LookSetting, name: string): Look {
   const size = sizeOf(setting);
-  const thin = scene.layers.filter((l) => isPlain(l) && isThin(l, scene, setting));
-  const plain = scene.layers.filter((l) => isPlain(l) && !thin.includes(l));
-  const first = (of: (layer: Layer) => boolean): Dress | null => {
-    const found = plain.find(of);
-    return found ? dressOf(found) : null;
+  const lines = scene.layers.map((layer) => ({ layer, kind: kindOfLine(layer, scene, setting) }));
+  const first = (kind: LineKind): Dress | null => {
+    const found = lines.find((l) => l.kind === kind);
+    return found ? dressOf(found.layer) : null;
   };
-  const valued = scene.layers.find((l) => !isPlain(l));
+  const valued = first('values');
   const parts = Object.entries(scene.parts).flatMap(([part, { finish, colour }]) =>
     finish === null && colour === null
       ? []
@@ -80,12 +85,14 @@ export function lookOfScene(scene: Scene, setting: LookSetting, name: string): L
     things: Object.fromEntries(
       styledThings.map((t) => [t.id, t.style.keep(scene[t.id], size)]),
     ) as Look['things'],
-    solid: first((l) => !isHousing(l) && !isSeenThrough(l)),
-    housing: first(isHousing),
-    seenThrough: first((l) => !isHousing(l) && isSeenThrough(l)),
-    values: valued ? { finish: valued.finish } : null,
-    thin: thin.length > 0 ? dressOf(thin[0]) : null,
-    lines: [...plain, ...thin].map((l) => ({ parts: l.parts, dress: dressOf(l) })),
+    solid: first('solid'),
+    housing: first('housing'),
+    seenThrough: first('seenThrough'),
+    thin: first('thin'),
+    values: valued && { finish: valued.finish },
+    lines: lines
+      .filter(({ kind }) => kind !== 'values')
+      .map(({ layer }) => ({ parts: layer.parts, dress: dressOf(layer) })),
     parts: Object.fromEntries(parts),
   };
 }
@@ -102,14 +109,12 @@ export function withLook(scene: Scene, look: Look, setting: LookSetting): Worn {
   let next = withThings(scene, look, setting, unmatched);
   const worn = new Set<Look['lines'][number]>();
   const layers = next.layers.map((layer) => {
-    if (!isPlain(layer)) return look.values ? { ...layer, ...look.values } : layer;
+    const kind = kindOfLine(layer, scene, setting);
+    if (kind === 'values') return { ...layer, ...look.values };
     const own = lineFor(layer, look);
     if (own) worn.add(own);
-    if (isThin(layer, scene, setting)) return dressed(layer, own?.dress ?? look.thin);
-    if (isHousing(layer)) return dressed(layer, own?.dress ?? look.housing);
-    return isSeenThrough(layer)
-      ? stillSeenThrough(layer, dressed(layer, own?.dress ?? look.seenThrough))
-      : dressed(layer, own?.dress ?? look.solid);
+    const made = dressed(layer, own?.dress ?? look[kind]);
+    return kind === 'seenThrough' ? stillSeenThrough(layer, made) : made;
   });
   next = { ...next, layers, parts: partsWith(scene, look) };
   for (const line of look.lines)

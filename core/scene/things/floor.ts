@@ -61,6 +61,8 @@ export const floor: SceneThing<Floor, 'floor'> = {
   name: 'the floor',
   line: 'light',
   style: {
+    // The edge of tiles is that of the scene, unless it is said.
+    usual: (({ edge: _, ...level }) => level)(plain),
     keep: (floor, size) => ({ ...floor, height: floor.height / size, edge: floor.edge / size }),
     wear: ({ height = 0, edge, ...kept }, now, size) => ({
       ...now,

@@ -5,6 +5,7 @@ import { z } from '../../model/schema.ts';
 import type { Vector } from '../../model/vectors.ts';
 import { vectorSchema } from '../../ops/kernels/planes.ts';
 import type { SceneThing } from './declaration.ts';
+import { wholeStyle } from './style.ts';
 
 export interface Focus {
   /** How widely a point very far away is spread, in percent of the height of the picture; 0 shows all sharply. */
@@ -25,7 +26,7 @@ export const focus: SceneThing<Focus, 'focus'> = {
   name: 'the focus',
   line: 'lens',
   // Where it is sharp is a place of the model.
-  style: { keep: ({ blur }) => ({ blur }), wear: (kept, now) => ({ ...now, ...kept }) },
+  style: { ...wholeStyle(), keep: ({ blur }) => ({ blur }) },
   schema: z.object({
     blur: boundedNumber().min(0).max(50),
     at: z.enum(['target', 'place']),

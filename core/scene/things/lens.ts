@@ -64,6 +64,8 @@ export const lens: SceneThing<Camera, 'camera'> = {
   line: 'lens',
   // Where it stands and what it looks at are the model's; what lies at the target keeps its size.
   style: {
+    // The lens stays that of the scene, unless a look says something of it.
+    usual: null,
     keep: ({ projection, fieldOfView }) => ({ projection, fieldOfView }),
     wear: ({ projection, fieldOfView }, now) =>
       projection === 'parallel'

@@ -11,6 +11,10 @@ export interface Style<T extends object> {
    */
   keep(value: T, size: number): Partial<T>;
   /**
+   * What a look has of it that says nothing else; without it what is kept of the plainest, null for nothing at all.
+   */
+  usual?: Partial<T> | null;
+  /**
    * It, put on in another scene.
    *
    * @param now what that scene has
