@@ -103,3 +103,41 @@ export const intoWebp: EmbedAbout = (bytes, about) => {
   const body = joined(encoder.encode('WEBP'), head, rest, last);
   return joined(encoder.encode('RIFF'), number(body.length, 4, true), body);
 };
+
+/** First number of an OpenEXR file, and rows in a block of it by the number of its compression ("OpenEXR File Layout"). */
+const EXR_MAGIC = 20000630;
+const ROWS_OF_BLOCK = [1, 1, 1, 16, 32, 16, 32, 32, 32, 256];
+
+/** As attributes of the head of an OpenEXR file of rows: what it shows, when it was made, and the packet. */
+export const intoExr: EmbedAbout = (bytes, about) => {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < 16 || view.getUint32(0, true) !== EXR_MAGIC) return bytes;
+  const text = (from: number): string => String.fromCharCode(...bytes.subarray(from, bytes.indexOf(0, from)));
+  let at = 8;
+  let rows = 0;
+  let block = 1;
+  while (bytes[at] !== 0) {
+    const name = text(at);
+    const kind = text(at + name.length + 1);
+    const value = at + name.length + kind.length + 6;
+    if (name === 'compression') block = ROWS_OF_BLOCK[bytes[value]];
+    if (name === 'dataWindow') rows = view.getInt32(value + 12, true) - view.getInt32(value + 4, true) + 1;
+    at = value + view.getInt32(value - 4, true);
+  }
+  const attribute = (name: string, value: string): Uint8Array => {
+    const content = encoder.encode(value);
+    return joined(encoder.encode(`${name}\0string\0`), number(content.length, 4, true), content);
+  };
+  const made = about.made.toISOString().slice(0, 19).replace('T', ' ').replaceAll('-', ':');
+  const added = joined(
+    attribute('comments', `${about.scene.name}; ${describedBy(about)}`),
+    attribute('capDate', made),
+    attribute('xmp', packetOf(about)),
+  );
+  const out = joined(bytes.subarray(0, at), added, bytes.subarray(at));
+  // Behind the head stands where each block begins, from the begin of the file.
+  const places = new DataView(out.buffer, at + added.length + 1);
+  for (let i = 0; i < Math.ceil(rows / block); i++)
+    places.setBigUint64(8 * i, places.getBigUint64(8 * i, true) + BigInt(added.length), true);
+  return out;
+};

@@ -1,3 +1,4 @@
+import { intoExr } from './embed-about.ts';
 import { wholePicture } from './whole-picture.ts';
 import type { PictureWriter } from './writer.ts';
 
@@ -8,7 +9,7 @@ export const exr: PictureWriter = {
   purpose: 'linear light, for compositing',
   ending: 'exr',
   opacity: true,
-  async write(picture) {
+  async write(picture, about) {
     const { width, height } = picture;
     const light = await wholePicture(picture);
     const { EXRExporter, ZIP_COMPRESSION } = await import('three/examples/jsm/exporters/EXRExporter.js');
@@ -18,10 +19,11 @@ export const exr: PictureWriter = {
     for (let row = 0; row < height; row++)
       rows.set(light.subarray(4 * row * width, 4 * (row + 1) * width), 4 * (height - 1 - row) * width);
     const texture = new DataTexture(rows, width, height, RGBAFormat, FloatType);
-    const bytes = await new EXRExporter().parse(texture, {
+    const bytes = (await new EXRExporter().parse(texture, {
       type: HalfFloatType,
       compression: ZIP_COMPRESSION,
-    });
-    return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'image/x-exr' });
+    })) as Uint8Array;
+    const said = about ? intoExr(bytes, about) : bytes;
+    return new Blob([said as Uint8Array<ArrayBuffer>], { type: 'image/x-exr' });
   },
 };

@@ -5,7 +5,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { describe, expect, it } from 'vitest';
 import { type PictureAbout, sceneInPicture } from './about.ts';
-import { intoJpeg, intoPng, intoWebp } from './embed-about.ts';
+import { intoExr, intoJpeg, intoPng, intoWebp } from './embed-about.ts';
 import { exr } from './exr.ts';
 import type { Picture } from './picture.ts';
 import { png16 } from './png16.ts';
@@ -109,6 +109,15 @@ describe('words over a picture', () => {
   });
 });
 
+/** Where the table of blocks of an OpenEXR file begins: 8 bytes a block before the first block, to which its first entry leads. */
+const tableOf = (bytes: Uint8Array): number => {
+  const view = new DataView(bytes.buffer);
+  const blocks = Math.ceil(HEIGHT / 16);
+  for (let at = 8; at < bytes.length; at++)
+    if (view.getBigUint64(at, true) === BigInt(at + 8 * blocks)) return at;
+  throw new Error('no table');
+};
+
 describe('what a picture file says of itself', () => {
   const about: PictureAbout = {
     scene: {
@@ -152,6 +161,24 @@ describe('what a picture file says of itself', () => {
       expect(sceneInPicture(bytes)).toEqual(about.scene);
     }
   });
+  it('is in OpenEXR as attributes that another reader finds, and moves no pixel', async () => {
+    const read = async (said?: PictureAbout) => {
+      const bytes = await bytesOf(await exr.write(picture, said));
+      const loader = new EXRLoader().setDataType(FloatType);
+      return { bytes, found: loader.parse(bytes.buffer as ArrayBuffer) };
+    };
+    const [bare, told] = [await read(), await read(about)];
+    expect(told.found.data).toEqual(bare.found.data);
+    const { header } = told.found as unknown as { header: Record<string, string> };
+    expect(header.comments).toBe('Crumb & "crust" <2>; Oven warm-up; 80 s; 70 x 45, 48 passes');
+    // Blocks of 16 rows begin where the table says, each with the number of its first row ("OpenEXR File Layout").
+    const view = new DataView(told.bytes.buffer);
+    const first = view.byteLength - (bare.bytes.length - tableOf(bare.bytes));
+    for (let i = 0; i < Math.ceil(HEIGHT / 16); i++)
+      expect(view.getInt32(Number(view.getBigUint64(first + 8 * i, true)), true)).toBe(16 * i);
+    expect(header.capDate).toBe('2026:01:02 03:04:05');
+    expect(sceneInPicture(told.bytes)).toEqual(about.scene);
+  });
   it('is nothing in other pictures, and damaged where it is', async () => {
     expect(sceneInPicture(new Uint8Array(await plain('png', {})))).toBeNull();
     const damaged = new TextEncoder().encode('<dresser:scene>AAAA</dresser:scene>');
@@ -161,5 +188,6 @@ describe('what a picture file says of itself', () => {
     const other = new TextEncoder().encode('no picture at all, but long enough to be looked at');
     expect(intoJpeg(other, about)).toBe(other);
     expect(intoWebp(other, about)).toBe(other);
+    expect(intoExr(other, about)).toBe(other);
   });
 });

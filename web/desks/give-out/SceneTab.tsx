@@ -69,7 +69,7 @@ export function SceneTab() {
         Open a scene, its sentences or its picture on this run
         <input
           type="file"
-          accept=".json,.txt,.png,.jpg,.jpeg,.webp,.tif,.tiff,application/json,text/plain"
+          accept=".json,.txt,.png,.jpg,.jpeg,.webp,.tif,.tiff,.exr,application/json,text/plain"
           hidden
           onChange={(e) => {
             const [file] = e.target.files ?? [];

@@ -26,11 +26,11 @@ export async function openSceneFile(file: File, run: RunDescription): Promise<st
 }
 
 async function sceneOf(file: File, run: RunDescription): Promise<SceneFile> {
-  if (/^image\//.test(file.type) || /\.(tiff?|png|jpe?g|webp)$/i.test(file.name)) {
+  if (/^image\//.test(file.type) || /\.(tiff?|png|jpe?g|webp|exr)$/i.test(file.name)) {
     const found = sceneInPicture(new Uint8Array(await file.arrayBuffer()));
     if (found === null)
       throw new Error(
-        `${file.name} does not hold the scene it was made of. Drop a PNG, JPEG, WebP or TIFF file that Dresser gave out.`,
+        `${file.name} does not hold the scene it was made of. Drop a PNG, JPEG, WebP, TIFF or OpenEXR file that Dresser gave out.`,
       );
     return { scene: readScene(found), enclosed: [] };
   }
