@@ -12,7 +12,7 @@ import { writeSceneGlb } from '#core/formats/surfaces/write-scene-glb.ts';
 import { writeSceneUsdz } from '#core/formats/surfaces/write-scene-usdz.ts';
 import { boundsOf } from '#core/model/mesh.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import type { Vector } from '#core/model/vectors.ts';
+import { cross, dot, subtract, type Vector } from '#core/model/vectors.ts';
 import { projectPoint } from '#core/scene/camera.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Piece, Scene } from '#core/scene/document.ts';
@@ -208,6 +208,28 @@ describe('a scene as GLB', () => {
       'oiled oak',
       'powder coat',
     ]);
+  });
+  it('is seen from inside only where its line is', async () => {
+    const inside = { ...scene, layers: scene.layers.map((l) => ({ ...l, sides: 'inside' as const })) };
+    const { document } = await written(inside, [0]);
+    const frame = await source.frame(scene, 0, 'export');
+    const [primitive] = seen(document)[0].getMesh()!.listPrimitives();
+    expect(primitive.getMaterial()!.getDoubleSided()).toBe(false);
+    // Turned the other way: the triangles look to the middle of the body, as their normals do.
+    const { positions, normals } = frame.parts[0].shape.marks[0] as {
+      positions: Float32Array;
+      normals: Float32Array;
+    };
+    const corners = primitive.getIndices()!.getArray()!;
+    const given = primitive.getAttribute('NORMAL')!.getArray()!;
+    for (const [i, v] of normals.entries()) expect(given[i]).toBeCloseTo(-v, 6);
+    for (let t = 0; t < corners.length; t += 30) {
+      const [a, b, c] = [0, 1, 2].map(
+        (k) => [...positions.subarray(3 * corners[t + k], 3 * corners[t + k] + 3)] as Vector,
+      );
+      const face = cross(subtract(b, a), subtract(c, a));
+      expect(dot(face, [...given.slice(3 * corners[t], 3 * corners[t] + 3)] as Vector)).toBeGreaterThan(0);
+    }
   });
   it('leaves out what a scale hides, and shows apart what has no value', async () => {
     const frame = await source.frame(scene, 0, 'export');

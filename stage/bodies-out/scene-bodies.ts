@@ -11,7 +11,7 @@ import type { BodyPicture } from '#core/model/body.ts';
 import type { Mark, SurfaceMark } from '#core/model/mark.ts';
 import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
 import { convertUnit } from '#core/model/units.ts';
-import { dot, subtract, type Vector } from '#core/model/vectors.ts';
+import { cross, dot, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes, halfHeight } from '#core/scene/camera.ts';
 import type { Camera, Layer, Scene } from '#core/scene/document.ts';
 import { rigOf } from '#core/scene/light-rigs/registry.ts';
@@ -160,9 +160,17 @@ export class SceneBodies {
       const name = part.part;
       const given = compiled ? part.values[i] : null;
       const { from, ...shape } = drawn;
-      const base = { ...shape, name, step };
+      const inside = layer.sides === 'inside' && shape.kind === 'triangles' && shape.normals !== null;
+      const base = { ...(inside ? turnedInside(shape) : shape), name, step };
       if (compiled && given) {
-        this.valued(base, from ? Float32Array.from(from, (v) => given[v]) : given, compiled, finish, opacity);
+        this.valued(
+          base,
+          from ? Float32Array.from(from, (v) => given[v]) : given,
+          compiled,
+          finish,
+          opacity,
+          inside,
+        );
       } else {
         const laid = mark.kind === 'surface' && picture !== null ? placesOn(mark) : null;
         // A picture on a plane shows its own colours; one on a body takes the light with it.
@@ -173,6 +181,7 @@ export class SceneBodies {
           unlit: onPlane,
           blended: onPlane,
           repeats: laid !== null && !onPlane,
+          oneSided: inside,
         });
         this.put({ ...base, places: laid, material });
       }
@@ -255,6 +264,7 @@ export class SceneBodies {
     scale: CompiledScale,
     finish: FinishOf,
     opacity: number,
+    oneSided: boolean,
   ): void {
     let known = this.scales.get(scale);
     if (!known) {
@@ -281,7 +291,14 @@ export class SceneBodies {
       (own.some((v) => without[v] === 1) ? missing : shown).push(...own);
     }
     if (scale.mayHide) this.leftOut.add('what a scale hides within a face: it ends at the edges of faces');
-    const look = { ...materialOf(finish, '#ffffff', opacity), metal: 0, clear: 0, coat: 0, glow: 0 };
+    const look = {
+      ...materialOf(finish, '#ffffff', opacity),
+      metal: 0,
+      clear: 0,
+      coat: 0,
+      glow: 0,
+      oneSided,
+    };
     const material = this.material({
       ...look,
       name: 'values',
@@ -341,6 +358,7 @@ const plain: MaterialToWrite = {
   mixed: true,
   blended: false,
   repeats: false,
+  oneSided: false,
 };
 
 /** A finish as a material others know; patterns within it are left to its mean look. */
@@ -349,6 +367,27 @@ function materialOf(finish: FinishOf, colour: string, opacity: number): Material
   if (!values) return { ...plain, colour, opacity };
   const { name, metal, roughness, clear, index, coat, glow } = values;
   return { ...plain, name, colour, opacity, metal, roughness, clear, index, coat, glow };
+}
+
+/** By the triangles they were made of: steps that share those share these. */
+const turned = new WeakMap<Uint32Array, Pick<BodyToWrite, 'normals' | 'elements'>>();
+
+/** A surface that is seen from inside only: its triangles and normals look there. */
+function turnedInside<B extends Pick<BodyToWrite, 'positions' | 'normals' | 'elements'>>(body: B): B {
+  const { positions, elements } = body;
+  const known = turned.get(elements);
+  if (known) return { ...body, ...known };
+  const normals = body.normals!.map((v) => -v);
+  const out = elements.slice();
+  const at = (of: Float32Array, v: number): Vector => [of[3 * v], of[3 * v + 1], of[3 * v + 2]];
+  for (let t = 0; t < out.length; t += 3) {
+    const [a, b, c] = out.subarray(t, t + 3);
+    const own = at(positions, a);
+    const face = cross(subtract(at(positions, b), own), subtract(at(positions, c), own));
+    if (dot(face, at(normals, a)) < 0) [out[t + 1], out[t + 2]] = [c, b];
+  }
+  turned.set(elements, { normals, elements: out });
+  return { ...body, normals, elements: out };
 }
 
 /** Where a picture lies on a surface: as its file says, or all over a plane. */

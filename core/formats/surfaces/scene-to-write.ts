@@ -11,6 +11,8 @@ export interface MaterialToWrite extends BodyMaterial {
   blended: boolean;
   /** Whether its picture goes on beyond its edges. */
   repeats: boolean;
+  /** Whether only the side is seen that its normals look to. */
+  oneSided: boolean;
 }
 
 /** Something that is seen, in the coordinates of the scene. */

@@ -150,7 +150,7 @@ class GlbScene {
       .setBaseColorFactor([r, g, b, given.opacity])
       .setMetallicFactor(given.metal)
       .setRoughnessFactor(given.roughness)
-      .setDoubleSided(true);
+      .setDoubleSided(!given.oneSided);
     if (given.opacity < 1 || given.blended) made.setAlphaMode('BLEND');
     if (given.picture !== null) {
       made.setBaseColorTexture(pictures[given.picture]);

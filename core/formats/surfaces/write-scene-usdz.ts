@@ -86,7 +86,7 @@ def Xform "Scene" (
     {
         matrix4d xformOp:transform = ${matrixText(columns, [0, 0, 0])}
         uniform token[] xformOpOrder = ["xformOp:transform"]
-${given.bodies.map((body, i) => (body.kind === 'triangles' ? meshOf(body, i, several ? given.steps.length : 1) : '')).join('')}    }
+${given.bodies.map((body, i) => (body.kind === 'triangles' ? meshOf(body, i, several ? given.steps.length : 1, given.materials[body.material].oneSided) : '')).join('')}    }
     def Scope "Materials"
     {
 ${given.materials.map((m, i) => materialOf(m, i, given)).join('')}    }
@@ -98,13 +98,14 @@ function meshOf(
   { name, positions, normals, elements, places, material, step }: BodyToWrite,
   i: number,
   steps: number,
+  oneSided: boolean,
 ): string {
   const lines = [
     `int[] faceVertexCounts = [${new Array(elements.length / 3).fill(3).join(', ')}]`,
     `int[] faceVertexIndices = [${Array.from(elements).join(', ')}]`,
     `point3f[] points = ${tuples(positions, 3)}`,
     'uniform token subdivisionScheme = "none"',
-    'uniform bool doubleSided = 1',
+    `uniform bool doubleSided = ${oneSided ? 0 : 1}`,
     `rel material:binding = </Scene/Materials/m${material}>`,
   ];
   if (normals)
