@@ -1,8 +1,8 @@
+import { linearOf } from '#core/model/srgb.ts';
 import { dot, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { hazeRate } from '#core/scene/things/haze.ts';
-import { linearOf } from './linear-colour.ts';
 import type { LitBall } from './scene-lights.ts';
 import type { StageUniforms } from './stage-uniforms.ts';
 

@@ -1,7 +1,8 @@
 import { LRUCache } from 'lru-cache';
-import { fromLinear, type Rgb, rgbToHex, toLinear } from '#core/colour/cielab.ts';
+import { type Rgb, rgbToHex } from '#core/colour/cielab.ts';
 import { type Panorama, smallerPanorama } from '#core/light/panorama.ts';
 import { softened } from '#core/light/softened.ts';
+import { fromLinear, toLinear } from '#core/model/srgb.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Enclosure } from '#core/scene/enclosure.ts';
 import { own } from '#core/scene/light-rigs/own.ts';

@@ -1,7 +1,7 @@
 import { DataTexture, FloatType, NearestFilter, RGBAFormat } from 'three';
 import { type FinishValues, seenThrough, textureKinds } from '#core/light/finish.ts';
 import { straightReflection } from '#core/light/microfacets.ts';
-import { linearOf } from './linear-colour.ts';
+import { linearOf } from '#core/model/srgb.ts';
 
 /** Numbers of a finish on the card, in fours. */
 export const FINISH_TEXELS = 5;

@@ -1,8 +1,8 @@
 import { HalfFloatType, NearestFilter, RedFormat, Vector3, WebGLRenderTarget } from 'three';
+import { linearOf } from '#core/model/srgb.ts';
 import { type Ink, inkWidth } from '#core/scene/things/ink.ts';
 import { blend, withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
-import { linearOf } from './linear-colour.ts';
 import { material } from './marks/material.ts';
 import { Sized } from './render-targets.ts';
 import { edgesFragment, inkFragment } from './shaders/ink.ts';

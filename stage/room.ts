@@ -9,13 +9,13 @@ import {
   Vector2,
   Vector3,
 } from 'three';
+import { linearOf } from '#core/model/srgb.ts';
 import { add, dot, times, type Vector } from '#core/model/vectors.ts';
 import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
 import { SWEEP } from '#core/scene/backdrops/registry.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
 import { levelAxes } from '#core/scene/things/upright.ts';
-import { linearOf } from './linear-colour.ts';
 import { material, unlit } from './marks/material.ts';
 import type { Drawn } from './marks/painter.ts';
 import type { Level } from './mirrored-view.ts';

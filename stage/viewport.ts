@@ -118,18 +118,9 @@ export class Viewport {
    * @param skip parts to look through
    * @returns null also where scenery stands before it
    */
-  async pick(x: number, y: number, skip: (part: string) => boolean = () => false): Promise<Picked | null> {
-    const now = this.latest;
-    if (!now) return null;
-    const { frame, scene } = now;
-    const front = partsInFront(scene, frame.run, frame.bounds);
-    const there = this.pickables().filter((p) => !skip(p.part));
-    const through = (p: Pickable): boolean => front.has(p.part);
-    if (await this.pickScenery(x, y)) return null;
-    const among = (some: Pickable[]) =>
-      pick(some, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
-    // What one looks through is pointed at where there is nothing behind it.
-    return (await among(there.filter((p) => !through(p)))) ?? among(there.filter(through));
+  async pick(x: number, y: number, skip?: (part: string) => boolean): Promise<Picked | null> {
+    const found = await this.under(x, y, skip);
+    return found && pieceOfLayer(found.layer) === null ? found : null;
   }
 
   /**
@@ -137,18 +128,28 @@ export class Viewport {
    * What one sees through more than not is passed over.
    */
   async pickScenery(x: number, y: number): Promise<string | null> {
+    if (!this.latest?.scene.scenery.length) return null;
+    const found = await this.under(x, y);
+    return found && pieceOfLayer(found.layer);
+  }
+
+  /** What is nearest under a place of the picture, of the model or of the scenery. */
+  private async under(
+    x: number,
+    y: number,
+    skip: (part: string) => boolean = () => false,
+  ): Promise<Picked | null> {
     const now = this.latest;
-    if (!now || now.scene.scenery.length === 0) return null;
+    if (!now) return null;
     const { frame, scene } = now;
-    const shown = [...this.pickables(), ...sceneryPickables(scene, frame.run)];
-    const picked = await pick(
-      shown,
-      scene.camera,
-      frame.run.origin,
-      { x, y, ...this.size },
-      lineWidth(this.size),
-    );
-    return picked && pieceOfLayer(picked.layer);
+    const front = partsInFront(scene, frame.run, frame.bounds);
+    const there = this.pickables().filter((p) => !skip(p.part));
+    const through = (p: Pickable): boolean => front.has(p.part);
+    const among = (some: Pickable[]) =>
+      pick(some, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
+    // What one looks through is pointed at where there is nothing behind it.
+    const solid = [...there.filter((p) => !through(p)), ...sceneryPickables(scene, frame.run)];
+    return (await among(solid)) ?? among(there.filter(through));
   }
 
   /** What is on show, with the layers and parts it belongs to. */

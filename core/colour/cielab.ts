@@ -1,14 +1,11 @@
+import { fromLinear, toLinear } from '../model/srgb.ts';
+
 /** Red, green, blue, each 0..1. */
 export type Rgb = [number, number, number];
 /** CIE L*a*b* under D65. */
 export type Lab = [number, number, number];
 
 const WHITE = [0.95047, 1, 1.08883];
-
-/** sRGB transfer function and its inverse (IEC 61966-2-1). */
-export const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-export const fromLinear = (v: number): number =>
-  v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055;
 
 const within = (v: number): number => Math.min(1, Math.max(0, v));
 

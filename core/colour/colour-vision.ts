@@ -1,4 +1,5 @@
-import { clipped, fromLinear, luminance, type Rgb, toLinear } from './cielab.ts';
+import { fromLinear, toLinear } from '../model/srgb.ts';
+import { clipped, luminance, type Rgb } from './cielab.ts';
 
 /** Ways in which eyes differ: without the long, the middle or the short waves, or without any colour. */
 export const visions = ['protan', 'deutan', 'tritan', 'grey'] as const;

@@ -1,5 +1,6 @@
 import { type Bands, bandEdges, MOST_BANDS } from '../model/levels.ts';
-import { fromLinear, hexToRgb, type Rgb, toLinear } from './cielab.ts';
+import { fromLinear, toLinear } from '../model/srgb.ts';
+import { hexToRgb, type Rgb } from './cielab.ts';
 import { coloursOfMap, isStepped, type MapOfScale } from './maps/own-map.ts';
 import { LINEAR, type Spacing, spaced, unspaced } from './spacing.ts';
 import { logTicks, roundTicks, symlogTicks } from './ticks.ts';

@@ -1,5 +1,5 @@
-import { fromLinear, toLinear } from '../colour/cielab.ts';
 import type { Levels } from '../model/levels.ts';
+import { fromLinear, toLinear } from '../model/srgb.ts';
 import { lengthOf, times, unit, type Vector } from '../model/vectors.ts';
 import type { OptionControl } from '../ops/chain/operation.ts';
 import { turned } from './camera-moves.ts';

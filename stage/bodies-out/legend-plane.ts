@@ -6,6 +6,7 @@ import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { SERIF_FONT, WORDS_FONT } from '../words/lettering.ts';
 import { paintWords } from '../words/paint-words.ts';
+import { pngOfCanvas } from './png-of.ts';
 
 /** Height of the picture its legends are painted for, in pixels. */
 const HEIGHT = 1400;
@@ -41,7 +42,6 @@ export async function legendPlane(scene: Scene, frame: Frame, aspect: number): P
   const bottom = Math.min(size.height, Math.ceil(Math.max(...boxes.map((b) => b.y + b.height)) + margin));
   const cut = new OffscreenCanvas(right - left, bottom - top);
   cut.getContext('2d')!.drawImage(canvas, -left, -top);
-  const blob = await cut.convertToBlob({ type: 'image/png' });
   const { back } = cameraAxes(scene.camera);
   const centre = boundsCentre(bounds);
   const at = (x: number, y: number): Vector => {
@@ -50,7 +50,7 @@ export async function legendPlane(scene: Scene, frame: Frame, aspect: number): P
     return subtract(add(from, times(along, way)), run.origin);
   };
   return {
-    picture: { type: 'image/png', bytes: new Uint8Array(await blob.arrayBuffer()) },
+    picture: await pngOfCanvas(cut),
     corners: [at(left, bottom), at(right, bottom), at(right, top), at(left, top)],
   };
 }

@@ -10,18 +10,20 @@ import { type FinishOf, valuesOf } from '#core/light/own-finish.ts';
 import type { BodyPicture } from '#core/model/body.ts';
 import type { Mark, SurfaceMark } from '#core/model/mark.ts';
 import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
-import { convertUnit } from '#core/model/units.ts';
 import { cross, dot, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes, halfHeight } from '#core/scene/camera.ts';
 import type { Camera, Layer, Scene } from '#core/scene/document.ts';
 import { rigOf } from '#core/scene/light-rigs/registry.ts';
+import { metreOf } from '#core/scene/scenery/scenery-kind.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
 import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import { isMirroring } from '#core/scene/things/floor.ts';
 import { ownColour } from '#core/scene/things/part-look.ts';
 import { upOf } from '#core/scene/things/upright.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { rigFrame, shiningLights } from '../lit-by.ts';
+import { PLANE_CORNERS } from '../plane-corners.ts';
 import { standingParts } from '../standing.ts';
 import { type ColourPicture, colourPicture } from './colour-picture.ts';
 import { type CopiedBodies, copiedArrows, copiedSpheres, MOST_COPIES } from './copied-bodies.ts';
@@ -75,14 +77,21 @@ export class SceneBodies {
     const step = several ? this.steps.length : null;
     this.steps.push(name);
     const standing = standingParts(scene, frame);
+    // Once for each scale, however many parts use it.
+    const settled = new Map(
+      shownScales(scene).map((scale) => [
+        scale.id,
+        settleScale(scale, frame.run, frame.step, spreadOfScale(scale, scene, frame.parts)),
+      ]),
+    );
     for (const part of frame.parts) {
       const layer = scene.layers.find((l) => l.id === part.layer);
-      if (layer) await this.part(part, layer, frame, step);
+      if (layer) await this.part(part, layer, frame, step, settled);
     }
     // What stands beside the results is there at every step.
     if (this.first === null)
       for (const part of standing.parts)
-        await this.part(part, standing.layers.find((l) => l.id === part.layer)!, frame, null);
+        await this.part(part, standing.layers.find((l) => l.id === part.layer)!, frame, null, settled);
     this.first ??= frame;
   }
 
@@ -103,7 +112,7 @@ export class SceneBodies {
       positions: Float32Array.from(corners.flat()),
       normals: null,
       elements: Uint32Array.of(0, 1, 2, 0, 2, 3),
-      places: Float32Array.of(0, 1, 1, 1, 1, 0, 0, 0),
+      places: PLANE_CORNERS,
       material,
       step: null,
     });
@@ -120,7 +129,7 @@ export class SceneBodies {
     const views = [{ name: 'as on the stage', camera: scene.camera }, ...scene.cameras];
     return {
       name: scene.name,
-      metres: (run.lengthUnit && convertUnit(1, run.lengthUnit, 'm')) || 1,
+      metres: 1 / metreOf(run),
       up,
       bodies: this.bodies,
       materials: this.materials,
@@ -139,20 +148,23 @@ export class SceneBodies {
     };
   }
 
-  private async part(part: FramePart, layer: Layer, frame: Frame, step: number | null): Promise<void> {
+  private async part(
+    part: FramePart,
+    layer: Layer,
+    frame: Frame,
+    step: number | null,
+    settled: ReadonlyMap<string, CompiledScale>,
+  ): Promise<void> {
     const { scene } = this;
     if (!layer.visible || layer.opacity === 0) return;
     const look = scene.parts[part.part];
     const own = ownColour(look, layer);
     const finish = look?.finish ?? layer.finish;
     const opacity = layer.opacity * (look?.opacity ?? 1);
-    const found = layer.colour.kind === 'field' && own === null ? layer.colour : null;
-    const scale = found && scene.scales.find((s) => s.id === found.scale);
-    const compiled = scale
-      ? settleScale(scale, frame.run, frame.step, spreadOfScale(scale, scene, frame.parts))
-      : null;
+    const compiled =
+      layer.colour.kind === 'field' && own === null ? settled.get(layer.colour.scale) : undefined;
     const colour =
-      own ?? valuesOf(finish)?.colour ?? (layer.colour.kind === 'plain' ? layer.colour.colour : '#b3ada3');
+      own ?? valuesOf(finish)?.colour ?? (layer.colour.kind === 'plain' ? layer.colour.colour : plain.colour);
     const picture = part.picture && (await this.pictureOf(part.picture));
     for (const [i, mark] of part.shape.marks.entries()) {
       const drawn = this.drawn(mark, frame);
@@ -392,7 +404,7 @@ function turnedInside<B extends Pick<BodyToWrite, 'positions' | 'normals' | 'ele
 
 /** Where a picture lies on a surface: as its file says, or all over a plane. */
 const placesOn = ({ places, positions }: SurfaceMark): Float32Array | null =>
-  places ?? (positions.length === 12 ? Float32Array.of(0, 1, 1, 1, 1, 0, 0, 0) : null);
+  places ?? (positions.length === 12 ? PLANE_CORNERS : null);
 
 /** Length of the height of the picture where the model stands. */
 function pictureHeight({ camera }: Scene, { bounds }: Frame): number {

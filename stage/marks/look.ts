@@ -1,8 +1,8 @@
 import { LinearMipmapLinearFilter, RepeatWrapping, Texture, Vector3 } from 'three';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
+import { linearOf } from '#core/model/srgb.ts';
 import type { Layer } from '#core/scene/document.ts';
 import type { LevelLines } from '#core/scene/things/scale.ts';
-import { linearOf } from '../linear-colour.ts';
 import type { Uniforms } from './material.ts';
 import { ScaleUniforms } from './scale-uniforms.ts';
 

@@ -1,9 +1,9 @@
 import { DataTexture, FloatType, NearestFilter, RGBAFormat, Vector2, Vector3, Vector4 } from 'three';
-import { hexToRgb, toLinear } from '#core/colour/cielab.ts';
+import { hexToRgb } from '#core/colour/cielab.ts';
 import { type CompiledScale, MISSING, TABLE_SIZE } from '#core/colour/compiled-scale.ts';
 import { spaced } from '#core/colour/spacing.ts';
+import { linearOf, toLinear } from '#core/model/srgb.ts';
 import type { LevelLines } from '#core/scene/things/scale.ts';
-import { linearOf } from '../linear-colour.ts';
 import type { Uniforms } from './material.ts';
 
 const KINDS = ['linear', 'log', 'symlog'];

@@ -1,6 +1,7 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
+import { linearOf } from '#core/model/srgb.ts';
 import { blend, keepGreatest, offsetSurface } from '../blending.ts';
-import { linearOf } from '../linear-colour.ts';
+import { PLANE_CORNERS } from '../plane-corners.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
 import { material, unlit, useFinish } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
@@ -10,9 +11,6 @@ import { VertexValues } from './vertex-values.ts';
 
 /** With fewer triangles it is pixels that cost: then a surface is drawn row by row. */
 const FEW = 4000;
-
-/** Corners of a picture within itself, for the four points of its plane from the lower left around. */
-const CORNERS = new Float32Array([0, 1, 1, 1, 1, 0, 0, 0]);
 
 /** Faces with their edges; they cast shadows. */
 export const surfacePainter: Painter<'surface'> = {
@@ -33,7 +31,7 @@ export const surfacePainter: Painter<'surface'> = {
     g.setAttribute('known', values.known);
     if (mark.shades) g.setAttribute('shade', new BufferAttribute(mark.shades, 1));
     if (mark.places) g.setAttribute('uv', new BufferAttribute(mark.places, 2));
-    else if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(CORNERS, 2));
+    else if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(PLANE_CORNERS, 2));
     g.setIndex(new BufferAttribute(triangles, 1));
     const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
     const bare = unlit(surfaceVertex, surfaceFragment, uniforms);

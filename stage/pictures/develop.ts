@@ -1,4 +1,4 @@
-import { fromLinear } from '#core/colour/cielab.ts';
+import { fromLinear } from '#core/model/srgb.ts';
 import type { Picture } from './picture.ts';
 
 /** Levels the table tells apart: finer than a screen's 255 by far. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { fromLinear } from '#core/colour/cielab.ts';
 import { randomNumbers } from '#core/model/random-numbers.ts';
+import { fromLinear } from '#core/model/srgb.ts';
 import { NoiseGauge } from './noise.ts';
 
 const PIXELS = 4000;

@@ -1,4 +1,4 @@
-import { fromLinear } from '#core/colour/cielab.ts';
+import { fromLinear } from '#core/model/srgb.ts';
 
 /**
  * How much a running mean of passes still wavers, told from its own growth: the mean of n passes and that of the first half

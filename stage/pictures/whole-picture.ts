@@ -1,4 +1,4 @@
-import { fromLinear, toLinear } from '#core/colour/cielab.ts';
+import { fromLinear, toLinear } from '#core/model/srgb.ts';
 import type { Picture } from './picture.ts';
 import { tooLarge } from './writer.ts';
 

@@ -1,5 +1,6 @@
-import { fromLinear, hexToRgb, luminance, type Rgb, rgbToHex, toLinear } from '#core/colour/cielab.ts';
+import { hexToRgb, luminance, type Rgb, rgbToHex } from '#core/colour/cielab.ts';
 import { contrastOfLuminances, LEGIBLE } from '#core/colour/contrast.ts';
+import { fromLinear, toLinear } from '#core/model/srgb.ts';
 import type { Backdrop } from '#core/scene/backdrops/backdrop.ts';
 import { ownBackdrop } from '#core/scene/backdrops/own.ts';
 import { backdropOf, shownBackdrops } from '#core/scene/backdrops/registry.ts';

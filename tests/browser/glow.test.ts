@@ -1,8 +1,8 @@
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { toLinear } from '#core/colour/cielab.ts';
 import { finishById } from '#core/light/finishes/registry.ts';
 import { ownLike } from '#core/light/own-finish.ts';
+import { toLinear } from '#core/model/srgb.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { DrawnBalls, fromFront } from './drawn-balls.ts';
 

@@ -1,6 +1,7 @@
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { fromLinear, hexToRgb, toLinear } from '#core/colour/cielab.ts';
+import { hexToRgb } from '#core/colour/cielab.ts';
+import { fromLinear, toLinear } from '#core/model/srgb.ts';
 import { lengthOf, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes, fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';

@@ -1,6 +1,6 @@
 import type { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { toLinear } from '#core/colour/cielab.ts';
+import { toLinear } from '#core/model/srgb.ts';
 import { add, cross, dot, subtract, times, unit, type Vector } from '#core/model/vectors.ts';
 import { projectPoint } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';

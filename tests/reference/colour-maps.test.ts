@@ -3,12 +3,13 @@ import Color from 'colorjs.io';
 import createColormap from 'colormap';
 import { filterDeficiencyDeuter, filterDeficiencyProt, filterDeficiencyTrit } from 'culori';
 import { describe, expect, it } from 'vitest';
-import { fromLinear, lightness, luminance, type Rgb, toLinear } from '#core/colour/cielab.ts';
+import { lightness, luminance, type Rgb } from '#core/colour/cielab.ts';
 import { seenBy } from '#core/colour/colour-vision.ts';
 import { contrastRatio } from '#core/colour/contrast.ts';
 import { mapFigures } from '#core/colour/map-figures.ts';
 import { colourMapById, colourMaps } from '#core/colour/maps/registry.ts';
 import { colourDifference, colourRamp } from '#core/colour/perceived.ts';
+import { fromLinear, toLinear } from '#core/model/srgb.ts';
 
 /** The library colorjs.io, which shares no code with the one the application computes with. */
 const ofColorJs = (c: readonly number[]): Color => new Color('srgb', [c[0], c[1], c[2]]);

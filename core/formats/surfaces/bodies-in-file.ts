@@ -2,12 +2,20 @@ import type { Material, Node, Primitive, Texture } from '@gltf-transform/core';
 import type { Clearcoat, EmissiveStrength, IOR, Transmission } from '@gltf-transform/extensions';
 import type { Body, BodyFile, BodyMaterial, BodyPicture } from '../../model/body.ts';
 import { ReadError } from '../../model/read-error.ts';
+import { hexOfLinear } from '../../model/srgb.ts';
 import { memorySource } from '../bytes/byte-source.ts';
 import { trianglesOf } from '../cells/triangles.ts';
 import { Findings } from '../door/findings.ts';
 import type { FileFormat, OpenedRun } from '../format.ts';
 import { portableTools } from '../portable-tools.ts';
-import { looksLikeGltf, readGltfDocument, trianglesOfPrimitive } from './gltf-document.ts';
+import {
+  looksLikeGltf,
+  type Matrix,
+  moved,
+  numbersOf,
+  readGltfDocument,
+  trianglesOfPrimitive,
+} from './gltf-document.ts';
 import { obj } from './obj.ts';
 import { ply } from './ply.ts';
 import { stl } from './stl.ts';
@@ -123,12 +131,12 @@ function bodiesOf(node: Node, pictures: Pictures, findings: Findings): Body[] {
     if (primitive.getAttribute('COLOR_0')) findings.add('colours of single points are left out');
     const name = node.getName() || mesh.getName() || 'body';
     const { material, channel } = materialOf(primitive.getMaterial(), pictures, findings);
-    const places = numbersOf(primitive, `TEXCOORD_${channel}`, 2);
+    const places = numbersOf(primitive, `TEXCOORD_${channel}`);
     if (material && material.picture !== null && !places) material.picture = null;
     return [
       {
         name: i > 0 ? `${name} ${i + 1}` : name,
-        points: moved(numbersOf(primitive, 'POSITION', 3)!, matrix),
+        points: moved(numbersOf(primitive, 'POSITION')!, matrix),
         triangles: isMirrored(matrix) ? turnedAround(triangles) : triangles,
         normals: normalsOf(primitive, matrix),
         places,
@@ -136,29 +144,6 @@ function bodiesOf(node: Node, pictures: Pictures, findings: Findings): Body[] {
       },
     ];
   });
-}
-
-/** Numbers of an attribute, whatever the form they are stored in; null where it has none. */
-function numbersOf(primitive: Primitive, semantic: string, size: number): Float32Array | null {
-  const attribute = primitive.getAttribute(semantic);
-  if (!attribute) return null;
-  const out = new Float32Array(size * attribute.getCount());
-  const element: number[] = [];
-  for (let i = 0; i < attribute.getCount(); i++) {
-    attribute.getElement(i, element);
-    for (let k = 0; k < size; k++) out[size * i + k] = element[k];
-  }
-  return out;
-}
-
-type Matrix = readonly number[];
-
-function moved(points: Float32Array, m: Matrix): Float32Array {
-  for (let i = 0; i < points.length; i += 3) {
-    const [x, y, z] = [points[i], points[i + 1], points[i + 2]];
-    for (let k = 0; k < 3; k++) points[i + k] = m[k] * x + m[4 + k] * y + m[8 + k] * z + m[12 + k];
-  }
-  return points;
 }
 
 /** The cofactors of the turning part of a matrix: they turn normals, up to their length. */
@@ -186,7 +171,7 @@ function turnedAround(triangles: Uint32Array): Uint32Array {
 
 /** Normals turned with their node; null where the file has none, or some without a direction. */
 function normalsOf(primitive: Primitive, matrix: Matrix): Float32Array | null {
-  const normals = numbersOf(primitive, 'NORMAL', 3);
+  const normals = numbersOf(primitive, 'NORMAL');
   if (!normals) return null;
   const c = cofactors(matrix);
   const sign = isMirrored(matrix) ? -1 : 1;
@@ -199,17 +184,6 @@ function normalsOf(primitive: Primitive, matrix: Matrix): Float32Array | null {
   }
   return normals;
 }
-
-/** From linear light to sRGB, as two digits (IEC 61966-2-1). */
-const digits = (linear: number): string => {
-  const v = Math.min(1, Math.max(0, linear));
-  const shown = v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055;
-  return Math.round(255 * shown)
-    .toString(16)
-    .padStart(2, '0');
-};
-
-const hex = (linear: readonly number[]): string => `#${linear.slice(0, 3).map(digits).join('')}`;
 
 function materialOf(
   material: Material | null,
@@ -234,7 +208,7 @@ function materialOf(
     material: {
       name: material.getName(),
       // What shines has the colour of its light.
-      colour: hex(shine > 0 ? scaledToOne(material.getEmissiveFactor()) : [r, g, b]),
+      colour: hexOfLinear(shine > 0 ? scaledToOne(material.getEmissiveFactor()) : [r, g, b]),
       metal: bounded(material.getMetallicFactor(), 0, 1),
       roughness: bounded(material.getRoughnessFactor(), 0, 1),
       opacity: material.getAlphaMode() === 'BLEND' ? bounded(alpha, 0, 1) : 1,

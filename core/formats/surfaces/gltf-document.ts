@@ -138,3 +138,26 @@ export function trianglesOfPrimitive(primitive: Primitive): Uint32Array | null {
     );
   return out;
 }
+
+/** Numbers of an attribute, whatever the form they are stored in; null where it has none. */
+export function numbersOf(primitive: Primitive, semantic: string): Float32Array | null {
+  const attribute = primitive.getAttribute(semantic);
+  if (!attribute) return null;
+  const size = attribute.getElementSize();
+  const out = new Float32Array(size * attribute.getCount());
+  const element: number[] = [];
+  for (let i = 0; i < attribute.getCount(); i++) out.set(attribute.getElement(i, element), size * i);
+  return out;
+}
+
+/** Sixteen numbers, column by column. */
+export type Matrix = readonly number[];
+
+/** Points brought to where a matrix puts them, in place. */
+export function moved(points: Float32Array, m: Matrix): Float32Array {
+  for (let i = 0; i < points.length; i += 3) {
+    const [x, y, z] = [points[i], points[i + 1], points[i + 2]];
+    for (let k = 0; k < 3; k++) points[i + k] = m[k] * x + m[4 + k] * y + m[8 + k] * z + m[12 + k];
+  }
+  return points;
+}

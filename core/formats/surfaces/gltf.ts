@@ -9,7 +9,7 @@ import { Findings } from '../door/findings.ts';
 import { meshInMemory } from '../door/mesh-in-memory.ts';
 import { openedRun, steadyPart } from '../door/opened-run.ts';
 import type { FileFormat, OpenedPart } from '../format.ts';
-import { looksLikeGltf, readGltfDocument, trianglesOfPrimitive } from './gltf-document.ts';
+import { looksLikeGltf, moved, numbersOf, readGltfDocument, trianglesOfPrimitive } from './gltf-document.ts';
 
 /** glTF and GLB: every mesh node is a part, moved to where its node stands; materials are left out. */
 export const gltf: FileFormat = {
@@ -49,13 +49,7 @@ function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
       return [];
     }
     const n = position.getCount();
-    const points = new Float32Array(3 * n);
-    const p = [0, 0, 0];
-    for (let v = 0; v < n; v++) {
-      position.getElement(v, p);
-      for (let k = 0; k < 3; k++)
-        points[3 * v + k] = m[k] * p[0] + m[4 + k] * p[1] + m[8 + k] * p[2] + m[12 + k];
-    }
+    const points = moved(numbersOf(primitive, 'POSITION')!, m);
     const indices = primitive.getIndices();
     const nodes =
       triangles ??
@@ -65,9 +59,6 @@ function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
       .flatMap((semantic): { header: FieldHeader; data: NumberArray }[] => {
         if (!semantic.startsWith('_')) return [];
         const data = primitive.getAttribute(semantic)!;
-        const values = Float32Array.from({ length: n * data.getElementSize() }, () => 0);
-        const element: number[] = [];
-        for (let v = 0; v < n; v++) values.set(data.getElement(v, element), v * data.getElementSize());
         return [
           {
             header: {
@@ -76,7 +67,7 @@ function partOf(node: Node, nth: number, findings: Findings): OpenedPart[] {
               components: data.getElementSize(),
               unit: null,
             },
-            data: values,
+            data: numbersOf(primitive, semantic)!,
           },
         ];
       });

@@ -20,8 +20,9 @@ import {
   KHRMaterialsUnlit,
 } from '@gltf-transform/extensions';
 import { MeshoptEncoder } from 'meshoptimizer/encoder';
+import { linearOf } from '../../model/srgb.ts';
 import { cross, times, unit, type Vector } from '../../model/vectors.ts';
-import { gltfRows, linearColour } from './gltf-axes.ts';
+import { gltfRows } from './gltf-axes.ts';
 import type {
   BodyToWrite,
   CameraToWrite,
@@ -144,7 +145,7 @@ class GlbScene {
 
   private material(given: MaterialToWrite, pictures: readonly Texture[]): Material {
     const { document } = this;
-    const [r, g, b] = linearColour(given.colour);
+    const [r, g, b] = linearOf(given.colour);
     const made = document
       .createMaterial(given.name)
       .setBaseColorFactor([r, g, b, given.opacity])

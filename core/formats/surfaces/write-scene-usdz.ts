@@ -1,6 +1,7 @@
 import { zipSync } from 'fflate';
+import { linearOf } from '../../model/srgb.ts';
 import { cross, unit, type Vector } from '../../model/vectors.ts';
-import { gltfRows, linearColour } from './gltf-axes.ts';
+import { gltfRows } from './gltf-axes.ts';
 import type {
   BodyToWrite,
   CameraToWrite,
@@ -140,7 +141,7 @@ const block = (opening: string, lines: readonly string[], depth: number): string
 
 function materialOf(m: MaterialToWrite, i: number, { pictures }: SceneToWrite): string {
   const path = `/Scene/Materials/m${i}`;
-  const colour = linearColour(m.colour);
+  const colour = linearOf(m.colour);
   const connected = `.connect = <${path}/Picture.outputs:rgb>`;
   const seen = m.picture === null ? ` = ${tuple(colour)}` : connected;
   const glow = m.glow > 0 ? ` = ${tuple(colour.map((v) => v * m.glow))}` : null;

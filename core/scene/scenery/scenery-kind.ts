@@ -125,8 +125,8 @@ interface MadeKind<Id extends string, Size extends string, Own extends object> {
     suffixes: Suffix<Own>[];
     controls: OptionControl<Own>[];
   };
-  /** In lengths of the run; `metre` of them are one. */
-  bodies(options: Record<Size, number> & Own, metre: number): PieceBody[];
+  /** In lengths of the run. */
+  bodies(options: Record<Size, number> & Own): PieceBody[];
 }
 
 /** A kind of scenery that is made by code: how it is stored, said, read and edited follows from its lengths. */
@@ -157,9 +157,9 @@ export function madeKind<Id extends string, Size extends string, Own extends obj
     defaults(setting, scene) {
       const metre = metreOf(setting);
       const whole = boundsDiagonal(setting.bounds) || 1;
-      const true_ = Math.max(...keys.map((key) => made.sizes[key].metres * metre));
-      const fits = true_ < LARGEST_TIMES * whole && true_ > SMALLEST_SHARE * whole;
-      const scale = fits ? metre : (FITTING_SHARE * whole * metre) / true_;
+      const usual = Math.max(...keys.map((key) => made.sizes[key].metres * metre));
+      const fits = usual < LARGEST_TIMES * whole && usual > SMALLEST_SHARE * whole;
+      const scale = fits ? metre : (FITTING_SHARE * whole * metre) / usual;
       const sized = Object.fromEntries(
         keys.map((key) => [key, Number((made.sizes[key].metres * scale).toPrecision(3))]),
       ) as Record<Size, number>;
@@ -199,6 +199,6 @@ export function madeKind<Id extends string, Size extends string, Own extends obj
       ...((made.own?.controls ?? []) as unknown as OptionControl<O>[]),
       ...(placedControls as unknown as OptionControl<O>[]),
     ],
-    bodies: (o, { metre }) => made.bodies(o, metre),
+    bodies: made.bodies,
   };
 }

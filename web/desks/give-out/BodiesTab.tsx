@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
+import { stepRange } from '#core/motion/play-clock.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import { legendPlane } from '#stage/bodies-out/legend-plane.ts';
+import { pngOfBitmap } from '#stage/bodies-out/png-of.ts';
 import { SceneBodies } from '#stage/bodies-out/scene-bodies.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
 import { bringBeside } from '#stage/brought.ts';
@@ -36,7 +38,7 @@ export function BodiesTab({ controller }: GiveOutProps) {
   const [packed, setPacked] = useState(false);
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
-  const steps = run.steps.map((_, i) => i).filter((i) => i % every === 0);
+  const steps = stepRange(0, run.steps.length - 1, every);
 
   const make = () =>
     doWork('Collecting bodies', async (progress, signal) => {
@@ -45,7 +47,7 @@ export function BodiesTab({ controller }: GiveOutProps) {
       const aspect = pictureAspect(useDesk.getState());
       const { missing } = await bringBeside(scene);
       if (missing.length > 0) throw new Error(missing.join(' '));
-      const bodies = new SceneBodies(scene, { exact, aspect, pace: 1 / rate, pack: packedPicture });
+      const bodies = new SceneBodies(scene, { exact, aspect, pace: 1 / rate, pack: pngOfBitmap });
       const wanted = all && several ? steps : [scene.step];
       for (const [n, step] of wanted.entries()) {
         signal.throwIfAborted();
@@ -173,13 +175,4 @@ export function BodiesTab({ controller }: GiveOutProps) {
       )}
     </div>
   );
-}
-
-async function packedPicture(
-  picture: ImageBitmap,
-): Promise<{ type: string; bytes: Uint8Array<ArrayBuffer> }> {
-  const canvas = new OffscreenCanvas(picture.width, picture.height);
-  canvas.getContext('2d')!.drawImage(picture, 0, 0);
-  const blob = await canvas.convertToBlob({ type: 'image/png' });
-  return { type: 'image/png', bytes: new Uint8Array(await blob.arrayBuffer()) };
 }
