@@ -84,6 +84,35 @@ export class Card {
     }
   }
 
+  /**
+   * Carries out a drawing.
+   *
+   * @returns whether any pixel of it was drawn; null unless that is asked
+   */
+  *drawsAny(drawing: Drawing, asked: boolean): Generator<void, boolean | null, void> {
+    if (!asked) {
+      yield* drawing;
+      return null;
+    }
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    const query = gl.createQuery();
+    if (!query) throw new Error('The graphics card is no longer there.');
+    try {
+      gl.beginQuery(gl.ANY_SAMPLES_PASSED, query);
+      try {
+        yield* drawing;
+      } finally {
+        gl.endQuery(gl.ANY_SAMPLES_PASSED);
+      }
+      // Answers come between slices.
+      do yield;
+      while (!gl.isContextLost() && !gl.getQueryParameter(query, gl.QUERY_RESULT_AVAILABLE));
+      return Boolean(gl.getQueryParameter(query, gl.QUERY_RESULT));
+    } finally {
+      gl.deleteQuery(query);
+    }
+  }
+
   /** A picture made out of others, row by row; on the canvas where there is no target. */
   *fill(made: RawShaderMaterial, target: WebGLRenderTarget | null, kind: string): Drawing {
     const { renderer } = this;

@@ -26,7 +26,7 @@ export class PassPicture {
     readonly height: number,
   ) {
     const near = { ...EXACT, type: HalfFloatType, count: 2, depthBuffer: true } as const;
-    const depths = depthTexture(width, height);
+    const depths = readableDepths(width, height);
     this.surfaces = new WebGLRenderTarget(width, height, { ...near, depthTexture: depths });
     // Directions and distances.
     this.surfaces.textures[1].type = FloatType;
@@ -112,7 +112,7 @@ export class Sized<T extends { width: number; height: number; dispose(): void }>
 
 /** What a light or the camera sees: depths only. */
 export function depthTarget(width: number, height = width): WebGLRenderTarget {
-  return new WebGLRenderTarget(width, height, { depthTexture: depthTexture(width, height) });
+  return new WebGLRenderTarget(width, height, { depthTexture: readableDepths(width, height) });
 }
 
 /**
@@ -130,7 +130,8 @@ export function throughTarget(pixels: number): WebGLRenderTarget {
   });
 }
 
-function depthTexture(width: number, height: number): DepthTexture {
+/** Depths that can be read. */
+export function readableDepths(width: number, height: number): DepthTexture {
   const made = new DepthTexture(width, height, UnsignedIntType);
   made.minFilter = NearestFilter;
   made.magFilter = NearestFilter;

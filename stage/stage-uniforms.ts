@@ -92,6 +92,12 @@ export const stageUniforms = () => ({
   uMirrors: { value: 0 },
   uMirrored: { value: null as Texture | null },
   uMirroredScene: { value: null as Texture | null },
+  uPeeled: { value: false },
+  uPeelEnds: { value: false },
+  uPeelBefore: { value: null as Texture | null },
+  uPeelUntil: { value: null as Texture | null },
+  uPeelBehind: { value: null as Texture | null },
+  uSlack: { value: 0 },
   uBefore: { value: null as DepthTexture | null },
   uUnproject: { value: new Matrix4() },
 });

@@ -42,6 +42,7 @@ import { hasRoom, Room } from './room.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
 import { ScreenPictures } from './screen-pictures.ts';
+import { SeeThrough } from './see-through.ts';
 import { averageFragment, screenVertex } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
@@ -81,6 +82,7 @@ export class Stage {
   private readonly behind = new Behind(this.shared);
   private readonly lighting: LitSurfaces;
   private readonly ink: InkLines;
+  private readonly seeThrough: SeeThrough;
   private readonly cleaner: CleanLight;
   private readonly glow: GlowLight;
   private readonly average: RawShaderMaterial;
@@ -117,6 +119,7 @@ export class Stage {
     this.shared.uFinishes.value = this.finishes.texture;
     this.lighting = new LitSurfaces(this.card, this.shared);
     this.ink = new InkLines(this.card, this.shared);
+    this.seeThrough = new SeeThrough(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
     this.glow = new GlowLight(this.card);
     this.room = new Room(this.shared);
@@ -199,6 +202,10 @@ export class Stage {
       ...screen.materials,
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
+      ...this.seeThrough.materialsFor(
+        seen.filter((d) => d.unlit),
+        this.isFinished,
+      ),
       ...(this.scene?.ink.shown ? this.ink.materials : []),
       ...(this.scene?.glow.strength ? this.glow.materials : []),
     ]);
@@ -304,6 +311,7 @@ export class Stage {
     this.finishes.dispose();
     this.mirror.dispose();
     this.ink.dispose();
+    this.seeThrough.dispose();
     this.glow.dispose();
     this.sketch.dispose();
     this.before.dispose();
@@ -399,7 +407,7 @@ export class Stage {
       yield* this.drawSurfaces(world, floor, camera, surfaces);
       yield* this.drawInk(surfaces, target);
     } else this.sketch.dispose();
-    for (const drawn of inOrder.filter(isSeenThrough)) yield* this.card.pieces(drawn, camera, target);
+    yield* this.seeThrough.draw(inOrder, camera, target, { draft: true, finished: this.isFinished });
   }
 
   /** Which surfaces of opaque things lie where. */
@@ -452,7 +460,10 @@ export class Stage {
       yield* this.drawLit(world, [], from, seen);
     } else {
       this.card.clear(seen.lit, 1);
-      for (const drawn of inDrawingOrder(world, [])) yield* this.card.pieces(drawn, from, seen.lit);
+      const inOrder = inDrawingOrder(world, []);
+      for (const drawn of inOrder.filter((d) => !isSeenThrough(d)))
+        yield* this.card.pieces(drawn, from, seen.lit);
+      yield* this.seeThrough.draw(inOrder, from, seen.lit, { draft: true, finished: this.isFinished });
     }
     uTransparent.value = whole;
     [uMirrored.value, , uMirroredScene.value] = seen.lit.textures;
@@ -463,8 +474,10 @@ export class Stage {
     yield* this.drawSurfaces(world, floor, camera, picture.surfaces);
     yield* this.lighting.light(picture, this.isFinished);
     yield* this.drawInk(picture.surfaces, picture.lit);
-    for (const drawn of inDrawingOrder(world.filter(waits), []))
+    const late = inDrawingOrder(world.filter(waits), []);
+    for (const drawn of late.filter((d) => !isSeenThrough(d)))
       yield* this.card.pieces(drawn, camera, picture.lit);
+    yield* this.seeThrough.draw(late, camera, picture.lit, { draft: false, finished: this.isFinished });
   }
 
   private view(size: PictureSize, tile: Tile): PictureView {

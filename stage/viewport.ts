@@ -6,7 +6,7 @@ import { partsInFront } from './look-inside.ts';
 import { type Pickable, type Picked, pick, pickablesOf } from './picking.ts';
 import { screenPixels } from './pictures/develop.ts';
 import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './pictures/render-picture.ts';
-import { PassSum } from './render-targets.ts';
+import { PassSum, readableDepths } from './render-targets.ts';
 import { pieceOfLayer, sceneryPickables } from './scenery/scenery-parts.ts';
 import type { Drawing } from './slices.ts';
 import { lineWidth, type PictureSize, Stage } from './stage.ts';
@@ -372,6 +372,8 @@ export class Viewport {
       this.draft = new WebGLRenderTarget(size.width, size.height, {
         type: HalfFloatType,
         samples: this.stage.software ? 0 : 4,
+        // What is seen through must know what it lies before.
+        depthTexture: readableDepths(size.width, size.height),
       });
     }
     yield* this.stage.drawDraft(size, this.draft, patient);

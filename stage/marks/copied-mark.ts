@@ -1,5 +1,5 @@
 import type { RawShaderMaterial } from 'three';
-import { blend } from '../blending.ts';
+import { blendInLayers } from '../blending.ts';
 import type { Copies } from './copies.ts';
 import type { PartLook } from './look.ts';
 import { useFinish } from './material.ts';
@@ -41,12 +41,12 @@ export function copiedMark(
     },
     setValues: (v) => copies.values.set(v),
     restyle: (style) => {
-      blend(seen, look.throughAt(style.layer.opacity));
+      blendInLayers(seen, bare, look.throughAt(style.layer.opacity));
       useFinish(seen, look.isFinished);
       casters = style.layer.opacity > 0.6 ? shadows : [];
       onStyle(style);
     },
-    fade: (opacity) => blend(seen, look.throughAt(opacity)),
+    fade: (opacity) => blendInLayers(seen, bare, look.throughAt(opacity)),
     dispose: () => {
       copies.dispose();
       for (const made of [seen, bare, shadow]) made?.dispose();

@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry, Points } from 'three';
-import { blend } from '../blending.ts';
+import { blendInLayers } from '../blending.ts';
 import { dotFragment, dotVertex } from '../shaders/dot.ts';
 import { material, unlit } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
@@ -41,7 +41,7 @@ export const dotPainter: Painter<'dot'> = {
         drawn.count = standingForAll('dot', length, share);
       },
       setValues: (v) => values.set(v),
-      restyle: ({ layer }) => blend(own, look.throughAt(layer.opacity)),
+      restyle: ({ layer }) => blendInLayers(own, bare, look.throughAt(layer.opacity)),
       fade: () => undefined,
       dispose: () => {
         g.dispose();

@@ -1,4 +1,4 @@
-import { blend } from '../blending.ts';
+import { blendInLayers } from '../blending.ts';
 import type { Painter } from './painter.ts';
 import { Segments } from './segments.ts';
 
@@ -21,7 +21,7 @@ export const linePainter: Painter<'line'> = {
       casters: [],
       setValues: (v) => segments.values.set(v),
       restyle: ({ layer }) => {
-        blend(segments.material, look.throughAt(layer.opacity));
+        blendInLayers(segments.material, segments.bare, look.throughAt(layer.opacity));
         thick.value = USUAL * layer.lineWidth;
       },
       fade: () => undefined,

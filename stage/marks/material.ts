@@ -28,8 +28,13 @@ export function unlit(vertexShader: string, fragmentShader: string, uniforms: Un
 
 /** Uses the variant of a shader that knows finishes, or the one that does not and is ready sooner. */
 export function useFinish(made: RawShaderMaterial, finished: boolean): void {
-  if ('FINISHED' in made.defines === finished) return;
-  if (finished) made.defines.FINISHED = '';
-  else delete made.defines.FINISHED;
+  setDefine(made, 'FINISHED', finished);
+}
+
+/** Uses the variant of a shader that has something defined, or the one that has not. */
+export function setDefine(made: RawShaderMaterial, name: string, wanted: boolean): void {
+  if (name in made.defines === wanted) return;
+  if (wanted) made.defines[name] = '';
+  else delete made.defines[name];
   made.needsUpdate = true;
 }

@@ -17,6 +17,11 @@ export interface Drawn {
   count: number;
   /** What it is drawn with in passes while it is opaque: it is lit afterwards. What has none is drawn after that. */
   unlit?: RawShaderMaterial | null;
+  /**
+   * Where it is drawn while it is seen through, unless that is in its place among all that is: upon what is opaque, as
+   * what lies on it; between the layers of what is seen through, as what fills the room; or last of all.
+   */
+  through?: 'upon opaque' | 'between' | 'last';
   /** Readies what is drawn next; for `element`, the range of elements. */
   narrow(from: number, to: number): void;
 }

@@ -13,7 +13,7 @@ const SCALE_NAMES = ['uHasField', ...Object.keys(new ScaleUniforms().own)];
 export class Segments {
   readonly drawn: Drawn[];
   readonly material;
-  private readonly bare;
+  readonly bare;
   private readonly copies: Copies;
 
   /** @param pairs vertex pairs */

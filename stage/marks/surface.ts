@@ -1,6 +1,6 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
 import { linearOf } from '#core/model/srgb.ts';
-import { blend, keepGreatest, offsetSurface } from '../blending.ts';
+import { blend, blendInLayers, keepGreatest, offsetSurface } from '../blending.ts';
 import { PLANE_CORNERS } from '../plane-corners.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
 import { material, unlit, useFinish } from './material.ts';
@@ -18,9 +18,11 @@ export const surfacePainter: Painter<'surface'> = {
   paint(mark, look, shared) {
     const { positions, normals, triangles } = mark;
     const values = new VertexValues(positions.length / 3);
+    const slack = { value: 0 };
     const uniforms = {
       ...shared,
       ...look.own,
+      uSlack: slack,
       uShaded: { value: mark.shades !== null },
       uPictureLit: { value: mark.places !== undefined },
     };
@@ -53,6 +55,7 @@ export const surfacePainter: Painter<'surface'> = {
     const edgeLook = {
       uOneColour: { value: true },
       uPlain: { value: new Vector3(0.02, 0.018, 0.016) },
+      uSlack: { value: 0 },
       uOpacity: { value: 0.45 },
     };
     const thick = { value: 1 };
@@ -63,7 +66,17 @@ export const surfacePainter: Painter<'surface'> = {
       ...edgeLook,
       uThick: thick,
     });
-    blend(edges.material, 0.5);
+    const [edge] = edges.drawn;
+    // What is seen through has its edges in its place; those of the others lie upon them.
+    let isClear = false;
+    const fade = (opacity: number): void => {
+      blendInLayers(seen.material, bare, look.throughAt(opacity));
+      const { transparent } = seen.material;
+      edge.through = transparent ? undefined : 'upon opaque';
+      blendInLayers(edges.material, edges.bare, transparent ? 0.5 : 1);
+      blend(edges.material, 0.5);
+      face.unlit = isClear && !transparent ? null : bare;
+    };
     const face = pieces(seen, 'surface');
     const surface = [face];
     const withEdges = [...surface, ...edges.drawn];
@@ -82,21 +95,22 @@ export const surfacePainter: Painter<'surface'> = {
         edges.values.set(ofEdges ?? v);
       },
       restyle: ({ layer, edges: shown, edgeScale: byScale }) => {
-        blend(seen.material, look.throughAt(layer.opacity));
+        isClear = layer.sides === 'clear';
+        fade(layer.opacity);
         useFinish(seen.material, look.isFinished);
         caster.material = look.mayHide ? shadowOfShown : shadow;
         if (byScale) edgeScale.update(byScale, null);
         edges.use(byScale ? { ...edgeScale.own, uHasField: { value: true } } : uniforms);
         edgeLook.uOneColour.value = byScale === null;
-        face.unlit = layer.sides === 'clear' ? null : bare;
         for (const m of [seen.material, bare]) offsetSurface(m, shown);
+        slack.value = shown ? 0.5 : 0;
         all.drawn = shown ? withEdges : surface;
-        all.casters = layer.opacity > 0.6 && layer.sides !== 'clear' ? casters : [];
+        all.casters = layer.opacity > 0.6 && !isClear ? casters : [];
         thick.value = layer.lineWidth;
         edgeLook.uOpacity.value = layer.edges.opacity * Math.sqrt(layer.opacity);
         edgeLook.uPlain.value.set(...linearOf(layer.edges.colour));
       },
-      fade: (opacity) => blend(seen.material, look.throughAt(opacity)),
+      fade,
       dispose: () => {
         g.dispose();
         seen.material.dispose();

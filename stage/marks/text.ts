@@ -11,7 +11,7 @@ import { blend } from '../blending.ts';
 import { textFragment, textVertex } from '../shaders/text.ts';
 import { placeTexts, type ScreenLine, type Taken } from './label-layout.ts';
 import { material } from './material.ts';
-import type { Painter, PictureView } from './painter.ts';
+import type { Drawn, Painter, PictureView } from './painter.ts';
 
 /** Height of one line of text in the texture, in its pixels. */
 const ROW = 48;
@@ -77,7 +77,14 @@ export const textPainter: Painter<'text'> = {
     const object = new Mesh(squares(0), own);
     object.renderOrder = 5;
     object.frustumCulled = false;
-    const drawn = { object, kind: 'text', by: 'whole' as const, count: 0, narrow: () => undefined };
+    const drawn: Drawn = {
+      object,
+      kind: 'text',
+      by: 'whole',
+      through: 'last',
+      count: 0,
+      narrow: () => undefined,
+    };
 
     const arrange = (view: PictureView, taken: Taken): void => {
       const height = 2 * HEIGHT * view.lineWidth * 0.62;

@@ -74,7 +74,9 @@ export const volumePainter: Painter<'volume'> = {
     const { mesh, textures } = volumeMesh(grid, { ...shared, ...look.own });
     blend(mesh.material, 0.5);
     return {
-      drawn: [{ object: mesh, kind: 'volume', by: 'row', count: 12, narrow: () => undefined }],
+      drawn: [
+        { object: mesh, kind: 'volume', by: 'row', through: 'between', count: 12, narrow: () => undefined },
+      ],
       casters: [],
       setValues: () => undefined,
       restyle: () => undefined,

@@ -3,6 +3,7 @@ import { eye } from './eye.ts';
 import { COLOURED, finishing } from './finish.ts';
 import { haze } from './haze.ts';
 import { shadowLookup } from './light.ts';
+import { peel } from './peel.ts';
 
 /** The length of the normal that stands for the floor, and of the first body; each further one has one more. */
 export const FLOOR = 1;
@@ -21,7 +22,7 @@ const VALUE_LENGTH = '0.25';
  * With SURFACES, as opaque things are drawn in passes, there is no light yet, but what it is found from (see lit.ts):
  * the colour with the number of its finish and whether it is that of a value, the normal, whose length tells the body it
  * belongs to, and is next to nothing where no light is taken; and how far away it is along the axis, below zero where that is
- * all the same.
+ * all the same. With PEELED that is a layer of what is seen through, and there is its opacity too.
  */
 export const outputs = /* glsl */ `
 #ifndef OUTPUTS
@@ -30,6 +31,8 @@ layout(location = 0) out vec4 outColour;
 layout(location = 1) out vec4 outLight;
 #ifndef SURFACES
 layout(location = 2) out vec4 outScene;
+#elif defined(PEELED)
+layout(location = 2) out vec4 outOpacity;
 #endif
 
 /** Something that is not lit, or seen through; premultiplied. */
@@ -42,6 +45,7 @@ void put(vec4 colour) {
   outScene = vec4(0.0, 0.0, 0.0, colour.a);
 #endif
 }
+${peel}
 #endif
 `;
 
@@ -49,6 +53,7 @@ void put(vec4 colour) {
 export const unlitInHaze = /* glsl */ `
 ${haze}
 void putInHaze(vec4 colour, bool value) {
+  keepToLayer(colour.a);
 #ifdef SURFACES
   outColour = colour;
   outLight = vec4(value ? ${VALUE_LENGTH} : 0.0, 0.0, 0.0, drawnDistance());
@@ -58,8 +63,19 @@ void putInHaze(vec4 colour, bool value) {
 }
 `;
 
+/** How the number of a finish is kept with a colour, and whether that is of a value. */
+export const keptFinish = /* glsl */ `
+float kept(int finish, bool coloured) { return 1.0 + float(finish) + (coloured ? ${COLOURED}.0 : 0.0); }
+int finishOf(float kept, out bool coloured) {
+  int finish = int(kept - 0.5);
+  coloured = finish >= ${COLOURED};
+  return coloured ? finish - ${COLOURED} : finish;
+}
+`;
+
 /** A surface that takes light, opaque or not, in its finish. */
 export const shading = /* glsl */ `
+${keptFinish}
 ${eye}
 ${haze}
 /** The number of its finish; and whether its colours are those of values. */
@@ -73,36 +89,35 @@ uniform vec4 uEdgeTint;
 float edgeTint(vec3 normal, vec3 place) {
   return uColoured ? 0.0 : uEdgeTint.a * pow(1.0 - abs(dot(normal, towardsEye(place))), 3.0);
 }
-#ifdef SURFACES
-void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
-  colour = mix(colour, uEdgeTint.rgb, edgeTint(normal, place));
-  outColour = vec4(colour, 1.0 + float(uFinish) + (uColoured ? ${COLOURED}.0 : 0.0));
-  outLight = vec4((${FIRST_BODY}.0 + uBody) * normal, depthOf(place));
-}
-#else
-void putLit(vec4 colour, vec3 place) {
-  put(hazed(colour, depthOf(place), uColoured));
+#ifndef SURFACES
+void putLit(vec4 colour, vec3 place, bool coloured) {
+  put(hazed(colour, depthOf(place), coloured));
 }
 ${shadowLookup}
 uniform float uShift;
 #ifdef FINISHED
 ${finishing}
-void shadeLit(vec3 colour, float opacity, vec3 normal, vec3 place) {
+void shadeLit(int finish, bool coloured, vec3 colour, float opacity, vec3 normal, vec3 place) {
   vec3 toEye = towardsEye(place);
-  Worn worn = wornAt(uFinish, uColoured, colour, normal, place);
+  Worn worn = wornAt(finish, coloured, colour, normal, place);
   Arriving a = arrivingAt(worn.normal, place, normal * uShift);
   vec3 shares;
   float hides;
-  vec3 light = sentBy(worn, uColoured, a, matteLight(a, worn.normal), toEye, shares, hides);
-  if (!uColoured) light = toned(light);
+  vec3 light = sentBy(worn, coloured, a, matteLight(a, worn.normal), toEye, shares, hides);
+  if (!coloured) light = toned(light);
   // What a clear body reflects hides what is behind it; the rest of it as far as it is opaque.
-  bool clear = worn.finish.clear > 0.0 && !uColoured;
-  putLit(clear ? vec4(light, mix(opacity, 1.0, hides)) : vec4(light, 1.0) * opacity, place);
+  bool clear = worn.finish.clear > 0.0 && !coloured;
+  putLit(clear ? vec4(light, mix(opacity, 1.0, hides)) : vec4(light, 1.0) * opacity, place, coloured);
 }
 #else
-void shadeLit(vec3 colour, float opacity, vec3 normal, vec3 place) {
+void shadeLit(int finish, bool coloured, vec3 colour, float opacity, vec3 normal, vec3 place) {
   vec3 light = plainLight(matteLight(arrivingAt(normal, place, normal * uShift), normal));
-  putLit(vec4(colour * light.x, 1.0) * opacity, place);
+  putLit(vec4(colour * light.x, 1.0) * opacity, place, coloured);
+}
+#endif
+void putShaded(int finish, bool coloured, vec3 colour, float opacity, vec3 normal, vec3 place) {
+  if (uEven) putLit(vec4(colour, 1.0) * opacity, place, coloured);
+  else shadeLit(finish, coloured, colour, opacity, normal, place);
 }
 #endif
 void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
@@ -110,10 +125,14 @@ void shade(vec3 colour, float opacity, vec3 normal, vec3 place) {
   colour = mix(colour, uEdgeTint.rgb, tint);
   // What is seen through is less so where it is tinted.
   opacity = mix(opacity, 1.0, tint);
-  if (uEven) putLit(vec4(colour, 1.0) * opacity, place);
-  else shadeLit(colour, opacity, normal, place);
-}
+  keepToLayer(opacity);
+#ifdef SURFACES
+  outColour = vec4(colour, kept(uFinish, uColoured));
+  outLight = vec4((${FIRST_BODY}.0 + uBody) * normal, depthOf(place));
+#else
+  putShaded(uFinish, uColoured, colour, opacity, normal, place);
 #endif
+}
 `;
 
 /** What a scale says and what it hides. */

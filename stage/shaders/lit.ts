@@ -1,5 +1,5 @@
-import { FIRST_BODY, FLOOR, outputs } from './colour.ts';
-import { COLOURED, finishing } from './finish.ts';
+import { FIRST_BODY, FLOOR, keptFinish, outputs } from './colour.ts';
+import { finishing } from './finish.ts';
 import { floorFunction, floorLight } from './floor.ts';
 import { haze } from './haze.ts';
 import { shadowLookup } from './light.ts';
@@ -14,6 +14,7 @@ precision highp float;
 precision highp int;
 precision highp sampler2D;
 ${outputs}
+${keptFinish}
 ${shadowLookup}
 ${haze}
 uniform bool uEven;
@@ -72,9 +73,8 @@ void main() {
   vec3 place = seenPlace(vPlace, surface.w);
   vec3 normal = surface.xyz / kind;
   bool isFloor = kind < 0.5 * (${FLOOR}.0 + ${FIRST_BODY}.0);
-  int finish = int(colour.a - 0.5);
-  bool coloured = finish >= ${COLOURED};
-  if (coloured) finish -= ${COLOURED};
+  bool coloured;
+  int finish = finishOf(colour.a, coloured);
   if (uEven && !isFloor) {
     putAsIs(vec4(colour.rgb, 1.0));
     addHaze(surface.w, coloured);

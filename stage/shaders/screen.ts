@@ -31,6 +31,25 @@ void main() {
 }
 `;
 
+/** What is seen through, put together, over what lies behind it. */
+export const layersFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uNew;
+uniform sampler2D uNewLight;
+uniform sampler2D uNewScene;
+layout(location = 0) out vec4 outColour;
+layout(location = 1) out vec4 outLight;
+layout(location = 2) out vec4 outScene;
+void main() {
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  outColour = texelFetch(uNew, at, 0);
+  if (outColour.a == 0.0) discard;
+  outLight = texelFetch(uNewLight, at, 0);
+  outScene = texelFetch(uNewScene, at, 0);
+}
+`;
+
 /** From linear, premultiplied light to what a screen or an image file holds. */
 export const developFragment = /* glsl */ `
 precision highp float;

@@ -99,6 +99,7 @@ export const sphereFragment = /* glsl */ `
 precision highp float;
 precision highp int;
 precision highp sampler2D;
+#define OWN_DEPTH gl_FragDepth
 ${outputs}
 ${shading}
 ${viewer}

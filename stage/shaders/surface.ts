@@ -62,6 +62,7 @@ void main() {
   if (uHasPicture && !uPictureLit) {
     // A picture shows its own colours, whatever the light.
     vec4 seen = texture(uPicture, vUv);
+    keepToLayer(seen.a * uOpacity);
     put(vec4(toLinear(seen.rgb), 1.0) * seen.a * uOpacity);
     return;
   }

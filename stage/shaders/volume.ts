@@ -16,12 +16,22 @@ ${eye}
 uniform float uPass;
 uniform float uSteps;
 uniform vec2 uValues;
+/** Where a layer before it ends, where the one behind it begins, and where what is opaque does. */
+uniform bool uPeeled;
+uniform sampler2D uPeelBefore;
+uniform bool uPeelEnds;
+uniform sampler2D uPeelUntil;
 uniform sampler2D uBefore;
 uniform mat4 uUnproject;
 uniform vec2 uPixels;
 uniform vec2 uCorner;
 uniform int uAway;
 in vec3 vWorld;
+/** How far along the ray from 'vWorld' such a depth lies. */
+float wayTo(float depth, vec3 ray) {
+  vec4 there = uUnproject * vec4(gl_FragCoord.xy / uPixels * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
+  return dot(there.xyz / there.w - vWorld, ray);
+}
 void main() {
   if (uAway == 2) discard;
   vec3 ray = uParallel ? -uTowards : normalize(vWorld - uEye);
@@ -31,9 +41,10 @@ void main() {
   // Faces at the back are drawn, so that one can stand inside: from there back to where the ray came in.
   float leave = 0.0;
   // Opaque things in the way end the ray.
-  float depth = texelFetch(uBefore, ivec2(gl_FragCoord.xy), 0).r;
-  vec4 stop = uUnproject * vec4(gl_FragCoord.xy / uPixels * 2.0 - 1.0, depth * 2.0 - 1.0, 1.0);
-  if (depth < 1.0) leave = min(leave, dot(stop.xyz / stop.w - vWorld, ray));
+  ivec2 pixel = ivec2(gl_FragCoord.xy);
+  float depth = texelFetch(uBefore, pixel, 0).r;
+  if (uPeelEnds) depth = min(depth, texelFetch(uPeelUntil, pixel, 0).r);
+  if (depth < 1.0) leave = min(leave, wayTo(depth, ray));
   float enter = max(max(near3.x, near3.y), near3.z);
   if (!uParallel) enter = max(enter, -distance(vWorld, uEye));
   float diagonal = distance(uBoxLow, uBoxHigh);
@@ -42,7 +53,10 @@ void main() {
   vec3 light = vec3(0.0);
   float clear = 1.0;
   float share = 40.0 / uSteps;
-  for (float t = enter + stride * shift; t < leave; t += stride) {
+  float t = enter + stride * shift;
+  // Whatever layers lie in it, a cloud is looked into at the same places.
+  if (uPeeled) t += stride * max(0.0, ceil((wayTo(texelFetch(uPeelBefore, pixel, 0).r, ray) - t) / stride));
+  for (; t < leave; t += stride) {
     vec3 at = (vWorld + ray * t - uBoxLow) / (uBoxHigh - uBoxLow);
     vec2 seen = texture(uGrid, at).rg;
     if (seen.g < 0.5) continue;

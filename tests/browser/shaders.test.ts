@@ -10,7 +10,7 @@ for (const file of readdirSync(folder))
     if (typeof value === 'string' && value.includes('void main()')) texts.set(name, value);
 
 /** What is drawn with: vertex shader, fragment shader, and the variants they are used in. */
-const lit = ['', 'FINISHED', 'SURFACES'];
+const lit = ['', 'FINISHED', 'SURFACES', 'PEELED', 'PEELED FINISHED', 'PEELED SURFACES'];
 const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['surfaceVertex', 'surfaceFragment', lit],
   ['casterVertex', 'casterFragment', ['', 'HIDES']],
@@ -18,18 +18,20 @@ const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['arrowVertex', 'arrowCasterFragment', ['']],
   ['sphereVertex', 'sphereFragment', lit],
   ['sphereVertex', 'sphereCasterFragment', ['']],
-  ['lineVertex', 'lineFragment', ['', 'SURFACES']],
-  ['dotVertex', 'dotFragment', ['', 'SURFACES']],
+  ['lineVertex', 'lineFragment', ['', 'SURFACES', 'PEELED', 'PEELED SURFACES']],
+  ['dotVertex', 'dotFragment', ['', 'SURFACES', 'PEELED', 'PEELED SURFACES']],
   ['textVertex', 'textFragment', ['']],
   ['worldVertex', 'volumeFragment', ['']],
   ['floorVertex', 'floorFragment', ['', 'SURFACES']],
   ['screenVertex', 'backdropFragment', ['']],
   ['screenVertex', 'litFragment', ['SAMPLED', 'SAMPLED FINISHED']],
+  ['screenVertex', 'layerFragment', ['', 'SAMPLED', 'FINISHED', 'SAMPLED FINISHED']],
   ['screenVertex', 'edgesFragment', ['']],
   ['screenVertex', 'inkFragment', ['']],
   ['screenVertex', 'excessFragment', ['']],
   ['screenVertex', 'spreadFragment', ['']],
   ['screenVertex', 'averageFragment', ['']],
+  ['screenVertex', 'layersFragment', ['']],
   ['screenVertex', 'developFragment', ['']],
   ['screenVertex', 'smallerFragment', ['']],
   ['screenVertex', 'copyFragment', ['']],
