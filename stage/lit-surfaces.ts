@@ -1,7 +1,7 @@
 import type { RawShaderMaterial } from 'three';
 import { withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
-import { material, type Uniforms } from './marks/material.ts';
+import { material, setDefine, type Uniforms } from './marks/material.ts';
 import type { PassPicture } from './render-targets.ts';
 import { litFragment } from './shaders/lit.ts';
 import { screenVertex } from './shaders/screen.ts';
@@ -30,6 +30,11 @@ export class LitSurfaces {
   /** What it lights with. Finishes cost a processor that draws dearly, also where nothing wears one. */
   materialFor(finished: boolean): RawShaderMaterial {
     return finished ? this.finished : this.plain;
+  }
+
+  /** Whether clouds take some of the light. */
+  set clouded(clouded: boolean) {
+    for (const made of [this.plain, this.finished]) setDefine(made, 'CLOUDED', clouded);
   }
 
   /** Writes `picture.lit` of `picture.surfaces`, seen as the shaders were told last. */

@@ -11,7 +11,7 @@ import {
 import { layUnder, over, withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
 import { isSeenThrough } from './drawing-order.ts';
-import { material } from './marks/material.ts';
+import { material, setDefine } from './marks/material.ts';
 import type { Drawn } from './marks/painter.ts';
 import { Sized } from './render-targets.ts';
 import { layerFragment } from './shaders/layer.ts';
@@ -84,6 +84,7 @@ export class SeeThrough {
   private readonly together;
   /** Layers there were last time, less one: so many are drawn without waiting to hear whether there is something in them. */
   private expected = 0;
+  private isClouded = false;
 
   /** @param shared light and camera of the stage */
   constructor(
@@ -136,6 +137,12 @@ export class SeeThrough {
     for (const drawn of of('last')) yield* this.card.pieces(drawn, camera, target);
   }
 
+  /** Whether clouds take some of the light. */
+  set clouded(clouded: boolean) {
+    this.isClouded = clouded;
+    for (const made of this.lights.values()) setDefine(made, 'CLOUDED', clouded);
+  }
+
   dispose(): void {
     this.inPass.dispose();
     this.inDraft.dispose();
@@ -157,6 +164,7 @@ export class SeeThrough {
     made.depthFunc = GreaterDepth;
     made.depthWrite = false;
     layUnder(made);
+    setDefine(made, 'CLOUDED', this.isClouded);
     this.lights.set(key, made);
     return made;
   }
@@ -173,6 +181,7 @@ export class SeeThrough {
     const { shared, card } = this;
     const { uPeeled, uPeelBefore, uPeelBehind, uPeelUntil, uPeelEnds } = shared;
     front.depthTexture = idle;
+    shared.uPeelFront.value = front.texture;
     card.clear(front);
     let found = 0;
     let isEnd = false;

@@ -21,6 +21,8 @@ export interface ShownPart {
   frame: FramePart;
   look: PartLook;
   marks: PaintedMark[];
+  /** What it is coloured by, where that is values. */
+  scale: CompiledScale | null;
   visible: boolean;
   opacity: number;
 }
@@ -65,6 +67,7 @@ export class ShownParts {
       frame,
       look,
       marks,
+      scale: null,
       visible: true,
       opacity: 1,
     };
@@ -96,7 +99,9 @@ export class ShownParts {
       // A colour that was chosen for a part counts more than that of its finish.
       const plain = own ?? (coloured ? null : (finish?.colour ?? null));
       const row = this.finishes.rowOf(finish);
-      shown.look.update(layer, settled(scale), scale?.lines ?? null, plain, row, order);
+      const byScale = settled(scale);
+      shown.scale = coloured ? byScale : null;
+      shown.look.update(layer, byScale, scale?.lines ?? null, plain, row, order);
       shown.visible = layer.visible && layer.opacity > 0;
       shown.opacity = layer.opacity;
       const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));

@@ -16,17 +16,16 @@ import type { Frame } from '#engine/scene-source.ts';
 import { setAir } from './air.ts';
 import { ArrangedLabels } from './arranged-labels.ts';
 import { Behind } from './behind.ts';
-import { withoutDepth } from './blending.ts';
 import { bringBeside } from './brought.ts';
 import { Card } from './card.ts';
 import { CleanLight } from './clean-light.ts';
+import { CloudShadows } from './cloud-shadows.ts';
 import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
 import { GLOW_ROWS, GlowLight } from './glow-light.ts';
 import { InkLines } from './ink-lines.ts';
 import { LitSurfaces } from './lit-surfaces.ts';
 import { partsInFront } from './look-inside.ts';
-import { material } from './marks/material.ts';
 import type { Drawn } from './marks/painter.ts';
 import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
 import {
@@ -39,11 +38,11 @@ import {
 } from './picture-camera.ts';
 import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
 import { hasRoom, Room } from './room.ts';
+import { RunningMean } from './running-mean.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
 import { ScreenPictures } from './screen-pictures.ts';
 import { SeeThrough } from './see-through.ts';
-import { averageFragment, screenVertex } from './shaders/screen.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
@@ -83,9 +82,10 @@ export class Stage {
   private readonly lighting: LitSurfaces;
   private readonly ink: InkLines;
   private readonly seeThrough: SeeThrough;
+  private readonly clouds = new CloudShadows(this.shared);
   private readonly cleaner: CleanLight;
   private readonly glow: GlowLight;
-  private readonly average: RawShaderMaterial;
+  private readonly mean: RunningMean;
   private readonly screen: ScreenPictures;
   private readonly mirror = new Sized((width, height) => new PassPicture(width, height));
   private readonly before = new Sized(depthTarget);
@@ -123,16 +123,7 @@ export class Stage {
     this.cleaner = new CleanLight(this.card);
     this.glow = new GlowLight(this.card);
     this.room = new Room(this.shared);
-    this.average = material(screenVertex, averageFragment, {
-      uNew: { value: null },
-      uOld: { value: null },
-      uNewLight: { value: null },
-      uOldLight: { value: null },
-      uNewScene: { value: null },
-      uOldScene: { value: null },
-      uShare: { value: 1 },
-    });
-    withoutDepth(this.average);
+    this.mean = new RunningMean(this.card);
     this.screen = new ScreenPictures(this.card);
   }
 
@@ -178,6 +169,8 @@ export class Stage {
     const scene: Scene = { ...plain, layers: [...plain.layers, ...standing.layers] };
     this.scene = scene;
     this.parts.restyle(scene, run, step, this.spreads);
+    this.clouds.take(this.parts.list);
+    this.lighting.clouded = this.seeThrough.clouded = this.clouds.any;
   }
 
   /**
@@ -188,7 +181,7 @@ export class Stage {
   async prepare(): Promise<string[]> {
     const missing = [...(await this.loadBeside()), ...(await this.readySurroundings())];
     const all = new Group();
-    const { average, screen, lighting, cleaner } = this;
+    const { mean, screen, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const { object, unlit: bare } of [...seen, this.room.backdrop, this.room.floor]) {
       const { version } = object.material as RawShaderMaterial;
@@ -198,7 +191,7 @@ export class Stage {
       if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
     await this.card.compile(all, [
-      average,
+      mean.material,
       ...screen.materials,
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
@@ -260,12 +253,7 @@ export class Stage {
       sum.depthUnit = depthUnit(this.view(size, tile));
       yield* this.cleaner.keepShape(sum);
     }
-    const { uNew, uOld, uNewLight, uOldLight, uNewScene, uOldScene, uShare } = this.average.uniforms;
-    [uNew.value, uNewLight.value, uNewScene.value] = sum.lit.textures;
-    [uOld.value, uOldLight.value, uOldScene.value] = sum.mean.textures;
-    uShare.value = 1 / (sum.count + 1);
-    yield* this.card.fill(this.average, sum.spare, 'average rows');
-    sum.turn();
+    yield* this.mean.take(sum);
     this.lights.forgetShadow();
   }
 
@@ -312,6 +300,7 @@ export class Stage {
     this.mirror.dispose();
     this.ink.dispose();
     this.seeThrough.dispose();
+    this.clouds.dispose();
     this.glow.dispose();
     this.sketch.dispose();
     this.before.dispose();

@@ -12,6 +12,10 @@ export interface VolumeOptions {
   resolution: number;
   /** Opacity over the colour scale: both from 0 to 1, places rising. */
   curve: [at: number, opacity: number][];
+  /** Whether it takes its light from the lights, with shadows in itself, instead of glowing. */
+  lit: boolean;
+  /** Whether it throws a shadow. */
+  casts: boolean;
   /** What the layer is coloured by; settled when it runs. */
   field: string;
   component: number | 'magnitude';
@@ -36,6 +40,8 @@ export const volume: Operation<VolumeOptions> = {
         [0.4, 0.02],
         [1, 0.6],
       ]),
+    lit: z.boolean().default(false),
+    casts: z.boolean().default(true),
     field: z.string().default(''),
     component: z.union([wholeNumber(), z.literal('magnitude')]).default(0),
   }),
@@ -46,34 +52,46 @@ export const volume: Operation<VolumeOptions> = {
       [0.4, 0.02],
       [1, 0.6],
     ],
+    lit: false,
+    casts: true,
     field: preferred?.field ?? '',
     component: preferred?.component ?? 0,
   }),
-  phrase: p.row(p.text(' on a grid of '), p.number('resolution'), {
-    say: ({ curve }) => [
-      { text: ' with opacity ' },
-      {
-        text: curve.map(([at, o]) => `${round(100 * o)} % at ${round(100 * at)} %`).join(', '),
-        control: { kind: 'option', step: '', key: 'curve' },
+  phrase: p.row(
+    p.text(' on a grid of '),
+    p.number('resolution'),
+    {
+      say: ({ curve }) => [
+        { text: ' with opacity ' },
+        {
+          text: curve.map(([at, o]) => `${round(100 * o)} % at ${round(100 * at)} %`).join(', '),
+          control: { kind: 'option', step: '', key: 'curve' },
+        },
+      ],
+      read(r, into) {
+        if (!r.words('with opacity')) return false;
+        const curve: [number, number][] = [];
+        do {
+          const opacity = r.number('%');
+          if (opacity === undefined || !r.words('at')) return false;
+          const at = r.number('%');
+          if (at === undefined) return false;
+          curve.push([at / 100, opacity / 100]);
+        } while (/^\s*,\s*[\d.]/.test(r.text.slice(r.at)) && r.words(','));
+        into.curve = curve;
+        return true;
       },
-    ],
-    read(r, into) {
-      if (!r.words('with opacity')) return false;
-      const curve: [number, number][] = [];
-      do {
-        const opacity = r.number('%');
-        if (opacity === undefined || !r.words('at')) return false;
-        const at = r.number('%');
-        if (at === undefined) return false;
-        curve.push([at / 100, opacity / 100]);
-      } while (/^\s*,\s*[\d.]/.test(r.text.slice(r.at)) && r.words(','));
-      into.curve = curve;
-      return true;
     },
-  }),
+    p.suffixes(
+      { usual: { lit: false }, phrase: p.row(p.text('lit'), p.fixed('lit', true)) },
+      { usual: { casts: true }, phrase: p.row(p.text('without a shadow'), p.fixed('casts', false)) },
+    ),
+  ),
   everyday: /^(?:a |the )?(?:cloud|volume rendering)\b/i,
   controls: [
     { kind: 'curve', key: 'curve', label: 'Opacity' },
+    { kind: 'tick', key: 'lit', label: 'Takes the light of the scene' },
+    { kind: 'tick', key: 'casts', label: 'Throws a shadow' },
     { kind: 'number', key: 'resolution', label: 'Grid', whole: true, range: () => [16, 160] },
   ],
   traits: { within: true },
@@ -87,7 +105,7 @@ export const volume: Operation<VolumeOptions> = {
     field: preferred?.field ?? o.field,
     component: preferred?.component ?? o.component,
   }),
-  run(input, { resolution, curve, field, component }) {
+  run(input, { resolution, curve, lit, casts, field, component }) {
     const values = input.scalar({ field }, component);
     if (!values) return emptyResult({ lacking: ownName(field) });
     if (input.dimension < 3) return emptyResult({ lacking: 'cells with a volume' });
@@ -98,7 +116,7 @@ export const volume: Operation<VolumeOptions> = {
     const cells = grid.size.reduce((n, s) => n * (s - 1), 1);
     return {
       ...emptyResult({ error: { ...error, cells } }),
-      grid: { ...grid, curve, histogram, low, high },
+      grid: { ...grid, curve, lit, casts, histogram, low, high },
     };
   },
 };

@@ -17,8 +17,11 @@ import type { ValueGrid } from '#core/model/value-grid.ts';
 import { blend } from '../blending.ts';
 import { volumeFragment } from '../shaders/volume.ts';
 import { worldVertex } from '../shaders/world.ts';
-import { material, type Uniforms } from './material.ts';
+import { material, setDefine, type Uniforms } from './material.ts';
 import type { Painter } from './painter.ts';
+
+/** Along the diagonal: of coarse grids too, so that a cloud is as dense as its curve says. */
+const LEAST_STEPS = 64;
 
 /** A grid of values as a cloud. */
 function volumeMesh(grid: ValueGrid, uniforms: Uniforms) {
@@ -50,8 +53,10 @@ function volumeMesh(grid: ValueGrid, uniforms: Uniforms) {
     uBoxLow: { value: low },
     uBoxHigh: { value: high },
     uValues: { value: new Vector2(least, most) },
-    uSteps: { value: Math.min(256, 1.5 * Math.max(...n)) },
+    uSteps: { value: Math.min(256, Math.max(LEAST_STEPS, 1.5 * Math.max(...n))) },
   });
+  setDefine(made, 'LIT', grid.lit);
+  setDefine(made, 'CLOUDED', grid.lit && grid.casts);
   // Back faces: three turns them over by their side.
   made.side = 1;
   made.depthTest = false;

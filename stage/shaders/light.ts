@@ -1,5 +1,6 @@
 import { ROUGHNESS_STEPS } from '#core/light/filtered-panorama.ts';
 import { aroundFunction } from './around.ts';
+import { cloudShadow } from './cloud.ts';
 
 /** What a caster of shadows writes where colours are kept: see `throughTarget`. */
 export const depthOutput = /* glsl */ `
@@ -240,6 +241,7 @@ uniform int uLampCount;
 /** Keeps plain colours from being lit more than wholly. */
 uniform float uPlainScale;
 
+${cloudShadow}
 /** What arrives at a place: the share of the first lamp that is seen, and of the sky, as a matte white surface gets it. */
 struct Arriving {
   float seen;
@@ -255,6 +257,7 @@ Arriving arrivingAt(vec3 normal, vec3 place, vec3 shift) {
   a.seen = 1.0;
   if (uShadow && uLampCount > 0 && dot(normal, uLights[0].xyz) > 0.0)
     a.seen = uSampled ? lampSeen(place + shift, disc) : softlyLit(place + shift);
+  if (uShadow && uLampCount > 0) a.seen *= cloudLeaves(place, uLights[0].xyz, grain(5.0), 16);
   a.skyWhole = matteSky(normal);
   // A picture of one pass is as bright as what stands free at rest: coming to rest keeps the exposure.
   if (!uSampled) a.skyWhole *= 1.0 - 0.05 * uContact;
@@ -263,6 +266,8 @@ Arriving arrivingAt(vec3 normal, vec3 place, vec3 shift) {
   if (uSampled && uContact > 0.0) {
     vec3 free;
     float seen = skySeen(normal, place + 4.0 * shift, disc, free);
+    vec3 sky = dot(normal, uSkyDirection) > 0.0 ? uSkyDirection : -uSkyDirection;
+    seen *= cloudLeaves(place, sky, grain(6.0), 16);
     a.skyFree = mix(a.skyWhole, free, uContact);
     a.sky = mix(a.skyWhole, free * seen, uContact);
   }

@@ -1,5 +1,6 @@
 import { common } from './colour.ts';
 import { eye } from './eye.ts';
+import { shadowLookup } from './light.ts';
 
 /**
  * Walks from the front of the box to its back and gathers colour and opacity, front to back. The opacity of the curve
@@ -13,7 +14,29 @@ uniform sampler2D uCurve;
 uniform vec3 uBoxLow;
 uniform vec3 uBoxHigh;
 ${eye}
+#ifdef LIT
+${shadowLookup}
+uniform bool uEven;
+/**
+ * What is left of light that is scattered several times on its way: as if some of it had met a thinner cloud (Wrenninge, Kulla
+ * and Lundqvist 2013, "Oz: The Great and Volumetric", of which two octaves are taken).
+ */
+float scattered(float leaves) { return 0.5 * (leaves + sqrt(sqrt(leaves))); }
+/** Of light from the lights and from above and below, how much a place in the cloud gets, evenly scattered. */
+float lightWithin(vec3 place, float chance) {
+  float key = 0.0;
+  for (int i = 0; i < uLampCount; i++) {
+    float leaves = uShadow ? scattered(cloudLeaves(place, uLights[i].xyz, chance, 8)) : 1.0;
+    key += uLights[i].w * brightness(uLampColours[i]) * leaves;
+  }
+  float above = brightness(matteSky(uUp)) * scattered(cloudLeaves(place, uUp, chance, 4));
+  float below = brightness(matteSky(-uUp)) * scattered(cloudLeaves(place, -uUp, chance, 4));
+  return uPlainScale * (uKeyStrength * key + uSkyStrength * 0.5 * (above + below));
+}
+#else
 uniform float uPass;
+uniform vec2 uCorner;
+#endif
 uniform float uSteps;
 uniform vec2 uValues;
 /** Where a layer before it ends, where the one behind it begins, and where what is opaque does. */
@@ -24,7 +47,6 @@ uniform sampler2D uPeelUntil;
 uniform sampler2D uBefore;
 uniform mat4 uUnproject;
 uniform vec2 uPixels;
-uniform vec2 uCorner;
 uniform int uAway;
 in vec3 vWorld;
 /** How far along the ray from 'vWorld' such a depth lies. */
@@ -63,9 +85,13 @@ void main() {
     float value = mix(uValues.x, uValues.y, seen.r / seen.g);
     if (isHidden(value, 1.0)) continue;
     vec4 own = ownColour(value, 1.0);
-    float place = scaleFraction(value);
+    // Without a scale its own values take the place of one.
+    float place = uHasField ? scaleFraction(value) : seen.r / seen.g;
     float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity * own.a;
     float opacity = 1.0 - pow(1.0 - min(dense, 0.995), share);
+#ifdef LIT
+    if (!uEven) own.rgb *= lightWithin(vWorld + ray * t, shift);
+#endif
     light += clear * opacity * own.rgb;
     clear *= 1.0 - opacity;
     if (clear < 0.01) break;

@@ -15,6 +15,18 @@ export const fromFront = (height: number, from: Vector = [0, -1, 0]): Scene['cam
   height,
 });
 
+/**
+ * How much of what keeps light from a place a floor shows. Far from the model it becomes the backdrop; an eighth of it
+ * never darkens (see 'floorShare').
+ *
+ * @param radius of the ball around the model, whose middle is zero
+ */
+export function floorDarkens([x, y]: Vector, radius: number): number {
+  const t = (Math.hypot(x, y) / (8 * radius) - 0.22) / 0.4;
+  const fade = t <= 0 ? 0 : t * t * (3 - 2 * t);
+  return 0.88 * (1 - fade);
+}
+
 /** Balls of a table on the picture, as large as it says, with nothing else in it: no words, no floor, in even light. */
 export class DrawnBalls {
   private constructor(

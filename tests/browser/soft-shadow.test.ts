@@ -5,7 +5,7 @@ import { add, cross, dot, subtract, times, unit, type Vector } from '#core/model
 import { projectPoint } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { firstLamp } from '#core/scene/light-rigs/placed.ts';
-import { DrawnBalls, fromFront } from './drawn-balls.ts';
+import { DrawnBalls, floorDarkens, fromFront } from './drawn-balls.ts';
 
 const SIZE = { width: 240, height: 240 };
 const RADIUS = 0.2;
@@ -76,11 +76,8 @@ describe('the shadow of a ball under a light of some width', () => {
         [0.6, -0.1],
       ]) {
         const place: Vector = [middle[0] + x, middle[1] + y, -HIGH];
-        // Far from the model a floor becomes the backdrop; an eighth of it never darkens (see 'floorShare').
-        const reach = (8 * Math.sqrt(3) * 2 * RADIUS) / 2;
-        const t = (Math.hypot(place[0], place[1]) / reach - 0.22) / 0.4;
-        const fade = t <= 0 ? 0 : t * t * (3 - 2 * t);
-        const expected = 1 - (1 - seen(place, towards, wide)) * 0.88 * (1 - fade);
+        const darkens = floorDarkens(place, Math.sqrt(3) * RADIUS);
+        const expected = 1 - (1 - seen(place, towards, wide)) * darkens;
         worst = Math.max(worst, Math.abs(lightAt(png, place) - expected));
       }
       expect(worst, `${wide}`).toBeLessThan(0.05);
