@@ -12,3 +12,7 @@ export function inDrawingOrder(world: Drawn[], around: Drawn[]): Drawn[] {
 
 export const isSeenThrough = ({ object }: Drawn): boolean =>
   (object.material as RawShaderMaterial).transparent;
+
+/** Whether it is drawn layer by layer; see `SeeThrough`. */
+export const isLayered = (drawn: Drawn): boolean =>
+  isSeenThrough(drawn) && !drawn.through && Boolean(drawn.unlit);

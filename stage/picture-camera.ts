@@ -1,4 +1,4 @@
-import { type Bounds, boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
+import { type Bounds, boundsCentre, boundsDiagonal, distanceToBounds } from '#core/model/mesh.ts';
 import { subtract, type Vector } from '#core/model/vectors.ts';
 import { halfHeight, lensShift } from '#core/scene/camera.ts';
 import type { Camera, Scene } from '#core/scene/document.ts';
@@ -36,7 +36,8 @@ export function pictureCamera(
 ): ThreeCamera {
   const centre = subtract(boundsCentre(around), origin);
   const reach = (boundsDiagonal(around) || 1) * Math.max(0.75, 0.52 * reachOf(scene));
-  const camera = threeCamera(scene.camera, origin, size.width / size.height, centre, reach);
+  const free = distanceToBounds(around, scene.camera.position);
+  const camera = threeCamera(scene.camera, origin, size.width / size.height, centre, reach, free);
   const [across, rise] = lensShift(scene.camera);
   camera.setViewOffset(
     size.width,

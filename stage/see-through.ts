@@ -10,7 +10,7 @@ import {
 } from 'three';
 import { layUnder, over, withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
-import { isSeenThrough } from './drawing-order.ts';
+import { isLayered, isSeenThrough } from './drawing-order.ts';
 import { material, setDefine } from './marks/material.ts';
 import type { Drawn } from './marks/painter.ts';
 import { Sized } from './render-targets.ts';
@@ -102,7 +102,7 @@ export class SeeThrough {
 
   /** What it draws with beside what is drawn. */
   materialsFor(world: readonly Drawn[], finished: boolean): RawShaderMaterial[] {
-    if (!world.some((d) => isSeenThrough(d) && !d.through)) return [];
+    if (!world.some(isLayered)) return [];
     return [this.together, this.lightFor(finished, true), this.lightFor(finished, false)];
   }
 
@@ -122,7 +122,7 @@ export class SeeThrough {
     const all = world.filter(isSeenThrough);
     const of = (where: Drawn['through']): Drawn[] => all.filter((d) => d.through === where);
     for (const drawn of of('upon opaque')) yield* this.card.pieces(drawn, camera, target);
-    const layered = of(undefined);
+    const layered = all.filter(isLayered);
     const clouds = of('between');
     if (layered.length > 0) {
       const layers = (draft ? this.inDraft : this.inPass).of(target.width, target.height);

@@ -20,7 +20,7 @@ import { bringBeside } from './brought.ts';
 import { Card } from './card.ts';
 import { CleanLight } from './clean-light.ts';
 import { CloudShadows } from './cloud-shadows.ts';
-import { inDrawingOrder, isSeenThrough } from './drawing-order.ts';
+import { inDrawingOrder, isLayered, isSeenThrough } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
 import { GLOW_ROWS, GlowLight } from './glow-light.ts';
 import { InkLines } from './ink-lines.ts';
@@ -183,11 +183,12 @@ export class Stage {
     const all = new Group();
     const { mean, screen, lighting, cleaner } = this;
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
-    for (const { object, unlit: bare } of [...seen, this.room.backdrop, this.room.floor]) {
+    for (const drawn of [...seen, this.room.backdrop, this.room.floor]) {
+      const { object, unlit: bare } = drawn;
       const { version } = object.material as RawShaderMaterial;
       if (this.ready.get(object) === version) continue;
       this.ready.set(object, version);
-      all.add(object.clone());
+      if (!isLayered(drawn)) all.add(object.clone());
       if (bare) all.add(Object.assign(object.clone(), { material: bare }));
     }
     await this.card.compile(all, [
@@ -195,10 +196,7 @@ export class Stage {
       ...screen.materials,
       lighting.materialFor(this.isFinished),
       ...cleaner.materials,
-      ...this.seeThrough.materialsFor(
-        seen.filter((d) => d.unlit),
-        this.isFinished,
-      ),
+      ...this.seeThrough.materialsFor(seen, this.isFinished),
       ...(this.scene?.ink.shown ? this.ink.materials : []),
       ...(this.scene?.glow.strength ? this.glow.materials : []),
     ]);

@@ -1,6 +1,8 @@
 import { OrthographicCamera, PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { lensOf } from './three-camera.ts';
+import { distanceToBounds } from '#core/model/mesh.ts';
+import { fitCamera } from '#core/scene/camera.ts';
+import { lensOf, threeCamera } from './three-camera.ts';
 
 /** A camera beside its target, which sees one tile of a picture, moved by less than a pixel. */
 function aslant<C extends PerspectiveCamera | OrthographicCamera>(camera: C): C {
@@ -33,5 +35,30 @@ describe('what lies where in a pass', () => {
         .addScaledVector(back, -distance);
       expect(found.distanceTo(place)).toBeLessThan(1e-12);
     }
+  });
+});
+
+describe('a body that one goes through', () => {
+  const bounds = [-1, 1, -1, 1, -1, 1] as const;
+  const seen = fitCamera([...bounds], [0, -1, 0], [0, 0, 1], 1, {
+    projection: 'perspective',
+    fieldOfView: 40,
+  });
+  const nearOf = (y: number): number => {
+    const camera = { ...seen, position: [0, y, 0] as [number, number, number] };
+    const free = distanceToBounds([...bounds], camera.position);
+    return threeCamera(camera, [0, 0, 0], 1, [0, 0, 0], 4, free).near;
+  };
+
+  it('is not cut off before the eye, from outside or within', () => {
+    for (const y of [-3, -1.5, -1.1, -1.01, -1.001]) expect(nearOf(y)).toBeLessThan(-1 - y);
+    // Within it a thousandth of the model at most.
+    for (const y of [-1, -0.9, 0, 0.99]) expect(nearOf(y)).toBeLessThan(2e-3);
+  });
+
+  it('has a distance from a place, and none from within', () => {
+    expect(distanceToBounds([...bounds], [0.5, -0.5, 1])).toBe(0);
+    expect(distanceToBounds([...bounds], [3, 0, 0])).toBe(2);
+    expect(distanceToBounds([...bounds], [4, -5, 0])).toBe(5);
   });
 });

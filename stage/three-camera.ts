@@ -14,6 +14,7 @@ export type ThreeCamera = PerspectiveCamera | OrthographicCamera;
  *
  * @param aspect width over height of the whole picture
  * @param reach radius around `centre` (relative) that must not be clipped
+ * @param free how far away bodies are at least: inside of them little is cut off before the eye
  */
 export function threeCamera(
   camera: Camera,
@@ -21,6 +22,7 @@ export function threeCamera(
   aspect: number,
   centre: Vector,
   reach: number,
+  free = Infinity,
 ): ThreeCamera {
   const position = subtract(camera.position, origin);
   const target = subtract(camera.target, origin);
@@ -32,7 +34,8 @@ export function threeCamera(
   const far = Math.max(depth + reach, reach * 0.01);
   let made: ThreeCamera;
   if (camera.projection === 'perspective') {
-    const near = Math.max(depth - reach, lengthOf(subtract(position, target)) * 0.004, far * 1e-4);
+    const nearest = Math.min(lengthOf(subtract(position, target)) * 0.004, 0.5 * free);
+    const near = Math.max(depth - reach, nearest, far * 1e-4);
     made = new PerspectiveCamera(camera.fieldOfView, aspect, near, far);
   } else {
     const h = camera.height / 2;

@@ -69,6 +69,10 @@ export function boundsDiagonal(b: Bounds): number {
   return Number.isFinite(d) ? d : 0;
 }
 
+/** From a place to the nearest of a box; 0 inside of it. */
+export const distanceToBounds = (b: Bounds, place: readonly number[]): number =>
+  Math.hypot(...[0, 1, 2].map((k) => Math.max(0, b[2 * k] - place[k], place[k] - b[2 * k + 1])));
+
 /** Whether a box has no thickness. */
 export const isFlat = (b: Bounds): boolean => Math.min(...boundsSize(b)) <= 1e-6 * boundsDiagonal(b);
 

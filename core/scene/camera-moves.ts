@@ -31,6 +31,28 @@ export function orbit(camera: Camera, across: number, down: number, pole: Vector
   return { ...camera, position: add(camera.target, raised), up: pole };
 }
 
+/**
+ * Turns the view about the eye, as a head turns: what is dragged to the right comes to the right.
+ *
+ * @param across, down angles in radians
+ */
+export function lookAround(camera: Camera, across: number, down: number, pole: Vector): Camera {
+  const round = orbit(camera, -across, -down, pole);
+  const arm = subtract(round.position, round.target);
+  return { ...round, position: camera.position, target: subtract(camera.position, arm) };
+}
+
+/** Goes on by lengths in the unit of the model: where one looks to, to the right, and up along `pole`. */
+export function walk(
+  camera: Camera,
+  { ahead = 0, aside = 0, rise = 0 }: { ahead?: number; aside?: number; rise?: number },
+  pole: Vector,
+): Camera {
+  const { back, right } = cameraAxes(camera);
+  const way = add(add(times(back, -ahead), times(right, aside)), times(pole, rise));
+  return { ...camera, position: add(camera.position, way), target: add(camera.target, way) };
+}
+
 /** Height of the picture in model units at the depth of the target. */
 export function heightAtTarget(camera: Camera): number {
   return 2 * halfHeight(camera, lengthOf(subtract(camera.position, camera.target)));

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { dot, lengthOf, subtract, type Vector } from '../model/vectors.ts';
 import { cameraAxes, focalLength, openingOf, projectPoint, rayThrough, straight } from './camera.ts';
-import { cameraBetween, orbit, zoomAt } from './camera-moves.ts';
+import { cameraBetween, lookAround, orbit, walk, zoomAt } from './camera-moves.ts';
 import type { Camera } from './things/lens.ts';
 
 /** Level, looking along +y. */
@@ -100,6 +100,26 @@ describe('a lens', () => {
       const { x, y } = projectPoint(near, place, ASPECT);
       expect([x, y].map((v) => v.toFixed(9))).toEqual(['0.700000000', '0.200000000']);
     }
+  });
+  it('stays where it is while it looks around, and shows what was in the middle further right when dragged there', () => {
+    const pole: Vector = [0, 0, 1];
+    const turned = lookAround(level, 0.2, 0.1, pole);
+    expect(turned.position).toEqual(level.position);
+    expect(lengthOf(subtract(turned.target, turned.position))).toBeCloseTo(5, 12);
+    const { x, y } = projectPoint(turned, level.target, ASPECT);
+    expect(x).toBeGreaterThan(0.55);
+    expect(y).toBeGreaterThan(0.55);
+    // All the way round, and never past what is up.
+    const back = lookAround(lookAround(level, Math.PI, 0, pole), Math.PI, 0, pole);
+    back.target.forEach((v, k) => void expect(v).toBeCloseTo(level.target[k], 9));
+    const high = lookAround(level, 0, 9, pole);
+    expect(cameraAxes(high).up[2]).toBeGreaterThan(0);
+  });
+  it('goes on to where it looks, to its right and up, with what it looks at', () => {
+    const gone = walk(level, { ahead: 2, aside: 0.5, rise: 0.25 }, [0, 0, 1]);
+    expect(gone.position).toEqual([0.5, -3, 1.25]);
+    expect(gone.target).toEqual([0.5, 2, 1.25]);
+    expect(walk(level, {}, [0, 0, 1]).position).toEqual(level.position);
   });
   it('keeps roll and shift while it goes round, and blends them on its way', () => {
     const round = orbit(bent, 0.4, 0.2, [0, 0, 1]);

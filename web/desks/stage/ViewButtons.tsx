@@ -1,10 +1,11 @@
-import { Layers2, Maximize2 } from 'lucide-react';
+import { Footprints, Layers2, Maximize2 } from 'lucide-react';
 import { type ViewName, viewDirections } from '#core/scene/camera.ts';
 import { withProjection } from '#core/scene/camera-moves.ts';
 import { lookInside } from '#core/scene/things/look-inside.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { edit, useDesk, useRun, useScene } from './desk-store.ts';
 import { lookAt, lookFrom } from './look-from.ts';
+import { walkOrNot } from './walking.ts';
 
 const axisViews: { view: ViewName; label: string }[] = [
   { view: 'right', label: '+x' },
@@ -31,6 +32,8 @@ export function ViewButtons() {
   const bar = useRoving<HTMLDivElement>();
   const parallel = camera.projection === 'parallel';
   const peeling = useDesk((s) => s.peeling);
+  const walking = useDesk((s) => s.walking);
+  const flat = useDesk((s) => s.flat);
   const several = useRun().parts.length > 1;
   const { front } = useScene().lookInside;
   const fitAgain = () => {
@@ -88,6 +91,17 @@ export function ViewButtons() {
       >
         {parallel ? 'parallel' : 'perspective'}
       </button>
+      {!flat && (
+        <button
+          type="button"
+          className={`mark w-auto gap-1.5 px-2.5 text-xs font-medium ${walking ? 'bg-accent-wash text-accent' : ''}`}
+          aria-pressed={walking}
+          title="Go through the model: drag to look around, wheel and arrows to go on, with Shift aside and up"
+          onClick={walkOrNot}
+        >
+          <Footprints size={15} /> walk
+        </button>
+      )}
       {several && (
         <>
           <span className="mx-1 h-4 w-px bg-rule" />

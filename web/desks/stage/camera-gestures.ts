@@ -1,15 +1,16 @@
 import { type RefObject, useEffect } from 'react';
 import type { Vector } from '#core/model/vectors.ts';
-import { orbit, pan, zoomAt } from '#core/scene/camera-moves.ts';
+import { lookAround, orbit, pan, walk, zoomAt } from '#core/scene/camera-moves.ts';
 import { upOf } from '#core/scene/things/upright.ts';
-import { freshId, moveCamera, sceneNow } from './desk-store.ts';
+import { freshId, moveCamera, sceneNow, useDesk } from './desk-store.ts';
+import { stride } from './walking.ts';
 
 /** A full turn for a drag over this many heights of the picture. */
 const TURN = 1.6;
 
 /**
  * Handles the camera on the picture: drag turns (flat runs: moves), drag with the right or middle button or with
- * Shift moves, the wheel comes nearer under the cursor.
+ * Shift moves, the wheel comes nearer under the cursor. While one walks, a drag looks around and the wheel goes ahead.
  */
 export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, flat: boolean): void {
   useEffect(() => {
@@ -40,10 +41,14 @@ export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, fla
       const { camera, upright } = sceneNow();
       // A flat run turns about what is up in its picture.
       const pole = flat && Math.abs(camera.up[1]) > 0.9 ? ([0, 1, 0] as Vector) : upOf(upright);
+      const walks = useDesk.getState().walking && !gesture.moves;
+      const sight = (camera.fieldOfView * Math.PI) / 180;
       moveCamera(
-        gesture.moves
-          ? pan(camera, across, down)
-          : orbit(camera, across * Math.PI * TURN, down * Math.PI * TURN, pole),
+        walks
+          ? lookAround(camera, across * sight, down * sight, pole)
+          : gesture.moves
+            ? pan(camera, across, down)
+            : orbit(camera, across * Math.PI * TURN, down * Math.PI * TURN, pole),
         gesture.id,
       );
     };
@@ -59,6 +64,11 @@ export function useCameraGestures(picture: RefObject<HTMLDivElement | null>, fla
       if (now - wheel.at > 400) wheel = { id: freshId('zoom'), at: now };
       wheel.at = now;
       const lines = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
+      if (useDesk.getState().walking) {
+        const ahead = -Math.max(-200, Math.min(200, lines)) * 0.01 * stride();
+        moveCamera(walk(sceneNow().camera, { ahead }, upOf(sceneNow().upright)), wheel.id);
+        return;
+      }
       moveCamera(
         zoomAt(sceneNow().camera, Math.exp(Math.max(-200, Math.min(200, lines)) * 0.0016), across, rise),
         wheel.id,

@@ -30,6 +30,7 @@ export const deskKeys: readonly KeyGroup[] = [
     keys: [
       ['arrows', 'turn (flat runs: move)'],
       ['Shift arrows', 'move (flat runs: turn)'],
+      ['arrows, walking', 'ahead and back, turn the head; with Shift aside and up'],
       ['+ and −', 'nearer, farther'],
       ['Home', 'all of the run, aslant'],
       ['Enter', 'point: arrows move the cross, Enter chooses, Escape ends'],

@@ -57,6 +57,8 @@ interface DeskState {
   stageAspect: number;
   /** Pointing at a part hides it at once. */
   peeling: boolean;
+  /** The view turns about the eye, and goes on instead of coming nearer. */
+  walking: boolean;
   /** The picture at rest is complete. */
   settled: boolean;
   /** What each line has to say of itself, by layer. */
@@ -123,6 +125,7 @@ export function openDesk(
     openGauge: null,
     stageAspect: 1.5,
     peeling: false,
+    walking: false,
     settled: false,
     news: {},
     grids: {},

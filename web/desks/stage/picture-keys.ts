@@ -4,6 +4,7 @@ import { upOf } from '#core/scene/things/upright.ts';
 import { arrowKeys } from '#web/desks/shared/arrow-keys.ts';
 import { edit, moveCamera, sceneNow, useDesk } from './desk-store.ts';
 import { lookFrom } from './look-from.ts';
+import { stepBy } from './walking.ts';
 
 /** A turn in radians, a move and an approach for one press of a key. */
 const TURN = Math.PI / 24;
@@ -26,7 +27,7 @@ interface PictureKeys {
 
 /**
  * The keys of the picture: arrows turn, with Shift they move, plus and minus come nearer and go away, Home shows all.
- * Enter points: then arrows move a cross, and Enter does there what a click does.
+ * While one walks they go ahead and turn the head, with Shift they go aside and up. Enter points: then arrows move a cross, and Enter does there what a click does.
  *
  * @param point what a click at a place does
  */
@@ -53,6 +54,7 @@ export function usePictureKeys(
         x: Math.min(size.width - 1, Math.max(0, cross.x + arrow[0] * STRIDE)),
         y: Math.min(size.height - 1, Math.max(0, cross.y + arrow[1] * STRIDE)),
       });
+    else if (arrow && useDesk.getState().walking) stepBy(arrow, event.shiftKey);
     else if (arrow) turnOrMove(arrow, flat !== event.shiftKey);
     else if (event.key === '+' || event.key === '=')
       moveCamera(zoomAt(sceneNow().camera, NEARER, 0, 0), 'keys');
