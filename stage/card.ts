@@ -144,11 +144,15 @@ export class Card {
     this.renderer.setClearColor(0, 0);
   }
 
-  /** The pixels of a finished picture as they are: linear light, premultiplied, top row first. */
-  linearPixels(source: WebGLRenderTarget): Float32Array {
+  /**
+   * The pixels of a finished picture as they are: linear light, premultiplied, top row first.
+   *
+   * @param which of its textures
+   */
+  linearPixels(source: WebGLRenderTarget, which = 0): Float32Array {
     const { width, height } = source;
     const raw = new Float32Array(width * height * 4);
-    this.renderer.readRenderTargetPixels(source, 0, 0, width, height, raw);
+    this.renderer.readRenderTargetPixels(source, 0, 0, width, height, raw, undefined, which);
     const row = new Float32Array(width * 4);
     for (let y = 0; y < height >> 1; y++) {
       const [top, bottom] = [y * width * 4, (height - 1 - y) * width * 4];

@@ -4,7 +4,13 @@ import type { Card } from './card.ts';
 import type { SpreadGlow } from './glow-light.ts';
 import { material } from './marks/material.ts';
 import type { PassSum } from './render-targets.ts';
-import { gatherFragment, relightFragment, shapeFragment, smoothFragment } from './shaders/clean.ts';
+import {
+  gatherFragment,
+  relightFragment,
+  shapeFragment,
+  shareFragment,
+  smoothFragment,
+} from './shaders/clean.ts';
 import { screenVertex } from './shaders/screen.ts';
 import type { Drawing } from './slices.ts';
 
@@ -41,10 +47,15 @@ export class CleanLight {
     uGlowTile: { value: new Vector4() },
     uGlowSpares: { value: true },
   });
+  private readonly share = material(screenVertex, shareFragment, {
+    uLight: { value: null },
+    uSmooth: { value: null },
+    uUnit: { value: new Vector2() },
+  });
   readonly materials = [this.shape, this.gather, this.smooth, this.relight];
 
   constructor(private readonly card: Card) {
-    for (const m of this.materials) withoutDepth(m);
+    for (const m of [...this.materials, this.share]) withoutDepth(m);
   }
 
   /** Writes `sum.shape`, of the pass that was drawn last. */
@@ -79,6 +90,13 @@ export class CleanLight {
     if (glow) uGlowTile.value.copy(glow.tile);
     uGlowSpares.value = glow?.sparesValues ?? true;
     yield* this.card.fill(this.relight, sum.clean, 'clean rows');
+  }
+
+  /** Writes `sum.shadow`, of what `clean` found last. */
+  *shadow(sum: PassSum): Drawing {
+    this.share.uniforms.uLight.value = sum.mean.textures[1];
+    this.share.uniforms.uSmooth.value = sum.light[0].texture;
+    yield* this.card.fill(this.share, sum.shadow, 'clean rows');
   }
 }
 

@@ -54,7 +54,7 @@ export class PassSum extends PassPicture {
   readonly tile = new Vector4(0, 0, 1, 1);
   /** How many passes are in `clean`; none since the last restart. */
   cleaned = 0;
-  /** Two to smooth the light back and forth. */
+  /** Two to smooth the light back and forth; in the end it is in the first. */
   readonly light: [WebGLRenderTarget, WebGLRenderTarget];
   /** Change of depth that is one pixel wide, as a linear function of the depth of the first pass. */
   depthUnit: [number, number] = [0, 1];
@@ -71,6 +71,11 @@ export class PassSum extends PassPicture {
     this.spare = new WebGLRenderTarget(width, height, { ...EXACT, count: 3 });
     this.clean = new WebGLRenderTarget(width, height, EXACT);
     this.light = [new WebGLRenderTarget(width, height, EXACT), new WebGLRenderTarget(width, height, EXACT)];
+  }
+
+  /** Share of the light that arrives, as grey; see `CleanLight.shadow`. */
+  get shadow(): WebGLRenderTarget {
+    return this.light[1];
   }
 
   turn(): void {

@@ -146,6 +146,19 @@ export class Stage {
     return this.card.linearPixels(source);
   }
 
+  /** What lies where in the pass that was drawn last, as `outputs` tells: normals and distances. */
+  surfacePixels(sum: PassSum): Float32Array {
+    return this.card.linearPixels(sum.surfaces, 1);
+  }
+
+  /** The names of the bodies, in the order of the numbers they have there. */
+  bodies({ layers }: Scene): string[] {
+    return this.parts.list.map(({ layer, part }) => {
+      const line = layers.findIndex((l) => l.id === layer);
+      return line < 0 ? part : `${layers[line].name ?? `line ${line + 1}`}: ${part}`;
+    });
+  }
+
   /** Takes over shapes and values of a frame, together with the scene and the step they belong to. */
   show(frame: Frame, scene: Scene): void {
     this.frame = frame;
@@ -262,6 +275,11 @@ export class Stage {
     if (glows && !this.wholeGlow) yield* this.glow.spread(sum, glow);
     yield* this.cleaner.clean(sum, glows ? this.glow.on(sum.tile, glow) : null);
     sum.cleaned = sum.count;
+  }
+
+  /** Makes `sum.shadow` of what was cleaned last. */
+  shadow(sum: PassSum): Drawing {
+    return this.cleaner.shadow(sum);
   }
 
   /** Spreads what glows over all of a picture that will be drawn in tiles, from then on until it is forgotten. */

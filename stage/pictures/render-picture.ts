@@ -25,10 +25,18 @@ export interface PictureOptions extends PictureSize {
   isEnough?(): boolean;
   /** Shown what there is of the picture, small and without words, whenever its passes have doubled; with its noise, once known. */
   preview?(seen: Behind, noise: number | null): void;
+  /** Takes what the picture is made of, beside what is seen. */
+  apart?: Apart;
   /** Largest side of the pieces it is drawn in, in pixels; what is shown does not depend on it. */
   tile?: number;
   progress?(done: number): void;
   signal?: AbortSignal;
+}
+
+/** What lies in the middle of each pixel, as `outputs` tells; and the share of light that arrives, as grey. */
+export interface Apart {
+  surfaces: Picture['tiles'];
+  shadow: Picture['tiles'];
 }
 
 /** Passes for a picture that leaves the house, for one that is only looked at, and for one that shows whether all is in it. */
@@ -85,12 +93,20 @@ export async function renderPicture(
             noise,
           );
         };
-        await stage.slices.run(passesOf(stage, sum, size, wide, options, show), () => {
+        const begun = (): void => {
+          options.apart?.surfaces.push({ tile, pixels: inner(stage.surfacePixels(sum), wide, tile) });
+        };
+        await stage.slices.run(passesOf(stage, sum, size, wide, options, { show, begun }), () => {
           options.progress?.((n + Math.min(1, sum.count / expected)) / all.length);
           return signal?.aborted ?? false;
         });
         signal?.throwIfAborted();
         tiles.push({ tile, pixels: inner(stage.linearPixels(sum.clean), wide, tile) });
+        if (options.apart) {
+          await stage.slices.run(stage.shadow(sum));
+          const shadow = stage.linearPixels(sum.shadow);
+          options.apart.shadow.push({ tile, pixels: inner(shadow, wide, tile) });
+        }
         options.progress?.((n + 1) / all.length);
       } finally {
         sum.dispose();
@@ -106,18 +122,22 @@ export async function renderPicture(
 /** Width of what is shown while a picture is made. */
 const PREVIEW_WIDTH = 320;
 
-/** @param show called with what there is to be seen of the tile whenever its passes have doubled */
+/**
+ * @param show called with what there is to be seen of the tile whenever its passes have doubled
+ * @param begun called after the first pass, which is drawn through the middles of the pixels
+ */
 function* passesOf(
   stage: Stage,
   sum: PassSum,
   size: PictureSize,
   tile: Tile,
   { transparent, noise, isEnough, preview }: PictureOptions,
-  show: (pixels: Float32Array, noise: number | null) => void,
+  { show, begun }: { show(pixels: Float32Array, noise: number | null): void; begun(): void },
 ): Drawing {
   const gauge = new NoiseGauge();
   while (sum.count < sum.goal) {
     yield* stage.addPass(sum, size, tile, transparent);
+    if (sum.count === 1) begun();
     if (isEnough?.()) break;
     if ((!preview && noise === undefined) || !NoiseGauge.isDue(sum.count)) continue;
     yield* stage.clean(sum);

@@ -99,6 +99,23 @@ void main() {
 }
 `;
 
+/** How much of its light each pixel gets, as grey; all of it where nothing is lit. */
+export const shareFragment = /* glsl */ `
+${head}
+uniform sampler2D uLight;
+uniform sampler2D uSmooth;
+in vec2 vPlace;
+void main() {
+  ivec2 at = ivec2(gl_FragCoord.xy);
+  vec4 light = texelFetch(uLight, at, 0);
+  float share = texelFetch(uSmooth, at, 0).r;
+  if (share == NONE) share = light.b > 1e-4 ? light.r / light.b : 1.0;
+  else if (share < 0.0) share += EDGE;
+  // What takes no light lies before the rest of the pixel.
+  outColour = vec4(vec3(mix(clamp(share, 0.0, 1.0), 1.0, clamp(light.g, 0.0, 1.0))), 1.0);
+}
+`;
+
 /** The picture with its smoothed light, as it is shown: what met the camera as light goes through its curve only here. */
 export const relightFragment = /* glsl */ `
 ${head}

@@ -47,6 +47,7 @@ const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['screenVertex', 'gatherFragment', ['']],
   ['screenVertex', 'smoothFragment', ['']],
   ['screenVertex', 'relightFragment', ['']],
+  ['screenVertex', 'shareFragment', ['']],
 ];
 
 describe('the shaders of the stage', () => {

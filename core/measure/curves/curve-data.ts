@@ -1,3 +1,4 @@
+import { csvCell } from '../../model/csv-text.ts';
 import type { Sheet } from './sheet.ts';
 
 /** What numbers are called and measured in. */
@@ -72,8 +73,7 @@ export function curveAt({ x, y }: Pick<CurveData, 'x' | 'y'>, place: number): nu
 
 /** A curve as a table, with the names and units at its head; numbers in full. */
 export function curvesCsv(curves: readonly { name: string; data: CurveData }[]): string {
-  const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
-  const head = ({ name, unit }: AxisName): string => quoted(unit ? `${name} [${unit}]` : name);
+  const head = ({ name, unit }: AxisName): string => csvCell(unit ? `${name} [${unit}]` : name);
   const same = (a: CurveData, b: CurveData): boolean =>
     a.x.length === b.x.length && a.x.every((v, i) => v === b.x[i]);
   // Curves along the same places share a column of them.

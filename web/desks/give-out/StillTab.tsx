@@ -1,9 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
+import { csvTable } from '#core/model/csv-text.ts';
 import { saySteps } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { PictureAbout } from '#stage/pictures/about.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
+import type { PictureOptions } from '#stage/pictures/render-picture.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
 import type { Behind } from '#stage/words/ground.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -13,7 +15,7 @@ import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { useDesk, useScene } from '#web/desks/stage/desk-store.ts';
-import { developScene } from './darkroom.ts';
+import { developApart, developScene } from './darkroom.ts';
 import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PictureZip } from './picture-zip.ts';
@@ -24,8 +26,9 @@ interface Made {
   blob: Blob;
   address: string;
   size: Size;
-  /** How many pictures it holds, in a zip. */
-  shots: number | null;
+  /** What it holds: one picture, or several in a zip. */
+  holds: 'picture' | 'shots' | 'layers';
+  count: number;
   /** What wrote it. */
   writer: PictureWriter;
 }
@@ -38,6 +41,7 @@ export function StillTab(props: GiveOutProps) {
   const [size, setSize] = useState(sizeOfStage);
   const [transparent, setTransparent] = useState(false);
   const [words, setWords] = useState(true);
+  const [apart, setApart] = useState(false);
   const [quality, setQuality] = useState(finalQuality);
   const [seen, setSeen] = useState<Seen | null>(null);
   const enough = useRef(false);
@@ -48,8 +52,8 @@ export function StillTab(props: GiveOutProps) {
   const { work, problem, run: doWork } = useWork();
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
-  const show = (blob: Blob, shots: number | null) =>
-    setMade({ blob, address: URL.createObjectURL(blob), size, shots, writer });
+  const show = (blob: Blob, holds: Made['holds'] = 'picture', count = 1) =>
+    setMade({ blob, address: URL.createObjectURL(blob), size, holds, count, writer });
   const clear = transparent && writer.opacity;
   const asAsked = (picture: Picture): Picture => (words ? picture : { ...picture, words: null });
 
@@ -76,8 +80,37 @@ export function StillTab(props: GiveOutProps) {
           take: (picture, shot) => zip.add(fileName(shot.name), asAsked(picture), about(shot.document)),
         },
       );
-      show(zip.finish(), shots.length);
+      show(zip.finish(), 'shots', shots.length);
     });
+
+  /** All its layers in a zip, with what their numbers stand for. */
+  const inLayers = async (options: PictureOptions): Promise<[Blob, 'layers', number]> => {
+    const { layers, bodies } = await developApart(
+      viewport.stage,
+      controller.source,
+      scene,
+      scene.step,
+      options,
+    );
+    const zip = new PictureZip(writer);
+    for (const { id, picture, writer: only } of layers)
+      await zip.add(`${fileName(scene.name)}-${id}`, picture, about(scene), only ?? writer);
+    zip.addText(
+      'bodies.csv',
+      csvTable(
+        ['number', 'body'],
+        bodies.map((body, n) => [n + 1, body]),
+      ),
+    );
+    zip.addText(
+      'layers.csv',
+      csvTable(
+        ['layer', 'holds'],
+        layers.map(({ id, holds }) => [id, holds]),
+      ),
+    );
+    return [zip.finish(), 'layers', layers.length];
+  };
 
   const make = () =>
     doWork('Making the picture', async (progress, signal) => {
@@ -85,7 +118,7 @@ export function StillTab(props: GiveOutProps) {
       enough.current = false;
       setSeen(null);
       try {
-        const picture = await developScene(viewport.stage, controller.source, scene, scene.step, {
+        const options: PictureOptions = {
           ...size,
           transparent: clear,
           ...asQuality(quality),
@@ -93,8 +126,11 @@ export function StillTab(props: GiveOutProps) {
           preview: (picture, noise) => setSeen({ picture, noise }),
           progress,
           signal,
-        });
-        show(await writer.write(asAsked(picture), about(scene)), null);
+        };
+        if (apart) return show(...(await inLayers(options)));
+        const { stage } = viewport;
+        const picture = await developScene(stage, controller.source, scene, scene.step, options);
+        show(await writer.write(asAsked(picture), about(scene)));
       } finally {
         release();
       }
@@ -122,7 +158,14 @@ export function StillTab(props: GiveOutProps) {
       ) : (
         <p className="text-soft">{writer.name} keeps no transparent background.</p>
       )}
-      <Tick label="Legends, time and words" checked={words} onChange={(on) => setWords(on)} />
+      {!apart && <Tick label="Legends, time and words" checked={words} onChange={(on) => setWords(on)} />}
+      <Tick label="In layers, to be put together" checked={apart} onChange={(on) => setApart(on)} />
+      {apart && (
+        <p className="text-soft">
+          A zip: the picture without words, colours, shadow and words as {writer.name}; depth, normals and
+          numbers of the bodies as OpenEXR of 32 bits.
+        </p>
+      )}
       <QualityFields quality={quality} onQuality={setQuality} />
       {work ? (
         <>
@@ -132,9 +175,9 @@ export function StillTab(props: GiveOutProps) {
       ) : (
         <div className="flex flex-col gap-2">
           <button type="button" className={made ? 'quiet' : 'act'} onClick={make}>
-            Make the picture
+            {apart ? 'Make the layers' : 'Make the picture'}
           </button>
-          {shots.length > 0 && (
+          {shots.length > 0 && !apart && (
             <button type="button" className="quiet" onClick={makeAll}>
               {shots.length === 1 ? 'Make the one shot' : `Make all ${shots.length} shots`}, as a zip
             </button>
@@ -144,7 +187,7 @@ export function StillTab(props: GiveOutProps) {
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
         <figure>
-          {made.shots === null && isShown(made.blob) && (
+          {made.holds === 'picture' && isShown(made.blob) && (
             <img
               src={made.address}
               alt="The finished still"
@@ -152,7 +195,7 @@ export function StillTab(props: GiveOutProps) {
             />
           )}
           <figcaption className="mt-1.5 flex items-center justify-between text-soft">
-            {made.shots !== null && `${made.shots} × `}
+            {made.count > 1 && `${made.count} × `}
             {made.size.width} × {made.size.height}, {sayBytes(made.blob.size)}
             <button
               type="button"
@@ -160,13 +203,13 @@ export function StillTab(props: GiveOutProps) {
               onClick={() =>
                 saveFile(
                   made.blob,
-                  made.shots === null
+                  made.holds === 'picture'
                     ? `${fileName(scene.name)}.${made.writer.ending}`
-                    : `${fileName(scene.name)}-shots.zip`,
+                    : `${fileName(scene.name)}-${made.holds}.zip`,
                 )
               }
             >
-              Save {made.shots === null ? made.writer.name : 'zip'}
+              Save {made.holds === 'picture' ? made.writer.name : 'zip'}
             </button>
           </figcaption>
         </figure>

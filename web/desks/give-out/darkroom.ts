@@ -1,5 +1,6 @@
 import type { Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
+import { type LayersApart, renderApart } from '#stage/pictures/layers-apart.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { type PictureOptions, renderPicture } from '#stage/pictures/render-picture.ts';
 import type { Stage } from '#stage/stage.ts';
@@ -18,4 +19,17 @@ export async function developScene(
   const frame = await source.frame(scene, step, 'export');
   stage.show(frame, scene);
   return renderPicture(stage, frame, scene, options);
+}
+
+/** The same, taken apart into its layers. */
+export async function developApart(
+  stage: Stage,
+  source: SceneSource,
+  scene: Scene,
+  step: number,
+  options: PictureOptions,
+): Promise<LayersApart> {
+  const frame = await source.frame(scene, step, 'export');
+  stage.show(frame, scene);
+  return renderApart(stage, frame, scene, options);
 }

@@ -16,13 +16,23 @@ export class PictureZip {
   constructor(private readonly writer: PictureWriter = png) {}
 
   /** @param name without its ending; a second of the same name gets a number */
-  async add(name: string, picture: Picture, about?: PictureAbout): Promise<void> {
+  async add(name: string, picture: Picture, about?: PictureAbout, writer = this.writer): Promise<void> {
     let own = name;
     for (let n = 2; this.taken.has(own.toLowerCase()); n++) own = `${name}-${n}`;
     this.taken.add(own.toLowerCase());
-    const file = new ZipPassThrough(`${own}.${this.writer.ending}`);
+    const written = await writer.write(picture, about);
+    this.put(`${own}.${writer.ending}`, new Uint8Array(await written.arrayBuffer()));
+  }
+
+  /** A file of text beside them. */
+  addText(name: string, text: string): void {
+    this.put(name, new TextEncoder().encode(text));
+  }
+
+  private put(name: string, bytes: Uint8Array): void {
+    const file = new ZipPassThrough(name);
     this.zip.add(file);
-    file.push(new Uint8Array(await (await this.writer.write(picture, about)).arrayBuffer()), true);
+    file.push(bytes, true);
   }
 
   finish(): Blob {
