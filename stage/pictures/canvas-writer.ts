@@ -4,12 +4,12 @@ import { type PictureWriter, tooLarge } from './writer.ts';
 
 /** A format that browsers write themselves, with 8 bits a channel in sRGB. */
 export function canvasWriter(
-  about: Omit<PictureWriter, 'write' | 'offered'>,
+  own: Omit<PictureWriter, 'write' | 'offered'>,
   type: string,
   { quality, embed }: { quality?: number; embed?: EmbedAbout } = {},
 ): PictureWriter {
   return {
-    ...about,
+    ...own,
     async offered() {
       const canvas = document.createElement('canvas');
       canvas.width = 1;
@@ -19,7 +19,8 @@ export function canvasWriter(
     },
     async write(picture, about) {
       const blob = await blobOf(await developed(picture), type, quality);
-      if (!blob) throw tooLarge(picture, 'for this browser to save');
+      // What a browser cannot write at this size becomes nothing, or a PNG.
+      if (blob?.type !== type) throw tooLarge(picture, `for this browser to save as ${own.name}`);
       if (!about || !embed) return blob;
       const bytes = embed(new Uint8Array(await blob.arrayBuffer()), about);
       return new Blob([bytes as Uint8Array<ArrayBuffer>], { type });

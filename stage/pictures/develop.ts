@@ -1,5 +1,6 @@
 import { fromLinear } from '#core/model/srgb.ts';
 import type { Picture } from './picture.ts';
+import { nextTurn } from './picture-rows.ts';
 
 /** Levels the table tells apart: finer than a screen's 255 by far. */
 const LEVELS = 65_535;
@@ -48,11 +49,18 @@ export async function developed(picture: Picture): Promise<HTMLCanvasElement> {
     const out = new Uint8ClampedArray(pixels.length);
     const all = tile.width * tile.height;
     for (let from = 0; from < all; from += AT_ONCE) {
-      screenPixels(pixels, from, Math.min(all, from + AT_ONCE), out);
-      await new Promise((resolve) => setTimeout(resolve, 0));
+      const to = Math.min(all, from + AT_ONCE);
+      if (pixels instanceof Float32Array) screenPixels(pixels, from, to, out);
+      else for (let i = 4 * from; i < 4 * to; i++) out[i] = pixels[i] / 257;
+      await nextTurn();
     }
     painter.putImageData(new ImageData(out, tile.width, tile.height), tile.x, tile.y);
   }
-  if (words) painter.drawImage(words, 0, 0);
+  for (let row = 0; words && row < height; ) {
+    const { canvas: some, top } = words.at(row);
+    painter.drawImage(some, 0, top);
+    row = top + some.height;
+    await nextTurn();
+  }
   return canvas;
 }

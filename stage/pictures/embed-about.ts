@@ -21,36 +21,46 @@ function number(value: number, bytes: number, littleEndian: boolean): Uint8Array
   return out;
 }
 
-/** The check of a chunk (ISO 3309, as PNG asks for it). */
+let table: Uint32Array | null = null;
+
+/** The check of a chunk (ISO 3309, as PNG asks for it), by a table of what each byte does to it. */
 function crc(bytes: Uint8Array): number {
-  let rest = 0xffffffff;
-  for (const byte of bytes) {
-    rest ^= byte;
+  table ??= Uint32Array.from({ length: 256 }, (_, byte) => {
+    let rest = byte;
     for (let k = 0; k < 8; k++) rest = rest & 1 ? 0xedb88320 ^ (rest >>> 1) : rest >>> 1;
-  }
+    return rest;
+  });
+  let rest = 0xffffffff;
+  for (const byte of bytes) rest = table[(rest ^ byte) & 255] ^ (rest >>> 8);
   return (rest ^ 0xffffffff) >>> 0;
+}
+
+/** A chunk of a PNG file: its length, its name of four letters, what it holds, and the check of these. */
+export function pngChunk(name: string, holds: Uint8Array): Uint8Array {
+  const content = joined(encoder.encode(name), holds);
+  return joined(number(holds.length, 4, false), content, number(crc(content), 4, false));
 }
 
 /** Length of the signature of a PNG file and its first chunk. */
 const PNG_HEAD = 33;
 
-/** As texts behind the head of a PNG file: title, description, program, and the packet (PNG, third edition, 11.3.3). */
-export const intoPng: EmbedAbout = (bytes, about) => {
-  const text = (keyword: string, value: string): Uint8Array => {
+/** Title, description, program, and the packet as texts of a PNG file (PNG, third edition, 11.3.3). */
+export function pngTexts(about: PictureAbout): Uint8Array {
+  const text = (keyword: string, value: string): Uint8Array =>
     // No packing, no language.
-    const content = joined(encoder.encode(`iTXt${keyword}`), new Uint8Array(5), encoder.encode(value));
-    return joined(number(content.length - 4, 4, false), content, number(crc(content), 4, false));
-  };
+    pngChunk('iTXt', joined(encoder.encode(keyword), new Uint8Array(5), encoder.encode(value)));
   return joined(
-    bytes.subarray(0, PNG_HEAD),
     text('Title', about.scene.name),
     text('Description', describedBy(about)),
     text('Software', 'Dresser'),
     text('Creation Time', about.made.toISOString()),
     text('XML:com.adobe.xmp', packetOf(about)),
-    bytes.subarray(PNG_HEAD),
   );
-};
+}
+
+/** As texts behind the head of a PNG file. */
+export const intoPng: EmbedAbout = (bytes, about) =>
+  joined(bytes.subarray(0, PNG_HEAD), pngTexts(about), bytes.subarray(PNG_HEAD));
 
 /** Longest that a segment of a JPEG file is. */
 const LONGEST_SEGMENT = 65_533;

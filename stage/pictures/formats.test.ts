@@ -8,9 +8,9 @@ import { type PictureAbout, sceneInPicture } from './about.ts';
 import { intoExr, intoJpeg, intoPng, intoWebp } from './embed-about.ts';
 import { exr } from './exr.ts';
 import type { Picture } from './picture.ts';
+import { layOver } from './picture-rows.ts';
 import { png16 } from './png16.ts';
 import { tiff } from './tiff.ts';
-import { layOver } from './whole-picture.ts';
 
 const WIDTH = 70;
 const HEIGHT = 45;
@@ -103,7 +103,7 @@ describe('words over a picture', () => {
     expect([...pixels.subarray(4)]).toEqual([1, 0, 0, 1, 0.5, 0.5, 0.5, 1]);
   });
   it('too many pixels are refused with what to do', async () => {
-    await expect(tiff.write({ ...picture, width: 20_000, height: 20_000, tiles: [] })).rejects.toThrow(
+    await expect(exr.write({ ...picture, width: 20_000, height: 20_000, tiles: [] })).rejects.toThrow(
       /20000 × 20000 is too large.*Make it smaller, or choose another format/,
     );
   });

@@ -11,9 +11,11 @@ import type { PictureSize, Stage, Tile } from '../stage.ts';
 import type { Behind } from '../words/ground.ts';
 import { SERIF_FONT, WORDS_FONT } from '../words/lettering.ts';
 import { paintWords } from '../words/paint-words.ts';
-import { behindOf } from './behind.ts';
+import { SmallCopy } from './behind.ts';
 import { NoiseGauge } from './noise.ts';
 import type { Picture } from './picture.ts';
+import { packed } from './picture-rows.ts';
+import { type Words, WordsOver } from './words-over.ts';
 
 export interface PictureOptions extends PictureSize {
   transparent: boolean;
@@ -35,8 +37,8 @@ export interface PictureOptions extends PictureSize {
 
 /** What lies in the middle of each pixel, as `outputs` tells; and the share of light that arrives, as grey. */
 export interface Apart {
-  surfaces: Picture['tiles'];
-  shadow: Picture['tiles'];
+  surfaces: { tile: Tile; pixels: Float32Array }[];
+  shadow: { tile: Tile; pixels: Float32Array }[];
 }
 
 /** Passes for a picture that leaves the house, for one that is only looked at, and for one that shows whether all is in it. */
@@ -47,6 +49,9 @@ export const DRAFT_PASSES = 6;
 export const MOST_PASSES = 512;
 
 const LARGEST_TILE = 1536;
+
+/** Pictures of more pixels are held in 16 bits a channel: as floats they would not be had. */
+const MOST_AS_LIGHT = 40_000_000;
 
 /** Bodies in even light change nothing from pass to pass but their edges, unless a lens or a rough mirror blurs them. */
 export function usefulPasses(scene: Scene, passes: number): number {
@@ -73,6 +78,9 @@ export async function renderPicture(
   const passes = usefulPasses(scene, options.passes);
   const size = { width, height };
   const tiles: Picture['tiles'] = [];
+  const isLarge = width * height > MOST_AS_LIGHT;
+  const behind = new SmallCopy(size);
+  const seen = new SmallCopy(size, PREVIEW_WIDTH);
   const all = tilesOf(size, options.tile);
   const missing = await stage.prepare();
   if (missing.length > 0) throw new Error(missing.join(' '));
@@ -88,10 +96,7 @@ export async function renderPicture(
         const show = (pixels: Float32Array, noise: number | null): void => {
           if (options.noise && noise !== null)
             expected = Math.min(passes, Math.max(sum.count, sum.count * (noise / options.noise) ** 2));
-          options.preview?.(
-            behindOf({ ...size, tiles: [...tiles, { tile: wide, pixels }] }, PREVIEW_WIDTH),
-            noise,
-          );
+          options.preview?.(seen.and(wide, pixels).shown, noise);
         };
         const begun = (): void => {
           options.apart?.surfaces.push({ tile, pixels: inner(stage.surfacePixels(sum), wide, tile) });
@@ -101,7 +106,10 @@ export async function renderPicture(
           return signal?.aborted ?? false;
         });
         signal?.throwIfAborted();
-        tiles.push({ tile, pixels: inner(stage.linearPixels(sum.clean), wide, tile) });
+        const pixels = inner(stage.linearPixels(sum.clean), wide, tile);
+        behind.add(tile, pixels);
+        if (options.preview) seen.add(tile, pixels);
+        tiles.push({ tile, pixels: isLarge ? packed(pixels) : pixels });
         if (options.apart) {
           await stage.slices.run(stage.shadow(sum));
           const shadow = stage.linearPixels(sum.shadow);
@@ -115,8 +123,8 @@ export async function renderPicture(
   } finally {
     stage.forgetGlow();
   }
-  const behind = options.transparent ? null : behindOf({ ...size, tiles });
-  return { ...size, tiles, words: await wordsOn(scene, frame, size, behind) };
+  const words = await wordsOn(scene, frame, size, options.transparent ? null : behind.shown);
+  return { ...size, tiles, words };
 }
 
 /** Width of what is shown while a picture is made. */
@@ -187,15 +195,8 @@ async function wordsOn(
   { run, step, parts, bounds, attached, readings, curves }: Frame,
   size: PictureSize,
   behind: Behind | null,
-): Promise<HTMLCanvasElement> {
+): Promise<Words> {
   for (const font of [WORDS_FONT, SERIF_FONT]) await document.fonts.load(`500 20px ${font}`);
-  const words = document.createElement('canvas');
-  words.width = size.width;
-  words.height = size.height;
-  paintWords(
-    words.getContext('2d', { willReadFrequently: true })!,
-    { scene, run, step, spreads: parts, behind, bounds, attached, readings, curves },
-    size,
-  );
-  return words;
+  const worded = { scene, run, step, spreads: parts, behind, bounds, attached, readings, curves };
+  return new WordsOver(size, (painter) => void paintWords(painter, worded, size));
 }

@@ -1,6 +1,6 @@
 import { zlibSync } from 'fflate';
 import { packetOf } from './about.ts';
-import { deepPixels } from './whole-picture.ts';
+import { deepRows, nextTurn } from './picture-rows.ts';
 import { type PictureWriter, tooLarge } from './writer.ts';
 
 /** Rows packed together. */
@@ -25,34 +25,33 @@ export const tiff: PictureWriter = {
   opacity: true,
   async write(picture, about) {
     const { width, height } = picture;
-    const pixels = await deepPixels(picture);
     const strips: Uint8Array[] = [];
+    let length = 1024;
     for (let row = 0; row < height; row += ROWS) {
-      const part = pixels.subarray(4 * row * width, 4 * Math.min(height, row + ROWS) * width);
-      strips.push(zlibSync(new Uint8Array(part.buffer, part.byteOffset, part.byteLength), { level: 6 }));
-      await new Promise((resolve) => setTimeout(resolve, 0));
+      const part = deepRows(picture, row, Math.min(ROWS, height - row));
+      const strip = zlibSync(new Uint8Array(part.buffer), { level: 6 });
+      length += strip.length + 16;
+      if (length > LARGEST) throw tooLarge(picture, 'for a TIFF file');
+      strips.push(strip);
+      await nextTurn();
     }
-    if (strips.reduce((sum, s) => sum + s.length + 16, 1024) > LARGEST)
-      throw tooLarge(picture, 'for a TIFF file');
-    return new Blob(
-      [tiffFile(width, height, strips, about ? packetOf(about) : '') as Uint8Array<ArrayBuffer>],
-      { type: 'image/tiff' },
-    );
+    const parts = tiffParts(width, height, strips, about ? packetOf(about) : '');
+    return new Blob(parts as Uint8Array<ArrayBuffer>[], { type: 'image/tiff' });
   },
 };
 
 /**
- * The bytes of a file of one picture.
+ * The bytes of a file of one picture, part by part.
  *
  * @param packet of XMP, or nothing
  * @param strips of `ROWS` rows each, 16 bits a channel, little-endian, packed by zlib
  */
-export function tiffFile(
+function tiffParts(
   width: number,
   height: number,
   strips: readonly Uint8Array[],
   packet: string,
-): Uint8Array {
+): Uint8Array[] {
   const head = 8;
   const lengths = strips.map((s) => s.length + (s.length % 2));
   const body = lengths.reduce((a, b) => a + b, 0);
@@ -88,28 +87,30 @@ export function tiffFile(
     return bytes > 4 ? bytes + (bytes % 2) : 0;
   };
   const directory = head + body;
-  let beyond = directory + 2 + 12 * entries.length + 4;
+  const begin = new DataView(new ArrayBuffer(head));
+  begin.setUint16(0, 0x4949);
+  begin.setUint16(2, 42, true);
+  begin.setUint32(4, directory, true);
+  // Places in the directory are counted from the begin of the file.
+  let beyond = 2 + 12 * entries.length + 4;
   const out = new Uint8Array(beyond + entries.map(outside).reduce((a, b) => a + b, 0));
   const view = new DataView(out.buffer);
-  view.setUint16(0, 0x4949);
-  view.setUint16(2, 42, true);
-  view.setUint32(4, directory, true);
-  for (const [i, strip] of strips.entries()) out.set(strip, offsets[i]);
-  view.setUint16(directory, entries.length, true);
+  view.setUint16(0, entries.length, true);
   for (const [i, entry] of entries.entries()) {
     const [tag, kind, values] = entry;
-    const at = directory + 2 + 12 * i;
+    const at = 2 + 12 * i;
     view.setUint16(at, tag, true);
     view.setUint16(at + 2, kind, true);
     view.setUint32(at + 4, kind === RATIONAL ? values.length / 2 : values.length, true);
     const length = outside(entry);
     const place = length > 0 ? beyond : at + 8;
-    if (length > 0) view.setUint32(at + 8, beyond, true);
+    if (length > 0) view.setUint32(at + 8, directory + beyond, true);
     for (const [n, value] of values.entries())
       if (kind === BYTE) out[place + n] = value;
       else if (kind === SHORT) view.setUint16(place + 2 * n, value, true);
       else view.setUint32(place + 4 * n, value, true);
     beyond += length;
   }
-  return out;
+  const even = strips.flatMap((s) => (s.length % 2 ? [s, new Uint8Array(1)] : [s]));
+  return [new Uint8Array(begin.buffer), ...even, out];
 }

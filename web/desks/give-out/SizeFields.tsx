@@ -11,12 +11,13 @@ const presets: { name: string; width: number; height: number }[] = [
   { name: 'Full HD', width: 1920, height: 1080 },
   { name: '4K', width: 3840, height: 2160 },
   { name: '8K', width: 7680, height: 4320 },
+  { name: '16K', width: 15360, height: 8640 },
   { name: 'Square', width: 1600, height: 1600 },
   { name: 'Slide 4:3', width: 1600, height: 1200 },
   { name: 'Upright', width: 1080, height: 1920 },
 ];
 
-export const LARGEST: Size = { width: 7680, height: 4320 };
+export const LARGEST: Size = { width: 16384, height: 16384 };
 
 interface Props {
   size: Size;
