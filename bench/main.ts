@@ -1,4 +1,5 @@
 import { benchCurves } from './curves.ts';
+import { benchDressing } from './dressing.ts';
 import { benchFormula } from './formula.ts';
 import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
@@ -16,6 +17,7 @@ const benches = {
   tracing: benchTracing,
   playing: benchPlaying,
   light: benchLight,
+  dressing: benchDressing,
   impostors: benchImpostors,
   waiting: benchWaiting,
 };

@@ -1,0 +1,106 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { chromium } from 'playwright-core';
+import type { Scene } from '#core/scene/document.ts';
+import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
+import { Served } from '../tests/attack/served.ts';
+import { RenderPage } from '../tests/browser/render-page.ts';
+import { compare } from './measure.ts';
+
+const SIZE = { width: 960, height: 540 };
+const PASSES = 15;
+/** The least of so many tries is the card's own. */
+const TRIES = 3;
+const COVER = { width: 3840, height: 2160, passes: 64 };
+
+/** What a scene may wear, and how that is asked for. */
+const dressings: Record<string, (scene: Scene) => Scene> = {
+  'studio light with its shadows': (s) => ({ ...s, light: { ...s.light, rig: 'studio' } }),
+  'a rough mirror for a floor': (s) => ({ ...s, floor: { ...s.floor, kind: 'mirror', roughness: 0.2 } }),
+  ink: (s) => ({ ...s, ink: { ...s.ink, shown: true } }),
+  haze: (s) => ({ ...s, haze: { ...s.haze, amount: 0.5, sparesValues: false } }),
+  glow: (s) => ({ ...s, glow: { ...s.glow, strength: 0.5, sparesValues: false } }),
+  'a lens': (s) => ({ ...s, focus: { ...s.focus, shown: true } }),
+  'brushed steel in studio light': (s) => ({
+    ...s,
+    light: { ...s.light, rig: 'studio' },
+    layers: s.layers.map((l) => ({ ...l, finish: 'brushed-steel' })),
+  }),
+  'bodies seen through': (s) => ({ ...s, layers: s.layers.map((l) => ({ ...l, opacity: 0.5 })) }),
+};
+
+/** What a pass of the demo oven takes in each dress against a plain one; and its cover, with the memory that it takes. */
+export async function benchDressing(): Promise<void> {
+  const served = await new Served().start([process.cwd()]);
+  const server = await chromium.launchServer({ executablePath: chromiumPath(), args: chromiumFlags });
+  const browser = await chromium.connect(server.wsEndpoint());
+  try {
+    const made = await served.importPaths(['data/demo/oven-warm-up/oven-warm-up.xdmf']);
+    if (!made) throw new Error('The demo oven is not there yet: npm start computes it.');
+    const { run } = made;
+    const { answer } = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
+    const scene = answer.document;
+    const drawing = await RenderPage.open(await browser.newPage(), served.address);
+    const plain: Scene = {
+      ...scene,
+      light: { ...scene.light, rig: 'even' },
+      floor: { ...scene.floor, kind: 'none' },
+      layers: scene.layers.map((l) => ({ ...l, opacity: 1, finish: null })),
+    };
+    const pass = async (of: Scene): Promise<number> => {
+      const order = { run, scene: of, step: 40, ...SIZE };
+      await drawing.draw({ ...order, passes: 1 });
+      let least = Infinity;
+      for (let i = 0; i < TRIES; i++) {
+        const times: number[] = [];
+        for (const passes of [1, 1 + PASSES]) {
+          const began = performance.now();
+          await drawing.draw({ ...order, passes });
+          times.push(performance.now() - began);
+        }
+        least = Math.min(least, (times[1] - times[0]) / PASSES);
+      }
+      return least;
+    };
+    const frame = await pass(plain);
+    for (const [name, dress] of Object.entries(dressings))
+      compare(`a pass with ${name}, against a plain one`, await pass(dress(plain)), frame, 'at most 2');
+    const began = performance.now();
+    let most = 0;
+    const watch = setInterval(() => {
+      most = Math.max(most, memoryOf(server.process().pid!));
+    }, 500);
+    await drawing.draw({ run, scene, step: 40, ...COVER });
+    clearInterval(watch);
+    const took = (performance.now() - began) / 1000;
+    console.log(
+      `a still of ${COVER.width} × ${COVER.height} with ${COVER.passes} passes: ${took.toFixed(0)} s, ${(most / 2 ** 30).toFixed(2)} GB at most in all processes of the browser`,
+    );
+  } finally {
+    await browser.close();
+    await server.close();
+    await served.remove();
+  }
+}
+
+/** Bytes that a process and those it started hold, as the kernel counts them; 0 where it does not tell. */
+function memoryOf(root: number): number {
+  const parents = new Map<number, number>();
+  const held = new Map<number, number>();
+  try {
+    for (const pid of readdirSync('/proc').map(Number).filter(Boolean)) {
+      let text: string;
+      try {
+        text = readFileSync(`/proc/${pid}/status`, 'utf8');
+      } catch {
+        // It has ended meanwhile.
+        continue;
+      }
+      parents.set(pid, Number(/^PPid:\s*(\d+)/m.exec(text)?.[1] ?? 0));
+      held.set(pid, 1024 * Number(/^RssAnon:\s*(\d+)/m.exec(text)?.[1] ?? 0));
+    }
+  } catch {
+    return 0;
+  }
+  const isBelow = (pid: number): boolean => pid === root || (pid > 1 && isBelow(parents.get(pid) ?? 0));
+  return [...held].reduce((sum, [pid, bytes]) => sum + (isBelow(pid) ? bytes : 0), 0);
+}
