@@ -19,7 +19,7 @@ const dressings: Record<string, (scene: Scene) => Scene> = {
   ink: (s) => ({ ...s, ink: { ...s.ink, shown: true } }),
   haze: (s) => ({ ...s, haze: { ...s.haze, amount: 0.5, sparesValues: false } }),
   glow: (s) => ({ ...s, glow: { ...s.glow, strength: 0.5, sparesValues: false } }),
-  'a lens': (s) => ({ ...s, focus: { ...s.focus, shown: true } }),
+  'a lens': (s) => ({ ...s, focus: { ...s.focus, blur: 2 } }),
   'brushed steel in studio light': (s) => ({
     ...s,
     light: { ...s.light, rig: 'studio' },
