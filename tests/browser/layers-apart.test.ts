@@ -95,7 +95,14 @@ it('a picture is given out in its layers, which say of each pixel what lies ther
       expect(bodies[at]).toBe(wanted ? 1 : 0);
       if (wanted) {
         hits++;
-        expect(depth[at] / wanted.distance).toBeCloseTo(1, 4);
+        // Corners may be moved by a sixteenth of a pixel (SUBPIXEL_BITS of OpenGL ES 3.0).
+        const near = [-1, 1].flatMap((a) =>
+          [-1, 1].map(
+            (b) => met((x + 0.5 + a / 16) / SIZE.width, (y + 0.5 + b / 16) / SIZE.height)!.distance,
+          ),
+        );
+        expect(depth[at]).toBeGreaterThan(Math.min(...near));
+        expect(depth[at]).toBeLessThan(Math.max(...near));
         for (const k of [0, 1, 2]) expect(normals[at + k]).toBeCloseTo(wanted.normal[k], 3);
       } else misses++;
     }
@@ -126,7 +133,7 @@ it('a picture is given out in its layers, which say of each pixel what lies ther
   // Beside the tin its shadow lies on the floor, far from it there is none.
   const greys = shadow.data.filter((_, i) => i % 4 === 0);
   expect(greys[0]).toBeGreaterThan(250);
-  expect(greys.filter((g) => g < 200).length).toBeGreaterThan(100);
+  expect(greys.filter((g) => g < 240).length).toBeGreaterThan(300);
 
   expect(named('bodies.csv').toString()).toMatch(/^number,body\n1,.*tin\n/);
   expect(named('layers.csv').toString().split('\n')).toHaveLength(9);
