@@ -2,10 +2,10 @@ import { type Bounds, joinBounds } from '../model/mesh.ts';
 import type { ValueGrid } from '../model/value-grid.ts';
 import type { Vector } from '../model/vectors.ts';
 
-/** A cloud of this share of its diagonal is as opaque as its curve says. */
+/** So many ways go into the diagonal of a cloud, each as opaque as its curve says. */
 export const CLOUD_WAYS = 40;
 /** Nothing is so opaque that nothing comes through. */
-const MOST_OPAQUE = 0.995;
+export const MOST_OPAQUE = 0.995;
 
 /** A cloud that stands in the way of light. */
 export interface ShadingCloud {

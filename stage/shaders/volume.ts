@@ -1,3 +1,4 @@
+import { CLOUD_WAYS, MOST_OPAQUE } from '#core/light/dark-air.ts';
 import { common } from './colour.ts';
 import { eye } from './eye.ts';
 import { shadowLookup } from './light.ts';
@@ -74,7 +75,7 @@ void main() {
   float shift = fract(52.9829189 * fract(dot(gl_FragCoord.xy + uCorner, vec2(0.06711056, 0.00583715))) + uPass * 0.61803399);
   vec3 light = vec3(0.0);
   float clear = 1.0;
-  float share = 40.0 / uSteps;
+  float share = ${CLOUD_WAYS}.0 / uSteps;
   float t = enter + stride * shift;
   // Whatever layers lie in it, a cloud is looked into at the same places.
   if (uPeeled) t += stride * max(0.0, ceil((wayTo(texelFetch(uPeelBefore, pixel, 0).r, ray) - t) / stride));
@@ -88,7 +89,7 @@ void main() {
     // Without a scale its own values take the place of one.
     float place = uHasField ? scaleFraction(value) : seen.r / seen.g;
     float dense = texture(uCurve, vec2(place * (255.0 / 256.0) + 0.5 / 256.0, 0.5)).r * uOpacity * own.a;
-    float opacity = 1.0 - pow(1.0 - min(dense, 0.995), share);
+    float opacity = 1.0 - pow(1.0 - min(dense, ${MOST_OPAQUE}), share);
 #ifdef LIT
     if (!uEven) own.rgb *= lightWithin(vWorld + ray * t, shift);
 #endif
