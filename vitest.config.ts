@@ -27,10 +27,10 @@ export default defineConfig({
         test: {
           name: 'browser',
           include: ['tests/browser/**/*.test.ts'],
-          testTimeout: 400_000,
+          testTimeout: 900_000,
           // A machine that does much else may take its time to save.
           expect: { poll: { timeout: 20_000 } },
-          hookTimeout: 400_000,
+          hookTimeout: 900_000,
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
         },

@@ -27,6 +27,8 @@ async function still(width: number, height: number): Promise<PNG> {
   await page.keyboard.press('Enter');
   await page.getByLabel('Height in pixels').fill(String(height));
   await page.keyboard.press('Enter');
+  // Hue and lightness are there from the first pass on.
+  await page.getByRole('button', { name: 'Draft', exact: true }).click();
   await page.getByRole('button', { name: 'Make the picture' }).click();
   return PNG.sync.read((await downloaded(page, 'Save PNG')).bytes);
 }
