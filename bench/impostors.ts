@@ -67,7 +67,7 @@ const withSpheres = (scene: Scene, shown: boolean): Scene => ({
 });
 
 /** Milliseconds of a pass. */
-async function timeOfPass(page: RenderPage, order: object): Promise<number> {
+async function timeOfPass(page: RenderPage, order: { run: string; scene: Scene }): Promise<number> {
   const times: number[] = [];
   for (const passes of PASSES) {
     const began = performance.now();

@@ -36,7 +36,7 @@ program
 
 program
   .command('render')
-  .description('render the steps of a scene as PNG files')
+  .description('render the steps of a scene as pictures, or give them out as bodies')
   .argument(
     '[scene]',
     'a saved scene (JSON), a script of sentences, or "default" for the scene the run would open with',
@@ -56,6 +56,12 @@ program
     parseCount,
   )
   .option('--passes <count>', 'passes of light a picture', Number, 48)
+  .option(
+    '--as <format>',
+    'format of the files, such as png16, tiff, exr or glb; a wrong one lists all',
+    'png',
+  )
+  .option('--layers', 'each picture taken apart, in a zip: colours, shadow, depth, normals, bodies, words')
   .option('--transparent', 'transparent background')
   .option('--say <sentences...>', 'lines as sentences: added to the scene, or in place of the default lines')
   .option('--look <name>', `put on a look: ${shippedLooks.map((l) => `"${l.name}"`).join(', ')}`, parseLook)
@@ -136,8 +142,8 @@ function parseLook(text: string): Look {
 function parseSize(text: string): { width: number; height: number } {
   const match = /^(\d+)x(\d+)$/i.exec(text);
   const [width, height] = [Number(match?.[1]), Number(match?.[2])];
-  if (!match || width < 16 || height < 16 || width > 7680 || height > 7680) {
-    throw new InvalidArgumentError('Write it like 1920x1080, up to 7680.');
+  if (!match || width < 16 || height < 16 || width > 16_384 || height > 16_384) {
+    throw new InvalidArgumentError('Write it like 1920x1080, up to 16384.');
   }
   return { width, height };
 }

@@ -2,7 +2,9 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { basename, dirname, join, resolve } from 'node:path';
+import { basename, dirname, extname, join, resolve } from 'node:path';
+import { Readable } from 'node:stream';
+import type { ReadableStream as WebStream } from 'node:stream/web';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { RunDescription, RunStep } from '#core/model/run.ts';
@@ -17,7 +19,7 @@ import { readSceneFile, type SceneFile } from '#core/scene/scene-file.ts';
 import { readScript } from '#core/scene/scene-script.ts';
 import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
-import { ask, askBytes, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
+import { ask, askFile, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import { freePort } from './free-port.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
@@ -29,6 +31,10 @@ export interface RenderOptions {
   /** So many pictures over one cycle of what swings, sweeps or travels, at each step. */
   cycle?: number;
   passes: number;
+  /** Of the files, by its id; PNG where none is named. */
+  as?: string;
+  /** Whether pictures come taken apart, each in a zip. */
+  layers?: boolean;
   transparent?: boolean;
   /** Sentences of lines: added to the scene, or in place of the lines the run opens with. */
   say?: string[];
@@ -36,7 +42,7 @@ export interface RenderOptions {
   look?: Look;
 }
 
-/** Renders a scene of a run into PNG files, a line for each; returns the exit code. */
+/** Renders a scene of a run into files, a line for each; returns the exit code. */
 export async function renderScene(scenePath: string, options: RenderOptions): Promise<number> {
   const folder = await mkdtemp(join(tmpdir(), 'dresser-'));
   let server: ChildProcess | null = null;
@@ -205,6 +211,8 @@ async function renderSteps(
       ...options.size,
       transparent: options.transparent ?? false,
       passes: options.passes,
+      format: options.as,
+      layers: options.layers,
     },
   });
   // Each picture is written as soon as it is there, in order.
@@ -213,8 +221,10 @@ async function renderSteps(
   const write = async (n: number): Promise<void> => {
     const { step, phase, nth } = pictures[n];
     const place = phase === null ? '' : `-${String(nth + 1).padStart(3, '0')}`;
-    const file = join(options.out, `${safe(scene.name)}-${String(step + 1).padStart(4, '0')}${place}.png`);
-    await writeWhole(file, Buffer.from(await askBytes(`${address}/api/jobs/${job}/pictures/${n}`)));
+    const made = await askFile(`${address}/api/jobs/${job}/pictures/${n}`);
+    const name = `${safe(scene.name)}-${String(step + 1).padStart(4, '0')}${place}${extname(made.name)}`;
+    const file = join(options.out, name);
+    await writeWhole(file, Readable.fromWeb(made.bytes as WebStream));
     const at = phase === null ? '' : ` phase ${Number(phase.toFixed(3))}`;
     const { width, height } = options.size;
     console.log(`${file} step ${step + 1} ${said(description.steps[step])}${at} ${width}x${height}`);

@@ -18,7 +18,7 @@ const reasons: Record<string, string> = {
  *
  * @throws StoreError naming the folder: no file that was read is to blame
  */
-export async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
+export async function writeWhole(path: string, bytes: Uint8Array | AsyncIterable<Uint8Array>): Promise<void> {
   const aside = `${path}.${randomUUID()}.part`;
   await inFolder(dirname(path), async () => {
     try {

@@ -59,6 +59,15 @@ export async function ask<T>(address: string, asked: Asked = {}): Promise<T> {
 export const askBytes = async (address: string): Promise<ArrayBuffer> =>
   (await responseOf(address, {})).arrayBuffer();
 
+/** A file of the server, by its name, and its bytes as they come. */
+export async function askFile(
+  address: string,
+): Promise<{ name: string; bytes: ReadableStream<Uint8Array<ArrayBuffer>> }> {
+  const response = await responseOf(address, {});
+  const name = /filename="([^"]*)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? '';
+  return { name, bytes: response.body! };
+}
+
 export function problemFrom(error: unknown): FileProblem {
   if (error instanceof RequestProblem) return error.problem;
   const reason = error instanceof Error ? error.message : String(error);

@@ -10,7 +10,8 @@ declare module '*/check-arrows.mjs' {
 
 declare module 'gltf-validator' {
   interface Report {
-    issues: { messages: { code: string; pointer: string; severity: number }[] };
+    issues: { numErrors: number; messages: { code: string; pointer: string; severity: number }[] };
+    info: { totalTriangleCount: number };
   }
   export function validateBytes(bytes: Uint8Array): Promise<Report>;
 }

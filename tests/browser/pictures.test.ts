@@ -1,9 +1,12 @@
 import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { unzipSync } from 'fflate';
+import { validateBytes } from 'gltf-validator';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
-import { ask, askBytes, followJob, RequestProblem } from '#engine/server-requests.ts';
+import { ask, askBytes, askFile, followJob, RequestProblem } from '#engine/server-requests.ts';
+import { sceneInPicture } from '#stage/pictures/about.ts';
 import { Served } from '../attack/served.ts';
 import { ovenSteps } from '../sample-run.ts';
 import { coloured } from './site.ts';
@@ -57,7 +60,31 @@ describe('pictures drawn by the server', () => {
     const damaged = start(order([0], { scene: { ...scene, layers: 'none' } }));
     await expect(damaged.then((job) => follow(job))).rejects.toThrow(/The scene is damaged at "layers"/);
     await expect(start(order([]))).rejects.toBeInstanceOf(RequestProblem);
-    await expect(start(order([0], { width: 9999 }))).rejects.toBeInstanceOf(RequestProblem);
+    await expect(start(order([0], { width: 16_385 }))).rejects.toBeInstanceOf(RequestProblem);
+  });
+  it('are of any format, taken apart, or bodies', async () => {
+    const made = async (more: object): Promise<{ name: string; bytes: Uint8Array }> => {
+      const job = await start(order([0], more));
+      await follow(job);
+      const { name, bytes } = await askFile(`${served.address}/api/jobs/${job}/pictures/0`);
+      return { name, bytes: new Uint8Array(await new Response(bytes).arrayBuffer()) };
+    };
+    const exr = await made({ format: 'exr' });
+    expect(exr.name).toBe('0.exr');
+    // Magic number of OpenEXR.
+    expect([...exr.bytes.subarray(0, 4)]).toEqual([0x76, 0x2f, 0x31, 0x01]);
+    // The file holds its scene: dropped on a desk it opens again.
+    expect(sceneInPicture((await made({ format: 'jpeg' })).bytes)).toMatchObject({ name: scene.name });
+    const apart = await made({ layers: true });
+    expect(apart.name).toBe('0.zip');
+    const files = Object.keys(unzipSync(apart.bytes)).map((n) => n.replace(/^.*-(\w+\.\w+)$/, '$1'));
+    expect(files).toEqual(expect.arrayContaining(['beauty.png', 'depth.exr', 'bodies.csv']));
+    const glb = await made({ format: 'glb' });
+    expect(glb.name).toBe('0.glb');
+    const said = await validateBytes(glb.bytes);
+    expect(said.issues.numErrors).toBe(0);
+    expect(said.info.totalTriangleCount).toBeGreaterThan(10);
+    await expect(made({ format: 'papyrus' })).rejects.toThrow(/not written as "papyrus".*png16.*glb/);
   });
   it('are cancelled in the middle', async () => {
     const job = await start(order([0, 1, 2], { passes: 400 }));

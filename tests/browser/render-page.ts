@@ -1,28 +1,36 @@
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
+import type { RenderAnswer, RenderOrder } from '#web/desks/render/render-order.ts';
+import { DrawingPage } from '#web/server/drawing-page.ts';
 
 /** What `/render` draws, without a desk around it. */
 export class RenderPage {
-  private constructor(readonly page: Page) {}
+  private constructor(private readonly drawing: DrawingPage) {}
 
   static async open(page: Page, address: string): Promise<RenderPage> {
-    await page.goto(`${address}/render`);
-    await page.waitForFunction(() => 'dresserRender' in window);
-    return new RenderPage(page);
+    return new RenderPage(await DrawingPage.open(page, address));
   }
 
-  /** @param order as `RenderOrder` */
-  async draw(order: object): Promise<PNG> {
-    const picture = await this.page.evaluate(
-      (o) =>
-        (window as never as { dresserRender(o: unknown): Promise<{ picture: string }> })
-          .dresserRender(o)
-          .then((r) => r.picture),
-      { step: 0, transparent: false, ...order },
+  get page(): Page {
+    return this.drawing.page;
+  }
+
+  /** @param order without what is usual: the first step, on a backdrop */
+  async draw(order: Order): Promise<PNG> {
+    return PNG.sync.read((await this.make(order)).bytes);
+  }
+
+  /** A file of any format. */
+  async make(order: Order): Promise<{ bytes: Buffer; file: RenderAnswer }> {
+    const pieces: Buffer[] = [];
+    const file = await this.drawing.make({ step: 0, transparent: false, ...order }, async (piece) =>
+      pieces.push(piece),
     );
-    return PNG.sync.read(Buffer.from(picture.split(',')[1], 'base64'));
+    return { bytes: Buffer.concat(pieces), file };
   }
 }
+
+type Order = Omit<RenderOrder, 'step' | 'transparent'> & Partial<Pick<RenderOrder, 'step' | 'transparent'>>;
 
 /** Root of the mean square of the differences of two pictures of one size, in levels of 255. */
 export function rootMeanSquare(a: PNG, b: PNG): number {

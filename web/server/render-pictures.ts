@@ -1,9 +1,9 @@
-import { existsSync } from 'node:fs';
-import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { appendFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 import { ReadError } from '#core/model/read-error.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
+import { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';
 import { dataFolder } from './paths.ts';
 import { inStore } from './store-trouble.ts';
@@ -19,6 +19,9 @@ export interface PicturesOrder {
   height: number;
   transparent: boolean;
   passes: number;
+  /** See `RenderOrder`. */
+  format?: string;
+  layers?: boolean;
 }
 
 export interface PicturesMade {
@@ -28,12 +31,15 @@ export interface PicturesMade {
 
 const picturesFolder = join(dataFolder, 'pictures');
 
-/** Where a picture lies when it is whole; they are counted from 0. */
-export const picturePath = (job: string, picture: number): string =>
-  join(picturesFolder, job, `${picture}.png`);
+/** Where a picture lies, whatever its ending; null until it is whole. They are counted from 0. */
+export async function picturePath(job: string, picture: number): Promise<string | null> {
+  const names = await readdir(join(picturesFolder, job)).catch(() => [] as string[]);
+  const name = names.find((n) => n.startsWith(`${picture}.`) && !n.endsWith(HALF));
+  return name ? join(picturesFolder, job, name) : null;
+}
 
-/** The page that draws, as it answers; see `render-page.ts`. */
-type Draw = (order: object) => Promise<{ picture: string; mismatches: string[] }>;
+/** Ending of what is being written. */
+const HALF = '.half';
 
 /**
  * Draws pictures in a browser of its own, one after the other, through the very page the desk is made of. What is drawn
@@ -48,22 +54,18 @@ export async function renderPictures(order: PicturesOrder, at: JobContext): Prom
   let mismatches: string[] = [];
   try {
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    const page = await browser.newPage();
-    await page.goto(`http://${process.env.HOST ?? '127.0.0.1'}:${process.env.PORT ?? 4870}/render`);
-    await page.waitForFunction(() => 'dresserRender' in window);
+    const address = `http://${process.env.HOST ?? '127.0.0.1'}:${process.env.PORT ?? 4870}`;
+    const page = await DrawingPage.open(await browser.newPage(), address);
     for (const [i, { step, phase }] of pictures.entries()) {
       at.signal.throwIfAborted();
-      const path = picturePath(at.owner, i);
-      if (!existsSync(path)) {
-        const drawn = await page.evaluate(
-          (o) => (window as never as { dresserRender: Draw }).dresserRender(o),
-          { ...rest, step, phase },
+      if (!(await picturePath(at.owner, i))) {
+        const half = join(picturesFolder, at.owner, `${i}${HALF}`);
+        await inStore(() => rm(half, { force: true }));
+        const drawn = await page.make({ ...rest, step, phase }, (piece) =>
+          inStore(() => appendFile(half, piece)),
         );
         mismatches = drawn.mismatches;
-        await inStore(async () => {
-          await writeFile(`${path}.half`, Buffer.from(drawn.picture.split(',')[1], 'base64'));
-          await rename(`${path}.half`, path);
-        });
+        await inStore(() => rename(half, join(picturesFolder, at.owner, `${i}.${drawn.ending}`)));
       }
       at.progress((i + 1) / pictures.length);
     }
@@ -85,7 +87,7 @@ function problemOfPage(error: unknown): unknown {
     ? new ReadError(
         said.replace(/\.$/, ''),
         'the scene',
-        'Correct the scene, or open it on a run that has what it asks for.',
+        'Correct that, or open the scene on a run that has what it asks for.',
       )
     : error;
 }

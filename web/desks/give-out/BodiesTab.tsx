@@ -1,12 +1,8 @@
 import { useState } from 'react';
 import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
-import { pluralKind, sayStep } from '#core/motion/step-text.ts';
-import { legendPlane } from '#stage/bodies-out/legend-plane.ts';
-import { pngOfBitmap } from '#stage/bodies-out/png-of.ts';
-import { SceneBodies } from '#stage/bodies-out/scene-bodies.ts';
+import { pluralKind } from '#core/motion/step-text.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
-import { bringBeside } from '#stage/brought.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -16,6 +12,7 @@ import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { pictureAspect, sceneNow, useDesk, useRun } from '#web/desks/stage/desk-store.ts';
+import { collectBodies, leftOutBy } from './collect-bodies.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 
 interface Made {
@@ -43,34 +40,22 @@ export function BodiesTab({ controller }: GiveOutProps) {
   const make = () =>
     doWork('Collecting bodies', async (progress, signal) => {
       useDesk.setState({ playing: false });
-      const scene = sceneNow();
-      const aspect = pictureAspect(useDesk.getState());
-      const { missing } = await bringBeside(scene);
-      if (missing.length > 0) throw new Error(missing.join(' '));
-      const bodies = new SceneBodies(scene, { exact, aspect, pace: 1 / rate, pack: pngOfBitmap });
-      const wanted = all && several ? steps : [scene.step];
-      for (const [n, step] of wanted.entries()) {
-        signal.throwIfAborted();
-        const frame = await controller.source.frame(scene, step, 'export');
-        await bodies.add(frame, sayStep(run.steps[step], run.timeUnit, scene.stamp), wanted.length > 1);
-        if (n === wanted.length - 1 && legend) {
-          const plane = await legendPlane(scene, frame, aspect);
-          if (plane) bodies.addPlane('legend', plane.picture, plane.corners);
-        }
-        progress((0.8 * (n + 1)) / wanted.length, `Step ${n + 1} of ${wanted.length}`);
-      }
-      const found = bodies.finish();
-      const bytes = await writeBodies(found, format.id, packed && format.packedBy !== null, signal);
-      const lines = found.bodies.some((b) => b.kind !== 'triangles');
-      const notes = [...bodies.notes, ...(lines && !format.hasLines ? ['lines and points'] : [])];
-      const triangles = found.bodies
-        .filter((b) => b.kind === 'triangles')
-        .reduce((sum, b) => sum + b.elements.length / 3, 0);
+      const wanted = all && several ? steps : [sceneNow().step];
+      const found = await collectBodies(controller.source, sceneNow(), {
+        steps: wanted,
+        aspect: pictureAspect(useDesk.getState()),
+        exact,
+        legend,
+        pace: 1 / rate,
+        progress: (done, what) => progress(0.8 * done, what),
+        signal,
+      });
+      const bytes = await writeBodies(found.scene, format.id, packed && format.packedBy !== null, signal);
       setMade({
         format,
         bytes,
-        said: `${sayBytes(bytes.length)}, ${triangles.toLocaleString('en')} triangles${wanted.length > 1 ? `, ${wanted.length} steps` : ''}`,
-        notes,
+        said: `${sayBytes(bytes.length)}, ${found.triangles.toLocaleString('en')} triangles${wanted.length > 1 ? `, ${wanted.length} steps` : ''}`,
+        notes: leftOutBy(format, found),
       });
     });
 

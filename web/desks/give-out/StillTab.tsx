@@ -1,8 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { csvTable } from '#core/model/csv-text.ts';
-import { saySteps } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
-import type { PictureAbout } from '#stage/pictures/about.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
 import type { PictureOptions } from '#stage/pictures/render-picture.ts';
@@ -18,6 +15,8 @@ import { useDesk, useScene } from '#web/desks/stage/desk-store.ts';
 import { developApart, developScene } from './darkroom.ts';
 import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
+import { zipOfLayers } from './layers-zip.ts';
+import { aboutPicture } from './picture-about.ts';
 import { PictureZip } from './picture-zip.ts';
 import { finalQuality, type Quality, QualityFields } from './QualityFields.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
@@ -57,13 +56,7 @@ export function StillTab(props: GiveOutProps) {
   const clear = transparent && writer.opacity;
   const asAsked = (picture: Picture): Picture => (words ? picture : { ...picture, words: null });
 
-  const about = (of: Scene): PictureAbout => ({
-    scene: of,
-    run: controller.source.run.name,
-    step: saySteps([controller.source.run.steps[of.step]], controller.source.run.timeUnit),
-    settings: `${size.width} x ${size.height}, ${sayQuality(quality)}`,
-    made: new Date(),
-  });
+  const about = (of: Scene) => aboutPicture(of, controller.source.run, size, sayQuality(quality));
 
   const makeAll = () =>
     doWork('Making the pictures', async (progress, signal) => {
@@ -83,35 +76,6 @@ export function StillTab(props: GiveOutProps) {
       show(zip.finish(), 'shots', shots.length);
     });
 
-  /** All its layers in a zip, with what their numbers stand for. */
-  const inLayers = async (options: PictureOptions): Promise<[Blob, 'layers', number]> => {
-    const { layers, bodies } = await developApart(
-      viewport.stage,
-      controller.source,
-      scene,
-      scene.step,
-      options,
-    );
-    const zip = new PictureZip(writer);
-    for (const { id, picture, writer: only } of layers)
-      await zip.add(`${fileName(scene.name)}-${id}`, picture, about(scene), only ?? writer);
-    zip.addText(
-      'bodies.csv',
-      csvTable(
-        ['number', 'body'],
-        bodies.map((body, n) => [n + 1, body]),
-      ),
-    );
-    zip.addText(
-      'layers.csv',
-      csvTable(
-        ['layer', 'holds'],
-        layers.map(({ id, holds }) => [id, holds]),
-      ),
-    );
-    return [zip.finish(), 'layers', layers.length];
-  };
-
   const make = () =>
     doWork('Making the picture', async (progress, signal) => {
       const release = await viewport.hold();
@@ -127,8 +91,11 @@ export function StillTab(props: GiveOutProps) {
           progress,
           signal,
         };
-        if (apart) return show(...(await inLayers(options)));
         const { stage } = viewport;
+        if (apart) {
+          const layers = await developApart(stage, controller.source, scene, scene.step, options);
+          return show(await zipOfLayers(layers, writer, about(scene)), 'layers', layers.layers.length);
+        }
         const picture = await developScene(stage, controller.source, scene, scene.step, options);
         show(await writer.write(asAsked(picture), about(scene)));
       } finally {

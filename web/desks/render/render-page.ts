@@ -1,40 +1,79 @@
+import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
-import { readScene } from '#core/scene/document.ts';
+import { readScene, type Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
-import { png } from '#stage/pictures/png.ts';
+import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
+import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
+import type { PictureWriter } from '#stage/pictures/writer.ts';
 import { Stage } from '#stage/stage.ts';
-import { developScene } from '#web/desks/give-out/darkroom.ts';
+import { collectBodies, leftOutBy } from '#web/desks/give-out/collect-bodies.ts';
+import { developApart, developScene } from '#web/desks/give-out/darkroom.ts';
+import { zipOfLayers } from '#web/desks/give-out/layers-zip.ts';
+import { aboutPicture } from '#web/desks/give-out/picture-about.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
-
-export interface RenderOrder {
-  run: string;
-  /** A scene document, or null for the one the run would open with. */
-  scene: unknown;
-  step: number;
-  /** Where in its cycle the scene is; null for where it was. */
-  phase?: number | null;
-  width: number;
-  height: number;
-  transparent: boolean;
-  passes: number;
-  /** See `PictureOptions`. */
-  tile?: number;
-}
-
-export interface RenderAnswer {
-  /** PNG as a data address. */
-  picture: string;
-  mismatches: string[];
-}
+import type { RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
 
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
 const sources = new Map<string, Promise<SceneSource>>();
+let made = new Blob();
 
-/** Called by the command line: one picture of one step. */
+/** @throws Error naming the formats there are */
+async function writerOf(format: string): Promise<PictureWriter | SceneWriter> {
+  const offered = [...(await offeredWriters()), ...sceneWriters];
+  const found = offered.find(({ id }) => id === format);
+  if (!found)
+    throw new Error(
+      `Pictures are not written as "${format}" here, but as ${offered.map((w) => w.id).join(', ')}`,
+    );
+  return found;
+}
+
+interface Made {
+  blob: Blob;
+  ending: string;
+  leftOut: string[];
+}
+
+async function asBodies(
+  writer: SceneWriter,
+  source: SceneSource,
+  scene: Scene,
+  order: RenderOrder,
+): Promise<Made> {
+  const aspect = order.width / order.height;
+  const found = await collectBodies(source, scene, {
+    steps: [order.step],
+    aspect,
+    exact: true,
+    legend: true,
+    pace: 1,
+  });
+  const bytes = await writeBodies(found.scene, writer.id, false, new AbortController().signal);
+  return { blob: new Blob([bytes]), ending: writer.ending.slice(1), leftOut: leftOutBy(writer, found) };
+}
+
+async function asPicture(
+  writer: PictureWriter,
+  source: SceneSource,
+  scene: Scene,
+  order: RenderOrder,
+): Promise<Made> {
+  const { step, passes, layers } = order;
+  const options = { ...order, transparent: order.transparent && writer.opacity };
+  const about = aboutPicture({ ...scene, step }, source.run, order, `${passes} passes`);
+  if (layers) {
+    const apart = await developApart(stage, source, scene, step, options);
+    return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [] };
+  }
+  const picture = await developScene(stage, source, scene, step, options);
+  return { blob: await writer.write(picture, about), ending: writer.ending, leftOut: [] };
+}
+
+/** Called by the command line: one file of one step. */
 async function render(order: RenderOrder): Promise<RenderAnswer> {
   let known = sources.get(order.run);
   if (!known) {
@@ -47,11 +86,17 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   const read = readScene(order.scene);
   const { phase = null } = order;
   const scene = phase === null ? read : { ...read, cycle: { ...read.cycle, phase } };
-  const picture = await developScene(stage, source, scene, order.step, order);
-  return {
-    picture: await dataAddress(await png.write(picture)),
-    mismatches: sceneMismatches(scene, source.run),
-  };
+  const writer = await writerOf(order.format ?? pictureWriters[0].id);
+  const { blob, ending, leftOut } =
+    'hasLines' in writer
+      ? await asBodies(writer, source, scene, order)
+      : await asPicture(writer, source, scene, order);
+  made = blob;
+  const mismatches = [...sceneMismatches(scene, source.run), ...leftOut.map((what) => `left out: ${what}`)];
+  return { bytes: blob.size, ending, mismatches };
 }
 
-Object.assign(window, { dresserRender: render });
+const take = async (from: number, to: number): Promise<string> =>
+  (await dataAddress(made.slice(from, to))).split(',')[1] ?? '';
+
+Object.assign(window, { dresserRender: render, dresserTake: take } satisfies RenderWindow);

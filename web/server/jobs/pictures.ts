@@ -4,7 +4,7 @@ import { type PicturesOrder, renderPictures } from '../render-pictures.ts';
 import type { JobKind } from './job-kind.ts';
 
 /** Largest side of a picture. */
-const LARGEST = 7680;
+const LARGEST = 16_384;
 
 /** What is asked of a run. */
 export const picturesOrder = z.object({
@@ -17,6 +17,8 @@ export const picturesOrder = z.object({
   height: wholeNumber().min(16).max(LARGEST),
   transparent: z.boolean(),
   passes: wholeNumber().min(1).max(4096),
+  format: z.string().max(20).optional(),
+  layers: z.boolean().optional(),
 });
 
 /** Pictures of a scene at some steps and phases, drawn without a screen; each is fetched as soon as it is there. */

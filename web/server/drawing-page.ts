@@ -1,0 +1,37 @@
+import type { Page } from 'playwright-core';
+import type { RenderAnswer, RenderOrder, RenderWindow } from '#web/desks/render/render-order.ts';
+
+/** Bytes that are taken from the page at a time: what it makes may be larger than a text can be. */
+const PIECE = 24 * 2 ** 20;
+
+/** The page that draws without a screen; see `render-page.ts`. */
+export class DrawingPage {
+  private constructor(readonly page: Page) {}
+
+  static async open(page: Page, address: string): Promise<DrawingPage> {
+    await page.goto(`${address}/render`);
+    await page.waitForFunction(() => 'dresserRender' in window);
+    return new DrawingPage(page);
+  }
+
+  /**
+   * Makes one file.
+   *
+   * @param take given its bytes piece by piece, in order, once it is whole
+   * @throws what the page says went wrong
+   */
+  async make(
+    order: RenderOrder,
+    take: (piece: Buffer, file: RenderAnswer) => Promise<unknown>,
+  ): Promise<RenderAnswer> {
+    const file = await this.page.evaluate((o) => (window as never as RenderWindow).dresserRender(o), order);
+    for (let from = 0; from < file.bytes; from += PIECE) {
+      const piece = await this.page.evaluate(
+        ([a, b]) => (window as never as RenderWindow).dresserTake(a, b),
+        [from, from + PIECE],
+      );
+      await take(Buffer.from(piece, 'base64'), file);
+    }
+    return file;
+  }
+}
