@@ -6,6 +6,7 @@ import { benchImpostors } from './impostors.ts';
 import { benchLight } from './light.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
+import { benchTraced } from './traced.ts';
 import { benchTracing } from './tracing.ts';
 import { benchWaiting } from './waiting.ts';
 
@@ -18,6 +19,7 @@ const benches = {
   playing: benchPlaying,
   light: benchLight,
   dressing: benchDressing,
+  traced: benchTraced,
   impostors: benchImpostors,
   waiting: benchWaiting,
 };

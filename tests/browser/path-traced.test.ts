@@ -1,18 +1,15 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { finishById } from '#core/light/finishes/registry.ts';
 import { ownLike } from '#core/light/own-finish.ts';
-import { toneCurve } from '#core/light/tone-curve.ts';
 import { toLinear } from '#core/model/srgb.ts';
-import { add, times, type Vector } from '#core/model/vectors.ts';
+import { add, type Vector } from '#core/model/vectors.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { lightRigById } from '#core/scene/light-rigs/registry.ts';
 import { DrawnBalls, fromFront } from './drawn-balls.ts';
+import { difference, lightOn } from './path-traced/difference.ts';
 import { skyPicture, Tracer } from './path-traced/tracer.ts';
 
 const SIZE = { width: 72, height: 72 };
-/** Pixels on a side of what is compared: grain is no difference. */
-const BLOCK = 6;
-
 /** A box from its middle, its size and its turn about the upright axis, in degrees. */
 interface Box {
   name: string;
@@ -106,8 +103,7 @@ async function ours(rig: string, fill: number): Promise<number[]> {
       edges: { ...base.edges, shown: false },
     })),
   };
-  const png = await drawn.draw({ scene, passes: 128, transparent: true, ...SIZE });
-  return Array.from(png.data, (v, i) => (i % 4 === 3 ? v / 255 : toLinear(v / 255)));
+  return lightOn(await drawn.draw({ scene, passes: 128, transparent: true, ...SIZE }));
 }
 
 /** As the path tracer finds it: light as it is. */
@@ -139,57 +135,17 @@ function theirs(
   });
 }
 
-/** Means of blocks, by channel; null where the covering picture leaves some of one free. */
-function blocks(covering: readonly number[], light: readonly number[]): (Vector | null)[] {
-  const out: (Vector | null)[] = [];
-  for (let y = 0; y < SIZE.height; y += BLOCK)
-    for (let x = 0; x < SIZE.width; x += BLOCK) {
-      const sum: Vector = [0, 0, 0];
-      let covered = true;
-      for (let k = 0; k < BLOCK * BLOCK; k++) {
-        const at = 4 * ((y + Math.floor(k / BLOCK)) * SIZE.width + x + (k % BLOCK));
-        if (covering[at + 3] < 0.999) covered = false;
-        for (const c of [0, 1, 2]) sum[c] += light[at + c] / (BLOCK * BLOCK);
-      }
-      out.push(covered ? sum : null);
-    }
-  return out;
-}
-
-interface Difference {
-  /** Root of the mean square, the largest, and the mean of ours less theirs. */
-  rootMeanSquare: number;
-  most: number;
-  mean: number;
-}
-
-/** Ours against theirs, which is shown by the same curve. */
-function difference(mine: readonly number[], traced: readonly number[], brighter = 1): Difference {
-  const others = blocks(mine, traced);
-  const pairs = blocks(mine, mine).flatMap((own, i) => {
-    const other = others[i];
-    return own && other ? [[own, toneCurve(times(other, brighter))]] : [];
-  });
-  const all = pairs.flatMap(([own, other]) => own.map((v, k) => v - other[k]));
-  expect(all.length).toBeGreaterThan(250);
-  const mean = (of: number[]): number => of.reduce((a, b) => a + b, 0) / of.length;
-  return {
-    rootMeanSquare: Math.sqrt(mean(all.map((d) => d * d))),
-    most: Math.max(...all.map(Math.abs)),
-    mean: mean(all),
-  };
-}
-
 /** White in this sky; all light is told in shares of the brightest that a screen shows. */
 const SKY = 0.5;
 
 it('light of an even sky falls into a room as a path tracer finds it', async () => {
   const mine = await ours('tent', SKY);
-  const once = difference(mine, await theirs(() => [SKY, SKY, SKY], 2, 100));
+  const once = difference(SIZE, mine, await theirs(() => [SKY, SKY, SKY], 2, 100));
+  expect(once.count).toBeGreaterThan(250);
   expect(once.rootMeanSquare, JSON.stringify(once)).toBeLessThan(0.03 * SKY);
   expect(once.most, JSON.stringify(once)).toBeLessThan(0.07 * SKY);
   // Light that comes by way of other bodies is left out: so much darker is the room, and nowhere much brighter.
-  const often = difference(mine, await theirs(() => [SKY, SKY, SKY], 8, 60));
+  const often = difference(SIZE, mine, await theirs(() => [SKY, SKY, SKY], 8, 60));
   expect(often.mean, JSON.stringify(often)).toBeGreaterThan(-0.04 * SKY);
   expect(often.mean, JSON.stringify(often)).toBeLessThan(-0.01 * SKY);
 });
@@ -199,7 +155,9 @@ it('and so does that of a grey day, which is brighter above', async () => {
   const mine = await ours('overcast', SKY);
   const traced = await theirs((d) => surroundings!(d, [0, 0, 1]), 2, 100);
   // How bright a picture is, is the rig's to say: the one that fits best is looked for.
-  const tried = Array.from({ length: 41 }, (_, i) => difference(mine, traced, 0.3 * 1.03 ** i));
+  const tried = Array.from({ length: 41 }, (_, i) =>
+    difference(SIZE, mine, traced, { brighter: 0.3 * 1.03 ** i }),
+  );
   const best = tried.reduce((a, b) => (b.rootMeanSquare < a.rootMeanSquare ? b : a));
   expect(best.rootMeanSquare, JSON.stringify(best)).toBeLessThan(0.03 * SKY);
   expect(best.most, JSON.stringify(best)).toBeLessThan(0.07 * SKY);

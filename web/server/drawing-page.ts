@@ -2,7 +2,7 @@ import type { Page } from 'playwright-core';
 import type { RenderAnswer, RenderOrder, RenderWindow } from '#web/desks/render/render-order.ts';
 
 /** Bytes that are taken from the page at a time: what it makes may be larger than a text can be. */
-const PIECE = 24 * 2 ** 20;
+const PIECE = 4 * 2 ** 20;
 
 /** The page that draws without a screen; see `render-page.ts`. */
 export class DrawingPage {

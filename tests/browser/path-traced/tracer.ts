@@ -1,4 +1,3 @@
-import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import type { Page } from 'playwright-core';
 import type { Vector } from '#core/model/vectors.ts';
@@ -58,7 +57,7 @@ export class Tracer {
 
   static async open(page: Page): Promise<Tracer> {
     const { outputFiles } = await build({
-      entryPoints: [fileURLToPath(new URL('./tracer-page.ts', import.meta.url))],
+      entryPoints: ['tests/browser/path-traced/tracer-page.ts'],
       bundle: true,
       write: false,
       format: 'iife',
