@@ -1,10 +1,10 @@
-import { readdirSync, readFileSync } from 'node:fs';
 import { chromium } from 'playwright-core';
 import type { Scene } from '#core/scene/document.ts';
 import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { Served } from '../tests/attack/served.ts';
 import { RenderPage } from '../tests/browser/render-page.ts';
 import { compare } from './measure.ts';
+import { memoryOf } from './memory.ts';
 
 const SIZE = { width: 960, height: 540 };
 const PASSES = 15;
@@ -47,7 +47,7 @@ export async function benchDressing(): Promise<void> {
       layers: scene.layers.map((l) => ({ ...l, opacity: 1, finish: null })),
     };
     const pass = async (of: Scene): Promise<number> => {
-      const order = { run, scene: of, step: 40, ...SIZE };
+      const order = { run, scene: of, step: scene.step, ...SIZE };
       await drawing.draw({ ...order, passes: 1 });
       let least = Infinity;
       for (let i = 0; i < TRIES; i++) {
@@ -69,7 +69,7 @@ export async function benchDressing(): Promise<void> {
     const watch = setInterval(() => {
       most = Math.max(most, memoryOf(server.process().pid!));
     }, 500);
-    await drawing.draw({ run, scene, step: 40, ...COVER });
+    await drawing.draw({ run, scene, step: scene.step, ...COVER });
     clearInterval(watch);
     const took = (performance.now() - began) / 1000;
     console.log(
@@ -80,27 +80,4 @@ export async function benchDressing(): Promise<void> {
     await server.close();
     await served.remove();
   }
-}
-
-/** Bytes that a process and those it started hold, as the kernel counts them; 0 where it does not tell. */
-function memoryOf(root: number): number {
-  const parents = new Map<number, number>();
-  const held = new Map<number, number>();
-  try {
-    for (const pid of readdirSync('/proc').map(Number).filter(Boolean)) {
-      let text: string;
-      try {
-        text = readFileSync(`/proc/${pid}/status`, 'utf8');
-      } catch {
-        // It has ended meanwhile.
-        continue;
-      }
-      parents.set(pid, Number(/^PPid:\s*(\d+)/m.exec(text)?.[1] ?? 0));
-      held.set(pid, 1024 * Number(/^RssAnon:\s*(\d+)/m.exec(text)?.[1] ?? 0));
-    }
-  } catch {
-    return 0;
-  }
-  const isBelow = (pid: number): boolean => pid === root || (pid > 1 && isBelow(parents.get(pid) ?? 0));
-  return [...held].reduce((sum, [pid, bytes]) => sum + (isBelow(pid) ? bytes : 0), 0);
 }

@@ -18,7 +18,7 @@ export async function benchLight(): Promise<void> {
     const { run } = made;
     const { answer } = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
     const drawing = await RenderPage.open(await browser.newPage(), served.address);
-    const order = { run, scene: answer.document, step: 40, ...SIZE };
+    const order = { run, scene: answer.document, step: answer.document.step, ...SIZE };
     const goal = await drawing.draw({ ...order, passes: MANY });
     for (const passes of PASSES) {
       const began = performance.now();

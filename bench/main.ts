@@ -4,6 +4,7 @@ import { benchFormula } from './formula.ts';
 import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
 import { benchLight } from './light.ts';
+import { benchManyLines } from './many-lines.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
 import { benchTraced } from './traced.ts';
@@ -20,6 +21,7 @@ const benches = {
   light: benchLight,
   dressing: benchDressing,
   traced: benchTraced,
+  'many-lines': benchManyLines,
   impostors: benchImpostors,
   waiting: benchWaiting,
 };

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { finishById, finishes } from '#core/light/finishes/registry.ts';
 import type { FinishOf, OwnFinish } from '#core/light/own-finish.ts';
 import { toneCurve } from '#core/light/tone-curve.ts';
+import { hexOfLinear } from '#core/model/srgb.ts';
 import { fitCamera } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
@@ -66,6 +67,7 @@ describe('finishes on a ball', () => {
     finish: FinishOf,
     plain: string | null,
     passes: number,
+    more: Partial<Scene> = {},
   ): Promise<PNG> {
     const dressed: Scene = {
       ...scene,
@@ -76,7 +78,8 @@ describe('finishes on a ball', () => {
         ...(plain ? { colour: { kind: 'plain', colour: plain } as const } : {}),
       })),
     };
-    return drawn.draw({ scene: dressed, passes, transparent: true, ...SIZE });
+    const transparent = !more.backdrop;
+    return drawn.draw({ scene: { ...dressed, ...more }, passes, transparent, ...SIZE });
   }
 
   /** Places of the upper ball, which hides nothing of itself; below it lies in the shade of the other. */
@@ -115,6 +118,43 @@ describe('finishes on a ball', () => {
         6,
       );
       for (const i of above(png)) expect(linear(pixelOf(png, i)[0]), id).toBeLessThan(most * 1.025);
+    }
+  });
+
+  it('clear ones are as bright as the white room around them, and no brighter', async () => {
+    const [room] = toneCurve([0.5, 0.5, 0.5]);
+    const white = hexOfLinear([room, room, room]);
+    const places = above(await draw({ rig: 'tent' }, 'matte-paint', '#ffffff', 2));
+    expect(places.length).toBeGreaterThan(100);
+    const backdrop: Scene['backdrop'] = { ...scene.backdrop, kind: 'own', top: white, foot: white };
+    for (const { id, clear } of finishes) {
+      if (clear === 0) continue;
+      const own = inWhite(id, { depth: 0 });
+      const png = await draw({ rig: 'tent', fill: 0.5 }, own, '#ffffff', 6, { backdrop });
+      for (const i of places) {
+        const light = linear(pixelOf(png, i)[1]);
+        expect(light, id).toBeLessThan(room * 1.01);
+        // What a layer mirrors goes through the curve by itself, which takes off what every surface mirrors: 0.04.
+        expect(light, id).toBeGreaterThan(room - 0.04);
+      }
+    }
+  });
+
+  it('glowing ones reflect no more than comes, beside the light of their own', async () => {
+    const glowing = finishes.filter(({ glow }) => glow > 0);
+    expect(glowing.length).toBeGreaterThan(1);
+    for (const { id } of glowing) {
+      const own = inWhite(id, { glow: 0.2 });
+      const lit = await draw({ rig: 'tent', fill: 0.5 }, own, '#ffffff', 6);
+      const alone = await draw({ rig: 'tent', fill: 0 }, own, '#ffffff', 6);
+      const [both] = toneCurve([0.7, 0.7, 0.7]);
+      const [single] = toneCurve([0.2, 0.2, 0.2]);
+      const places = above(lit);
+      expect(places.length).toBeGreaterThan(100);
+      for (const i of places) {
+        expect(Math.abs(linear(pixelOf(alone, i)[1]) / single - 1), id).toBeLessThan(0.025);
+        expect(Math.abs(linear(pixelOf(lit, i)[1]) / both - 1), id).toBeLessThan(0.025);
+      }
     }
   });
 

@@ -59,6 +59,7 @@ describe('pictures drawn by the server', () => {
     expect(mismatches).toEqual(['the run has no part "rack"']);
     const damaged = start(order([0], { scene: { ...scene, layers: 'none' } }));
     await expect(damaged.then((job) => follow(job))).rejects.toThrow(/The scene is damaged at "layers"/);
+    await expect(follow(await start(order([3])))).rejects.toThrow(/3 steps: there is no step 4/);
     await expect(start(order([]))).rejects.toBeInstanceOf(RequestProblem);
     await expect(start(order([0], { width: 16_385 }))).rejects.toBeInstanceOf(RequestProblem);
   });

@@ -83,6 +83,9 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
     sources.set(order.run, known);
   }
   const source = await known;
+  const { length } = source.run.steps;
+  if (order.step >= length)
+    throw new Error(`The run has ${length} steps: there is no step ${order.step + 1}`);
   const read = readScene(order.scene);
   const { phase = null } = order;
   const scene = phase === null ? read : { ...read, cycle: { ...read.cycle, phase } };
