@@ -1,8 +1,5 @@
-import { chromium } from 'playwright-core';
 import type { Scene } from '#core/scene/document.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../tests/attack/served.ts';
-import { RenderPage } from '../tests/browser/render-page.ts';
+import { DemoRuns, OVEN } from './demo-run.ts';
 import { compare } from './measure.ts';
 import { memoryOf } from './memory.ts';
 
@@ -30,16 +27,9 @@ const dressings: Record<string, (scene: Scene) => Scene> = {
 
 /** What a pass of the demo oven takes in each dress against a plain one; and its cover, with the memory that it takes. */
 export async function benchDressing(): Promise<void> {
-  const served = await new Served().start([process.cwd()]);
-  const server = await chromium.launchServer({ executablePath: chromiumPath(), args: chromiumFlags });
-  const browser = await chromium.connect(server.wsEndpoint());
-  try {
-    const made = await served.importPaths(['data/demo/oven-warm-up/oven-warm-up.xdmf']);
-    if (!made) throw new Error('The demo oven is not there yet: npm start computes it.');
-    const { run } = made;
-    const { answer } = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
-    const scene = answer.document;
-    const drawing = await RenderPage.open(await browser.newPage(), served.address);
+  await DemoRuns.during(async (runs) => {
+    const { drawing } = runs;
+    const { run, scene } = await runs.open(OVEN);
     const plain: Scene = {
       ...scene,
       light: { ...scene.light, rig: 'even' },
@@ -67,7 +57,7 @@ export async function benchDressing(): Promise<void> {
     const began = performance.now();
     let most = 0;
     const watch = setInterval(() => {
-      most = Math.max(most, memoryOf(server.process().pid!));
+      most = Math.max(most, memoryOf(runs.pid));
     }, 500);
     await drawing.draw({ run, scene, step: scene.step, ...COVER });
     clearInterval(watch);
@@ -75,9 +65,5 @@ export async function benchDressing(): Promise<void> {
     console.log(
       `a still of ${COVER.width} × ${COVER.height} with ${COVER.passes} passes: ${took.toFixed(0)} s, ${(most / 2 ** 30).toFixed(2)} GB at most in all processes of the browser`,
     );
-  } finally {
-    await browser.close();
-    await server.close();
-    await served.remove();
-  }
+  });
 }

@@ -1,11 +1,8 @@
-import { chromium } from 'playwright-core';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { readScript } from '#core/scene/scene-script.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../tests/attack/served.ts';
-import { RenderPage } from '../tests/browser/render-page.ts';
+import { DemoRuns, OVEN } from './demo-run.ts';
 import { compare } from './measure.ts';
 import { memoryOf } from './memory.ts';
 
@@ -17,15 +14,11 @@ const ROUNDS = 3;
 
 /** What two hundred lines take, and whether the memory of page and card comes back when they are gone. */
 export async function benchManyLines(): Promise<void> {
-  const served = await new Served().start([process.cwd()]);
-  const server = await chromium.launchServer({ executablePath: chromiumPath(), args: chromiumFlags });
-  const browser = await chromium.connect(server.wsEndpoint());
-  try {
-    const made = await served.importPaths(['data/demo/oven-warm-up/oven-warm-up.xdmf']);
-    if (!made) throw new Error('The demo oven is not there yet: npm start computes it.');
-    const { answer } = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
+  await DemoRuns.during(async (runs) => {
+    const { drawing } = runs;
+    const opened = await runs.open(OVEN);
     const { description } = (
-      await served.send<{ description: RunDescription }>('GET', `/api/runs/${made.run}`)
+      await runs.served.send<{ description: RunDescription }>('GET', `/api/runs/${opened.run}`)
     ).answer;
     const run = withOfferedQuantities(description);
     const of = (lines: number): Scene => {
@@ -33,13 +26,12 @@ export async function benchManyLines(): Promise<void> {
         { length: lines },
         (_, n) => `Section of everything at x = ${(0.02 + (0.7 * n) / lines).toFixed(4)} m`,
       );
-      return { ...readScript(said.join('\n'), run), camera: answer.document.camera };
+      return { ...readScript(said.join('\n'), run), camera: opened.scene.camera };
     };
-    const drawing = await RenderPage.open(await browser.newPage(), served.address);
     const devtools = await drawing.page.context().newCDPSession(drawing.page);
     const draw = async (scene: Scene, passes: number): Promise<number> => {
       const began = performance.now();
-      await drawing.draw({ run: made.run, scene, step: answer.document.step, ...SIZE, passes });
+      await drawing.draw({ run: opened.run, scene, step: opened.scene.step, ...SIZE, passes });
       return performance.now() - began;
     };
     const pass = async (scene: Scene): Promise<number> => {
@@ -49,7 +41,7 @@ export async function benchManyLines(): Promise<void> {
     const held = async (): Promise<{ page: number; all: number }> => {
       await devtools.send('HeapProfiler.collectGarbage');
       const { usedSize } = await devtools.send('Runtime.getHeapUsage');
-      return { page: usedSize / 2 ** 20, all: memoryOf(server.process().pid!) / 2 ** 20 };
+      return { page: usedSize / 2 ** 20, all: memoryOf(runs.pid) / 2 ** 20 };
     };
     const say = (what: string, { page, all }: { page: number; all: number }): void =>
       console.log(`memory ${what}: page ${page.toFixed(0)} MB, all of the browser ${all.toFixed(0)} MB`);
@@ -61,9 +53,5 @@ export async function benchManyLines(): Promise<void> {
       await draw(of(1), 2);
       say('with one line again', await held());
     }
-  } finally {
-    await browser.close();
-    await server.close();
-    await served.remove();
-  }
+  });
 }

@@ -1,10 +1,7 @@
-import { chromium } from 'playwright-core';
 import type { Scene } from '#core/scene/document.ts';
-import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
-import { Served } from '../tests/attack/served.ts';
 import { difference, lightOn } from '../tests/browser/path-traced/difference.ts';
 import { skyPicture, Tracer } from '../tests/browser/path-traced/tracer.ts';
-import { RenderPage } from '../tests/browser/render-page.ts';
+import { DemoRuns, OVEN } from './demo-run.ts';
 
 const SIZE = { width: 240, height: 150 };
 /** White in an even sky. */
@@ -13,7 +10,7 @@ const PASSES = 128;
 const SAMPLES = 64;
 const MEETS = { 'of the sky alone': 2, 'and from body to body': 8 };
 const demos = {
-  'oven warm-up': 'oven-warm-up/oven-warm-up.xdmf',
+  'oven warm-up': OVEN,
   'rack hook under load': 'rack-hook-load/rack-hook-load.pvd',
   'steam duct': 'steam-duct/steam-duct.pvd',
 };
@@ -41,18 +38,14 @@ const inPaint = (scene: Scene): Scene => ({
 
 /** How far the light of three demo scenes is from what a path tracer finds in their GLB, in hundredths of white. */
 export async function benchTraced(): Promise<void> {
-  const served = await new Served().start([process.cwd()]);
-  const browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-  try {
-    const drawing = await RenderPage.open(await browser.newPage(), served.address);
-    const tracer = await Tracer.open(await browser.newPage());
+  await DemoRuns.during(async (runs) => {
+    const { drawing } = runs;
+    const tracer = await Tracer.open(await runs.browser.newPage());
     for (const [name, file] of Object.entries(demos)) {
-      const made = await served.importPaths([`data/demo/${file}`]);
-      if (!made) throw new Error(`The demo ${name} is not there yet: npm start computes it.`);
-      const { answer } = await served.send<{ document: Scene }>('GET', `/api/scenes/${made.scene}`);
-      const scene = inPaint(answer.document);
+      const opened = await runs.open(file);
+      const scene = inPaint(opened.scene);
       const { camera } = scene;
-      const order = { run: made.run, scene, step: scene.step, ...SIZE, passes: PASSES };
+      const order = { run: opened.run, scene, step: scene.step, ...SIZE, passes: PASSES };
       const mine = lightOn(await drawing.draw({ ...order, transparent: true }));
       const { bytes } = await drawing.make({ ...order, format: 'glb' });
       for (const [what, bounces] of Object.entries(MEETS)) {
@@ -77,8 +70,5 @@ export async function benchTraced(): Promise<void> {
         );
       }
     }
-  } finally {
-    await browser.close();
-    await served.remove();
-  }
+  });
 }
