@@ -114,6 +114,22 @@ export const intoWebp: EmbedAbout = (bytes, about) => {
   return joined(encoder.encode('RIFF'), number(body.length, 4, true), body);
 };
 
+/** What a box holds that holds such a packet (ISO 16684-3, of files of the MPEG-4 family). */
+const PACKET_BOX = [
+  0xbe, 0x7a, 0xcf, 0xcb, 0x97, 0xa9, 0x42, 0xe8, 0x9c, 0x71, 0x99, 0x94, 0x91, 0xe3, 0xaf, 0xac,
+];
+
+/** As the last box of an AVIF file: nothing before it moves. */
+export const intoAvif: EmbedAbout = (bytes, about) => {
+  if (String.fromCharCode(...bytes.subarray(4, 8)) !== 'ftyp') return bytes;
+  const content = joined(
+    encoder.encode('uuid'),
+    Uint8Array.from(PACKET_BOX),
+    encoder.encode(packetOf(about)),
+  );
+  return joined(bytes, number(content.length + 4, 4, false), content);
+};
+
 /** First number of an OpenEXR file, and rows in a block of it by the number of its compression ("OpenEXR File Layout"). */
 const EXR_MAGIC = 20000630;
 const ROWS_OF_BLOCK = [1, 1, 1, 16, 32, 16, 32, 32, 32, 256];

@@ -5,7 +5,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { describe, expect, it } from 'vitest';
 import { type PictureAbout, sceneInPicture } from './about.ts';
-import { intoExr, intoJpeg, intoPng, intoWebp } from './embed-about.ts';
+import { intoAvif, intoExr, intoJpeg, intoPng, intoWebp } from './embed-about.ts';
 import { exr } from './exr.ts';
 import type { Picture } from './picture.ts';
 import { layOver } from './picture-rows.ts';
@@ -129,7 +129,7 @@ describe('what a picture file says of itself', () => {
     settings: '70 x 45, 48 passes',
     made: new Date('2026-01-02T03:04:05Z'),
   };
-  const plain = (format: 'png' | 'jpeg' | 'webp', options: object): Promise<Buffer> =>
+  const plain = (format: 'png' | 'jpeg' | 'webp' | 'avif', options: object): Promise<Buffer> =>
     sharp({
       create: { width: 31, height: 17, channels: 4, background: { r: 200, g: 90, b: 30, alpha: 0.5 } },
     })
@@ -153,6 +153,23 @@ describe('what a picture file says of itself', () => {
     expect(packet).toContain('Crumb &amp; &quot;crust&quot; &lt;2&gt;');
     expect(packet).toContain('Oven warm-up; 80 s; 70 x 45, 48 passes');
     expect(sceneInPicture(said)).toEqual(about.scene);
+  });
+  it('is the last box of an AVIF file, which other readers pass over', async () => {
+    const given = new Uint8Array(await plain('avif', { quality: 80 }));
+    const said = intoAvif(given, about);
+    expect(await pixels(said)).toEqual(await pixels(given));
+    // Boxes, each a length and a name, fill the file (ISO 14496-12).
+    const view = new DataView(said.buffer);
+    const names: string[] = [];
+    let at = 0;
+    for (; at < said.length; at += view.getUint32(at))
+      names.push(String.fromCharCode(...said.subarray(at + 4, at + 8)));
+    expect(at).toBe(said.length);
+    expect(names.at(0)).toBe('ftyp');
+    expect(names.at(-1)).toBe('uuid');
+    expect(sceneInPicture(said)).toEqual(about.scene);
+    const other = new TextEncoder().encode('no picture at all');
+    expect(intoAvif(other, about)).toBe(other);
   });
   it('is in files of 16 bits too', async () => {
     for (const writer of [png16, tiff]) {
