@@ -68,10 +68,14 @@ float patternAt(int kind, vec3 p, vec3 normal) {
       else q[0] = vec3(0.5 * p.x, 9.0 * p.yz);
     }
     if (${is('crumb')}) q = vec3[3](0.45 * p, 1.3 * p + 3.0, 2.6 * p + 8.0);
+    if (${is('speckles')}) q[1] = q[2];
     if (${is('ripples')}) q[0] = 0.5 * p;
     if (${is('patches')}) q = vec3[3](0.5 * p, 1.7 * p + 2.0, p);
     vec3 before = n;
-    for (int i = 0; i < 3; i++) n[i] = noise(q[i]);
+    // No more noise than the pattern is made of.
+    int many = ${is('ripples')} || ${is('weave')} || (round == 1 && ${is('rings')}) ? 1
+      : ${is('brushed')} || ${is('cast')} || ${is('speckles')} || ${is('patches')} ? 2 : 3;
+    for (int i = 0; i < many; i++) n[i] = noise(q[i]);
     if (round == 1 && ${is('rings')}) n = vec3(before.xy, n.x);
   }
   if (${is('brushed')}) return 0.5 + 0.5 * (n.x + 0.5 * n.y);
@@ -80,7 +84,7 @@ float patternAt(int kind, vec3 p, vec3 normal) {
     vec2 near = strewn(${is('flakes')} ? 2.0 * p : p);
     return ${is('flakes')} ? near.y : smoothstep(0.0, 0.75, near.x);
   }
-  if (${is('speckles')}) return max(smoothstep(0.12, 0.3, n.x), smoothstep(0.2, 0.3, n.z));
+  if (${is('speckles')}) return max(smoothstep(0.12, 0.3, n.x), smoothstep(0.2, 0.3, n.y));
   if (${is('veins')}) return pow(clamp(1.0 - 3.0 * abs(n.x), 0.0, 1.0), 4.0) * (0.6 + 0.6 * n.y) + 0.12 * n.z;
   if (${is('rings')}) {
     float ring = fract(length(p.yz + 0.5 * n.xy + vec2(7.0, 3.0)) * 0.9);

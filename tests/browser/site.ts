@@ -9,6 +9,9 @@ const PATIENCE = 600_000;
 /** What shows a scene whole; how soft its light is, is measured where pictures are drawn. */
 const PASSES_AT_REST = '2';
 
+/** Pictures on the screen have a quarter of the pixels: what is in them is measured where pictures are drawn. */
+const PIXEL_SCALE = 0.5;
+
 /** How the browser says that the card was told something that makes no sense, or could not read a shader. */
 const wrongOrder = /\bINVALID_(ENUM|VALUE|OPERATION|FRAMEBUFFER_OPERATION)\b|Shader Error/;
 
@@ -21,6 +24,7 @@ export class Site extends Served {
     const page = await this.browser.newPage({
       viewport: { width: 740, height: 500 },
       acceptDownloads: true,
+      deviceScaleFactor: PIXEL_SCALE,
     });
     await page.addInitScript((most) => {
       // A page that was given out is looked at in a sandboxed frame, which may keep nothing.

@@ -2,6 +2,7 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { totalmem } from 'node:os';
 import { ReadError } from '#core/model/read-error.ts';
 import type { WorkerMessage } from '#engine/worker-pool.ts';
+import { type ProcessorTime, processorTime, timeHad } from './processor-time.ts';
 import type { ReadingSign } from './reading-signs.ts';
 
 /** A reading process was ended, or ended by itself, over a file. */
@@ -22,9 +23,12 @@ export interface ReaderLimits {
   processes: number;
   /** Most memory of one process, in MiB. */
   memory: number;
-  /** Without a sign of progress a process is ended after so many milliseconds. */
+  /** Without a sign of progress a process is ended after so many milliseconds that it had for its work. */
   patience: number;
 }
+
+/** A process that gets hardly any of a busy machine is ended after so many times its patience all the same. */
+const LONGEST = 20;
 
 /** What was read may be worked on at this pace before it counts as standing still, in bytes a millisecond. */
 const SLOWEST_WORK = 4000;
@@ -165,7 +169,12 @@ class Reader {
   job: Job | null = null;
   private child: ChildProcess | null = null;
   private sign: ReadingSign = { file: null, bytes: 0 };
+  /** Milliseconds it had since it last gave a sign, of those it may have; and until when it has to give one at the latest. */
+  private had = 0;
+  private allowed = 0;
   private deadline = 0;
+  private looked = 0;
+  private time: ProcessorTime | null = null;
   private watch: NodeJS.Timeout | null = null;
   /** What the watch inside the process said before it ended it. */
   private lastWord = '';
@@ -188,6 +197,8 @@ class Reader {
     this.child.ref();
     this.child.channel?.ref();
     this.extend(0);
+    this.looked = Date.now();
+    this.time = this.child.pid ? processorTime(this.child.pid) : null;
     this.watch = setInterval(() => this.lookAfter(), 250);
     this.watch.unref();
     this.child.send({ id: job.id, payload: job.payload }, (error) => {
@@ -240,11 +251,18 @@ class Reader {
   }
 
   private extend(bytes: number): void {
-    this.deadline = Math.max(this.deadline, Date.now() + this.limits.patience + bytes / SLOWEST_WORK);
+    this.allowed = Math.max(this.allowed - this.had, this.limits.patience + bytes / SLOWEST_WORK);
+    this.had = 0;
+    this.deadline = Date.now() + LONGEST * this.allowed;
   }
 
   private lookAfter(): void {
-    if (!this.job || Date.now() < this.deadline) return;
+    if (!this.job) return;
+    const [now, time] = [Date.now(), this.child?.pid ? processorTime(this.child.pid) : null];
+    this.had += timeHad(now - this.looked, this.time, time);
+    this.looked = now;
+    this.time = time;
+    if (this.had < this.allowed && now < this.deadline) return;
     const seconds = Math.round(this.limits.patience / 1000);
     this.giveUp(`reading made no progress for ${seconds} s and was ended`);
   }
@@ -282,7 +300,7 @@ class Reader {
     if (this.watch) clearInterval(this.watch);
     this.watch = null;
     this.job = null;
-    this.deadline = 0;
+    this.allowed = 0;
     this.child?.unref();
     this.child?.channel?.unref();
     if (job) settle(job);
