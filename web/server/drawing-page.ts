@@ -20,17 +20,14 @@ export class DrawingPage {
    * @param take given its bytes piece by piece, in order, once it is whole
    * @throws what the page says went wrong
    */
-  async make(
-    order: RenderOrder,
-    take: (piece: Buffer, file: RenderAnswer) => Promise<unknown>,
-  ): Promise<RenderAnswer> {
+  async make(order: RenderOrder, take: (piece: Buffer) => Promise<unknown>): Promise<RenderAnswer> {
     const file = await this.page.evaluate((o) => (window as never as RenderWindow).dresserRender(o), order);
     for (let from = 0; from < file.bytes; from += PIECE) {
       const piece = await this.page.evaluate(
         ([a, b]) => (window as never as RenderWindow).dresserTake(a, b),
         [from, from + PIECE],
       );
-      await take(Buffer.from(piece, 'base64'), file);
+      await take(Buffer.from(piece, 'base64'));
     }
     return file;
   }

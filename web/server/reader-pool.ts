@@ -189,6 +189,10 @@ class Reader {
     return this.child?.pid ?? null;
   }
 
+  private get timeNow(): ProcessorTime | null {
+    return this.pid === null ? null : processorTime(this.pid);
+  }
+
   begin(job: Job): void {
     this.job = job;
     this.sign = { file: null, bytes: 0 };
@@ -198,7 +202,7 @@ class Reader {
     this.child.channel?.ref();
     this.extend(0);
     this.looked = Date.now();
-    this.time = this.child.pid ? processorTime(this.child.pid) : null;
+    this.time = this.timeNow;
     this.watch = setInterval(() => this.lookAfter(), 250);
     this.watch.unref();
     this.child.send({ id: job.id, payload: job.payload }, (error) => {
@@ -258,7 +262,7 @@ class Reader {
 
   private lookAfter(): void {
     if (!this.job) return;
-    const [now, time] = [Date.now(), this.child?.pid ? processorTime(this.child.pid) : null];
+    const [now, time] = [Date.now(), this.timeNow];
     this.had += timeHad(now - this.looked, this.time, time);
     this.looked = now;
     this.time = time;

@@ -33,9 +33,14 @@ const picturesFolder = join(dataFolder, 'pictures');
 
 /** Where a picture lies, whatever its ending; null until it is whole. They are counted from 0. */
 export async function picturePath(job: string, picture: number): Promise<string | null> {
-  const names = await readdir(join(picturesFolder, job)).catch(() => [] as string[]);
-  const name = names.find((n) => n.startsWith(`${picture}.`) && !n.endsWith(HALF));
+  const name = (await wholeOf(job)).find((n) => n.startsWith(`${picture}.`));
   return name ? join(picturesFolder, job, name) : null;
+}
+
+/** Names of the pictures of a job that are whole. */
+async function wholeOf(job: string): Promise<string[]> {
+  const names = await readdir(join(picturesFolder, job)).catch(() => [] as string[]);
+  return names.filter((n) => !n.endsWith(HALF));
 }
 
 /** Ending of what is being written. */
@@ -56,9 +61,10 @@ export async function renderPictures(order: PicturesOrder, at: JobContext): Prom
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
     const address = `http://${process.env.HOST ?? '127.0.0.1'}:${process.env.PORT ?? 4870}`;
     const page = await DrawingPage.open(await browser.newPage(), address);
+    const there = new Set((await wholeOf(at.owner)).map((n) => Number.parseInt(n, 10)));
     for (const [i, { step, phase }] of pictures.entries()) {
       at.signal.throwIfAborted();
-      if (!(await picturePath(at.owner, i))) {
+      if (!there.has(i)) {
         const half = join(picturesFolder, at.owner, `${i}${HALF}`);
         await inStore(() => rm(half, { force: true }));
         const drawn = await page.make({ ...rest, step, phase }, (piece) =>
