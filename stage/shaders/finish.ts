@@ -92,17 +92,10 @@ Worn wornAt(int row, bool coloured, vec3 colour, vec3 normal, vec3 place) {
     float pixel = (uPixelSpan.x + uPixelSpan.y * (uParallel ? 0.0 : distance(uEye, place))) / size;
     // What is finer than pixels is not drawn but in the mean.
     float fine = 1.0 - smoothstep(0.35, 1.2, pixel);
-    float step = max(0.05, pixel);
-    vec3 slope = vec3(0.0);
-    float here = 0.5;
-    for (int i = 0; i < (f.relief * fine > 0.0 ? 4 : 1); i++) {
-      float found = patternAt(f.pattern, p + step * vec3(i == 1, i == 2, i == 3), n);
-      if (i == 0) here = found;
-      else slope[i - 1] = (found - here) / step;
-    }
-    slope -= n * dot(slope, n);
+    vec4 found = fine > 0.0 ? patternAt(f.pattern, p, n) : vec4(0.5, 0.0, 0.0, 0.0);
+    vec3 slope = found.yzw - n * dot(found.yzw, n);
     normal = normalize(transpose(upright) * normalize(n - f.relief * fine * 0.8 * slope));
-    float shown = mix(0.5, clamp(here, 0.0, 1.0), fine);
+    float shown = mix(0.5, clamp(found.x, 0.0, 1.0), fine);
     f.roughness = clamp(f.roughness + f.uneven * (shown - 0.5), 0.03, 1.0);
     colour = coloured ? colour * (1.0 - 0.35 * f.contrast * shown) : mix(colour, f.second, f.contrast * shown);
   }
@@ -117,7 +110,7 @@ Worn wornAt(int row, bool coloured, vec3 colour, vec3 normal, vec3 place) {
  * @param hides share of what is behind it that is hidden by what it reflects
  * @returns light as it meets a camera; of values, as it is shown
  */
-vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out vec3 shares, out float hides) {
+vec3 sentBy(Worn worn, bool coloured, Arriving a, mat3 matte, vec3 toEye, out vec3 shares, out float hides) {
   Finish f = worn.finish;
   vec3 normal = worn.normal;
   float nv = max(dot(normal, toEye), 0.02);
@@ -127,8 +120,8 @@ vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out
   vec3 under = vec3(1.0);
   hides = 0.0;
   // Of what is under the varnish, and of the varnish: with shadows, without, and with the whole sky.
-  vec3 gloss[3] = vec3[3](vec3(0.0), vec3(0.0), vec3(0.0));
-  vec3 varnish[3] = gloss;
+  mat3 gloss = mat3(0.0);
+  mat3 varnish = gloss;
   // First the varnish, where there is one, then what it lies upon.
   for (int layer = f.coat > 0.0 ? 0 : 1; layer < 2; layer++) {
     bool isCoat = layer == 0;
@@ -143,8 +136,7 @@ vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out
     vec3 share = min(vec3(1.0), (straight * table.x + table.y) * gain);
     vec3 sky = uSkyStrength * dim * share * mirrorSky(away, roughness);
     vec3 soft = uSkyStrength * dim * fibres * min(table.z, 1.0);
-    vec3 sum[3] = vec3[3](
-      sky * open.x + soft * a.sky, sky * open.y + soft * a.skyFree, sky + soft * a.skyWhole);
+    mat3 sum = mat3(sky * open.x + soft * a.sky, sky * open.y + soft * a.skyFree, sky + soft * a.skyWhole);
     for (int i = 0; i < uLampCount; i++) {
       vec3 to = uLights[i].xyz;
       float nl = dot(normal, to);
@@ -157,14 +149,10 @@ vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out
       vec3 lobes = facetsTowards(nh, alpha) * facetsSeen(nl, nv, alpha) * facet * gain
         + fibres * fibresTowards(nh, roughness) * fibresSeen(nl, nv);
       vec3 sent = 3.14159265 * nl * uLights[i].w * uKeyStrength * dim * lobes * uLampColours[i];
-      sum[0] += sent * (i == 0 ? a.seen : 1.0);
-      sum[1] += sent;
-      sum[2] += sent;
+      sum += outerProduct(sent, vec3(i == 0 ? a.seen : 1.0, 1.0, 1.0));
     }
-    for (int k = 0; k < 3; k++) {
-      if (isCoat) varnish[k] = sum[k];
-      else gloss[k] = sum[k];
-    }
+    if (isCoat) varnish = sum;
+    else gloss = sum;
     float most = max(fibres.r, max(fibres.g, fibres.b));
     // Metal takes in none of what it does not reflect.
     vec3 mirrored = isCoat ? f.coat * share : mix(min(vec3(1.0), f.straight * table.x + table.y), vec3(1.0), f.metal);
@@ -172,20 +160,16 @@ vec3 sentBy(Worn worn, bool coloured, Arriving a, vec3 matte[3], vec3 toEye, out
     hides = 1.0 - (1.0 - hides) * (1.0 - (isCoat ? f.coat : 1.0) * share.g);
   }
   if (coloured) {
-    float above = 0.0;
-    for (int k = 0; k < 3; k++) {
-      float mirror = brightness(gloss[k]) * uPlainScale;
-      shares[k] = min(1.0, mix(brightness(matte[k]) * uPlainScale, mirror, f.metal));
-      // What every surface mirrors of its surroundings would only veil the colour.
-      if (k == 0) above = (1.0 - f.metal) * max(0.0, mirror - 1.3 * f.straight) + max(0.0, brightness(varnish[k]) - 0.055 * f.coat);
-    }
+    vec3 mirror = brightnesses(gloss) * uPlainScale;
+    shares = min(vec3(1.0), mix(brightnesses(matte) * uPlainScale, mirror, f.metal));
+    // What every surface mirrors of its surroundings would only veil the colour.
+    float above = (1.0 - f.metal) * max(0.0, mirror.x - 1.3 * f.straight)
+      + max(0.0, brightness(varnish[0]) - 0.055 * f.coat);
     return worn.colour * shares.x + (uHighlights ? min(above, 1.0) : 0.0);
   }
-  vec3 light = vec3(0.0);
-  for (int k = 2; k >= 0; k--) {
-    light = uExposure * ((1.0 - f.clear) * under * worn.colour * matte[k] + gloss[k] + varnish[k]) + f.glow * worn.colour;
-    shares[k] = brightness(light);
-  }
-  return light;
+  vec3 own = (1.0 - f.clear) * under * worn.colour;
+  mat3 sent = gloss + varnish + mat3(own * matte[0], own * matte[1], own * matte[2]);
+  shares = uExposure * brightnesses(sent) + brightness(f.glow * worn.colour);
+  return uExposure * sent[0] + f.glow * worn.colour;
 }
 `;

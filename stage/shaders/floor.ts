@@ -44,7 +44,7 @@ export const floorLight = /* glsl */ `
 /** Share of its light that the floor gets, of light on it: with shadows, without, and with the whole sky. */
 vec3 floorShare(vec3 light, vec3 place) {
   vec3 sky = matteSky(uUp);
-  vec3 free[3] = matteLight(Arriving(1.0, sky, sky, sky), uUp);
+  mat3 free = matteLight(Arriving(1.0, sky, sky, sky), uUp);
   return mix(light / max(plainLight(free).x, 1e-4), vec3(1.0), 0.12 + 0.88 * floorFade(place));
 }
 `;

@@ -160,6 +160,10 @@ float lampSeen(vec3 place, vec2 disc) {
 float brightness(vec3 light) {
   return dot(light, vec3(0.2126, 0.7152, 0.0722));
 }
+/** Of three, one beside the other. */
+vec3 brightnesses(mat3 lights) {
+  return vec3(0.2126, 0.7152, 0.0722) * lights;
+}
 
 ${aroundFunction}
 /** What shines from everywhere: as matte surfaces see it; and, for finishes, as it is and as growing roughness mirrors it. */
@@ -275,19 +279,17 @@ Arriving arrivingAt(vec3 normal, vec3 place, vec3 shift) {
 }
 
 /** Light on a matte white surface with shadows, without, and the same with the whole sky instead of the part this pass stands for. */
-vec3[3] matteLight(Arriving a, vec3 normal) {
-  vec3 light[3] = vec3[3](uSkyStrength * a.sky, uSkyStrength * a.skyFree, uSkyStrength * a.skyWhole);
+mat3 matteLight(Arriving a, vec3 normal) {
+  mat3 light = mat3(uSkyStrength * a.sky, uSkyStrength * a.skyFree, uSkyStrength * a.skyWhole);
   for (int i = 0; i < uLampCount; i++) {
     vec3 lamp = uKeyStrength * uLights[i].w * max(0.0, dot(normal, uLights[i].xyz)) * uLampColours[i];
-    light[0] += lamp * (i == 0 ? a.seen : 1.0);
-    light[1] += lamp;
-    light[2] += lamp;
+    light += outerProduct(lamp, vec3(i == 0 ? a.seen : 1.0, 1.0, 1.0));
   }
   return light;
 }
 
 /** Its brightness, which is all that colours of values take of it. */
-vec3 plainLight(vec3 light[3]) {
-  return uPlainScale * vec3(brightness(light[0]), brightness(light[1]), brightness(light[2]));
+vec3 plainLight(mat3 light) {
+  return uPlainScale * brightnesses(light);
 }
 `;

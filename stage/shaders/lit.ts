@@ -92,7 +92,7 @@ void main() {
 #endif
   // What is in the way is looked for in one place alone: laid out once for each that asked, it would be slow to get ready.
   Arriving a = arrivingAt(normal, place, shift);
-  vec3 matte[3] = matteLight(a, normal);
+  mat3 matte = matteLight(a, normal);
   if (isFloor) {
     vec3 share = uEven ? vec3(1.0) : floorShare(plainLight(matte), place);
     // Without a backdrop there is only the shadow, or what has colours of its own.
