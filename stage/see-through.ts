@@ -31,6 +31,9 @@ function exactDepths(width: number, height: number): DepthTexture {
   return Object.assign(new DepthTexture(width, height, FloatType), NEAR);
 }
 
+/** Puts the lines of a layer, of which is told what lies where, under what is put together in front of it. */
+export type InkOfLayer = (layer: WebGLRenderTarget, front: WebGLRenderTarget) => Drawing;
+
 /** The layer at hand and the one before, as `outputs` tells of them, and all that is in front, put together. */
 class Layers {
   readonly two: readonly [WebGLRenderTarget, WebGLRenderTarget];
@@ -112,12 +115,13 @@ export class SeeThrough {
    * @param world in the order of the scene; what is opaque in it is left out
    * @param target a picture of which the depths can be read
    * @param finished whether something wears a finish
+   * @param ink where lines are wanted along the edges of what is seen through
    */
   *draw(
     world: readonly Drawn[],
     camera: Camera,
     target: WebGLRenderTarget,
-    { draft, finished }: { draft: boolean; finished: boolean },
+    { draft, finished, ink }: { draft: boolean; finished: boolean; ink: InkOfLayer | null },
   ): Drawing {
     const all = world.filter(isSeenThrough);
     const of = (where: Drawn['through']): Drawn[] => all.filter((d) => d.through === where);
@@ -127,7 +131,11 @@ export class SeeThrough {
     if (layered.length > 0) {
       const layers = (draft ? this.inDraft : this.inPass).of(target.width, target.height);
       const light = this.lightFor(finished, draft);
-      yield* this.drawLayers(layered, clouds, camera, target, layers, light, this.mostLayers(draft));
+      yield* this.drawLayers(layered, clouds, camera, target, layers, {
+        light,
+        ink,
+        most: this.mostLayers(draft),
+      });
     } else {
       this.dispose();
       this.shared.uPeeled.value = false;
@@ -175,8 +183,7 @@ export class SeeThrough {
     camera: Camera,
     target: WebGLRenderTarget,
     { two, front, idle }: Layers,
-    light: RawShaderMaterial,
-    most: number,
+    { light, ink, most }: { light: RawShaderMaterial; ink: InkOfLayer | null; most: number },
   ): Drawing {
     const { shared, card } = this;
     const { uPeeled, uPeelBefore, uPeelBehind, uPeelUntil, uPeelEnds } = shared;
@@ -202,6 +209,7 @@ export class SeeThrough {
       front.depthTexture = idle;
       yield* this.drawClouds(clouds, layUnder, camera, front);
       if (!isEnd) {
+        if (ink) yield* ink(own, front);
         front.depthTexture = own.depthTexture;
         const { uColour, uSurface, uLayerOpacity } = light.uniforms;
         [uColour.value, uSurface.value, uLayerOpacity.value] = own.textures;

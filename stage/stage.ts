@@ -42,7 +42,7 @@ import { RunningMean } from './running-mean.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
 import { ScreenPictures } from './screen-pictures.ts';
-import { SeeThrough } from './see-through.ts';
+import { type InkOfLayer, SeeThrough } from './see-through.ts';
 import { ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
@@ -407,12 +407,14 @@ export class Stage {
     const inOrder = inDrawingOrder(world, around);
     for (const drawn of inOrder.filter((d) => !isSeenThrough(d)))
       yield* this.card.pieces(drawn, camera, target);
+    let ink: InkOfLayer | null = null;
     if (scene.ink.shown) {
       const { surfaces } = this.sketch.of(target.width, target.height);
       yield* this.drawSurfaces(world, floor, camera, surfaces);
       yield* this.drawInk(surfaces, target);
+      ink = this.inkOfLayers(surfaces);
     } else this.sketch.dispose();
-    yield* this.seeThrough.draw(inOrder, camera, target, { draft: true, finished: this.isFinished });
+    yield* this.seeThrough.draw(inOrder, camera, target, { draft: true, finished: this.isFinished, ink });
   }
 
   /** Which surfaces of opaque things lie where. */
@@ -430,6 +432,13 @@ export class Stage {
   private *drawInk(surfaces: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
     const { ink } = this.scene!;
     if (ink.shown) yield* this.ink.draw(surfaces, target, ink, this.pictureHeight);
+  }
+
+  /** @param opaque what lies where of what is opaque */
+  private inkOfLayers(opaque: WebGLRenderTarget): InkOfLayer | null {
+    const { ink } = this.scene!;
+    if (!ink.shown) return null;
+    return (layer, front) => this.ink.drawUnder(layer, opaque, front, ink, this.pictureHeight);
   }
 
   /** What is seen of marks of some kinds. */
@@ -468,7 +477,11 @@ export class Stage {
       const inOrder = inDrawingOrder(world, []);
       for (const drawn of inOrder.filter((d) => !isSeenThrough(d)))
         yield* this.card.pieces(drawn, from, seen.lit);
-      yield* this.seeThrough.draw(inOrder, from, seen.lit, { draft: true, finished: this.isFinished });
+      yield* this.seeThrough.draw(inOrder, from, seen.lit, {
+        draft: true,
+        finished: this.isFinished,
+        ink: null,
+      });
     }
     uTransparent.value = whole;
     [uMirrored.value, , uMirroredScene.value] = seen.lit.textures;
@@ -482,7 +495,8 @@ export class Stage {
     const late = inDrawingOrder(world.filter(waits), []);
     for (const drawn of late.filter((d) => !isSeenThrough(d)))
       yield* this.card.pieces(drawn, camera, picture.lit);
-    yield* this.seeThrough.draw(late, camera, picture.lit, { draft: false, finished: this.isFinished });
+    const ink = this.inkOfLayers(picture.surfaces);
+    yield* this.seeThrough.draw(late, camera, picture.lit, { draft: false, finished: this.isFinished, ink });
   }
 
   private view(size: PictureSize, tile: Tile): PictureView {

@@ -11,6 +11,16 @@ describe('the tone curve', () => {
     const [r, g, b] = toneCurve([0.5, 0.3, 0.2]);
     expect([r, g, b].map((v) => Number(v.toFixed(12)))).toEqual([0.46, 0.26, 0.16]);
   });
+  it('of light in front of other light takes off what one surface mirrors, not what two do', () => {
+    // A quarter of a place mirrors a room; through the rest the room itself is seen: together as the room alone.
+    for (const v of [0.05, 0.3, 0.7]) {
+      const [front] = toneCurve([0.25 * v, 0.25 * v, 0.25 * v], 0.25);
+      const [room] = toneCurve([v, v, v]);
+      expect(front + 0.75 * room).toBeCloseTo(room, 12);
+    }
+    // What shines stays as bright as it is.
+    expect(toneCurve([0.7, 0.7, 0.7], 0.1)[0]).toBeCloseTo(0.696, 12);
+  });
   it('is black in the dark, grows all the way and never passes white', () => {
     expect(toneCurve([0, 0, 0])).toEqual([0, 0, 0]);
     let before = -1;

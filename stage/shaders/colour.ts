@@ -104,10 +104,11 @@ void shadeLit(int finish, bool coloured, vec3 colour, float opacity, vec3 normal
   vec3 shares;
   float hides;
   vec3 light = sentBy(worn, coloured, a, matteLight(a, worn.normal), toEye, shares, hides);
-  if (!coloured) light = toned(light);
   // What a clear body reflects hides what is behind it; the rest of it as far as it is opaque.
   bool clear = worn.finish.clear > 0.0 && !coloured;
-  putLit(clear ? vec4(light, mix(opacity, 1.0, hides)) : vec4(light, 1.0) * opacity, place, coloured);
+  float covered = clear ? mix(opacity, 1.0, hides) : opacity;
+  if (!coloured) light = toned(light, clear ? max(covered, 1e-3) : 1.0);
+  putLit(vec4(light * (clear ? 1.0 : opacity), covered), place, coloured);
 }
 #else
 void shadeLit(int finish, bool coloured, vec3 colour, float opacity, vec3 normal, vec3 place) {

@@ -2,7 +2,7 @@ import { FIRST_BODY, outputs } from './colour.ts';
 import { haze } from './haze.ts';
 
 /**
- * Where the edges of opaque bodies are, each on the nearer side of it: found from what lies where in the pass, in steps from a
+ * Where the edges of bodies are, of opaque ones or of a layer of what is seen through, each on the nearer side of it: found from what lies where in the pass, in steps from a
  * pixel to its neighbours. Writes how strong its line is.
  */
 export const edgesFragment = /* glsl */ `
@@ -16,6 +16,9 @@ uniform sampler2D uSurface;
 uniform bvec3 uWanted;
 /** The cosine of the least bend. */
 uniform float uBend;
+/** Whether the bodies are a layer of what is seen through; and what is opaque, which ends it without being an edge of it. */
+uniform bool uLayer;
+uniform sampler2D uOpaque;
 /** How much of the model a pixel is: everywhere, and for each unit of distance. */
 uniform vec2 uPixelSpan;
 out vec4 outColour;
@@ -29,8 +32,15 @@ float bodyOf(vec4 surface) {
   float kind = length(surface.xyz);
   return kind > 0.5 ? round(kind) : surface.w == 0.0 ? 0.0 : -1.0;
 }
+ivec2 within(ivec2 at) {
+  return clamp(at, ivec2(0), textureSize(uSurface, 0) - 1);
+}
 vec4 surfaceAt(ivec2 at) {
-  return texelFetch(uSurface, clamp(at, ivec2(0), textureSize(uSurface, 0) - 1), 0);
+  return texelFetch(uSurface, within(at), 0);
+}
+bool endsAtOpaque(vec4 own, ivec2 at) {
+  float opaque = texelFetch(uOpaque, within(at), 0).w;
+  return uLayer && opaque > 0.0 && opaque < own.w;
 }
 
 /** Whether an edge runs between a pixel and its neighbour, on the side of the pixel. */
@@ -39,7 +49,7 @@ bool edgeTo(vec4 own, float body, ivec2 at, ivec2 aside) {
   float there = bodyOf(other);
   // Lines and words have no edges, nor hide those of others.
   if (there < 0.0) return false;
-  if (there < ${FIRST_BODY}.0 - 0.5) return uWanted.x;
+  if (there < ${FIRST_BODY}.0 - 0.5) return uWanted.x && !endsAtOpaque(own, at + aside);
   bool before = own.w <= other.w;
   vec4 back = surfaceAt(at - aside);
   vec4 beyond = surfaceAt(at + 2 * aside);

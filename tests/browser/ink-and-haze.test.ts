@@ -111,6 +111,35 @@ describe('a body drawn with ink', () => {
     expect(Math.abs(drawn / (2 * seam) - 1)).toBeLessThan(0.15);
     expect(inked(plain, await draw(two, document, lines({ meetings: false })))).toBeLessThan(2);
   });
+  describe('seen through', () => {
+    const OPACITY = 0.4;
+    /** As a cube with an edge of 1 shows its edges from a corner, in pixels. */
+    const shown = Math.sqrt(2 / 3) / PIXEL;
+    const clear = (l: Scene['layers'][number]): Scene['layers'][number] => ({ ...l, opacity: OPACITY });
+
+    it('has lines on every layer, those behind as far as they are seen', async () => {
+      const document = { ...boxed, layers: boxed.layers.map(clear) };
+      const plain = await draw(cube, document, {});
+      const lines = ink({ width: 2, outlines: false, meetings: false, angle: 80 });
+      for (const passes of [1, 16]) {
+        const drawn = inked(plain, await draw(cube, document, lines, passes));
+        // Three edges of the corner in front, and three of the one behind it.
+        expect(Math.abs(drawn / (2 * 3 * 0.6 * shown * (2 - OPACITY)) - 1), `${passes}`).toBeLessThan(0.15);
+      }
+    });
+    it('has none where only what is opaque ends it', async () => {
+      const small = box('small', [0.5, 0.7], [0.5, 0.7]);
+      const both = await balls.others({ 'both.stl': Buffer.from(box('large', [-0.3, 0.3]) + small) });
+      const document = inEvenLight(both.scene, fromFront(HIGH, [1, 1, 1]));
+      const [line] = document.layers;
+      const of = (part: string, id: string): Scene['layers'][number] => ({ ...line, id, parts: [part] });
+      const layers = [clear(of('large', 'clear')), of('small', 'opaque')];
+      const plain = await draw(both, { ...document, layers }, {});
+      const lines = ink({ width: 2, creases: false, meetings: false });
+      const drawn = inked(plain, await draw(both, { ...document, layers }, lines));
+      expect(Math.abs(drawn / (2 * 6 * (0.6 + 0.2) * shown) - 1)).toBeLessThan(0.12);
+    });
+  });
   it('is tinted the more, the flatter it is looked at', async () => {
     const tinted = await draw(balls, scene, { ink: { ...scene.ink, tint: 0.8, tintColour: '#ffffff' } });
     for (const [dx, dz] of [
@@ -193,9 +222,9 @@ describe('haze', () => {
   });
 });
 
-/** A box 0.6 deep and high around the axis, as text. */
-function box(name: string, across: [number, number]): string {
-  const ends = [across, [-0.3, 0.3], [-0.3, 0.3]];
+/** A box as deep and high as is said, 0.6 around the axis otherwise, as text. */
+function box(name: string, across: [number, number], others: [number, number] = [-0.3, 0.3]): string {
+  const ends = [across, others, others];
   const facets: string[] = [];
   for (const axis of [0, 1, 2])
     for (const side of [0, 1]) {
