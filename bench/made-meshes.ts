@@ -34,7 +34,28 @@ export function hexahedra(n: number): Mesh {
   };
 }
 
-/** The same block with each hexahedron cut into six tetrahedra. */
+/** A wavy sheet over the unit square, of two triangles for each of n x n squares. */
+export function triangles(n: number): Mesh {
+  const points = new Float32Array((n + 1) ** 2 * 3);
+  for (let j = 0, i = 0; j <= n; j++)
+    for (let x = 0; x <= n; x++, i += 3)
+      points.set([x / n, j / n, 0.1 * Math.sin((9 * x) / n) * Math.cos((7 * j) / n)], i);
+  const connectivity = new Uint32Array(6 * n ** 2);
+  for (let j = 0, c = 0; j < n; j++)
+    for (let x = 0; x < n; x++, c += 6) {
+      const [a, b] = [j * (n + 1) + x, (j + 1) * (n + 1) + x];
+      connectivity.set([a, a + 1, b + 1, a, b + 1, b], c);
+    }
+  const cells = 2 * n ** 2;
+  return {
+    points,
+    types: new Uint8Array(cells).fill(5),
+    offsets: Uint32Array.from({ length: cells + 1 }, (_, c) => 3 * c),
+    connectivity,
+  };
+}
+
+/** A block as `hexahedra` makes it with each hexahedron cut into six tetrahedra. */
 export function tetrahedra(n: number): Mesh {
   const { points, connectivity } = hexahedra(n);
   const cut = [0, 1, 2, 6, 0, 2, 3, 6, 0, 3, 7, 6, 0, 7, 4, 6, 0, 4, 5, 6, 0, 5, 1, 6];

@@ -5,6 +5,7 @@ import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
 import { benchLight } from './light.ts';
 import { benchManyLines } from './many-lines.ts';
+import { benchManyTriangles } from './many-triangles.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
 import { benchTraced } from './traced.ts';
@@ -22,6 +23,7 @@ const benches = {
   dressing: benchDressing,
   traced: benchTraced,
   'many-lines': benchManyLines,
+  'many-triangles': benchManyTriangles,
   impostors: benchImpostors,
   waiting: benchWaiting,
 };

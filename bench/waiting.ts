@@ -1,4 +1,4 @@
-import { MillionCells, type Watched } from '../tests/browser/million-cells.ts';
+import { LargeScene, millionHexahedra, type Watched } from '../tests/browser/large-scene.ts';
 import { compare } from './measure.ts';
 
 /** What else the machine does can only lengthen a wait: the best of so many tries is the page's own. */
@@ -10,7 +10,7 @@ const NAMES = { gap: 'between two frames', task: 'a task of the page', click: 'a
 
 /** The longest waits on a page with a million hexahedra drawn by a processor, against the longest that may be. */
 export async function benchWaiting(): Promise<void> {
-  const cells = new MillionCells();
+  const cells = new LargeScene(millionHexahedra);
   try {
     await cells.open();
     const { page } = cells;
@@ -33,7 +33,7 @@ export async function benchWaiting(): Promise<void> {
 }
 
 async function watched(
-  cells: MillionCells,
+  cells: LargeScene,
   when: string,
   what: (keyof typeof GOALS)[],
   act: () => Promise<void>,

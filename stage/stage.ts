@@ -354,8 +354,8 @@ export class Stage {
     this.shared.uPixelSpan.value.set(...pixelSpan(scene.camera, size));
     this.pictureHeight = size.height;
     setAir(this.shared, scene, run.origin, { centre, radius });
-    const share = thinOut(this.parts.list, this.card, pass === null ? size.width : null, this.patient);
-    if (pass === null) this.leftOut = share < 1;
+    const leftOut = thinOut(this.parts.list, this.card, pass === null ? size.width : null, this.patient);
+    if (pass === null) this.leftOut = leftOut;
     this.lookInside(scene, run);
     shared.uEven.value = even;
     shared.uShadow.value = light.shadow;

@@ -57,6 +57,12 @@ export interface PaintedMark {
   /** Draws about such a share of them, from all over; 1 for all. */
   thin?(share: number): void;
   /**
+   * Draws fewer, larger things in the place of all while that is wanted and once they are made, which the first wish sets off.
+   *
+   * @returns whether it does
+   */
+  coarser?(wanted: boolean): boolean;
+  /**
    * Finds places for what goes by the picture, not by the model; called when the view has changed.
    *
    * @param taken where others are already

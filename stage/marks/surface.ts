@@ -1,6 +1,7 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
 import { linearOf } from '#core/model/srgb.ts';
 import { blend, blendInLayers, keepGreatest, offsetSurface } from '../blending.ts';
+import { coarseSurface, isLarge } from '../coarse-surface.ts';
 import { PLANE_CORNERS } from '../plane-corners.ts';
 import { casterFragment, casterVertex, surfaceFragment, surfaceVertex } from '../shaders/surface.ts';
 import { material, unlit, useFinish } from './material.ts';
@@ -42,6 +43,8 @@ export const surfacePainter: Painter<'surface'> = {
     for (const made of [shadow, shadowOfShown]) keepGreatest(made);
     const caster = new Mesh(g, shadow);
     const count = triangles.length / 3;
+    /** The same vertices in fewer triangles; null while nobody asked, undefined until they are there. */
+    let few: BufferGeometry | null | undefined = null;
     const pieces = (object: Mesh, kind: string): Drawn => ({
       object,
       kind: count < FEW ? `${kind} rows` : kind,
@@ -49,7 +52,7 @@ export const surfacePainter: Painter<'surface'> = {
       count,
       narrow: (from, to) => {
         values.fill();
-        g.setDrawRange(3 * from, 3 * (to - from));
+        object.geometry.setDrawRange(3 * from, 3 * (to - from));
       },
     });
     const edgeLook = {
@@ -82,14 +85,35 @@ export const surfacePainter: Painter<'surface'> = {
     const withEdges = [...surface, ...edges.drawn];
     const casters = [pieces(caster, 'shadow')];
     const all = { drawn: surface, casters };
+    let isGone = false;
+    const makeFewer = async (): Promise<void> => {
+      few = undefined;
+      const fewer = await coarseSurface(mark);
+      if (isGone) return;
+      few = new BufferGeometry();
+      for (const [name, values] of Object.entries(g.attributes)) few.setAttribute(name, values);
+      few.setIndex(new BufferAttribute(fewer, 1));
+    };
+    const isCoarse = (): boolean => seen.geometry !== g;
     for (const object of [seen, caster]) object.frustumCulled = false;
     return {
       get drawn() {
-        return all.drawn;
+        // Edges of cells belong to all of them.
+        return isCoarse() ? surface : all.drawn;
       },
       get casters() {
         return all.casters;
       },
+      coarser: isLarge(mark)
+        ? (wanted) => {
+            // Without them all are drawn, as before.
+            if (wanted && few === null) makeFewer().catch(() => undefined);
+            const geometry = (wanted && few) || g;
+            for (const object of [seen, caster]) object.geometry = geometry;
+            for (const one of [...surface, ...casters]) one.count = geometry.index!.count / 3;
+            return isCoarse();
+          }
+        : undefined,
       setValues: (v, ofEdges) => {
         values.set(v);
         edges.values.set(ofEdges ?? v);
@@ -112,7 +136,9 @@ export const surfacePainter: Painter<'surface'> = {
       },
       fade,
       dispose: () => {
+        isGone = true;
         g.dispose();
+        few?.dispose();
         seen.material.dispose();
         bare.dispose();
         shadow.dispose();

@@ -1,10 +1,11 @@
-import type { DataTexture, RawShaderMaterial } from 'three';
-import { describe, expect, it } from 'vitest';
+import type { DataTexture, Mesh, RawShaderMaterial } from 'three';
+import { describe, expect, it, vi } from 'vitest';
 import { shuffled } from '#core/model/random-numbers.ts';
 import { dotPainter } from './dot.ts';
 import { PartLook } from './look.ts';
 import type { PaintedMark } from './painter.ts';
 import { spherePainter } from './sphere.ts';
+import { surfacePainter } from './surface.ts';
 
 const n = 40_000;
 const all = Uint32Array.from({ length: n }, (_, i) => i);
@@ -58,5 +59,54 @@ describe('things of which some stand for all', () => {
     expect(shuffled(all)).toEqual(shuffled(all));
     expect(shuffled(all)).not.toEqual(all);
     expect([...shuffled(all)].sort((a, b) => a - b)).toEqual([...all]);
+  });
+});
+
+describe('a large surface', () => {
+  /** A flat sheet of two triangles for each of n x n squares. */
+  const sheet = (n: number): PaintedMark => {
+    const places = Float32Array.from({ length: 3 * (n + 1) ** 2 }, (_, i) => {
+      const [vertex, axis] = [Math.floor(i / 3), i % 3];
+      return axis === 0 ? vertex % (n + 1) : axis === 1 ? Math.floor(vertex / (n + 1)) : 0;
+    });
+    const triangles = new Uint32Array(6 * n ** 2);
+    for (let j = 0, t = 0; j < n; j++)
+      for (let i = 0; i < n; i++, t += 6) {
+        const [a, b] = [j * (n + 1) + i, (j + 1) * (n + 1) + i];
+        triangles.set([a, a + 1, b + 1, a, b + 1, b], t);
+      }
+    const mark = {
+      kind: 'surface',
+      positions: places,
+      normals: new Float32Array(places.length),
+      triangles,
+      shades: null,
+      edges: new Uint32Array(),
+    } as unknown as Parameters<typeof surfacePainter.paint>[0];
+    return surfacePainter.paint(mark, new PartLook(), {});
+  };
+  const counts = (mark: PaintedMark): number[] => [...mark.drawn, ...mark.casters].map((d) => d.count);
+
+  it('has fewer triangles that stand for it while that is wanted, and all after that', async () => {
+    const mark = sheet(500);
+    // They have to be made first.
+    expect(mark.coarser!(true)).toBe(false);
+    expect(mark.drawn[0].count).toBe(500_000);
+    await vi.waitFor(() => expect(mark.coarser!(true)).toBe(true), { timeout: 20_000 });
+    const [seen] = mark.drawn;
+    expect(seen.count).toBeGreaterThan(10_000);
+    expect(seen.count).toBeLessThanOrEqual(40_000);
+    const { geometry } = seen.object as Mesh;
+    expect(geometry.index!.count).toBe(3 * seen.count);
+    seen.narrow(10, 30);
+    expect(geometry.drawRange).toEqual({ start: 30, count: 60 });
+    expect(mark.coarser!(false)).toBe(false);
+    expect(new Set(counts(mark))).toEqual(new Set([500_000]));
+    // The values are those of the same vertices.
+    expect((mark.drawn[0].object as Mesh).geometry.attributes).toEqual(geometry.attributes);
+    mark.dispose();
+  });
+  it('is left as it is where it is not that large', () => {
+    expect(sheet(20).coarser).toBeUndefined();
   });
 });

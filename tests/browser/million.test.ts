@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { MillionCells } from './million-cells.ts';
+import { LargeScene, millionHexahedra } from './large-scene.ts';
 import { differing, pictureOnScreen, settled } from './site.ts';
 
 /** How long the page lets the hand wait is measured by `npm run bench -- --waiting`. */
 describe('a million hexahedra', () => {
-  const cells = new MillionCells();
+  const cells = new LargeScene(millionHexahedra);
 
   beforeAll(() => cells.open());
   afterAll(() => cells.close());

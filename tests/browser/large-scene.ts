@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Locator, Page } from 'playwright-core';
+import type { RawMesh } from '#core/formats/format.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { hexBlock } from '../vtu-builder.ts';
 import { Site } from './site.ts';
@@ -20,21 +21,26 @@ export interface Watched {
   shown: number;
 }
 
-/** The desk with the scene of a million hexahedra, coloured by a smooth field, whose first picture is there. */
-export class MillionCells {
+export const millionHexahedra = (): RawMesh => hexBlock(100);
+
+/** The desk with the scene of a mesh about as large as 1 m, coloured by a smooth field, whose first picture is there. */
+export class LargeScene {
   private readonly site = new Site();
-  private readonly folder = mkdtempSync(join(tmpdir(), 'dresser-million-'));
+  private readonly folder = mkdtempSync(join(tmpdir(), 'dresser-large-'));
   page!: Page;
 
-  async open(): Promise<this> {
-    const mesh = hexBlock(100);
+  constructor(private readonly make: () => RawMesh) {}
+
+  /** @param patience for the first picture, in milliseconds */
+  async open(patience = 60_000): Promise<this> {
+    const mesh = this.make();
     const n = mesh.points.length / 3;
     const data = Float32Array.from(
       { length: n },
       (_, i) =>
         Math.sin(6 * mesh.points[3 * i]) * Math.cos(5 * mesh.points[3 * i + 1]) + mesh.points[3 * i + 2],
     );
-    const file = join(this.folder, 'million.vtu');
+    const file = join(this.folder, 'large.vtu');
     writeFileSync(
       file,
       writeVtu(mesh, [{ name: 'temperature', location: 'point', components: 1, unit: '°C', data }], 0, {
@@ -47,7 +53,7 @@ export class MillionCells {
     this.page = await this.site.page();
     await this.page.goto(`${this.site.address}/scene/${made!.scene}`);
     await this.page.waitForFunction(() => performance.getEntriesByName('picture shown').length > 0, null, {
-      timeout: 60_000,
+      timeout: patience,
     });
     return this;
   }
