@@ -1,5 +1,6 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { writers } from '#core/formats/writer.ts';
+import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { convertFiles } from './convert.ts';
@@ -142,8 +143,8 @@ function parseLook(text: string): Look {
 function parseSize(text: string): { width: number; height: number } {
   const match = /^(\d+)x(\d+)$/i.exec(text);
   const [width, height] = [Number(match?.[1]), Number(match?.[2])];
-  if (!match || width < 16 || height < 16 || width > 16_384 || height > 16_384) {
-    throw new InvalidArgumentError('Write it like 1920x1080, up to 16384.');
+  if (!match || width < 16 || height < 16 || Math.max(width, height) > LARGEST_SIDE) {
+    throw new InvalidArgumentError(`Write it like 1920x1080, up to ${LARGEST_SIDE}.`);
   }
   return { width, height };
 }

@@ -47,6 +47,14 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
   const folder = await mkdtemp(join(tmpdir(), 'dresser-'));
   let server: ChildProcess | null = null;
   try {
+    const isOfBodies = await writesBodies(options.as);
+    if (isOfBodies && options.layers) {
+      throw {
+        reason: `"${options.as}" holds bodies, which are not taken apart into layers`,
+        where: '--layers',
+        remedy: 'Leave --layers away, or name a format of pictures after --as.',
+      };
+    }
     const text = scenePath === 'default' ? null : await readFile(scenePath, 'utf8');
     // A scene as JSON is read before the run is, so that a damaged one costs no time.
     const given = text?.trimStart().startsWith('{') ? readGiven(scenePath, text) : null;
@@ -70,7 +78,7 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
       for (const what of worn.unmatched) console.error(`note: of the look, ${what}`);
       shown = worn.scene;
     }
-    await renderSteps(address, imported, shown, options);
+    await renderSteps(address, imported, shown, isOfBodies, options);
     return 0;
   } catch (error) {
     const problem = error instanceof RequestProblem ? problemFrom(error) : problemOf('render', error);
@@ -81,6 +89,13 @@ export async function renderScene(scenePath: string, options: RenderOptions): Pr
     server?.kill();
     await rm(folder, { recursive: true, force: true, maxRetries: 5 });
   }
+}
+
+/** Whether a format is of scenes as bodies. Their writers are large: nothing else waits for them. */
+async function writesBodies(format: string | undefined): Promise<boolean> {
+  if (format === undefined) return false;
+  const { sceneWriters } = await import('#core/formats/surfaces/scene-writers.ts');
+  return sceneWriters.some(({ id }) => id === format);
 }
 
 function readWords(text: string, where: string, run: RunDescription, before?: Scene): Scene {
@@ -187,6 +202,7 @@ async function renderSteps(
   address: string,
   { run, description }: { run: string; description: RunDescription },
   scene: Scene,
+  isOfBodies: boolean,
   options: RenderOptions,
 ): Promise<void> {
   const last = description.steps.length - 1;
@@ -227,7 +243,8 @@ async function renderSteps(
     await writeWhole(file, Readable.fromWeb(made.bytes as WebStream));
     const at = phase === null ? '' : ` phase ${Number(phase.toFixed(3))}`;
     const { width, height } = options.size;
-    console.log(`${file} step ${step + 1} ${said(description.steps[step])}${at} ${width}x${height}`);
+    const size = isOfBodies ? '' : ` ${width}x${height}`;
+    console.log(`${file} step ${step + 1} ${said(description.steps[step])}${at}${size}`);
   };
   const take = (done: number): void => {
     const there = Math.round(done * pictures.length);

@@ -1,3 +1,4 @@
+import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { edit, pictureAspect, useDesk } from '#web/desks/stage/desk-store.ts';
 
@@ -17,7 +18,7 @@ const presets: { name: string; width: number; height: number }[] = [
   { name: 'Upright', width: 1080, height: 1920 },
 ];
 
-export const LARGEST: Size = { width: 16384, height: 16384 };
+export const LARGEST: Size = { width: LARGEST_SIDE, height: LARGEST_SIDE };
 
 interface Props {
   size: Size;

@@ -1,10 +1,8 @@
 import { boundedNumber, wholeNumber } from '#core/model/bounded-number.ts';
+import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { z } from '#core/model/schema.ts';
 import { type PicturesOrder, renderPictures } from '../render-pictures.ts';
 import type { JobKind } from './job-kind.ts';
-
-/** Largest side of a picture. */
-const LARGEST = 16_384;
 
 /** What is asked of a run. */
 export const picturesOrder = z.object({
@@ -13,8 +11,8 @@ export const picturesOrder = z.object({
     .array(z.object({ step: wholeNumber().min(0), phase: boundedNumber().min(0).max(360).nullable() }))
     .min(1)
     .max(100_000),
-  width: wholeNumber().min(16).max(LARGEST),
-  height: wholeNumber().min(16).max(LARGEST),
+  width: wholeNumber().min(16).max(LARGEST_SIDE),
+  height: wholeNumber().min(16).max(LARGEST_SIDE),
   transparent: z.boolean(),
   passes: wholeNumber().min(1).max(4096),
   format: z.string().max(20).optional(),
