@@ -6,6 +6,9 @@ const PIECE = 4 * 2 ** 20;
 
 /** The page that draws without a screen; see `render-page.ts`. */
 export class DrawingPage {
+  /** When the file before is taken whole: the page keeps only the one made last. */
+  private free: Promise<unknown> = Promise.resolve();
+
   private constructor(readonly page: Page) {}
 
   static async open(page: Page, address: string): Promise<DrawingPage> {
@@ -15,12 +18,21 @@ export class DrawingPage {
   }
 
   /**
-   * Makes one file.
+   * Makes one file, after those that were asked for before.
    *
    * @param take given its bytes piece by piece, in order, once it is whole
    * @throws what the page says went wrong
    */
-  async make(order: RenderOrder, take: (piece: Buffer) => Promise<unknown>): Promise<RenderAnswer> {
+  make(order: RenderOrder, take: (piece: Buffer) => Promise<unknown>): Promise<RenderAnswer> {
+    const made = this.free.then(() => this.makeNow(order, take));
+    this.free = made.catch(() => undefined);
+    return made;
+  }
+
+  private async makeNow(
+    order: RenderOrder,
+    take: (piece: Buffer) => Promise<unknown>,
+  ): Promise<RenderAnswer> {
     const file = await this.page.evaluate((o) => (window as never as RenderWindow).dresserRender(o), order);
     for (let from = 0; from < file.bytes; from += PIECE) {
       const piece = await this.page.evaluate(
