@@ -19,7 +19,8 @@ export function thinOut(
   width: number | null,
   patient: boolean,
 ): boolean {
-  const marks = parts.flatMap((s) => (s.visible ? s.marks.filter((m) => m.thin) : []));
+  const shown = parts.flatMap((s) => (s.visible ? s.marks : []));
+  const marks = shown.filter((m) => m.thin);
   const time = (patient ? PATIENT_TIME : DRAFT_TIME)[software ? 'software' : 'card'];
   const costs = marks.map((m) =>
     width === null ? 0 : m.many!.count / slices.within(m.many!.kind, width, 1),
@@ -27,7 +28,7 @@ export function thinOut(
   const share = width === null ? 1 : Math.min(1, time / costs.reduce((a, b) => a + b, 0));
   for (const mark of marks) mark.thin!(share);
   let isCoarse = false;
-  for (const mark of parts.flatMap((s) => (s.visible ? s.marks : []))) {
+  for (const mark of shown) {
     if (!mark.coarser) continue;
     // What it costs goes by all of it.
     mark.coarser(false);

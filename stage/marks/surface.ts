@@ -43,8 +43,9 @@ export const surfacePainter: Painter<'surface'> = {
     for (const made of [shadow, shadowOfShown]) keepGreatest(made);
     const caster = new Mesh(g, shadow);
     const count = triangles.length / 3;
-    /** The same vertices in fewer triangles; null while nobody asked, undefined until they are there. */
-    let few: BufferGeometry | null | undefined = null;
+    /** The same vertices in fewer triangles, once they are there. */
+    let few: BufferGeometry | null = null;
+    let isAsked = false;
     const pieces = (object: Mesh, kind: string): Drawn => ({
       object,
       kind: count < FEW ? `${kind} rows` : kind,
@@ -87,7 +88,7 @@ export const surfacePainter: Painter<'surface'> = {
     const all = { drawn: surface, casters };
     let isGone = false;
     const makeFewer = async (): Promise<void> => {
-      few = undefined;
+      isAsked = true;
       const fewer = await coarseSurface(mark);
       if (isGone) return;
       few = new BufferGeometry();
@@ -107,7 +108,7 @@ export const surfacePainter: Painter<'surface'> = {
       coarser: isLarge(mark)
         ? (wanted) => {
             // Without them all are drawn, as before.
-            if (wanted && few === null) makeFewer().catch(() => undefined);
+            if (wanted && !isAsked) makeFewer().catch(() => undefined);
             const geometry = (wanted && few) || g;
             for (const object of [seen, caster]) object.geometry = geometry;
             for (const one of [...surface, ...casters]) one.count = geometry.index!.count / 3;
