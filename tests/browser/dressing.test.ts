@@ -1,4 +1,4 @@
-import type { Page } from 'playwright-core';
+import type { JSHandle, Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { heightAtTarget } from '#core/scene/camera-moves.ts';
@@ -226,8 +226,11 @@ it('a still is worked on until it is clean enough, or until one keeps it as it i
   await page.getByRole('button', { name: 'Final', exact: true }).click();
   await page.getByLabel('Passes').fill('512');
   await page.getByLabel('Passes').press('Enter');
+  const said = await noiseSaid();
   await page.getByRole('button', { name: 'Make the picture' }).click();
   await page.getByText(/^Noise .* of 255 levels/).waitFor();
+  // Not the noise that the picture before came to.
+  expect(await said.evaluate(([first]) => first)).toBe('Measuring its noise');
   expect(await page.getByLabel('The picture by now').count()).toBe(1);
   await page.getByRole('button', { name: 'Keep it as it is' }).click();
   const kept = PNG.sync.read((await downloaded(page, 'Save PNG')).bytes);
@@ -238,6 +241,20 @@ it('a still is worked on until it is clean enough, or until one keeps it as it i
   expect(Math.sqrt(apart)).toBeLessThan(6);
   await page.getByRole('button', { name: 'Back to the scene' }).click();
 });
+
+/** What is said of a picture's noise from now on, in its order. */
+async function noiseSaid(): Promise<JSHandle<string[]>> {
+  return page.evaluateHandle(() => {
+    const said: string[] = [];
+    new MutationObserver(() => {
+      const words = /Measuring its noise|Noise [\d.]+ of 255 levels/.exec(
+        document.body.textContent ?? '',
+      )?.[0];
+      if (words && words !== said.at(-1)) said.push(words);
+    }).observe(document.body, { subtree: true, childList: true, characterData: true });
+    return said;
+  });
+}
 
 /** The texts of a PNG file that are not packed, by their keywords. */
 function textsOf(bytes: Buffer): Record<string, string> {

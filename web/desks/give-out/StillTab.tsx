@@ -78,9 +78,10 @@ export function StillTab(props: GiveOutProps) {
 
   const make = () =>
     doWork('Making the picture', async (progress, signal) => {
-      const release = await viewport.hold();
+      // Before anything is waited for: what the last still came to is not shown as what this one is.
       enough.current = false;
       setSeen(null);
+      const release = await viewport.hold();
       try {
         const options: PictureOptions = {
           ...size,
