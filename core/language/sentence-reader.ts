@@ -232,7 +232,8 @@ export class SentenceReader {
     return true;
   }
 
-  private space(): void {
+  /** Goes on to the next word. */
+  space(): void {
     while (/\s/.test(this.text[this.at] ?? '')) this.at++;
   }
 }

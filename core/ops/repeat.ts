@@ -14,6 +14,8 @@ export interface RepeatOptions {
   count: number;
   /** Between one copy and the next, in degrees. */
   angle: number;
+  /** How far the first copy is turned itself, in degrees. */
+  turned: number;
   axis: Vector;
   centre: Vector;
   /** From one copy to the next. */
@@ -33,6 +35,7 @@ export const repeat: Operation<RepeatOptions> = {
     how: z.enum(['around', 'along']).default('around'),
     count: wholeNumber().min(1).max(500),
     angle: boundedNumber().default(90),
+    turned: boundedNumber().default(0),
     axis: normalSchema.default([0, 0, 1]),
     centre: vectorSchema.default([0, 0, 0]),
     step: vectorSchema.default([1, 0, 0]),
@@ -47,6 +50,7 @@ export const repeat: Operation<RepeatOptions> = {
       how: 'around',
       count: 4,
       angle: 90,
+      turned: 0,
       axis: [0, 0, 1],
       centre: far ? boundsCentre(bounds) : [0, 0, 0],
       step: [Number((width || 1).toPrecision(6)), 0, 0],
@@ -65,6 +69,7 @@ export const repeat: Operation<RepeatOptions> = {
         p.vector('centre', 'length'),
         p.text(' every '),
         p.number('angle', 'angle'),
+        p.unless('turned', 0, p.text(' turned by '), p.number('turned', 'angle')),
       ),
       p.row(p.fixed('how', 'along'), p.text('along '), p.vector('step', 'length')),
     ),
@@ -88,10 +93,19 @@ export const repeat: Operation<RepeatOptions> = {
       range: () => [-180, 180],
       when: (o) => o.how === 'around',
     },
+    {
+      kind: 'number',
+      key: 'turned',
+      label: 'Turned by',
+      unit: 'angle',
+      range: () => [-180, 180],
+      when: (o) => o.how === 'around',
+    },
     { kind: 'direction', key: 'axis', label: 'Axis', when: (o) => o.how === 'around' },
     { kind: 'place', key: 'centre', label: 'Through', when: (o) => o.how === 'around' },
     { kind: 'place', key: 'step', label: 'By', when: (o) => o.how === 'along' },
   ],
+  traits: { turnsBy: ({ how }) => (how === 'around' ? 'turned' : null) },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,
@@ -105,7 +119,7 @@ export const repeat: Operation<RepeatOptions> = {
 function placements({ origin }: OperationInput, o: RepeatOptions): Placement[] {
   return Array.from({ length: o.count }, (_, k) => {
     if (o.how === 'along') return { turn: [1, 0, 0, 0, 1, 0, 0, 0, 1], shift: o.step.map((v) => v * k) };
-    const turn = rotation(unit(o.axis), (o.angle * k * Math.PI) / 180);
+    const turn = rotation(unit(o.axis), ((o.turned + o.angle * k) * Math.PI) / 180);
     const c = o.centre.map((v, i) => v - origin[i]);
     const shift = c.map((v, r) => v - (turn[3 * r] * c[0] + turn[3 * r + 1] * c[1] + turn[3 * r + 2] * c[2]));
     return { turn, shift };

@@ -127,9 +127,9 @@ describe('values on their way from one key to the next', () => {
     expect(blended('hold', 'a', 'b', 0.99)).toBe('a');
     expect(blended('number', null, 4, 0.5)).toBe(null);
   });
-  it('as colours mix as light does', () => {
-    // Half of the light of white is 188 in sRGB (IEC 61966-2-1; from memory), not 128.
-    expect(blended('colour', '#000000', '#ffffff', 0.5)).toBe('#bcbcbc');
+  it('as colours look as far on as they are', () => {
+    // L* 50 is a reflectance of 18.4 %, 119 in sRGB (CIE 15, IEC 61966-2-1; from memory): half of 255 would be too bright.
+    expect(blended('colour', '#000000', '#ffffff', 0.5)).toBe('#777777');
     expect(blended('colour', '#102030', '#102030', 0.5)).toBe('#102030');
   });
   it('as directions turn at an even rate and keep their length', () => {

@@ -1,23 +1,25 @@
+import { hexToRgb, type Lab, labToRgb, rgbToHex, rgbToLab } from '../colour/cielab.ts';
 import type { Levels } from '../model/levels.ts';
-import { fromLinear, toLinear } from '../model/srgb.ts';
 import { lengthOf, times, unit, type Vector } from '../model/vectors.ts';
 import type { OptionControl } from '../ops/chain/operation.ts';
-import { turned } from './camera-moves.ts';
+import { angleBetween, turned } from './camera-moves.ts';
 
 /**
  * How a value goes from one key of a film to the next:
  * - `hold`: it stays as it was and changes at the second key
- * - `number`, `whole`, `numbers`: evenly; whole ones from one to the next
- * - `colour`: evenly in linear light, as one fades into another on a wall
+ * - `number`, `whole`, `numbers`: evenly, also beyond their ends; whole ones from one to the next
+ * - `angle`: the short way round, in degrees
+ * - `colour`: evenly in CIE L*a*b*, so that it looks as far on as it is
  * - `direction`: along the shortest arc
  * - `levels`: evenly, where both are of the same kind and number
  */
-export type Blend = 'hold' | 'number' | 'whole' | 'numbers' | 'colour' | 'direction' | 'levels';
+export type Blend = 'hold' | 'number' | 'whole' | 'numbers' | 'angle' | 'colour' | 'direction' | 'levels';
 
 /** How each kind of option blends: it follows from what edits it. */
 export function blendOf(control: OptionControl<Record<string, unknown>>): Blend {
   switch (control.kind) {
     case 'number':
+      if (control.round) return 'angle';
       return control.whole ? 'whole' : 'number';
     case 'share':
     case 'span':
@@ -39,21 +41,28 @@ export function blendOf(control: OptionControl<Record<string, unknown>>): Blend 
   }
 }
 
+/** Only numbers go beyond the two they are between, where the way there does. */
+const GOES_BEYOND: ReadonlySet<Blend> = new Set(['number', 'whole', 'numbers']);
+
 const mix = (a: number, b: number, share: number): number => a + share * (b - a);
 
 /**
  * A value on its way from one to another. Where the two cannot be blended it is held until the end.
  *
- * @param share 0 at `a`, 1 at `b`
+ * @param share 0 at `a`, 1 at `b`; below and above where the way goes beyond them
  */
 export function blended(blend: Blend, a: unknown, b: unknown, share: number): unknown {
-  if (share <= 0) return a;
-  if (share >= 1) return b;
+  if (share === 0) return a;
+  if (share === 1) return b;
+  const within = Math.min(1, Math.max(0, share));
+  if (!GOES_BEYOND.has(blend) && within !== share) return within === 0 ? a : b;
   switch (blend) {
     case 'number':
       return typeof a === 'number' && typeof b === 'number' ? mix(a, b, share) : a;
     case 'whole':
       return typeof a === 'number' && typeof b === 'number' ? Math.round(mix(a, b, share)) : a;
+    case 'angle':
+      return typeof a === 'number' && typeof b === 'number' ? angleBetween(a, b, share) : a;
     case 'numbers':
       return mixedNumbers(a, b, share) ?? a;
     case 'colour':
@@ -79,16 +88,8 @@ function mixedNumbers(a: unknown, b: unknown, share: number): unknown {
 }
 
 function mixedColour(a: string, b: string, share: number): string {
-  const channel = (hex: string, at: number): number =>
-    toLinear(Number.parseInt(hex.slice(at, at + 2), 16) / 255);
-  const out = [1, 3, 5].map((at) => fromLinear(mix(channel(a, at), channel(b, at), share)));
-  return `#${out
-    .map((v) =>
-      Math.round(255 * v)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
+  const [from, to] = [rgbToLab(hexToRgb(a)), rgbToLab(hexToRgb(b))];
+  return rgbToHex(labToRgb([0, 1, 2].map((k) => mix(from[k], to[k], share)) as Lab));
 }
 
 function mixedLevels(a: Levels | null, b: Levels | null, share: number): Levels | null {

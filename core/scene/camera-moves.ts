@@ -94,9 +94,9 @@ export function withProjection(camera: Camera, projection: Camera['projection'])
 }
 
 /**
- * A camera on its way from one to another: it travels around what it looks at, and comes nearer at an even rate, so
- * that half the way is half as near again. Directions turn along the shortest arc (Shoemake, "Animating rotation with
- * quaternion curves", 1985; from memory).
+ * A camera on its way from one to another: it travels around what it looks at as on a turntable, rising evenly, and comes
+ * nearer at an even rate, so that half the way is half as near again. Other directions turn along the shortest arc
+ * (Shoemake, "Animating rotation with quaternion curves", 1985; from memory).
  *
  * @param share 0 at `a`, 1 at `b`
  */
@@ -111,22 +111,45 @@ export function cameraBetween(a: Camera, b: Camera, share: number): Camera {
   return {
     ...(share < 0.5 ? a : b),
     target,
-    position: add(target, times(turned(unit(from), unit(to), share), distance)),
+    position: add(target, times(turnedLevel(unit(from), unit(to), unit(a.up), unit(b.up), share), distance)),
     up: turned(unit(a.up), unit(b.up), share),
     fieldOfView: mix(a.fieldOfView, b.fieldOfView),
     height: ratio(a.height, b.height),
-    roll: mix(a.roll, b.roll),
+    roll: angleBetween(a.roll, b.roll, share),
     shiftAcross: mix(a.shiftAcross, b.shiftAcross),
     shiftRise: mix(a.shiftRise, b.shiftRise),
   };
 }
 
-/** A unit vector on the shortest arc from one to another. */
-export function turned(a: Vector, b: Vector, share: number): Vector {
-  const angle = Math.acos(Math.max(-1, Math.min(1, dot(a, b))));
-  if (angle < 1e-9) return a;
+/** An angle on the short way from one to another, in degrees; between -180 and 180. */
+export function angleBetween(a: number, b: number, share: number): number {
+  const round = (angle: number): number => angle - 360 * Math.round(angle / 360);
+  return round(a + share * round(b - a));
+}
+
+/** What is nearer than this to straight up or down, as a cosine, has no side it stands on. */
+const UPRIGHT = 0.9999;
+
+/**
+ * A direction that goes round what is up, and rises, both evenly: seen from there the horizon stays level, and four
+ * quarters of a turn make a circle. Where up changes, or where it looks straight along it, it takes the shortest arc.
+ */
+function turnedLevel(a: Vector, b: Vector, up: Vector, upThen: Vector, share: number): Vector {
+  const [low, high] = [dot(a, up), dot(b, up)];
+  if (dot(up, upThen) < 1 - 1e-9 || Math.abs(low) > UPRIGHT || Math.abs(high) > UPRIGHT)
+    return turned(a, b, share);
+  const level = (v: Vector, rise: number): Vector => unit(subtract(v, times(up, rise)));
+  const round = turned(level(a, low), level(b, high), share, up);
+  const height = Math.asin(low) + share * (Math.asin(high) - Math.asin(low));
+  return add(times(round, Math.cos(height)), times(up, Math.sin(height)));
+}
+
+/** A unit vector on the shortest arc from one to another; straight back it goes about `axis`. */
+export function turned(a: Vector, b: Vector, share: number, about?: Vector): Vector {
   let axis = cross(a, b);
-  // Straight back: any way round is as short; the one about the axis furthest from it is taken.
-  if (lengthOf(axis) < 1e-9) axis = cross(a, Math.abs(a[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]);
+  const angle = Math.atan2(lengthOf(axis), dot(a, b));
+  if (angle < 1e-12) return a;
+  // Straight back: any way round is as short; without an axis the one about that furthest from it is taken.
+  if (lengthOf(axis) < 1e-9) axis = about ?? cross(a, Math.abs(a[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]);
   return rotate(a, unit(axis), share * angle);
 }

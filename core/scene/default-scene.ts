@@ -85,8 +85,11 @@ export function defaultScene(given: RunDescription, aspect = OPENING_ASPECT): Sc
     cameras: [],
     gauges: [],
     charts: [],
+    lanes: [],
+    markers: [],
     // What went on for some time is shown as it ended, modes from the lowest on.
     step: run.steps[0]?.kind === 'mode' ? 0 : run.steps.length - 1,
+    onward: 0,
     ...things,
   };
 }

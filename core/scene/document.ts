@@ -1,4 +1,4 @@
-import { wholeNumber } from '../model/bounded-number.ts';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import { evenBands } from '../model/levels.ts';
 import { z } from '../model/schema.ts';
 import { setRuleSchema } from '../model/set-rule.ts';
@@ -8,6 +8,8 @@ import { annotationSchema } from './annotations/registry.ts';
 import { chart } from './charts/chart.ts';
 import { curve } from './charts/curve.ts';
 import { type KindList, kindIn, kindListNames } from './kind-lists.ts';
+import { inOrder, type Key, laneSchema } from './reel/lane.ts';
+import { markerSchema } from './reel/marker.ts';
 import { pieceSchema } from './scenery/registry.ts';
 import { colourSchema } from './things/colour-code.ts';
 import { floor } from './things/floor.ts';
@@ -19,6 +21,8 @@ import { eachThing, type SceneThings, sceneThings, type ThingId } from './things
 import { scale } from './things/scale.ts';
 
 export type { Annotation } from './annotations/registry.ts';
+export type { Lane } from './reel/lane.ts';
+export type { Marker } from './reel/marker.ts';
 export type { Piece } from './scenery/registry.ts';
 export type { Legend } from './things/legend.ts';
 export type { Camera } from './things/lens.ts';
@@ -138,11 +142,17 @@ export const sceneSchema = z.object({
   /** Numbers that are asked for. */
   gauges: z.array(gaugeSchema).max(500),
   charts: z.array(chartSchema).max(100),
+  /** What moves in its film: values with their keys. */
+  lanes: z.array(laneSchema).max(1000),
+  /** Moments of its film that have a name or a caption. */
+  markers: z.array(markerSchema).max(1000),
   ...thingSchemas,
   /** Forms the things were written in, by their id; absent for the first. */
   forms: z.record(z.string(), wholeNumber().min(1)).optional(),
   /** Index of the step shown. */
   step: wholeNumber().min(0),
+  /** How far on it is from there to the next step, from 0 to below 1: values between the two are made of both. */
+  onward: boundedNumber().min(0).lt(1),
 });
 
 export type Scene = z.infer<typeof sceneSchema>;
@@ -250,8 +260,18 @@ export function migrated(document: unknown): Record<string, unknown> {
   }
   const copy = JSON.parse(JSON.stringify(current)) as Record<string, unknown>;
   // Scenes of before had none.
-  for (const list of ['annotations', 'scenery', 'cameras', 'gauges', 'charts', 'quantities'])
+  for (const list of [
+    'annotations',
+    'scenery',
+    'cameras',
+    'gauges',
+    'charts',
+    'quantities',
+    'lanes',
+    'markers',
+  ])
     copy[list] ??= [];
+  copy.onward ??= 0;
   copy.layers = eachOf(copy.layers, layerWithChainOfNow);
   copy.gauges = eachOf(copy.gauges, (gauge) => ({
     ...gauge,
@@ -276,6 +296,18 @@ function ofKindNow(list: KindList, { version, ...options }: Loose): Loose {
   return versionOf(kind) > 1 ? { ...now, version: versionOf(kind) } : now;
 }
 
+/** Keys in their order; those of a whole thing hold it in the form of now. */
+function laneOfNow(
+  lane: Loose,
+  ofNow: (declared: Versioned & { id: string }, value: unknown) => unknown,
+): Loose {
+  const { of, keys } = lane;
+  const thing = Array.isArray(of) && of.length === 1 ? sceneThings.find((t) => t.id === of[0]) : undefined;
+  const now = thing ? eachOf(keys, (key) => ({ ...key, value: ofNow(thing, key.value) })) : keys;
+  const timed = (key: unknown): key is Key => typeof (key as Key | null)?.at === 'number';
+  return { ...lane, keys: Array.isArray(now) && now.every(timed) ? inOrder(now) : now };
+}
+
 /** Everything that is declared, in the form this version writes it in; `forms` says in which it was written. */
 function withThingsOfNow({ forms, ...document }: Loose): Loose {
   const written = (forms ?? {}) as Record<string, number>;
@@ -297,6 +329,7 @@ function withThingsOfNow({ forms, ...document }: Loose): Loose {
     return { ...made, curves: eachOf(made.curves, (c) => ofNow(curve, c)) };
   });
   document.cameras = eachOf(document.cameras, (one) => ({ ...one, camera: ofNow(lens, one.camera) }));
+  document.lanes = eachOf(document.lanes, (lane) => laneOfNow(lane, ofNow));
   for (const list of kindListNames) document[list] = eachOf(document[list], (one) => ofKindNow(list, one));
   const { parts } = document;
   if (parts && typeof parts === 'object' && !Array.isArray(parts))

@@ -19,6 +19,7 @@ import { withLegendsSet } from './legend-places.ts';
 import type { Look } from './looks/look.ts';
 import { type LookSetting, withLook } from './looks/wear-look.ts';
 import { withQuantitiesChanged, withSetsChanged } from './named-quantities.ts';
+import { isReelEdit, type ReelEdit, reelEditsSaid, withReelEdit } from './reel/reel-edits.ts';
 import {
   isSceneryEdit,
   type SceneryEdit,
@@ -64,6 +65,7 @@ export type Edit =
   | { type: 'parts.alone'; shown: string[]; all: string[] }
   | GaugeEdit
   | SceneryEdit
+  | ReelEdit
   | SettingEdit
   | { type: 'camera.keep'; camera: KeptCamera }
   | { type: 'camera.remove'; name: string }
@@ -79,6 +81,7 @@ type SettingEdit = {
 const said: Record<Exclude<Edit['type'], 'setting.change'>, string> = {
   ...gaugeEditsSaid,
   ...sceneryEditsSaid,
+  ...reelEditsSaid,
   'layer.add': 'add a line',
   'layer.remove': 'delete a line',
   'layer.change': 'change a line',
@@ -122,6 +125,7 @@ export function applyEdit(scene: Scene, edit: Edit): Scene {
 function edited(scene: Scene, edit: Edit): Scene {
   if (isGaugeEdit(edit)) return withGaugeEdit(scene, edit);
   if (isSceneryEdit(edit)) return withSceneryEdit(scene, edit);
+  if (isReelEdit(edit)) return withReelEdit(scene, edit);
   switch (edit.type) {
     case 'layer.add':
       return withScale(

@@ -15,6 +15,9 @@ export const emptyScene = (name = 'Scene'): Scene => ({
   cameras: [],
   gauges: [],
   charts: [],
+  lanes: [],
+  markers: [],
   step: 0,
+  onward: 0,
   ...(JSON.parse(JSON.stringify(eachThing((thing) => thing.plain))) as SceneThings),
 });

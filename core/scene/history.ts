@@ -66,8 +66,12 @@ export class SceneHistory {
     phase?: number;
   }): SceneHistory {
     const { scene } = this;
-    if (step === scene.step && phase === scene.cycle.phase) return this;
-    return new SceneHistory({ ...scene, step, cycle: { ...scene.cycle, phase } }, this.past, this.future);
+    if (step === scene.step && scene.onward === 0 && phase === scene.cycle.phase) return this;
+    return new SceneHistory(
+      { ...scene, step, onward: 0, cycle: { ...scene.cycle, phase } },
+      this.past,
+      this.future,
+    );
   }
 
   /** What was changed elsewhere, made in this state and in all that undo leads to. */
@@ -78,10 +82,15 @@ export class SceneHistory {
     return new SceneHistory(also(this.scene), entries(this.past), entries(this.future));
   }
 
+  /** A state at the time that is on show now. */
+  private asShown(scene: Scene): Scene {
+    return { ...scene, step: this.scene.step, onward: this.scene.onward };
+  }
+
   undo(): SceneHistory {
     const entry = this.past[this.past.length - 1];
     if (!entry) return this;
-    return new SceneHistory({ ...entry.scene, step: this.scene.step }, this.past.slice(0, -1), [
+    return new SceneHistory(this.asShown(entry.scene), this.past.slice(0, -1), [
       { ...entry, scene: this.scene, key: null },
       ...this.future,
     ]);
@@ -91,7 +100,7 @@ export class SceneHistory {
     const [entry, ...rest] = this.future;
     if (!entry) return this;
     return new SceneHistory(
-      { ...entry.scene, step: this.scene.step },
+      this.asShown(entry.scene),
       [...this.past, { ...entry, scene: this.scene, key: null }],
       rest,
     );

@@ -11,6 +11,8 @@ export const keyedLists = {
   sets: 'name',
   gauges: 'id',
   charts: 'id',
+  lanes: 'id',
+  markers: 'id',
 } as const;
 
 export type ListName = keyof typeof keyedLists;
@@ -25,6 +27,8 @@ export const calledInList: Record<ListName, string> = {
   sets: 'part set',
   gauges: 'gauge',
   charts: 'chart',
+  lanes: 'lane',
+  markers: 'marker',
 };
 
 export const isList = (name: string): name is ListName => Object.hasOwn(keyedLists, name);

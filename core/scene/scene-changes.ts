@@ -159,6 +159,7 @@ const places: Record<string, string> = {
   name: 'the name of the scene',
   parts: 'the look of parts',
   step: 'the step on show',
+  onward: 'the time on show',
 };
 
 /** Where a change is, in words. */
@@ -181,5 +182,7 @@ export function sayPlace({ at: [name, key] }: SceneChange, scene: Scene): string
     return found?.name ? `the gauge “${found.name}”` : 'a gauge';
   }
   if (name === 'charts') return 'a chart';
+  if (name === 'lanes') return 'what moves in the film';
+  if (name === 'markers') return 'a marker of the film';
   return isThing(name) ? sceneThing(name).name : (places[name] ?? name);
 }

@@ -12,6 +12,7 @@ import { type KindList, kindIn, kindListNames, kindLists, type OfKind, ofKinds }
 import { layerSentence } from './layer-sentence.ts';
 import { freeLegendPlace } from './legend-places.ts';
 import { readLayer } from './read-layer.ts';
+import { KEY, LANE, MARKER, readKey, readLane, readMarker, reelSentences } from './reel/reel-script.ts';
 import { settingOf } from './setting.ts';
 import { withoutUnusedScales } from './shown-scales.ts';
 import type { Declaration } from './things/declaration.ts';
@@ -53,11 +54,12 @@ export function writeScript(scene: Scene, run: RunDescription): string {
     ...Object.entries(scene.parts).map(
       ([name, look]) => `Part "${name}"${speak(partLook.phrase.say(look, setting) ?? [])}`,
     ),
+    ...reelSentences(scene),
     ...sceneThings.flatMap((thing) => {
       const value = scene[thing.id];
       return thing.silent?.(value) ? [] : [said(thing, value)];
     }),
-    `At step ${scene.step + 1}`,
+    `At step ${scene.step + 1}${scene.onward === 0 ? '' : ` and ${scene.onward}`}`,
   ].join('\n')}\n`;
 }
 
@@ -224,6 +226,9 @@ const statements: Statement[] = [
   { opening: GAUGE, read: readGauge },
   { opening: chart.opening, read: readChart },
   { opening: curve.opening, read: readCurve },
+  { opening: LANE, read: readLane },
+  { opening: KEY, read: readKey },
+  { opening: MARKER, read: readMarker },
   {
     opening: 'Quantity',
     read(reader, scene) {
@@ -270,9 +275,12 @@ const statements: Statement[] = [
     opening: 'At step',
     read(reader, scene, run) {
       const step = reader.number(null);
-      return step === undefined
-        ? false
-        : { ...scene, step: Math.min(Math.max(0, Math.round(step) - 1), run.steps.length - 1) };
+      if (step === undefined) return false;
+      const last = run.steps.length - 1;
+      const shown = Math.min(Math.max(0, Math.round(step) - 1), last);
+      const onward = reader.first([() => reader.words('and') && reader.number(null, 'a share of a step')]);
+      const between = onward !== undefined && onward > 0 && onward < 1 && shown < last;
+      return { ...scene, step: shown, onward: between ? onward : 0 };
     },
   },
 ];

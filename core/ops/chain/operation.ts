@@ -146,6 +146,8 @@ export type OptionControl<O> = {
       unit?: 'length' | 'angle' | 'percent' | 'field';
       range?(o: O, s: OperationSetting): [number, number];
       whole?: boolean;
+      /** An angle that goes round: a whole turn more is the same. */
+      round?: boolean;
       /** What null is called where the schema takes it. */
       none?: string;
     }
@@ -300,6 +302,8 @@ export interface OperationTraits<Options> {
   follows?: boolean;
   /** Keys of the quantities that come with what it makes. */
   makes?: readonly string[];
+  /** Key of the number that turns all it makes about an axis, in degrees, as a rotor turns; null where it does not. */
+  turnsBy?(options: Options): (keyof Options & string) | null;
   /** The quantity that has one value on all it makes, so that other colours tell more. */
   levelOf?(options: Options): string;
 }

@@ -68,7 +68,7 @@ export const placedSuffixes: Suffix<Placed>[] = [
 
 export const placedControls: OptionControl<Placed>[] = [
   { kind: 'place', key: 'place', label: 'Stands at' },
-  { kind: 'number', key: 'turn', label: 'Turned', unit: 'angle', range: () => [-180, 180] },
+  { kind: 'number', key: 'turn', label: 'Turned', unit: 'angle', round: true, range: () => [-180, 180] },
   { kind: 'finish', key: 'finish', label: 'Finish', none: 'its own' },
   { kind: 'colour', key: 'colour', label: 'Colour', none: 'its own' },
   { kind: 'share', key: 'opacity', label: 'Opaque' },

@@ -162,7 +162,7 @@ export const lens: SceneThing<Camera, 'camera'> = {
       when: inPerspective,
       also: opened,
     },
-    { kind: 'number', key: 'roll', label: 'Roll', unit: 'angle', range: () => [-180, 180] },
+    { kind: 'number', key: 'roll', label: 'Roll', unit: 'angle', round: true, range: () => [-180, 180] },
     {
       kind: 'number',
       key: 'shiftAcross',

@@ -201,6 +201,7 @@ export const light: SceneThing<Light, 'light'> = {
       key: 'turn',
       label: 'Turned by',
       unit: 'angle',
+      round: true,
       range: () => [-180, 180],
       when: shaded,
     },

@@ -12,6 +12,7 @@ import { lens } from './lens.ts';
 import { light } from './light.ts';
 import { lookInside } from './look-inside.ts';
 import { pictureShape } from './picture-shape.ts';
+import { reel } from './reel.ts';
 import { stamp } from './stamp.ts';
 import { stretch } from './stretch.ts';
 import { upright } from './upright.ts';
@@ -33,6 +34,7 @@ const declared = [
   lookInside,
   cycle,
   stretch,
+  reel,
 ] as const;
 
 type Declared = (typeof declared)[number];

@@ -1,0 +1,172 @@
+import type { Name } from '../../language/sentence-reader.ts';
+import type { Levels } from '../../model/levels.ts';
+import type { RunDescription } from '../../model/run.ts';
+import type { OperationSetting, OptionControl } from '../../ops/chain/operation.ts';
+import { understood } from '../../ops/chain/understood.ts';
+import { planeRange } from '../../ops/kernels/planes.ts';
+import { type Address, type Keyable, keyable } from '../../scene/addresses.ts';
+import type { Layer, Scene } from '../../scene/document.ts';
+import { settingOf } from '../../scene/setting.ts';
+import { sceneThings } from '../../scene/things/registry.ts';
+
+type Options = Record<string, unknown>;
+
+/** A number of a scene that can move: where a plane is, the value of an isosurface, an angle, a factor, an opening. */
+export interface MovingNumber {
+  address: Address;
+  /** What sentences call it; the first is said, all are understood: `section 1`, `place of section of line 2`. */
+  names: string[];
+  now: number;
+  /** As far as it is usually moved. */
+  low: number;
+  high: number;
+  /** In which it is told; null for a plain number. */
+  unit: string | null;
+  /** Of a plane its normal, and where that is kept. */
+  normal: { address: Address; now: readonly number[] } | null;
+  /** What its address holds when it has a value. */
+  value(number: number): unknown;
+}
+
+type Found = Pick<MovingNumber, 'low' | 'high' | 'unit'> &
+  Partial<Pick<MovingNumber, 'normal' | 'value' | 'now'>> & { key: string; first?: boolean };
+
+/** Numbers of a scene that can move, those that are seen to move first. */
+export function movingNumbers(scene: Scene, run: RunDescription): MovingNumber[] {
+  const keyed = new Map(keyable(scene).map((k) => [k.address.join('\n'), k]));
+  const at = (address: Address): Keyable | undefined => keyed.get(address.join('\n'));
+  const setting = settingOf(run, scene);
+  const counted = new Map<string, number>();
+  const number = (name: string): number => {
+    const n = (counted.get(name) ?? 0) + 1;
+    counted.set(name, n);
+    return n;
+  };
+  const out: MovingNumber[] = [];
+  for (const layer of scene.layers)
+    for (const step of layer.chain) {
+      const known = understood(step);
+      if (!known) continue;
+      const name = known.operation.name.toLowerCase();
+      const label = `${name} ${number(name)}`;
+      const holder = ['layers', layer.id, 'chain', step.id];
+      const ofLayer = settingOf(run, scene, layer);
+      const controls = known.operation.controls as OptionControl<Options>[];
+      for (const found of foundIn(controls, known.options, ofLayer)) {
+        const address = [...holder, found.key];
+        const entry = at(address);
+        if (entry) out.push(moving(found, entry, found.first ? [label] : [], holder));
+      }
+    }
+  for (const { id, controls } of sceneThings)
+    for (const found of foundIn(
+      controls as OptionControl<Options>[],
+      scene[id] as unknown as Options,
+      setting,
+    )) {
+      const entry = at([id, found.key]);
+      if (entry) out.push(moving(found, entry, [], [id]));
+    }
+  for (const layer of scene.layers) {
+    const entry = at(['layers', layer.id, 'opacity']);
+    if (entry) out.push(moving({ key: 'opacity', low: 0, high: 1, unit: null }, entry, [], lineOf(layer)));
+  }
+  return out;
+}
+
+const lineOf = ({ id }: Layer): Address => ['layers', id];
+
+function moving(found: Found, entry: Keyable, first: string[], holder: Address): MovingNumber {
+  const { low, high, unit, normal = null, value = (v: number) => v, now = entry.value as number } = found;
+  return {
+    address: entry.address,
+    names: [...first, entry.name],
+    now,
+    low,
+    high,
+    unit,
+    normal: normal && { ...normal, address: [...holder, ...normal.address] },
+    value,
+  };
+}
+
+/** The numbers among some options. The first that its operation is moved by bears its name alone. */
+function foundIn(
+  controls: readonly OptionControl<Options>[],
+  options: Options,
+  setting: OperationSetting,
+): Found[] {
+  const out: Found[] = [];
+  for (const control of controls) {
+    if (control.when && !control.when(options, setting)) continue;
+    const found = foundBy(control, options, setting);
+    if (found) out.push({ ...found, first: !out.some((f) => f.first) && found.first === true });
+  }
+  return out;
+}
+
+function foundBy(control: OptionControl<Options>, options: Options, setting: OperationSetting): Found | null {
+  const { key } = control;
+  const value = options[key];
+  switch (control.kind) {
+    case 'plane': {
+      const normal = value as number[];
+      const [low, high] = planeRange(setting.bounds, normal);
+      const { lengthUnit: unit } = setting;
+      return { key: control.offset, low, high, unit, normal: { address: [key], now: normal }, first: true };
+    }
+    case 'levels': {
+      const levels = value as Levels | null;
+      if (levels?.kind !== 'list' || levels.values.length !== 1) return null;
+      const of = quantityIn(options, setting);
+      return {
+        key,
+        low: of?.low ?? levels.values[0],
+        high: of?.high ?? levels.values[0],
+        unit: of?.unit ?? null,
+        now: levels.values[0],
+        value: (v) => ({ kind: 'list', values: [v] }),
+        first: true,
+      };
+    }
+    case 'number': {
+      if (typeof value !== 'number' || control.whole) return null;
+      const [low, high] = control.range?.(options, setting) ?? [Math.min(0, value), Math.max(0, value)];
+      return { key, low, high, unit: unitOf(control.unit, options, setting), first: true };
+    }
+    case 'share':
+      return typeof value === 'number' ? { key, low: 0, high: 1, unit: null } : null;
+    case 'focal length': {
+      const [low, high] = control.range();
+      return typeof value === 'number' ? { key, low, high, unit: '°' } : null;
+    }
+    default:
+      return null;
+  }
+}
+
+const quantityIn = ({ field, component }: Options, { quantities }: OperationSetting) =>
+  quantities.find((q) => q.field === field && q.component === component);
+
+function unitOf(
+  unit: 'length' | 'angle' | 'percent' | 'field' | undefined,
+  options: Options,
+  setting: OperationSetting,
+): string | null {
+  switch (unit) {
+    case 'length':
+      return setting.lengthUnit;
+    case 'angle':
+      return '°';
+    case 'percent':
+      return '%';
+    case 'field':
+      return quantityIn(options, setting)?.unit ?? null;
+    default:
+      return null;
+  }
+}
+
+/** Their names, as sentences have them. */
+export const namesOfNumbers = (numbers: readonly MovingNumber[]): Name<MovingNumber>[] =>
+  numbers.flatMap((value) => value.names.map((text) => ({ text, value })));

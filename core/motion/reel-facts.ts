@@ -1,0 +1,100 @@
+import { sayNumber } from '../language/sentence.ts';
+import type { RunDescription } from '../model/run.ts';
+import { secondsIn } from '../model/units.ts';
+import type { Scene } from '../scene/document.ts';
+import { spanOfReel } from '../scene/things/reel.ts';
+import { timeOfRun } from './scene-at.ts';
+import { placeOf, placesOf, stateAt } from './time-map.ts';
+
+/** The pictures of a film: when each is, in seconds from the beginning of the film, one after the other. */
+export interface FilmPictures {
+  count: number;
+  rate: number;
+  /** From when to when. */
+  from: number;
+  to: number;
+  at(index: number): number;
+}
+
+/**
+ * The pictures of the film of a scene. Their number is its length times its rate, to the nearest whole one; the first shows
+ * its beginning. The last shows its end, but where it goes round: there it is as far from the first as any two are.
+ */
+export function filmPictures({ reel }: Pick<Scene, 'reel'>, rate = reel.rate): FilmPictures {
+  const { from, to } = spanOfReel(reel);
+  const count = Math.max(1, Math.round((to - from) * rate));
+  const gaps = reel.loop ? count : Math.max(1, count - 1);
+  return { count, rate, from, to, at: (index) => from + ((to - from) * index) / gaps };
+}
+
+/** What the pictures of a film show of the steps of its run. */
+export interface StepsOfFilm {
+  /** How many steps are seen, by themselves or in what is made of two. */
+  shown: number;
+  /** Steps between those that no picture shows. */
+  skipped: number;
+  /** Pictures that show the same of the run as the one before, though its time has gone on. */
+  repeated: number;
+  /** Pictures whose values were made between two steps. */
+  made: number;
+  /** How much faster than the clock the run goes, at least and at most, where it goes at all; null where that means nothing. */
+  pace: { least: number; most: number } | null;
+}
+
+/** Longer films are looked at by so many of their pictures. */
+const MOST_LOOKED_AT = 20_000;
+
+export function stepsOfFilm(scene: Scene, run: RunDescription): StepsOfFilm {
+  const pictures = filmPictures(scene);
+  const places = placesOf(run);
+  const every = Math.max(1, pictures.count / MOST_LOOKED_AT);
+  const asked = Array.from(
+    { length: Math.floor(pictures.count / every) },
+    (_, i) => timeOfRun(scene, run, pictures.at(Math.floor(i * every))) ?? placeOf(places, scene),
+  );
+  const states = asked.map((place) => stateAt(places, place, scene.reel.between));
+  const seen = new Set(states.flatMap((s) => (s.onward === 0 ? [s.step] : [s.step, s.step + 1])));
+  const ends = states.map((s) => s.step);
+  const between = asked.slice(1).map((place, i) => Math.abs(place - asked[i]));
+  const moves = between.filter((by) => by > 0).map((by) => (by * pictures.rate) / every);
+  const same = (i: number): boolean =>
+    states[i].step === states[i + 1].step && states[i].onward === states[i + 1].onward;
+  const second = places.unit === null ? undefined : secondsIn[places.unit];
+  const known = second !== undefined && moves.length > 0;
+  return {
+    shown: seen.size,
+    skipped: most(seen) - least(ends) + 1 - seen.size,
+    repeated: between.filter((by, i) => by > 0 && same(i)).length,
+    made: states.filter((s) => s.onward > 0).length,
+    pace: known ? { least: least(moves) * second, most: most(moves) * second } : null,
+  };
+}
+
+const least = (of: Iterable<number>): number => [...of].reduce((a, b) => Math.min(a, b), Infinity);
+const most = (of: Iterable<number>): number => [...of].reduce((a, b) => Math.max(a, b), -Infinity);
+
+/** What of that spoils a film, each in a sentence. */
+export function warningsOfFilm(scene: Scene, run: RunDescription): string[] {
+  const { shown, skipped, repeated } = stepsOfFilm(scene, run);
+  const out: string[] = [];
+  if (skipped > 0)
+    out.push(
+      `${skipped} of ${shown + skipped} steps are not shown: there are fewer pictures than steps. Make the film longer, or give it more pictures a second.`,
+    );
+  if (repeated > 0)
+    out.push(
+      `${repeated} pictures show the step of the one before: there are more pictures than steps. Let values be made between two steps, or make the film shorter.`,
+    );
+  return out;
+}
+
+/** How fast a run is shown: `3 times faster than it was`, `40 to 60 times faster`, `as fast as it was`. */
+export function sayPace({ least: slow, most: fast }: NonNullable<StepsOfFilm['pace']>): string {
+  const even = fast - slow <= 0.01 * fast;
+  if (even && Math.abs(fast - 1) < 0.005) return 'as fast as it was';
+  const times = (factor: number): string => sayNumber(factor, 3);
+  const said = (a: number, b: number): string => (even ? times(b) : `${times(a)} to ${times(b)}`);
+  if (slow >= 0.995) return `${said(slow, fast)} times faster than it was`;
+  if (fast <= 1.005) return `${said(1 / fast, 1 / slow)} times slower than it was`;
+  return `from ${times(1 / slow)} times slower to ${times(fast)} times faster than it was`;
+}
