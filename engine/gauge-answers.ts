@@ -106,12 +106,13 @@ export class GaugeAnswers {
     const out: (Reading | NoReading)[][] = asks.map(() => new Array(steps.length));
     if (asks.length === 0) return out;
     await this.know(asks, scene, signal);
+    const atSteps = { ...scene, onward: 0 };
     let [next, done] = [0, 0];
     const runner = async (): Promise<void> => {
       while (next < steps.length) {
         signal?.throwIfAborted();
         const i = next++;
-        const found = await this.answers(asks, scene, steps[i], null, i % AT_ONCE, signal);
+        const found = await this.answers(asks, atSteps, steps[i], null, i % AT_ONCE, signal);
         signal?.throwIfAborted();
         for (const [k, one] of found.entries()) out[k][i] = one;
         progress(++done / steps.length, out);
@@ -237,6 +238,7 @@ function read(
 const stateAsked = ({ phase }: Ask, scene: Scene, step: number): Scene => ({
   ...scene,
   step,
+  onward: step === scene.step ? scene.onward : 0,
   parts: {},
   cycle: phase === null ? scene.cycle : { ...scene.cycle, phase },
 });

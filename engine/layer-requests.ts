@@ -1,5 +1,6 @@
 import { needsOfRule } from '#core/fields/part-set.ts';
 import { absentQuantity, comesWithShapes, originOf } from '#core/fields/quantity-sources.ts';
+import { meshOnward } from '#core/fields/sources/between-steps.ts';
 import type { FieldNeed, FieldOrigin } from '#core/fields/sources/quantity-source.ts';
 import { sayList } from '#core/language/sentence.ts';
 import { type Levels, needsShares } from '#core/model/levels.ts';
@@ -13,7 +14,7 @@ import { operationById } from '#core/ops/registry.ts';
 import type { Attachment } from '#core/scene/annotations/attachment.ts';
 import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
-import { ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
+import { onwardOfLayer, ruleOfSet, stepOfLayer, wholeChain } from '#core/scene/layer-chain.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
@@ -124,6 +125,7 @@ function absentOf(
 /**
  * What a layer needs of every part it shows, with everything settled that depends on the run, the scene and the step.
  *
+ * @param shownStep that of the scene, or another: then the scene must not be on its way to the next one
  * @param more what is looked for beside what words hang on
  * @param reads what else is read of every part
  */
@@ -156,6 +158,7 @@ export function requestsOfLayer(
     return nothing((error as Error).message);
   }
   const step = stepOfLayer(layer, shownStep, run.steps.length);
+  const onward = onwardOfLayer(layer, scene, step, run.steps.length);
   const turn = turnOfCycle(scene.cycle);
   const { colour } = layer;
   const edgesBy = edgesShown(layer);
@@ -187,10 +190,10 @@ export function requestsOfLayer(
       if (!state) return [];
       const fields: Record<string, FieldOrigin> = {};
       for (const need of read(part)) {
-        const origin = originOf(need, { run, part, step, turn });
+        const origin = originOf(need, { run, part, step, onward, turn });
         if (origin) fields[needName(need)] = origin;
       }
-      return [{ part: part.name, mesh: part.meshes[state.mesh], fields }];
+      return [{ part: part.name, mesh: meshOnward(part, step, onward), fields }];
     });
   const parts = sourcesWith(shownParts, (part) => [...needs, ...needsOfAttached(attached, part.name)]);
   const beside = chain

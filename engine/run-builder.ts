@@ -25,7 +25,10 @@ import { joinFieldStatistics } from '#core/model/statistics.ts';
 import type { PartRecord, StepRecord } from './read-step.ts';
 
 export const meshKey = (m: StoredMesh): string =>
-  [m.points, m.types, m.offsets, m.connectivity, ...(m.faces ? [m.faces] : [])].map((a) => a.hash).join('-');
+  [m.points, m.types, m.offsets, m.connectivity, ...(m.faces ? [m.faces] : [])]
+    .map((a) => a.hash)
+    .join('-')
+    .concat(m.towards ? `-${m.towards.points.hash}*${m.towards.share}` : '');
 
 /** Most notes a run carries. */
 const MOST_WARNINGS = 500;

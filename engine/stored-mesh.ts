@@ -11,5 +11,14 @@ export async function readStoredMesh(stored: StoredMesh, arrays: ArraySource): P
     stored.faces && stored.faceStarts
       ? { faces: await arrays.get(stored.faces), starts: await arrays.get(stored.faceStarts) }
       : null;
-  return { points, types, offsets, connectivity, polyhedra } as Mesh;
+  const { towards } = stored;
+  const placed = towards ? mixed(points, await arrays.get(towards.points), towards.share) : points;
+  return { points: placed, types, offsets, connectivity, polyhedra } as Mesh;
+}
+
+/** Points on their way from one place to another. */
+function mixed(from: ArrayLike<number>, to: ArrayLike<number>, share: number): Float32Array {
+  const out = new Float32Array(from.length);
+  for (let i = 0; i < out.length; i++) out[i] = from[i] + share * (to[i] - from[i]);
+  return out;
 }

@@ -2,6 +2,7 @@ import type { MeasuredRange, RunDescription, RunField } from '../model/run.ts';
 import { type FieldStatistics, fieldStatistics } from '../model/statistics.ts';
 import { alongLine } from './sources/along-line.ts';
 import { atStep } from './sources/at-step.ts';
+import { betweenSteps, originBetween, sameCells } from './sources/between-steps.ts';
 import { complexPart } from './sources/complex-part.ts';
 import { distance } from './sources/distance.ts';
 import { formula } from './sources/formula.ts';
@@ -39,6 +40,7 @@ const sources: readonly QuantitySource[] = [
   principalDirection,
   overSteps,
   atStep,
+  betweenSteps,
   smoothed,
   outwardNormal,
   distance,
@@ -107,7 +109,15 @@ export function quantityField(key: string, run: RunDescription): RunField | null
 /** Where the numbers of a quantity come from at a part; null when the part does not have it. */
 export function originOf(need: FieldNeed, at: PartAtStep): FieldOrigin | null {
   const { source, prefix, name } = named(need.field);
-  return source?.origin(need, name, prefix, at, finder) ?? null;
+  if (!source) return null;
+  const { onward = 0, part, step } = at;
+  if (onward === 0 || !source.betweenSteps || need.step != null)
+    return source.origin(need, name, prefix, at, finder);
+  const here = source.origin(need, name, prefix, { ...at, onward: 0 }, finder);
+  if (!here || !sameCells(part, step)) return here;
+  const next = source.origin(need, name, prefix, { ...at, step: step + 1, onward: 0 }, finder);
+  const alike = next && next.location === here.location && next.components === here.components;
+  return !alike || next.id === here.id ? here : originBetween(here, next, onward);
 }
 
 /** Why a part does not have a quantity at a step, in a sentence; null when it has it, and where nothing is known of that. */

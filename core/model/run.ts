@@ -30,6 +30,8 @@ export interface StoredMesh {
   dimension: number;
   /** In the coordinates of the files. */
   bounds: Bounds;
+  /** Never stored: on the way between two steps where its points are at the next, and how much of the way is behind. */
+  towards?: { points: ArrayRef; share: number };
 }
 
 /** What a part holds at one step; fields by key, see `fieldKey`. */
@@ -219,7 +221,9 @@ export function* arraysOfRun(run: RunDescription): Generator<ArrayRef> {
 }
 
 export const arraysOfMesh = (m: StoredMesh): ArrayRef[] =>
-  [m.points, m.types, m.offsets, m.connectivity, m.faces, m.faceStarts].filter((a) => a !== null);
+  [m.points, m.types, m.offsets, m.connectivity, m.faces, m.faceStarts, m.towards?.points].filter(
+    (a) => a != null,
+  );
 
 /** Bounds over all parts and steps; a unit box when there is nothing. */
 export function runBounds(run: RunDescription): Bounds {

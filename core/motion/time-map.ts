@@ -1,3 +1,4 @@
+import { atMoment, type Moment } from '../model/moment.ts';
 import type { RunDescription, StepKind } from '../model/run.ts';
 
 /** Where the steps of a run are, one number a step, rising. */
@@ -25,13 +26,6 @@ export function placesOf({ steps, timeUnit }: Pick<RunDescription, 'steps' | 'ti
   };
 }
 
-/** A state of a run: at a step, or a share of the way on to the next. */
-export interface StepState {
-  step: number;
-  /** From 0 to below 1. */
-  onward: number;
-}
-
 /** Nearer than this to a step, as a share of the way to the next, it is that step. */
 const ON_STEP = 1e-9;
 
@@ -44,7 +38,7 @@ export function stateAt(
   { values, blends }: Pick<StepPlaces, 'values' | 'blends'>,
   place: number,
   between: 'made' | 'held',
-): StepState {
+): Moment {
   let low = 0;
   let high = values.length - 1;
   if (!(place > values[low])) return { step: low, onward: 0 };
@@ -60,5 +54,5 @@ export function stateAt(
 }
 
 /** Where along the steps of a run a state is. */
-export const placeOf = ({ values }: Pick<StepPlaces, 'values'>, { step, onward }: StepState): number =>
-  onward === 0 ? values[step] : values[step] + onward * (values[step + 1] - values[step]);
+export const placeOf = ({ values }: Pick<StepPlaces, 'values'>, moment: Moment): number =>
+  atMoment(values, moment);

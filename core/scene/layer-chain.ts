@@ -46,6 +46,14 @@ export function stepOfLayer({ time }: Layer, step: number, steps: number): numbe
   return Math.max(0, Math.min(steps - 1, wanted));
 }
 
+/** How far on a layer is from its step to the next, from 0 to below 1, while the scene is on its way between two. */
+export const onwardOfLayer = (
+  { time }: Layer,
+  { onward }: Pick<Scene, 'onward'>,
+  step: number,
+  steps: number,
+): number => (time.kind === 'fixed' || step + 1 >= steps ? 0 : onward);
+
 /** How lines are called where others follow them. */
 export function layerLabel(layer: Layer, scene: Scene): string {
   return layer.name ? `“${layer.name}”` : `line ${scene.layers.indexOf(layer) + 1}`;

@@ -32,6 +32,7 @@ export function saidInPicture(
     }
   }
   if (playsInCycle(scene).swings) said.add(`phase ${Math.round(scene.cycle.phase)}°`);
+  if (scene.onward > 0) said.add('made between two steps');
   const left = hiddenParts(scene, run, away);
   if (left.length > 0)
     said.add(left.length > NAMED ? `without ${left.length} parts` : `without ${sayList(left)}`);

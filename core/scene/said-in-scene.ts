@@ -82,6 +82,11 @@ export function said(scene: Scene, { key, condition, part }: Said): Scene {
       return { ...renamed, id: a.id, ...('part' in a ? { part: part(String(a.part)) } : {}) };
     }),
     sets: scene.sets.map((s) => ({ ...s, rule: rule(s.rule) })),
+    lanes: scene.lanes.map((lane) => ({
+      ...lane,
+      of: lane.of[0] === 'parts' ? ['parts', part(lane.of[1]), ...lane.of.slice(2)] : lane.of,
+      keys: lane.keys.map((k) => ({ ...k, value: options(k.value) })),
+    })),
     quantities: scene.quantities.map((q) => ({ ...q, formula: condition(q.formula) })),
     parts: byPart(scene.parts),
   };

@@ -1,3 +1,4 @@
+import { stepOfMoment } from '#core/model/moment.ts';
 import { parseQuantity, quantityName, quantityStatistics } from '#core/model/quantity.ts';
 import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
@@ -120,7 +121,7 @@ function paintStamp(
   const u = height / 100;
   const away = scene.lookInside.front === 'removed' ? partsInFront(scene, run, bounds) : undefined;
   const notes = scene.stamp.notes ? saidInPicture(scene, run, away) : [];
-  const shown = run.steps[Math.min(step, run.steps.length - 1)];
+  const shown = run.steps.length > 0 ? stepOfMoment(run, { step, onward: scene.onward }) : null;
   const timed = scene.stamp.visible && shown && (run.steps.length > 1 || notes.length === 0);
   const text = [...(timed ? [sayStep(shown, run.timeUnit, scene.stamp)] : []), ...notes].join(' · ');
   if (text === '') return null;

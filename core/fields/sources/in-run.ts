@@ -106,6 +106,7 @@ export const inRun: QuantitySource = {
   prefixes: ['in-run'],
   usual: false,
   changes: true,
+  betweenSteps: true,
   needsMesh: true,
   offers: () => [],
   field(rest, prefix, run, find) {

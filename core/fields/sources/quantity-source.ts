@@ -40,6 +40,8 @@ export interface PartAtStep {
   part: RunPart;
   /** From 0, among those of the run. */
   step: number;
+  /** How far on from there to the next step, from 0 to below 1. */
+  onward?: number;
   /** What swinging quantities are turned by, in radians, as e^(iωt) turns; nothing by itself. */
   turn?: number;
 }
@@ -85,6 +87,8 @@ export interface QuantitySource {
   usual: boolean;
   /** Whether the values of one mesh may differ from step to step. */
   changes: boolean;
+  /** Between two steps it is what lies between its values there; others are made of what is between. */
+  betweenSteps?: true;
   /** Whether it looks at the mesh, beside arrays and other quantities. */
   needsMesh: boolean;
   /** Operations make its quantities together with their shapes; no part has them. */

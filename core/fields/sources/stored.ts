@@ -8,6 +8,7 @@ export const stored: QuantitySource = {
   prefixes: ['point', 'cell'],
   usual: true,
   changes: true,
+  betweenSteps: true,
   needsMesh: false,
   offers: () => [],
   field: (name, prefix, run) => fieldByKey(run, `${prefix}:${name}`),

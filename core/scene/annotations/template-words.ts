@@ -1,4 +1,5 @@
 import { isUsual } from '../../fields/quantity-sources.ts';
+import { stepOfMoment } from '../../model/moment.ts';
 import { parseQuantity, type Quantity, quantityStatistics } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
 import type { Vector } from '../../model/vectors.ts';
@@ -75,7 +76,7 @@ const ofStep: WordSource = ({ run, step, scene }) => [
     name: 'time',
     says: 'of the step on show',
     unit: run.timeUnit,
-    value: () => run.steps[step]?.time ?? null,
+    value: () => (run.steps[step] ? stepOfMoment(run, { step, onward: scene.onward }).time : null),
   },
   plainWord('step', 'number of the step, from 1', () => step + 1),
   plainWord('steps', 'how many steps there are', () => run.steps.length),

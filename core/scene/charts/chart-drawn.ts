@@ -3,6 +3,7 @@ import type { CurveData } from '../../measure/curves/curve-data.ts';
 import { rangeOfSheet, type Sheet } from '../../measure/curves/sheet.ts';
 import type { MeasuredQuantity } from '../../measure/measured-quantity.ts';
 import { alongSteps } from '../../model/along-steps.ts';
+import { atMoment } from '../../model/moment.ts';
 import { quantityKey } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
 import type { Chart, Curve, Gauge, Scene } from '../document.ts';
@@ -56,7 +57,7 @@ export function chartDrawn(
   const whole = first === 0 && last === steps.length - 1;
   return {
     look: chart,
-    now: chart.now && steps.length > 1 ? values[step] : null,
+    now: chart.now && steps.length > 1 ? atMoment(values, { step, onward: scene.onward }) : null,
     stretch: whole ? null : [values[first], values[last]],
     curves: chart.curves.flatMap((curve) => {
       const data = curves[curve.id];

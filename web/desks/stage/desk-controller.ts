@@ -63,6 +63,7 @@ function geometrySignature(scene: Scene, run: RunDescription): string {
   const told = scene.gauges.filter((g) => words.gauges.includes(g.id));
   return JSON.stringify([
     scene.step,
+    scene.onward,
     phase,
     convention,
     layers,
