@@ -3,7 +3,9 @@ import { writers } from '#core/formats/writer.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
+import type { FilmQuality } from '#stage/films/film-writer.ts';
 import { convertFiles } from './convert.ts';
+import { filmScene } from './film.ts';
 import { inspectFiles } from './inspect.ts';
 import { measureFiles } from './measure.ts';
 import { readSentences } from './read.ts';
@@ -71,6 +73,29 @@ program
   });
 
 program
+  .command('film')
+  .description('make the film of a scene: what its lanes say, or the results once where nothing moves')
+  .argument('[scene]', 'as for render', 'default')
+  .requiredOption('--run <files...>', 'the result files of the run')
+  .requiredOption('--out <files...>', 'files of the film, all of one drawing: .mp4, .webm, .gif, .png')
+  .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
+  .option('--rate <number>', 'pictures a second; without it as the scene says', parsePositive)
+  .option('--from <seconds>', 'from when on, in seconds of the film', parseSeconds)
+  .option('--to <seconds>', 'until when', parseSeconds)
+  .option('--quality <quality>', 'small, good or best, or so many bits a second', parseQuality, 'good')
+  .option('--passes <count>', 'passes of light a picture', parseCount, 20)
+  .option(
+    '--as <format>',
+    'format where the ending does not tell, such as hevc or av1; a wrong one lists all',
+  )
+  .option('--say <sentences...>', 'lines as sentences, as for render')
+  .option('--move <sentences...>', 'motions in plain words, for example "turntable"')
+  .option('--look <name>', 'put on a look, as for render', parseLook)
+  .action(async (scene: string, options) => {
+    process.exitCode = await filmScene(scene, options);
+  });
+
+program
   .command('read')
   .description('say how sentences are understood on a run, without a picture')
   .requiredOption('--run <files...>', 'the result files of the run')
@@ -132,6 +157,26 @@ function parseCount(text: string): number {
   if (!Number.isInteger(count) || count < 1 || count > 10_000)
     throw new InvalidArgumentError('Write a whole number of pictures, up to 10000.');
   return count;
+}
+
+function parsePositive(text: string): number {
+  const value = Number(text);
+  if (!(value > 0 && value <= 240)) throw new InvalidArgumentError('Write a number above 0, up to 240.');
+  return value;
+}
+
+function parseSeconds(text: string): number {
+  const value = Number(text);
+  if (text.trim() === '' || !(value >= 0)) throw new InvalidArgumentError('Write seconds, such as 2.5.');
+  return value;
+}
+
+function parseQuality(text: string): FilmQuality {
+  if (text === 'small' || text === 'good' || text === 'best') return text;
+  const bits = Number(text);
+  if (!Number.isInteger(bits) || bits < 10_000 || bits > 1e9)
+    throw new InvalidArgumentError('Write small, good or best, or bits a second such as 8000000.');
+  return { bits };
 }
 
 function parseLook(text: string): Look {

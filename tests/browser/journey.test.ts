@@ -241,7 +241,7 @@ describe('the way from files to what is given out', () => {
     await page.getByLabel('Length').fill('2.5');
     await page.keyboard.press('Enter');
     expect(await page.getByLabel('Pictures a second').inputValue()).toBe('2');
-    const path = await makeFilm('MP4');
+    const path = await makeFilm('MP4, H.264');
     expect(probe(path)).toMatchObject({
       codec_name: 'h264',
       width: 360,

@@ -1,5 +1,12 @@
 import type { Page } from 'playwright-core';
-import type { RenderAnswer, RenderOrder, RenderWindow } from '#web/desks/render/render-order.ts';
+import type { PictureSize } from '#stage/stage.ts';
+import type {
+  DriverWindow,
+  FilmOrder,
+  RenderAnswer,
+  RenderOrder,
+  RenderWindow,
+} from '#web/desks/render/render-order.ts';
 
 /** Bytes that are taken from the page at a time: what it makes may be larger than a text can be. */
 const PIECE = 4 * 2 ** 20;
@@ -8,6 +15,10 @@ const PIECE = 4 * 2 ** 20;
 export class DrawingPage {
   /** When the file before is taken whole: the page keeps only the one made last. */
   private free: Promise<unknown> = Promise.resolve();
+
+  /** Who takes the bytes of the film that is being made. */
+  private driver: DriverWindow | null = null;
+  private driven = false;
 
   private constructor(readonly page: Page) {}
 
@@ -27,6 +38,34 @@ export class DrawingPage {
     const made = this.free.then(() => this.makeNow(order, take));
     this.free = made.catch(() => undefined);
     return made;
+  }
+
+  /** Ids of the formats films can be written in at a size. */
+  filmFormats(size: PictureSize): Promise<string[]> {
+    return this.page.evaluate((s) => (window as never as RenderWindow).dresserFilms(s), size);
+  }
+
+  /**
+   * Puts pictures together to a film, after all that was asked for before.
+   *
+   * @param driver takes its bytes
+   */
+  film(order: FilmOrder, driver: DriverWindow): Promise<void> {
+    const made = this.free.then(() => this.filmNow(order, driver));
+    this.free = made.catch(() => undefined);
+    return made;
+  }
+
+  private async filmNow(order: FilmOrder, driver: DriverWindow): Promise<void> {
+    this.driver = driver;
+    if (!this.driven) {
+      this.driven = true;
+      await this.page.exposeFunction('dresserPut', (at: number, bytes: string) =>
+        this.driver!.dresserPut(at, bytes),
+      );
+      await this.page.exposeFunction('dresserTold', (done: number) => this.driver!.dresserTold(done));
+    }
+    await this.page.evaluate((o) => (window as never as RenderWindow).dresserFilm(o), order);
   }
 
   private async makeNow(

@@ -2,6 +2,7 @@ import { appendFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 import { ReadError } from '#core/model/read-error.ts';
+import type { PictureAt } from '#core/motion/picture-at.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';
@@ -13,8 +14,7 @@ export interface PicturesOrder {
   run: string;
   /** A scene document of any known version. */
   scene: unknown;
-  /** At which step each is, and where in its cycle; null for where the scene has it. */
-  pictures: { step: number; phase: number | null }[];
+  pictures: PictureAt[];
   width: number;
   height: number;
   transparent: boolean;
@@ -31,51 +31,47 @@ export interface PicturesMade {
 
 const picturesFolder = join(dataFolder, 'pictures');
 
+/** Where the pictures of a job lie. */
+export const folderOfJob = (job: string): string => join(picturesFolder, job);
+
+/** Address of this server, for a browser on the same machine. */
+export const ownAddress = (): string =>
+  `http://${process.env.HOST ?? '127.0.0.1'}:${process.env.PORT ?? 4870}`;
+
 /** Where a picture lies, whatever its ending; null until it is whole. They are counted from 0. */
 export async function picturePath(job: string, picture: number): Promise<string | null> {
   const name = (await wholeOf(job)).find((n) => n.startsWith(`${picture}.`));
-  return name ? join(picturesFolder, job, name) : null;
+  return name ? join(folderOfJob(job), name) : null;
 }
 
 /** Names of the pictures of a job that are whole. */
 async function wholeOf(job: string): Promise<string[]> {
-  const names = await readdir(join(picturesFolder, job)).catch(() => [] as string[]);
+  const names = await readdir(folderOfJob(job)).catch(() => [] as string[]);
   return names.filter((n) => !n.endsWith(HALF));
 }
 
 /** Ending of what is being written. */
-const HALF = '.half';
+export const HALF = '.half';
+
+/** Draws pictures in a browser of its own; see `drawPictures`. */
+export const renderPictures = (order: PicturesOrder, at: JobContext): Promise<PicturesMade> =>
+  withDrawingPage(at, (page) => drawPictures(page, order, at));
 
 /**
- * Draws pictures in a browser of its own, one after the other, through the very page the desk is made of. What is drawn
- * stays drawn: begun anew, it goes on behind the last picture that is whole.
+ * Work with a page that draws, in a browser of its own that is closed when the work ends or is cancelled.
+ *
+ * @throws what the page says went wrong, in words
  */
-export async function renderPictures(order: PicturesOrder, at: JobContext): Promise<PicturesMade> {
-  const { pictures, ...rest } = order;
-  await inStore(() => mkdir(join(picturesFolder, at.owner), { recursive: true }));
+export async function withDrawingPage<T>(
+  at: JobContext,
+  work: (page: DrawingPage) => Promise<T>,
+): Promise<T> {
   let browser: Browser | null = null;
   const close = (): void => void browser?.close().catch(() => undefined);
   at.signal.addEventListener('abort', close, { once: true });
-  let mismatches: string[] = [];
   try {
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    const address = `http://${process.env.HOST ?? '127.0.0.1'}:${process.env.PORT ?? 4870}`;
-    const page = await DrawingPage.open(await browser.newPage(), address);
-    const there = new Set((await wholeOf(at.owner)).map((n) => Number.parseInt(n, 10)));
-    for (const [i, { step, phase }] of pictures.entries()) {
-      at.signal.throwIfAborted();
-      if (!there.has(i)) {
-        const half = join(picturesFolder, at.owner, `${i}${HALF}`);
-        await inStore(() => rm(half, { force: true }));
-        const drawn = await page.make({ ...rest, step, phase }, (piece) =>
-          inStore(() => appendFile(half, piece)),
-        );
-        mismatches = drawn.mismatches;
-        await inStore(() => rename(half, join(picturesFolder, at.owner, `${i}.${drawn.ending}`)));
-      }
-      at.progress((i + 1) / pictures.length);
-    }
-    return { mismatches };
+    return await work(await DrawingPage.open(await browser.newPage(), ownAddress()));
   } catch (error) {
     at.signal.throwIfAborted();
     throw problemOfPage(error);
@@ -83,6 +79,35 @@ export async function renderPictures(order: PicturesOrder, at: JobContext): Prom
     at.signal.removeEventListener('abort', close);
     await browser?.close().catch(() => undefined);
   }
+}
+
+/**
+ * Draws pictures one after the other through the very page the desk is made of. What is drawn stays drawn: begun anew, it goes
+ * on behind the last picture that is whole.
+ */
+export async function drawPictures(
+  page: DrawingPage,
+  { pictures, ...rest }: PicturesOrder,
+  at: JobContext,
+): Promise<PicturesMade> {
+  const folder = folderOfJob(at.owner);
+  await inStore(() => mkdir(folder, { recursive: true }));
+  let mismatches: string[] = [];
+  const there = new Set((await wholeOf(at.owner)).map((n) => Number.parseInt(n, 10)));
+  for (const [i, which] of pictures.entries()) {
+    at.signal.throwIfAborted();
+    if (!there.has(i)) {
+      const half = join(folder, `${i}${HALF}`);
+      await inStore(() => rm(half, { force: true }));
+      const drawn = await page.make({ ...rest, step: 0, ...which }, (piece) =>
+        inStore(() => appendFile(half, piece)),
+      );
+      mismatches = drawn.mismatches;
+      await inStore(() => rename(half, join(folder, `${i}.${drawn.ending}`)));
+    }
+    at.progress((i + 1) / pictures.length);
+  }
+  return { mismatches };
 }
 
 /** What the page says went wrong, without the words of the library that drives it. */

@@ -1,11 +1,18 @@
 import { useEffect, useState } from 'react';
 import { secondsIn } from '#core/model/units.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
+import { type PictureAt, sceneOfPicture } from '#core/motion/picture-at.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
+import { filmPictures, sayPace, stepsOfFilm, warningsOfFilm } from '#core/motion/reel-facts.ts';
+import { hasFilm, laneTroubles } from '#core/motion/scene-at.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
+import { FilmInMemory, type FilmWriter, sizeInGrain } from '#stage/films/film-writer.ts';
+import { filmWriters, offeredFilms } from '#stage/films/registry.ts';
+import { developed } from '#stage/pictures/develop.ts';
+import type { Picture } from '#stage/pictures/picture.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -18,16 +25,20 @@ import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { playsNow } from '#web/desks/stage/play-track.ts';
 import { developScene } from './darkroom.ts';
-import { type FilmFormat, filmFormats } from './film-formats.ts';
 import type { GiveOutProps } from './give-out-props.ts';
+import { PictureZip } from './picture-zip.ts';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 
 interface Made {
   blob: Blob;
   address: string;
-  format: FilmFormat;
+  ending: string;
+  preview: FilmWriter['preview'] | 'none';
   said: string;
 }
+
+/** Pictures one by one instead of a film. */
+const ONE_BY_ONE = 'pictures';
 
 const LARGEST_FILM: Size = { width: 3840, height: 2160 };
 const qualities = [
@@ -44,7 +55,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const scene = useScene();
   const run = useRun();
   const last = run.steps.length;
-  const [format, setFormat] = useState(filmFormats[0]);
+  const [writers, setWriters] = useState<readonly FilmWriter[]>([filmWriters[0]]);
+  useEffect(() => void offeredFilms({ width: 1280, height: 720 }).then(setWriters), []);
+  const [format, setFormat] = useState<FilmWriter | typeof ONE_BY_ONE>(filmWriters[0]);
   const [size, setSize] = useState(() => sizeOfStage(720));
   const stretch = stepsOfStretch(scene.stretch, last);
   const [from, setFrom] = useState(stretch.first + 1);
@@ -59,16 +72,22 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
   const { moves, closed } = playsInCycle(scene);
-  const [over, setOver] = useState<'steps' | 'cycle'>(playsNow());
+  const filmed = hasFilm(scene);
+  const [over, setOver] = useState<'film' | 'steps' | 'cycle'>(filmed ? 'film' : playsNow());
+  const ofFilm = filmed && over === 'film';
   const ofCycle = moves && over === 'cycle';
+  const film = filmPictures(scene);
   const [pictures, setPictures] = useState(CYCLE_PICTURES.usual);
   const steps = stepRange(from - 1, to - 1, every);
-  const states = (document: Scene): Scene[] =>
-    ofCycle
-      ? cyclePhases(pictures, closed).map((phase) => ({ ...document, cycle: { ...document.cycle, phase } }))
-      : steps.map((step) => ({ ...document, step }));
-  const count = ofCycle ? pictures : steps.length;
-  const duration = count / rate;
+  const places = (document: Scene): PictureAt[] => {
+    if (ofFilm) return Array.from({ length: film.count }, (_, i) => ({ film: film.at(i) }));
+    return ofCycle
+      ? cyclePhases(pictures, closed).map((phase) => ({ step: document.step, phase }))
+      : steps.map((step) => ({ step }));
+  };
+  const count = ofFilm ? film.count : ofCycle ? pictures : steps.length;
+  const pace = ofFilm ? film.rate : rate;
+  const duration = count / pace;
   const chooseCycle = () => {
     setOver('cycle');
     setRate(rateOfCycle(pictures, scene));
@@ -78,30 +97,38 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const make = () =>
     doWork('Making the film', async (progress, signal) => {
       useDesk.setState({ playing: false });
-      const filmed = { width: even(size.width, format.grain), height: even(size.height, format.grain) };
-      if (!(await format.supported(filmed))) {
+      const writer = format === ONE_BY_ONE ? null : format;
+      const of = writer ? sizeInGrain(writer, size) : size;
+      if (writer && !(await writer.supported(of))) {
         throw new Error(
-          `This browser cannot write ${format.name} at ${filmed.width} × ${filmed.height}. Choose another kind or a smaller size.`,
+          `This browser cannot write ${writer.name} at ${of.width} × ${of.height}. Choose another kind or a smaller size.`,
         );
       }
       const document = sceneNow();
       const release = await viewport.hold();
       try {
-        const encoder = await format.begin(filmed, rate);
-        for (const [n, state] of states(document).entries()) {
+        const taker = await (writer ? filmTaker(writer, of, pace, count, document) : pictureTaker());
+        for (const [n, at] of places(document).entries()) {
           signal.throwIfAborted();
+          const state = sceneOfPicture(document, controller.source.run, at);
           const picture = await developScene(viewport.stage, controller.source, state, state.step, {
-            ...filmed,
+            ...of,
             transparent: false,
             passes,
             signal,
             progress: (p) => progress((n + p) / count, `Picture ${n + 1} of ${count}`),
           });
-          await encoder.add(picture);
+          await taker.add(picture);
         }
-        const blob = await encoder.finish();
-        const said = `${count} pictures, ${duration.toFixed(1)} s, ${filmed.width} × ${filmed.height}, ${sayBytes(blob.size)}`;
-        setMade({ blob, address: URL.createObjectURL(blob), format, said });
+        const blob = await taker.finish();
+        const said = `${count} pictures, ${duration.toFixed(1)} s, ${of.width} × ${of.height}, ${sayBytes(blob.size)}`;
+        setMade({
+          blob,
+          address: URL.createObjectURL(blob),
+          ending: writer?.ending ?? 'zip',
+          preview: writer?.preview ?? 'none',
+          said,
+        });
       } finally {
         release();
       }
@@ -112,28 +139,42 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       <fieldset>
         <legend className="head mb-1.5">Kind</legend>
         <div className="flex flex-wrap gap-1">
-          {filmFormats.map((f) => (
-            <Pill key={f.id} on={f === format} onClick={() => setFormat(f)}>
-              {f.name}
+          {writers.map((w) => (
+            <Pill key={w.id} on={w === format} title={w.purpose} onClick={() => setFormat(w)}>
+              {w.name}
             </Pill>
           ))}
+          <Pill on={format === ONE_BY_ONE} onClick={() => setFormat(ONE_BY_ONE)}>
+            PNGs in a zip
+          </Pill>
         </div>
       </fieldset>
       <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
-      {moves && last > 1 && (
+      {((moves && last > 1) || filmed) && (
         <fieldset>
           <legend className="head mb-1.5">Over</legend>
           <div className="flex flex-wrap gap-1">
-            <Pill on={!ofCycle} onClick={() => setOver('steps')}>
-              the {pluralKind[run.steps[0].kind]}
-            </Pill>
-            <Pill on={ofCycle} onClick={chooseCycle}>
-              one cycle
-            </Pill>
+            {filmed && (
+              <Pill on={ofFilm} onClick={() => setOver('film')}>
+                the reel
+              </Pill>
+            )}
+            {last > 1 && (
+              <Pill on={!ofCycle && !ofFilm} onClick={() => setOver('steps')}>
+                the {pluralKind[run.steps[0].kind]}
+              </Pill>
+            )}
+            {moves && (
+              <Pill on={ofCycle && !ofFilm} onClick={chooseCycle}>
+                one cycle
+              </Pill>
+            )}
           </div>
         </fieldset>
       )}
-      {ofCycle ? (
+      {ofFilm ? (
+        <FilmFacts />
+      ) : ofCycle ? (
         <fieldset>
           <legend className="head mb-1.5">One cycle</legend>
           <NumberField
@@ -167,20 +208,22 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           </p>
         </fieldset>
       )}
-      <fieldset className="flex flex-col gap-1.5">
-        <legend className="head mb-1.5">Pace</legend>
-        <NumberField
-          label="Pictures a second"
-          value={rate}
-          onChange={(v) => setRate(Math.min(120, Math.max(0.1, v)))}
-        />
-        <NumberField
-          label="Length"
-          unit="s"
-          value={Number(duration.toFixed(3))}
-          onChange={(v) => v > 0 && setRate(Number(Math.min(120, Math.max(0.1, count / v)).toPrecision(6)))}
-        />
-      </fieldset>
+      {!ofFilm && (
+        <fieldset className="flex flex-col gap-1.5">
+          <legend className="head mb-1.5">Pace</legend>
+          <NumberField
+            label="Pictures a second"
+            value={rate}
+            onChange={(v) => setRate(Math.min(120, Math.max(0.1, v)))}
+          />
+          <NumberField
+            label="Length"
+            unit="s"
+            value={Number(duration.toFixed(3))}
+            onChange={(v) => v > 0 && setRate(Number(Math.min(120, Math.max(0.1, count / v)).toPrecision(6)))}
+          />
+        </fieldset>
+      )}
       <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
         <legend className="head mb-1.5">Time on the picture</legend>
         <Tick
@@ -249,7 +292,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
         <figure>
-          {made.format.preview === 'video' && (
+          {made.preview === 'video' && (
             <video
               src={made.address}
               controls
@@ -260,7 +303,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
               data-testid="film"
             />
           )}
-          {made.format.preview === 'image' && (
+          {made.preview === 'image' && (
             <img
               src={made.address}
               alt="The finished film"
@@ -273,7 +316,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
             <button
               type="button"
               className="act shrink-0 text-sm"
-              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.format.ending}`)}
+              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.ending}`)}
             >
               Save
             </button>
@@ -288,7 +331,70 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
 const rateOfCycle = (pictures: number, { cycle }: Scene): number =>
   Number((pictures / cycle.seconds).toPrecision(6));
 
-const even = (v: number, grain: number) => Math.round(v / grain) * grain;
+/** Takes pictures one after the other and gives what they become. */
+interface PictureTaker {
+  add(picture: Picture): Promise<void>;
+  finish(): Promise<Blob>;
+}
+
+async function filmTaker(
+  writer: FilmWriter,
+  size: Size,
+  rate: number,
+  count: number,
+  { reel }: Scene,
+): Promise<PictureTaker> {
+  const memory = new FilmInMemory();
+  const making = { size, rate, count, quality: 'good' as const, loop: reel.loop };
+  const encoder = await writer.begin(making, memory.sink);
+  return {
+    async add(picture) {
+      const shown = await developed(picture);
+      const { width, height } = size;
+      await encoder.add({ ...size, data: shown.getContext('2d')!.getImageData(0, 0, width, height).data });
+    },
+    async finish() {
+      await encoder.finish();
+      return memory.blob(writer.type);
+    },
+  };
+}
+
+function pictureTaker(): PictureTaker {
+  const zip = new PictureZip();
+  let n = 0;
+  return {
+    add: (picture) => zip.add(`picture-${String(++n).padStart(4, '0')}`, picture),
+    finish: async () => zip.finish(),
+  };
+}
+
+/** What the film of the scene comes to before it is made: its length, its pictures, and what they show of the steps. */
+function FilmFacts() {
+  const scene = useScene();
+  const run = useRun();
+  const { count, rate } = filmPictures(scene);
+  const { shown, made, pace } = stepsOfFilm(scene, run);
+  const facts = [
+    `${count} pictures, ${Number((count / rate).toFixed(2))} s at ${rate} a second`,
+    ...(run.steps.length > 1
+      ? [`${shown} of ${run.steps.length} ${pluralKind[run.steps[0].kind]} used`]
+      : []),
+    ...(made > 0 ? [`${made} pictures made between two steps`] : []),
+    ...(pace ? [sayPace(pace)] : []),
+  ];
+  const troubles = [...laneTroubles(scene, run).map((t) => t.says), ...warningsOfFilm(scene, run)];
+  return (
+    <div className="text-soft text-xs">
+      <p>{facts.join(' · ')}</p>
+      {troubles.map((says) => (
+        <p key={says} className="mt-1 text-warn">
+          {says}
+        </p>
+      ))}
+    </div>
+  );
+}
 
 interface StepNumberProps {
   label: string;

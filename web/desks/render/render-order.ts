@@ -1,11 +1,16 @@
+import type { FilmMaking } from '#stage/films/film-writer.ts';
+
 /** What the page that draws is asked for. */
 export interface RenderOrder {
   run: string;
   /** A scene document, or null for the one the run would open with. */
   scene: unknown;
+  /** Which picture of the scene; see `PictureAt`. */
   step: number;
-  /** Where in its cycle the scene is; null for where it was. */
+  onward?: number;
   phase?: number | null;
+  /** A time of its film in place of a step, in seconds. */
+  film?: number;
   width: number;
   height: number;
   transparent: boolean;
@@ -27,9 +32,29 @@ export interface RenderAnswer {
   mismatches: string[];
 }
 
+/** A film that is asked for, of pictures that lie on the server. */
+export interface FilmOrder {
+  /** Address of a picture without its number; they are counted from 0. */
+  pictures: string;
+  making: FilmMaking;
+  /** Of the film, by its id. */
+  format: string;
+}
+
+/** What whoever drives the page has for it. */
+export interface DriverWindow {
+  /** Writes some bytes of the film, as base64, at a place of its file; then it is told how many of its pictures are in it. */
+  dresserPut(at: number, bytes: string): Promise<void>;
+  dresserTold(done: number): Promise<void>;
+}
+
 /** What the page has for whoever drives it. */
 export interface RenderWindow {
   dresserRender(order: RenderOrder): Promise<RenderAnswer>;
   /** Some bytes of the file made last, as base64. */
   dresserTake(from: number, to: number): Promise<string>;
+  /** Puts pictures together to a film. */
+  dresserFilm(order: FilmOrder): Promise<void>;
+  /** Ids of the formats films can be written in at a size. */
+  dresserFilms(size: { width: number; height: number }): Promise<string[]>;
 }

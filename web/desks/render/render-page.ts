@@ -1,19 +1,22 @@
 import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { sceneOfPicture } from '#core/motion/picture-at.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
+import { offeredFilms } from '#stage/films/registry.ts';
 import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
-import { Stage } from '#stage/stage.ts';
+import { type PictureSize, Stage } from '#stage/stage.ts';
 import { collectBodies, leftOutBy } from '#web/desks/give-out/collect-bodies.ts';
 import { developApart, developScene } from '#web/desks/give-out/darkroom.ts';
 import { zipOfLayers } from '#web/desks/give-out/layers-zip.ts';
 import { aboutPicture } from '#web/desks/give-out/picture-about.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
+import { encodeFilm } from './encode-film.ts';
 import type { RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
 
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
@@ -46,7 +49,7 @@ async function asBodies(
 ): Promise<Made> {
   const aspect = order.width / order.height;
   const found = await collectBodies(source, scene, {
-    steps: [order.step],
+    steps: [scene.step],
     aspect,
     exact: true,
     legend: true,
@@ -62,14 +65,14 @@ async function asPicture(
   scene: Scene,
   order: RenderOrder,
 ): Promise<Made> {
-  const { step, passes, layers } = order;
+  const { passes, layers } = order;
   const options = { ...order, transparent: order.transparent && writer.opacity };
-  const about = aboutPicture({ ...scene, step }, source.run, order, `${passes} passes`);
+  const about = aboutPicture(scene, source.run, order, `${passes} passes`);
   if (layers) {
-    const apart = await developApart(stage, source, scene, step, options);
+    const apart = await developApart(stage, source, scene, scene.step, options);
     return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [] };
   }
-  const picture = await developScene(stage, source, scene, step, options);
+  const picture = await developScene(stage, source, scene, scene.step, options);
   return { blob: await writer.write(picture, about), ending: writer.ending, leftOut: [] };
 }
 
@@ -83,12 +86,9 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
     sources.set(order.run, known);
   }
   const source = await known;
-  const { length } = source.run.steps;
-  if (order.step >= length)
-    throw new Error(`The run has ${length} steps: there is no step ${order.step + 1}`);
-  const read = readScene(order.scene);
-  const { phase = null } = order;
-  const scene = phase === null ? read : { ...read, cycle: { ...read.cycle, phase } };
+  const { step, onward, phase, film } = order;
+  const at = film === undefined ? { step, onward, phase } : { film };
+  const scene = sceneOfPicture(readScene(order.scene), source.run, at);
   const writer = await writerOf(order.format ?? pictureWriters[0].id);
   const { blob, ending, leftOut } =
     'hasLines' in writer
@@ -99,7 +99,14 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   return { bytes: blob.size, ending, mismatches };
 }
 
+const films = async (size: PictureSize): Promise<string[]> => (await offeredFilms(size)).map(({ id }) => id);
+
 const take = async (from: number, to: number): Promise<string> =>
   (await dataAddress(made.slice(from, to))).split(',')[1] ?? '';
 
-Object.assign(window, { dresserRender: render, dresserTake: take } satisfies RenderWindow);
+Object.assign(window, {
+  dresserRender: render,
+  dresserTake: take,
+  dresserFilm: encodeFilm,
+  dresserFilms: films,
+} satisfies RenderWindow);

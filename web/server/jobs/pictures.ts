@@ -1,16 +1,14 @@
-import { boundedNumber, wholeNumber } from '#core/model/bounded-number.ts';
+import { wholeNumber } from '#core/model/bounded-number.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { z } from '#core/model/schema.ts';
+import { pictureAtSchema } from '#core/motion/picture-at.ts';
 import { type PicturesOrder, renderPictures } from '../render-pictures.ts';
 import type { JobKind } from './job-kind.ts';
 
 /** What is asked of a run. */
 export const picturesOrder = z.object({
   scene: z.unknown(),
-  pictures: z
-    .array(z.object({ step: wholeNumber().min(0), phase: boundedNumber().min(0).max(360).nullable() }))
-    .min(1)
-    .max(100_000),
+  pictures: z.array(pictureAtSchema).min(1).max(100_000),
   width: wholeNumber().min(16).max(LARGEST_SIDE),
   height: wholeNumber().min(16).max(LARGEST_SIDE),
   transparent: z.boolean(),

@@ -1,5 +1,6 @@
 import { addFieldsJob } from './add-fields.ts';
 import { arrangeJob } from './arrange.ts';
+import { filmJob } from './film.ts';
 import { importJob } from './import.ts';
 import { newStepsJob } from './new-steps.ts';
 import { picturesJob } from './pictures.ts';
@@ -18,6 +19,7 @@ for (const kind of [
   addFieldsJob,
   stateFrameJob,
   picturesJob,
+  filmJob,
 ])
   jobs.register(kind as never);
 

@@ -5,10 +5,11 @@ declare module 'gifenc' {
       index: Uint8Array,
       width: number,
       height: number,
-      options: { palette: Palette; delay: number },
+      options: { palette: Palette; delay: number; repeat: number },
     ): void;
     finish(): void;
     bytes(): Uint8Array;
+    readonly stream: { reset(): void };
   }
   export function GIFEncoder(): Encoder;
   export function quantize(rgba: Uint8ClampedArray, colours: number): Palette;

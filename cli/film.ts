@@ -1,0 +1,151 @@
+import { mkdir } from 'node:fs/promises';
+import { dirname, extname } from 'node:path';
+import { Readable } from 'node:stream';
+import type { ReadableStream as WebStream } from 'node:stream/web';
+import { whyNotRead } from '#core/language/sentence-reader.ts';
+import { playResults } from '#core/motion/beginnings/play-results.ts';
+import { begun, readMotion } from '#core/motion/beginnings/read-motion.ts';
+import { settingOfReel } from '#core/motion/beginnings/registry.ts';
+import { filmPictures, warningsOfFilm } from '#core/motion/reel-facts.ts';
+import { hasFilm, laneTroubles } from '#core/motion/scene-at.ts';
+import type { Scene } from '#core/scene/document.ts';
+import { applyEdit } from '#core/scene/edits.ts';
+import { shippedLooks } from '#core/scene/looks/registry.ts';
+import { spanOfReel } from '#core/scene/things/reel.ts';
+import { ask, askFile, followJob } from '#engine/server-requests.ts';
+import type { FilmQuality } from '#stage/films/film-writer.ts';
+import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
+import { inFolder, writeWhole } from './write-whole.ts';
+
+export interface FilmOptions extends OpenOptions {
+  /** Files of the film, each in the format of its ending. */
+  out: string[];
+  size: { width: number; height: number };
+  /** Pictures a second, in place of what the scene says. */
+  rate?: number;
+  /** In seconds of the film, in place of what the scene says. */
+  from?: number;
+  to?: number;
+  quality: FilmQuality;
+  passes: number;
+  /** Of the file, by its id, where the ending does not tell. */
+  as?: string;
+  /** Motions in plain words, added to those of the scene. */
+  move?: string[];
+}
+
+/** Formats by the endings of their files. */
+const formatOf: Record<string, string> = { '.mp4': 'mp4', '.webm': 'webm', '.gif': 'gif', '.png': 'apng' };
+
+/** Makes the film of a scene of a run; returns the exit code. */
+export const filmScene = (scenePath: string, options: FilmOptions): Promise<number> =>
+  withOpenedScene(
+    scenePath,
+    options,
+    async () => {
+      for (const file of options.out) {
+        formatNamed(file, options);
+        await inFolder(dirname(file), () => mkdir(dirname(file), { recursive: true }));
+      }
+    },
+    (opened) => makeFilms(opened, options),
+  );
+
+function formatNamed(file: string, { as }: FilmOptions): string {
+  const format = as ?? formatOf[extname(file).toLowerCase()];
+  if (format) return format;
+  throw {
+    reason: `what format "${file}" is to have is not known`,
+    where: '--out',
+    remedy: `Let it end with ${Object.keys(formatOf).join(', ')}, or name the format after --as.`,
+  };
+}
+
+async function makeFilms(
+  { address, run, description, scene }: OpenedScene,
+  options: FilmOptions,
+): Promise<void> {
+  const film = withMotions(withReel(scene, options), { description, options });
+  const { count } = filmPictures(film);
+  for (const { says } of laneTroubles(film, description)) console.error(`note: a lane does not act. ${says}`);
+  for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
+  const { size, passes, quality, out } = options;
+  const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/films`, {
+    method: 'POST',
+    json: {
+      scene: film,
+      ...size,
+      passes,
+      films: out.map((file) => ({ format: formatNamed(file, options), quality })),
+    },
+  });
+  const made = await followJob<{ mismatches: string[]; seconds: number }>(
+    job,
+    tellProgress,
+    undefined,
+    address,
+  );
+  for (const [i, file] of out.entries()) {
+    const { bytes } = await askFile(`${address}/api/jobs/${job}/films/${i}`);
+    await writeWhole(file, Readable.fromWeb(bytes as WebStream));
+    const seconds = Number(made.seconds.toFixed(3));
+    console.log(`${file} ${count} pictures, ${seconds} s, ${size.width}x${size.height}`);
+  }
+  for (const mismatch of made.mismatches) console.error(`note: ${mismatch}`);
+}
+
+/** How far it is, on a line of its own that is written over. */
+function tellProgress({ done, remaining }: { done: number; remaining: number | null }): void {
+  if (!process.stderr.isTTY) return;
+  const left = remaining === null ? '' : `, about ${Math.ceil(remaining)} s to go`;
+  process.stderr.write(`\r${Math.round(100 * done)} %${left}   ${done >= 1 ? '\r' : ''}`);
+}
+
+/** A scene whose reel has what was asked for. */
+function withReel(scene: Scene, { rate, from, to }: FilmOptions): Scene {
+  const reel = {
+    ...scene.reel,
+    ...(rate && { rate }),
+    ...(from !== undefined && { from }),
+    ...(to && { to }),
+  };
+  // A film that is asked to go on for longer is longer.
+  reel.seconds = Math.max(reel.seconds, to ?? 0);
+  if (!((to ?? reel.seconds) > reel.from))
+    throw {
+      reason: `the film would end at ${to ?? reel.seconds} s, before it begins at ${reel.from} s`,
+      where: '--from and --to',
+      remedy: 'Let --to be larger than --from, both in seconds of the film.',
+    };
+  return { ...scene, reel };
+}
+
+/** With the motions that were typed; where nothing moves at all the results play once. */
+function withMotions(
+  scene: Scene,
+  { description, options }: { description: OpenedScene['description']; options: FilmOptions },
+): Scene {
+  let film = scene;
+  for (const text of options.move ?? []) {
+    const setting = settingOfReel(film, description, { looks: shippedLooks });
+    const motion = readMotion(text, setting);
+    if ('at' in motion)
+      throw {
+        reason: whyNotRead(text, motion),
+        where: `--move "${text}"`,
+        remedy: 'Write it as docs/film.md shows, for example "turntable" or "play the results once".',
+      };
+    film = applyEdit(film, { type: 'reel.begin', beginning: begun(motion, setting) });
+  }
+  if (hasFilm(film)) return film;
+  const setting = settingOfReel(film, description);
+  const nothing = playResults.defaults(setting);
+  if (typeof nothing === 'string')
+    throw {
+      reason: 'nothing moves in this scene, and the run has one step only',
+      where: 'the scene',
+      remedy: 'Say what moves, for example --move "turntable".',
+    };
+  const span = { ...spanOfReel(film.reel), ease: playResults.ease };
+  return applyEdit(film, { type: 'reel.begin', beginning: playResults.begin(nothing, span, setting) });
+}

@@ -1,0 +1,256 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PNG } from 'pngjs';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Scene } from '#core/scene/document.ts';
+import { applyEdit } from '#core/scene/edits.ts';
+import { even } from '#core/scene/reel/ease.ts';
+import { ask, askBytes, followJob, RequestProblem } from '#engine/server-requests.ts';
+import { Served } from '../attack/served.ts';
+import { ovenSteps } from '../sample-run.ts';
+
+const SIZE = { width: 160, height: 120 };
+const RATE = 10;
+const COUNT = 10;
+
+describe('films made by the server', () => {
+  const served = new Served();
+  const folder = mkdtempSync(join(tmpdir(), 'dresser-films-'));
+  let run = '';
+  let film: Scene;
+  let job = '';
+  const files = new Map<string, string>();
+
+  const start = async (json: object, of = film): Promise<string> =>
+    (
+      await ask<{ job: string }>(`${served.address}/api/runs/${run}/films`, {
+        method: 'POST',
+        json: { scene: of, ...SIZE, passes: 2, ...json },
+      })
+    ).job;
+  const follow = (id: string, progress: (done: number) => void = () => undefined) =>
+    followJob<{ pictures: number; seconds: number }>(id, (p) => progress(p.done), undefined, served.address);
+  const picture = async (id: string, n: number): Promise<PNG> =>
+    PNG.sync.read(Buffer.from(await askBytes(`${served.address}/api/jobs/${id}/pictures/${n}`)));
+
+  beforeAll(async () => {
+    await served.start();
+    const steps = Object.fromEntries(ovenSteps().map((s, n) => [`oven_${n}.vtu`, s.parts.oven]));
+    const made = await served.imported(steps);
+    run = made.run;
+    const { document } = await ask<{ document: Scene }>(`${served.address}/api/scenes/${made.scene}`);
+    // Even light and a plain backdrop: what is one colour in the picture is known exactly.
+    const still: Scene = {
+      ...document,
+      light: { ...document.light, rig: 'even' },
+      floor: { ...document.floor, kind: 'none' },
+      backdrop: { ...document.backdrop, kind: 'own', top: '#3c6e8a', foot: '#3c6e8a' },
+      reel: { ...document.reel, seconds: 1, rate: RATE, loop: true },
+    };
+    const { camera } = still;
+    const moved = { ...camera, position: camera.position.map((v) => 1.3 * v) };
+    film = applyEdit(still, {
+      type: 'reel.begin',
+      beginning: {
+        lanes: [
+          {
+            of: ['time'],
+            keys: [
+              { at: 0, value: 0, ease: even },
+              { at: 1, value: 10, ease: even },
+            ],
+          },
+          {
+            of: ['camera'],
+            keys: [
+              { at: 0, value: camera, ease: even },
+              { at: 1, value: moved, ease: even },
+            ],
+          },
+        ],
+      },
+    });
+    const formats = ['mp4', 'webm', 'gif', 'apng'];
+    job = await start({ films: formats.map((format) => ({ format, quality: 'best' })) });
+    expect(await follow(job)).toMatchObject({ pictures: COUNT, seconds: 1 });
+    for (const [i, format] of formats.entries()) {
+      const file = join(folder, `film.${format}`);
+      writeFileSync(file, Buffer.from(await askBytes(`${served.address}/api/jobs/${job}/films/${i}`)));
+      files.set(format, file);
+    }
+  });
+  afterAll(async () => {
+    await served.remove();
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  /** Told by FFmpeg, which shares nothing with the writers. */
+  const probe = (format: string) => {
+    const shown =
+      'stream=codec_name,width,height,nb_read_frames,r_frame_rate,pix_fmt,color_space,color_primaries,color_transfer,color_range:frame=best_effort_timestamp_time';
+    const out = execFileSync('ffprobe', [
+      '-v',
+      'error',
+      '-count_frames',
+      '-select_streams',
+      'v:0',
+      '-show_entries',
+      shown,
+      '-of',
+      'json',
+      files.get(format)!,
+    ]);
+    const { streams, frames } = JSON.parse(out.toString());
+    return {
+      ...streams[0],
+      times: frames.map((f: { best_effort_timestamp_time: string }) => Number(f.best_effort_timestamp_time)),
+    };
+  };
+
+  /** All pictures as FFmpeg decodes them, three bytes a pixel. */
+  const decoded = (format: string): Buffer[] => {
+    const matrix =
+      format === 'mp4' || format === 'webm'
+        ? ['-vf', 'scale=in_color_matrix=bt709:in_range=tv:out_range=pc:flags=accurate_rnd+full_chroma_int']
+        : [];
+    const raw = execFileSync(
+      'ffmpeg',
+      [
+        '-v',
+        'error',
+        '-i',
+        files.get(format)!,
+        ...matrix,
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'rgb24',
+        '-fps_mode',
+        'passthrough',
+        '-',
+      ],
+      { maxBuffer: 2 ** 28 },
+    );
+    const size = 3 * SIZE.width * SIZE.height;
+    return Array.from({ length: raw.length / size }, (_, i) => raw.subarray(i * size, (i + 1) * size));
+  };
+
+  it.each([
+    ['mp4', 'h264'],
+    ['webm', 'vp9'],
+  ])(
+    'have just their pictures, at one rate, of their size, and say that their colours are BT.709: %s',
+    (format, codec) => {
+      const { times, ...stream } = probe(format);
+      expect(stream).toMatchObject({
+        codec_name: codec,
+        ...SIZE,
+        nb_read_frames: String(COUNT),
+        r_frame_rate: `${RATE}/1`,
+        pix_fmt: 'yuv420p',
+        color_space: 'bt709',
+        color_primaries: 'bt709',
+        color_transfer: 'bt709',
+        color_range: 'tv',
+      });
+      for (const [n, time] of times.entries()) expect(time).toBeCloseTo(n / RATE, 3);
+    },
+  );
+
+  it('keep known colours within 2 of 255 after H.264 at its best', async () => {
+    const shown = decoded('mp4');
+    expect(shown).toHaveLength(COUNT);
+    for (const n of [0, 4, 9]) {
+      const png = await picture(job, n);
+      // The backdrop in all four corners, away from words: #3c6e8a.
+      for (const [x, y] of [
+        [3, 3],
+        [150, 4],
+        [155, 60],
+      ]) {
+        const at = y * SIZE.width + x;
+        const own = [...png.data.subarray(4 * at, 4 * at + 3)];
+        expect(own).toEqual([0x3c, 0x6e, 0x8a]);
+        for (const k of [0, 1, 2]) expect(Math.abs(shown[n][3 * at + k] - own[k])).toBeLessThanOrEqual(2);
+      }
+    }
+  });
+
+  it('without loss are the pictures themselves, and picture n of a film is the still of its time', async () => {
+    const apng = decoded('apng');
+    expect(apng).toHaveLength(COUNT);
+    const times = Array.from({ length: COUNT }, (_, i) => i / COUNT);
+    const stills = (
+      await ask<{ job: string }>(`${served.address}/api/runs/${run}/pictures`, {
+        method: 'POST',
+        json: {
+          scene: film,
+          pictures: [0, 3, 9].map((n) => ({ film: times[n] })),
+          ...SIZE,
+          transparent: false,
+          passes: 2,
+        },
+      })
+    ).job;
+    await follow(stills);
+    for (const [i, n] of [0, 3, 9].entries()) {
+      const own = await picture(job, n);
+      expect((await picture(stills, i)).data.equals(own.data), `picture ${n}`).toBe(true);
+      const rgb = Buffer.from(own.data.filter((_, k) => k % 4 < 3));
+      expect(apng[n].equals(rgb), `picture ${n} of the APNG`).toBe(true);
+    }
+    const [first, last] = [await picture(job, 0), await picture(job, 9)];
+    expect(first.data.equals(last.data)).toBe(false);
+  });
+
+  it('as GIF keep their time and their colours near', async () => {
+    const { times } = probe('gif');
+    expect(times).toHaveLength(COUNT);
+    for (const [n, time] of times.entries()) expect(time).toBeCloseTo(n / RATE, 6);
+    const shown = decoded('gif')[0];
+    const png = await picture(job, 0);
+    let off = 0;
+    for (let i = 0; i < SIZE.width * SIZE.height; i++)
+      off += Math.abs(shown[3 * i] - png.data[4 * i]) / (SIZE.width * SIZE.height);
+    expect(off).toBeLessThan(3);
+  });
+
+  it('killed in their middle go on behind the last whole picture: none is lost, none is drawn twice', async () => {
+    const long: Scene = { ...film, reel: { ...film.reel, rate: 24 } };
+    const id = await start({ films: [{ format: 'mp4', quality: 'small' }] }, long);
+    const at = join(served.data, 'pictures', id);
+    const whole = (): string[] => {
+      try {
+        return readdirSync(at).filter((n) => n.endsWith('.png'));
+      } catch {
+        return [];
+      }
+    };
+    while (whole().length < 4) await new Promise((r) => setTimeout(r, 20));
+    await served.kill();
+    const before = new Map(whole().map((n) => [n, statSync(join(at, n)).mtimeMs]));
+    expect(before.size).toBeLessThan(24);
+    await served.start();
+    expect(await follow(id)).toMatchObject({ pictures: 24 });
+    expect(whole()).toHaveLength(24);
+    for (const [name, time] of before) expect(statSync(join(at, name)).mtimeMs, name).toBe(time);
+    const file = join(folder, 'killed.mp4');
+    writeFileSync(file, Buffer.from(await askBytes(`${served.address}/api/jobs/${id}/films/0`)));
+    files.set('killed', file);
+    expect(probe('killed').times).toHaveLength(24);
+  });
+
+  it('that cannot be written are refused in words before anything is drawn', async () => {
+    const films = (format: string) => ({ films: [{ format, quality: 'good' }] });
+    const unknown = await start(films('tape'));
+    await expect(follow(unknown)).rejects.toThrow(/not written as "tape" here, but as mp4/);
+    const odd = await start({ ...films('mp4'), width: 161 });
+    await expect(follow(odd)).rejects.toThrow(
+      /Films of 161 × 120 are not written as "mp4"|films of 161 × 120/,
+    );
+    await expect(start({ films: [] })).rejects.toBeInstanceOf(RequestProblem);
+    expect(readdirSync(join(served.data, 'pictures'))).not.toContain(unknown);
+  });
+});

@@ -1,0 +1,12 @@
+import { answer, readBody } from '#web/server/answer.ts';
+import { filmJob, filmOrder } from '#web/server/jobs/film.ts';
+import { jobs } from '#web/server/jobs/queue.ts';
+import { runById } from '#web/server/run-changes.ts';
+
+/** Starts making films of a scene of the run. */
+export const POST = answer(async ({ params, request }) => {
+  const run = params.id!;
+  await runById(run);
+  const order = await readBody(request, filmOrder);
+  return { job: await jobs.start(filmJob, { ...order, run }) };
+});

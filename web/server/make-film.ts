@@ -1,0 +1,112 @@
+import { open, readdir, rename, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { ReadError } from '#core/model/read-error.ts';
+import { filmPictures } from '#core/motion/reel-facts.ts';
+import { readScene, type Scene } from '#core/scene/document.ts';
+import type { FilmMaking, FilmQuality } from '#stage/films/film-writer.ts';
+import type { DriverWindow } from '#web/desks/render/render-order.ts';
+import type { DrawingPage } from './drawing-page.ts';
+import type { JobContext } from './jobs/job-kind.ts';
+import { drawPictures, folderOfJob, HALF, ownAddress, withDrawingPage } from './render-pictures.ts';
+import { inStore } from './store-trouble.ts';
+import { Turns } from './turns.ts';
+
+/** Films of a scene: all of one drawing. */
+export interface FilmOrder {
+  run: string;
+  /** A scene document of any known version; its reel says how long the film is. */
+  scene: unknown;
+  width: number;
+  height: number;
+  passes: number;
+  films: { format: string; quality: FilmQuality }[];
+}
+
+export interface FilmMade {
+  /** What the scene asks for and the run does not have, in words. */
+  mismatches: string[];
+  pictures: number;
+  rate: number;
+  seconds: number;
+}
+
+/** How much of the work is drawing, where nothing is known yet of how long either takes. */
+const DRAWING = 0.9;
+
+/** One film is made at a time: two would only be slower together. */
+const turns = new Turns();
+
+/** Draws the pictures of a film, and puts them together. Begun anew, it goes on behind the last picture that is whole. */
+export const makeFilm = (order: FilmOrder, at: JobContext): Promise<FilmMade> =>
+  turns.take(at, () => withDrawingPage(at, (page) => made(order, page, at)));
+
+async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promise<FilmMade> {
+  const scene = readScene(order.scene);
+  const pictures = filmPictures(scene);
+  const { films, ...drawing } = order;
+  await checkFormats(order, page);
+  const { mismatches } = await drawPictures(
+    page,
+    {
+      ...drawing,
+      transparent: false,
+      pictures: Array.from({ length: pictures.count }, (_, i) => ({ film: pictures.at(i) })),
+    },
+    { ...at, progress: (done) => at.progress(DRAWING * done) },
+  );
+  for (const [i, film] of films.entries())
+    await encoded(scene, order, film, i, page, {
+      ...at,
+      progress: (done) => at.progress(DRAWING + ((1 - DRAWING) * (i + done)) / films.length),
+    });
+  const { count, rate } = pictures;
+  return { mismatches, pictures: count, rate, seconds: count / rate };
+}
+
+/** What cannot be written is told before the work begins. */
+async function checkFormats({ films, width, height }: FilmOrder, page: DrawingPage): Promise<void> {
+  const offered = await page.filmFormats({ width, height });
+  const lacking = films.find(({ format }) => !offered.includes(format));
+  if (lacking)
+    throw new ReadError(
+      `films of ${width} × ${height} are not written as "${lacking.format}" here, but as ${offered.join(', ')}`,
+      'the format of the film',
+      'Choose one of these. Films other than GIF and APNG have an even width and height.',
+    );
+}
+
+async function encoded(
+  scene: Scene,
+  { width, height }: FilmOrder,
+  { format, quality }: FilmOrder['films'][number],
+  index: number,
+  page: DrawingPage,
+  at: JobContext,
+): Promise<void> {
+  const { count, rate } = filmPictures(scene);
+  const whole = join(folderOfJob(at.owner), `film-${index}.${format}`);
+  const half = `${whole}${HALF}`;
+  await inStore(() => rm(half, { force: true }));
+  const file = await inStore(() => open(half, 'w'));
+  const making: FilmMaking = { size: { width, height }, rate, count, quality, loop: scene.reel.loop };
+  const driver: DriverWindow = {
+    dresserPut: async (place, bytes) => {
+      await inStore(() => file.write(Buffer.from(bytes, 'base64'), 0, undefined, place));
+    },
+    dresserTold: async (done) => at.progress(done / count),
+  };
+  try {
+    await page.film({ pictures: `${ownAddress()}/api/jobs/${at.owner}/pictures/`, making, format }, driver);
+  } finally {
+    await file.close();
+  }
+  at.signal.throwIfAborted();
+  await inStore(() => rename(half, whole));
+}
+
+/** Where a film of a job lies; null until it is whole. */
+export async function filmPath(job: string, index: number): Promise<string | null> {
+  const names = await readdir(folderOfJob(job)).catch(() => [] as string[]);
+  const name = names.find((n) => n.startsWith(`film-${index}.`) && !n.endsWith(HALF));
+  return name ? join(folderOfJob(job), name) : null;
+}
