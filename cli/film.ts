@@ -6,6 +6,7 @@ import { whyNotRead } from '#core/language/sentence-reader.ts';
 import { playResults } from '#core/motion/beginnings/play-results.ts';
 import { begun, readMotion } from '#core/motion/beginnings/read-motion.ts';
 import { settingOfReel } from '#core/motion/beginnings/registry.ts';
+import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { filmPictures, warningsOfFilm } from '#core/motion/reel-facts.ts';
 import { hasFilm, laneTroubles } from '#core/motion/scene-at.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -13,7 +14,6 @@ import { applyEdit } from '#core/scene/edits.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { spanOfReel } from '#core/scene/things/reel.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
-import type { FilmQuality } from '#stage/films/film-writer.ts';
 import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 

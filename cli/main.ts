@@ -1,9 +1,9 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { writers } from '#core/formats/writer.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
+import type { FilmQuality } from '#core/motion/film-quality.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
-import type { FilmQuality } from '#stage/films/film-writer.ts';
 import { convertFiles } from './convert.ts';
 import { filmScene } from './film.ts';
 import { inspectFiles } from './inspect.ts';

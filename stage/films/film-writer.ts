@@ -1,12 +1,10 @@
+import type { FilmQuality } from '#core/motion/film-quality.ts';
 import type { PictureSize } from '../stage.ts';
 
 /** A picture of a film as a screen shows it: red, green, blue, opacity of each pixel, from the top left. */
 export interface FilmFrame extends PictureSize {
   data: Uint8ClampedArray;
 }
-
-/** How good a film is: in words, or by the bits it may take a second. */
-export type FilmQuality = 'small' | 'good' | 'best' | { bits: number };
 
 /** What is to be made. */
 export interface FilmMaking {

@@ -1,9 +1,10 @@
 import { open, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ReadError } from '#core/model/read-error.ts';
+import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { filmPictures } from '#core/motion/reel-facts.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
-import type { FilmMaking, FilmQuality } from '#stage/films/film-writer.ts';
+import type { FilmMaking } from '#stage/films/film-writer.ts';
 import type { DriverWindow } from '#web/desks/render/render-order.ts';
 import type { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';

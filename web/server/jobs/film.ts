@@ -1,6 +1,7 @@
 import { wholeNumber } from '#core/model/bounded-number.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { z } from '#core/model/schema.ts';
+import { filmQualitySchema } from '#core/motion/film-quality.ts';
 import { type FilmOrder, makeFilm } from '../make-film.ts';
 import type { JobKind } from './job-kind.ts';
 
@@ -14,10 +15,7 @@ export const filmOrder = z.object({
     .array(
       z.object({
         format: z.string().max(20),
-        quality: z.union([
-          z.enum(['small', 'good', 'best']),
-          z.object({ bits: wholeNumber().min(10_000).max(1_000_000_000) }),
-        ]),
+        quality: filmQualitySchema,
       }),
     )
     .min(1)
