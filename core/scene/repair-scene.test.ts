@@ -75,7 +75,7 @@ describe('a scene that does not fit', () => {
 describe('wrecked documents', () => {
   it('open repaired or are refused in words, and nothing they lead to breaks', () => {
     expect(attackDocuments(400, 11, run).findings).toEqual([]);
-  });
+  }, 120_000);
   it('hold no number that could not be written down', () => {
     for (const bad of [Number.NaN, Number.POSITIVE_INFINITY, 1e300])
       expect(() => readScene(with_(['scales', 0, 'legend', 'x'], bad))).toThrow(/damaged at/);

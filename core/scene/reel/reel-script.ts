@@ -70,11 +70,12 @@ function readAddress(reader: SentenceReader, scene: Scene): Address | undefined 
   return out;
 }
 
+/** The id of an element by its number. One that is gone keeps its number for an id: what moved it is then told of. */
 function readElement(reader: SentenceReader, list: readonly WithId[]): string | undefined {
   const gone = reader.quoted();
   if (gone !== null) return gone;
   const number = reader.number(null, 'its number');
-  return number === undefined ? undefined : list[Math.round(number) - 1]?.id;
+  return number === undefined ? undefined : (list[Math.round(number) - 1]?.id ?? String(number));
 }
 
 /** Everything of a reel that a script says beside its length: lanes with their keys, and markers. */

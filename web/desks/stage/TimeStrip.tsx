@@ -1,5 +1,6 @@
 import { ChevronFirst, ChevronLast, ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { stepOfMoment } from '#core/model/moment.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { sceneThing } from '#core/scene/things/registry.ts';
@@ -168,7 +169,8 @@ function CycleTransport() {
 
 function StepTransport() {
   const run = useRun();
-  const { step, stamp, stretch } = useScene();
+  const { step, onward, stamp, stretch } = useScene();
+  const shown = stepOfMoment(run, { step, onward });
   const rate = useDesk((s) => s.rate);
   const last = run.steps.length - 1;
   const ends = stepsOfStretch(stretch, run.steps.length);
@@ -203,7 +205,7 @@ function StepTransport() {
         <input
           type="range"
           aria-label="Step"
-          aria-valuetext={`${sayStep(run.steps[step], run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
+          aria-valuetext={`${sayStep(shown, run.timeUnit, stamp)}, step ${step + 1} of ${last + 1}`}
           className="w-full"
           min={0}
           max={last}
@@ -213,7 +215,7 @@ function StepTransport() {
         <StretchSlider />
       </div>
       <div className="min-w-32 shrink-0 text-right leading-tight tabular-nums">
-        <p className="whitespace-nowrap font-medium">{sayStep(run.steps[step], run.timeUnit, stamp)}</p>
+        <p className="whitespace-nowrap font-medium">{sayStep(shown, run.timeUnit, stamp)}</p>
         <p className="text-xs text-soft">
           {whole
             ? `step ${step + 1} of ${last + 1}`

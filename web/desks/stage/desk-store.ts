@@ -104,10 +104,12 @@ export function openDesk(
   given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots' | 'repairs'> & { document: Scene },
 ): void {
   const { document, ...rest } = given;
-  const step = Math.min(document.step, rest.run.steps.length - 1);
+  const last = rest.run.steps.length - 1;
+  const step = Math.min(document.step, last);
+  const onward = document.step < last ? document.onward : 0;
   useDesk.setState({
     ...rest,
-    history: SceneHistory.of({ ...document, step }),
+    history: SceneHistory.of({ ...document, step, onward }),
     playing: false,
     plays: 'steps',
     rate: Math.min(24, Math.max(2, Math.round(rest.run.steps.length / 6))),
