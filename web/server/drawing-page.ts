@@ -50,13 +50,13 @@ export class DrawingPage {
    *
    * @param driver takes its bytes
    */
-  film(order: FilmOrder, driver: DriverWindow): Promise<void> {
+  film(order: FilmOrder, driver: DriverWindow): Promise<{ ending: string }> {
     const made = this.free.then(() => this.filmNow(order, driver));
     this.free = made.catch(() => undefined);
     return made;
   }
 
-  private async filmNow(order: FilmOrder, driver: DriverWindow): Promise<void> {
+  private async filmNow(order: FilmOrder, driver: DriverWindow): Promise<{ ending: string }> {
     this.driver = driver;
     if (!this.driven) {
       this.driven = true;
@@ -65,7 +65,7 @@ export class DrawingPage {
       );
       await this.page.exposeFunction('dresserTold', (done: number) => this.driver!.dresserTold(done));
     }
-    await this.page.evaluate((o) => (window as never as RenderWindow).dresserFilm(o), order);
+    return this.page.evaluate((o) => (window as never as RenderWindow).dresserFilm(o), order);
   }
 
   private async makeNow(

@@ -85,7 +85,7 @@ async function encoded(
   at: JobContext,
 ): Promise<void> {
   const { count, rate } = filmPictures(scene);
-  const whole = join(folderOfJob(at.owner), `film-${index}.${format}`);
+  const whole = join(folderOfJob(at.owner), `film-${index}`);
   const half = `${whole}${HALF}`;
   await inStore(() => rm(half, { force: true }));
   const file = await inStore(() => open(half, 'w'));
@@ -96,13 +96,10 @@ async function encoded(
     },
     dresserTold: async (done) => at.progress(done / count),
   };
-  try {
-    await page.film({ pictures: `${ownAddress()}/api/jobs/${at.owner}/pictures/`, making, format }, driver);
-  } finally {
-    await file.close();
-  }
+  const pictures = `${ownAddress()}/api/jobs/${at.owner}/pictures/`;
+  const { ending } = await page.film({ pictures, making, format }, driver).finally(() => file.close());
   at.signal.throwIfAborted();
-  await inStore(() => rename(half, whole));
+  await inStore(() => rename(half, `${whole}.${ending}`));
 }
 
 /** Where a film of a job lies; null until it is whole. */

@@ -10,7 +10,7 @@ import type { DriverWindow, FilmOrder } from './render-order.ts';
  *
  * @throws Error naming the formats there are, or the picture that is lacking
  */
-export async function encodeFilm({ pictures, making, format }: FilmOrder): Promise<void> {
+export async function encodeFilm({ pictures, making, format }: FilmOrder): Promise<{ ending: string }> {
   const { dresserPut, dresserTold } = window as never as DriverWindow;
   const writer = filmWriters.find(({ id }) => id === format);
   const { width, height } = making.size;
@@ -28,6 +28,7 @@ export async function encodeFilm({ pictures, making, format }: FilmOrder): Promi
       await dresserTold(n + 1);
     }
     await encoder.finish();
+    return { ending: writer.ending };
   } catch (error) {
     await encoder.cancel();
     throw error;

@@ -53,8 +53,8 @@ export interface RenderWindow {
   dresserRender(order: RenderOrder): Promise<RenderAnswer>;
   /** Some bytes of the file made last, as base64. */
   dresserTake(from: number, to: number): Promise<string>;
-  /** Puts pictures together to a film. */
-  dresserFilm(order: FilmOrder): Promise<void>;
+  /** Puts pictures together to a film, and tells the ending of its file. */
+  dresserFilm(order: FilmOrder): Promise<{ ending: string }>;
   /** Ids of the formats films can be written in at a size. */
   dresserFilms(size: { width: number; height: number }): Promise<string[]>;
 }

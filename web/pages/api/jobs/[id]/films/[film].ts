@@ -1,10 +1,17 @@
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
-import { basename } from 'node:path';
+import { basename, extname } from 'node:path';
 import { Readable } from 'node:stream';
-import { filmWriters } from '#stage/films/registry.ts';
 import { answer, NotFound } from '#web/server/answer.ts';
 import { filmPath } from '#web/server/make-film.ts';
+
+/** Media types of films by the ending of their files; others are bytes. */
+const types: Record<string, string> = {
+  '.mp4': 'video/mp4',
+  '.webm': 'video/webm',
+  '.gif': 'image/gif',
+  '.png': 'image/apng',
+};
 
 /** A film of work that is done. */
 export const GET = answer(async ({ params }) => {
@@ -12,13 +19,11 @@ export const GET = answer(async ({ params }) => {
   const isNamed = /^[0-9a-f-]{36}$/.test(id) && /^\d{1,2}$/.test(film);
   const path = isNamed ? await filmPath(id, Number(film)) : null;
   if (!path) throw new NotFound('There is no such film, or it is not made yet.');
-  const name = basename(path);
-  const writer = filmWriters.find((w) => w.id === name.split('.')[1])!;
   return new Response(Readable.toWeb(createReadStream(path)) as ReadableStream, {
     headers: {
-      'Content-Type': writer.type,
+      'Content-Type': types[extname(path)] ?? 'application/octet-stream',
       'Content-Length': String((await stat(path)).size),
-      'Content-Disposition': `inline; filename="${name.split('.')[0]}.${writer.ending}"`,
+      'Content-Disposition': `inline; filename="${basename(path)}"`,
     },
   });
 });
