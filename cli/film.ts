@@ -43,6 +43,7 @@ export const filmScene = (scenePath: string, options: FilmOptions): Promise<numb
     scenePath,
     options,
     async () => {
+      if (options.from !== undefined && options.to !== undefined) checkEnds(options.from, options.to);
       for (const file of options.out) {
         formatNamed(file, options);
         await inFolder(dirname(file), () => mkdir(dirname(file), { recursive: true }));
@@ -111,13 +112,17 @@ function withReel(scene: Scene, { rate, from, to }: FilmOptions): Scene {
   };
   // A film that is asked to go on for longer is longer.
   reel.seconds = Math.max(reel.seconds, to ?? 0);
-  if (!((to ?? reel.seconds) > reel.from))
-    throw {
-      reason: `the film would end at ${to ?? reel.seconds} s, before it begins at ${reel.from} s`,
-      where: '--from and --to',
-      remedy: 'Let --to be larger than --from, both in seconds of the film.',
-    };
+  checkEnds(reel.from, to ?? reel.seconds);
   return { ...scene, reel };
+}
+
+function checkEnds(from: number, to: number): void {
+  if (to > from) return;
+  throw {
+    reason: `the film would end at ${to} s, and begin at ${from} s`,
+    where: '--from and --to',
+    remedy: 'Let --to be larger than --from, both in seconds of the film.',
+  };
 }
 
 /** With the motions that were typed; where nothing moves at all the results play once. */

@@ -3,11 +3,12 @@ import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
 import { applyEdit } from '#core/scene/edits.ts';
 import { even } from '#core/scene/reel/ease.ts';
 import { ask, askBytes, followJob, RequestProblem } from '#engine/server-requests.ts';
+import { filmScene } from '../../cli/film.ts';
 import { Served } from '../attack/served.ts';
 import { ovenSteps } from '../sample-run.ts';
 
@@ -252,5 +253,52 @@ describe('films made by the server', () => {
     );
     await expect(start({ films: [] })).rejects.toBeInstanceOf(RequestProblem);
     expect(readdirSync(join(served.data, 'pictures'))).not.toContain(unknown);
+  });
+});
+
+describe('films made by the command line', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'dresser-film-'));
+  const run = ovenSteps().map(({ parts }, n) => {
+    const path = join(folder, `oven_${n}.vtu`);
+    writeFileSync(path, parts.oven);
+    return path;
+  });
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const order = { run, size: SIZE, quality: 'small' as const, passes: 1 };
+  const told = async (
+    make: () => Promise<number>,
+  ): Promise<{ code: number; out: string; errors: string }> => {
+    const [out, errors] = (['log', 'error'] as const).map((how) =>
+      vi.spyOn(console, how).mockImplementation(() => undefined),
+    );
+    try {
+      const code = await make();
+      const said = (spy: typeof out): string => spy.mock.calls.flat().join('\n');
+      return { code, out: said(out), errors: said(errors) };
+    } finally {
+      for (const spy of [out, errors]) spy.mockRestore();
+    }
+  };
+
+  it('have the motions that were typed, several files of one drawing', async () => {
+    const script = join(folder, 'film.txt');
+    writeFileSync(script, 'Scene "Oven"\nSurface of oven\nFilm of 0.5 s, 10 pictures a second\n');
+    const out = [join(folder, 'a', 'oven.mp4'), join(folder, 'a', 'oven.gif')];
+    const move = ['play the results once', 'from 0 s to 0.5 s turntable'];
+    const { code, out: said } = await told(() => filmScene(script, { ...order, out, move }));
+    expect(code).toBe(0);
+    expect(said.split('\n')).toEqual(out.map((file) => `${file} 5 pictures, 0.5 s, 160x120`));
+    for (const file of out) expect(statSync(file).size).toBeGreaterThan(500);
+  });
+  it('play the results once where nothing moves, and tell what is not understood', async () => {
+    const out = [join(folder, 'plain.webm')];
+    const plain = { ...order, out, to: 0.2, rate: 10 };
+    const made = await told(() => filmScene('default', plain));
+    expect(made.code).toBe(0);
+    expect(made.out).toBe(`${out[0]} 2 pictures, 0.2 s, 160x120`);
+    const wrong = await told(() => filmScene('default', { ...plain, move: ['turntable sideways'] }));
+    expect(wrong.code).toBe(1);
+    expect(wrong.errors).toMatch(/"sideways" is not understood here/);
+    expect(wrong.errors).toContain('where: --move "turntable sideways"');
   });
 });
