@@ -68,7 +68,8 @@ async function makeFilms(
 ): Promise<void> {
   const film = withMotions(withReel(scene, options), { description, options });
   const { count } = filmPictures(film);
-  for (const { says } of laneTroubles(film, description)) console.error(`note: a lane does not act. ${says}`);
+  for (const { moves, says } of laneTroubles(film, description))
+    console.error(`note: the lane of ${moves} does not act. ${says}`);
   for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
   const { size, passes, quality, out } = options;
   const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/films`, {

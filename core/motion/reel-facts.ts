@@ -37,6 +37,8 @@ export interface StepsOfFilm {
   repeated: number;
   /** Pictures whose values were made between two steps. */
   made: number;
+  /** Pictures at times before the first step or behind the last, which stand still there. */
+  outside: number;
   /** How much faster than the clock the run goes, at least and at most, where it goes at all; null where that means nothing. */
   pace: { least: number; most: number } | null;
 }
@@ -48,10 +50,12 @@ export function stepsOfFilm(scene: Scene, run: RunDescription): StepsOfFilm {
   const pictures = filmPictures(scene);
   const places = placesOf(run);
   const every = Math.max(1, pictures.count / MOST_LOOKED_AT);
-  const asked = Array.from(
+  const [first, last] = [places.values[0], places.values[places.values.length - 1]];
+  const wanted = Array.from(
     { length: Math.floor(pictures.count / every) },
     (_, i) => timeOfRun(scene, run, pictures.at(Math.floor(i * every))) ?? placeOf(places, scene),
   );
+  const asked = wanted.map((place) => Math.min(last, Math.max(first, place)));
   const states = asked.map((place) => stateAt(places, place, scene.reel.between));
   const seen = new Set(states.flatMap((s) => (s.onward === 0 ? [s.step] : [s.step, s.step + 1])));
   const ends = states.map((s) => s.step);
@@ -66,6 +70,7 @@ export function stepsOfFilm(scene: Scene, run: RunDescription): StepsOfFilm {
     skipped: most(seen) - least(ends) + 1 - seen.size,
     repeated: between.filter((by, i) => by > 0 && same(i)).length,
     made: states.filter((s) => s.onward > 0).length,
+    outside: wanted.filter((place, i) => place !== asked[i]).length,
     pace: known ? { least: least(moves) * second, most: most(moves) * second } : null,
   };
 }
@@ -75,7 +80,7 @@ const most = (of: Iterable<number>): number => [...of].reduce((a, b) => Math.max
 
 /** What of that spoils a film, each in a sentence. */
 export function warningsOfFilm(scene: Scene, run: RunDescription): string[] {
-  const { shown, skipped, repeated } = stepsOfFilm(scene, run);
+  const { shown, skipped, repeated, outside } = stepsOfFilm(scene, run);
   const out: string[] = [];
   if (skipped > 0)
     out.push(
@@ -84,6 +89,10 @@ export function warningsOfFilm(scene: Scene, run: RunDescription): string[] {
   if (repeated > 0)
     out.push(
       `${repeated} pictures show the step of the one before: there are more pictures than steps. Let values be made between two steps, or make the film shorter.`,
+    );
+  if (outside > 0)
+    out.push(
+      `${outside} pictures stand still: their times lie beyond the steps of the run. Let the lane of the time end with its last step.`,
     );
   return out;
 }

@@ -146,6 +146,7 @@ describe('a scene at a time of its film', () => {
     const troubles = laneTroubles(scene, run);
     expect(troubles.map((t) => t.lane)).toEqual(lanes.map((l) => l.id).filter((id) => id !== 'first'));
     for (const { says } of troubles) expect(says).toMatch(/\. [A-Z][^.]+\.$/);
+    expect(troubles[0].moves).toBe('line "no-such" / opacity');
     const state = sceneAt(scene, run, 0.5);
     expect(state.haze.amount).toBe(0.25);
     expect({ ...state, haze: plain.haze }).toEqual({ ...scene, haze: plain.haze });
@@ -227,6 +228,11 @@ describe('the pictures of a film', () => {
     const short = played(0.2, { between: 'held' });
     expect(stepsOfFilm(short, run)).toMatchObject({ shown: 2, skipped: 1 });
     expect(warningsOfFilm(short, run)[0]).toMatch(/^1 of 3 steps are not shown/);
+    // Beyond the run nothing moves: that is no repeating.
+    const beyond = withLanes({ of: ['time'], keys: [key(0, 0), key(2, 20)] });
+    const longer = { ...beyond, reel: { ...beyond.reel, seconds: 2, rate: 10 } };
+    expect(stepsOfFilm(longer, run)).toMatchObject({ repeated: 0, outside: 10 });
+    expect(warningsOfFilm(longer, run)).toEqual([expect.stringMatching(/^10 pictures stand still/)]);
     expect(stepsOfFilm(plain, run)).toMatchObject({ shown: 1, skipped: 0, repeated: 0, pace: null });
   });
 

@@ -5,6 +5,7 @@ import { fitsAt } from '../scene/fitting.ts';
 import { keptLookSchema, type Look, readLook } from '../scene/looks/look.ts';
 import { lookSettingOf, withLook } from '../scene/looks/wear-look.ts';
 import { sameAddress } from '../scene/reel/lane.ts';
+import { sayAddress } from '../scene/reel/reel-script.ts';
 import { CameraPath } from './camera-path.ts';
 import { eased } from './easing.ts';
 import { addressKey, keyedValues, LOOK, TIME } from './keyed-values.ts';
@@ -13,6 +14,8 @@ import { placesOf, stateAt } from './time-map.ts';
 /** Why the keys of a lane are passed over, and what to do. */
 export interface LaneTrouble {
   lane: string;
+  /** What it moves, as a script says it. */
+  moves: string;
   says: string;
 }
 
@@ -49,7 +52,7 @@ function readyReel(scene: Scene, run: RunDescription): ReadyReel {
         ? troubleOfKeys(lane, scene)
         : 'What it moves is gone, or is of another kind now. Delete it, or bring back what it moved.';
     if (says !== null) {
-      troubles.push({ lane: lane.id, says });
+      troubles.push({ lane: lane.id, moves: sayAddress(scene, lane.of), says });
       continue;
     }
     taken.add(key);

@@ -1,9 +1,8 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { z } from '../../model/schema.ts';
 import { bothEnds, even } from '../../scene/reel/ease.ts';
-import { sameAddress } from '../../scene/reel/lane.ts';
-import { type Beginning, settingOfBeginning } from './beginning.ts';
-import { namesOfNumbers } from './moving-numbers.ts';
+import type { Beginning } from './beginning.ts';
+import { numberAt, numberByName } from './moving-numbers.ts';
 
 interface GrowNumber {
   /** Address of what grows. */
@@ -25,21 +24,7 @@ export const growNumber: Beginning<GrowNumber> = {
       ? { of: [...found.address] }
       : 'There is nothing to grow: no number of the scene is more than nothing. Add a line first.';
   },
-  phrase: p.row(p.text('grow '), {
-    say: ({ of }, s) => [
-      {
-        text:
-          settingOfBeginning(s).numbers.find((n) => sameAddress(n.address, of))?.names[0] ?? 'what is gone',
-        control: { kind: 'option', step: '', key: 'of' },
-      },
-    ],
-    read(reader, into, s) {
-      const found = reader.name(namesOfNumbers(settingOfBeginning(s).numbers));
-      if (!found) return false;
-      into.of = [...found.address];
-      return true;
-    },
-  }),
+  phrase: p.row(p.text('grow '), numberByName()),
   controls: ({ numbers }) => [
     {
       kind: 'choice',
@@ -49,8 +34,8 @@ export const growNumber: Beginning<GrowNumber> = {
     },
   ],
   ease: bothEnds,
-  begin({ of }, { from, to, ease }, { numbers }) {
-    const found = numbers.find((n) => sameAddress(n.address, of));
+  begin({ of }, { from, to, ease }, setting) {
+    const found = numberAt(of, setting);
     if (!found) return { lanes: [] };
     // What cannot be nothing begins with the least it can be.
     const least = found.low > 0 ? Math.min(found.low, found.now) : 0;

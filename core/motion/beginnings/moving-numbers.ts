@@ -1,4 +1,4 @@
-import type { Name } from '../../language/sentence-reader.ts';
+import type { Phrase } from '../../language/phrase.ts';
 import type { Levels } from '../../model/levels.ts';
 import type { RunDescription } from '../../model/run.ts';
 import type { OperationSetting, OptionControl } from '../../ops/chain/operation.ts';
@@ -6,8 +6,10 @@ import { understood } from '../../ops/chain/understood.ts';
 import { planeRange } from '../../ops/kernels/planes.ts';
 import { type Address, type Keyable, keyable } from '../../scene/addresses.ts';
 import type { Layer, Scene } from '../../scene/document.ts';
+import { sameAddress } from '../../scene/reel/lane.ts';
 import { settingOf } from '../../scene/setting.ts';
 import { sceneThings } from '../../scene/things/registry.ts';
+import { type BeginningSetting, settingOfBeginning } from './beginning.ts';
 
 type Options = Record<string, unknown>;
 
@@ -167,6 +169,23 @@ function unitOf(
   }
 }
 
-/** Their names, as sentences have them. */
-export const namesOfNumbers = (numbers: readonly MovingNumber[]): Name<MovingNumber>[] =>
-  numbers.flatMap((value) => value.names.map((text) => ({ text, value })));
+/** The number at an address; undefined where it is gone. */
+export const numberAt = (of: unknown, { numbers }: BeginningSetting): MovingNumber | undefined =>
+  numbers.find((n) => sameAddress(n.address, of as string[]));
+
+/** A number by one of its names; the options keep its address. */
+export const numberByName = <O extends { of: string[] }>(): Phrase<O> => ({
+  say: ({ of }, s) => [
+    {
+      text: numberAt(of, settingOfBeginning(s))?.names[0] ?? 'what is gone',
+      control: { kind: 'option', step: '', key: 'of' },
+    },
+  ],
+  read(reader, into, s) {
+    const { numbers } = settingOfBeginning(s);
+    const found = reader.name(numbers.flatMap((value) => value.names.map((text) => ({ text, value }))));
+    if (!found) return false;
+    into.of = [...found.address];
+    return true;
+  },
+});

@@ -3,9 +3,8 @@ import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import { bothEnds, even, hold } from '../../scene/reel/ease.ts';
 import type { NewLane } from '../../scene/reel/lane.ts';
-import { sameAddress } from '../../scene/reel/lane.ts';
 import { type Beginning, type BeginningSetting, settingOfBeginning } from './beginning.ts';
-import { type MovingNumber, namesOfNumbers } from './moving-numbers.ts';
+import { numberAt, numberByName } from './moving-numbers.ts';
 
 interface SweepNumber {
   /** Address of what moves. */
@@ -17,9 +16,6 @@ interface SweepNumber {
 }
 
 const p = phrasesOf<SweepNumber>();
-
-const numberAt = (of: unknown, { numbers }: BeginningSetting): MovingNumber | undefined =>
-  numbers.find((n) => sameAddress(n.address, of as string[]));
 
 const unitOf = ({ of }: Partial<SweepNumber>, setting: object): string | null =>
   numberAt(of ?? [], settingOfBeginning(setting))?.unit ?? null;
@@ -55,20 +51,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
   },
   phrase: p.row(
     p.text('sweep '),
-    {
-      say: ({ of }, s) => [
-        {
-          text: numberAt(of, settingOfBeginning(s))?.names[0] ?? 'what is gone',
-          control: { kind: 'option', step: '', key: 'of' },
-        },
-      ],
-      read(reader, into, s) {
-        const found = reader.name(namesOfNumbers(settingOfBeginning(s).numbers));
-        if (!found) return false;
-        into.of = [...found.address];
-        return true;
-      },
-    },
+    numberByName(),
     p.text(' from '),
     {
       // The axis is said where it is one, and read where it is said.

@@ -383,7 +383,10 @@ function FilmFacts() {
     ...(made > 0 ? [`${made} pictures made between two steps`] : []),
     ...(pace ? [sayPace(pace)] : []),
   ];
-  const troubles = [...laneTroubles(scene, run).map((t) => t.says), ...warningsOfFilm(scene, run)];
+  const troubles = [
+    ...laneTroubles(scene, run).map(({ moves, says }) => `The lane of ${moves} does not act. ${says}`),
+    ...warningsOfFilm(scene, run),
+  ];
   return (
     <div className="text-soft text-xs">
       <p>{facts.join(' · ')}</p>
