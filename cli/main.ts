@@ -1,7 +1,7 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { writers } from '#core/formats/writer.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
-import type { FilmQuality } from '#core/motion/film-quality.ts';
+import { type FilmQuality, filmQualitySchema } from '#core/motion/film-quality.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { convertFiles } from './convert.ts';
@@ -172,11 +172,11 @@ function parseSeconds(text: string): number {
 }
 
 function parseQuality(text: string): FilmQuality {
-  if (text === 'small' || text === 'good' || text === 'best') return text;
   const bits = Number(text);
-  if (!Number.isInteger(bits) || bits < 10_000 || bits > 1e9)
+  const read = filmQualitySchema.safeParse(Number.isNaN(bits) ? text : { bits });
+  if (!read.success)
     throw new InvalidArgumentError('Write small, good or best, or bits a second such as 8000000.');
-  return { bits };
+  return read.data;
 }
 
 function parseLook(text: string): Look {

@@ -1,4 +1,5 @@
 import type { Mesh } from '#core/model/mesh.ts';
+import { mixedArrays } from '#core/model/moment.ts';
 import type { StoredMesh } from '#core/model/run.ts';
 import type { ArraySource } from './array-source.ts';
 
@@ -12,13 +13,6 @@ export async function readStoredMesh(stored: StoredMesh, arrays: ArraySource): P
       ? { faces: await arrays.get(stored.faces), starts: await arrays.get(stored.faceStarts) }
       : null;
   const { towards } = stored;
-  const placed = towards ? mixed(points, await arrays.get(towards.points), towards.share) : points;
+  const placed = towards ? mixedArrays(points, await arrays.get(towards.points), towards.share) : points;
   return { points: placed, types, offsets, connectivity, polyhedra } as Mesh;
-}
-
-/** Points on their way from one place to another. */
-function mixed(from: ArrayLike<number>, to: ArrayLike<number>, share: number): Float32Array {
-  const out = new Float32Array(from.length);
-  for (let i = 0; i < out.length; i++) out[i] = from[i] + share * (to[i] - from[i]);
-  return out;
 }

@@ -31,7 +31,7 @@ export function rgbToLab([r, g, b]: Rgb): Lab {
   const [red, green, blue] = [toLinear(r), toLinear(g), toLinear(b)];
   const share = (v: number): number => (v > (6 / 29) ** 3 ? Math.cbrt(v) : v / (3 * (6 / 29) ** 2) + 4 / 29);
   const fx = share((0.4124564 * red + 0.3575761 * green + 0.1804375 * blue) / WHITE[0]);
-  const fy = share(0.2126729 * red + 0.7151522 * green + 0.072175 * blue);
+  const fy = share(luminance([r, g, b]));
   const fz = share((0.0193339 * red + 0.119192 * green + 0.9503041 * blue) / WHITE[2]);
   return [116 * fy - 16, 500 * (fx - fy), 200 * (fy - fz)];
 }

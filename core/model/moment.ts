@@ -22,3 +22,10 @@ export const atMoment = (values: readonly number[], { step, onward }: Moment): n
   onward === 0 || step + 1 >= values.length
     ? values[step]
     : values[step] + onward * (values[step + 1] - values[step]);
+
+/** Numbers on their way from what they are to what they will be, each straight; `share` of the way is behind. */
+export function mixedArrays(from: ArrayLike<number>, to: ArrayLike<number>, share: number): Float32Array {
+  const out = new Float32Array(from.length);
+  for (let i = 0; i < out.length; i++) out[i] = from[i] + share * (to[i] - from[i]);
+  return out;
+}

@@ -1,5 +1,5 @@
 import type { RunDescription } from '../model/run.ts';
-import { type Address, type Keyable, read, write } from '../scene/addresses.ts';
+import { type Address, type Keyable, write } from '../scene/addresses.ts';
 import type { Camera, Lane, Scene } from '../scene/document.ts';
 import { fitsAt } from '../scene/fitting.ts';
 import { keptLookSchema, type Look, readLook } from '../scene/looks/look.ts';
@@ -145,7 +145,3 @@ export function timeOfRun(scene: Scene, run: RunDescription, at: number): number
 
 /** Whether a scene has a film: something in it moves. */
 export const hasFilm = ({ lanes }: Scene): boolean => lanes.some((l) => !l.off && l.keys.length > 0);
-
-/** What an address holds in a scene, also the time and the look. */
-export const valueAt = (scene: Scene, run: RunDescription, of: Address): unknown =>
-  keyedValues(scene, run).get(addressKey(of))?.value ?? read(scene, of);

@@ -23,7 +23,6 @@ export const apng: FilmWriter = {
   type: 'image/apng',
   preview: 'image',
   grain: 1,
-  lossy: false,
   supported: async () => true,
   async begin({ size, rate, count, loop }, sink) {
     let at = 0;

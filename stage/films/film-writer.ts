@@ -44,8 +44,6 @@ export interface FilmWriter {
   preview: 'video' | 'image';
   /** Width and height are multiples of this. */
   grain: number;
-  /** Whether its quality can be chosen; without that it is what it is. */
-  lossy: boolean;
   /** Whether this browser can write it at a size. */
   supported(size: PictureSize): Promise<boolean>;
   begin(making: FilmMaking, sink: FilmSink): Promise<FilmEncoder>;

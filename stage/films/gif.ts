@@ -15,7 +15,6 @@ export const gif: FilmWriter = {
   type: 'image/gif',
   preview: 'image',
   grain: 1,
-  lossy: false,
   supported: async () => true,
   async begin({ rate, loop }, sink) {
     const encoder = GIFEncoder();

@@ -37,7 +37,6 @@ export function videoWriter({ codec, container, thrift, ...own }: Video): FilmWr
     ...own,
     preview: 'video',
     grain: 2,
-    lossy: true,
     supported: ({ width, height }) =>
       width % 2 === 0 && height % 2 === 0
         ? canEncodeVideo(codec, { width, height, quality: new Quality('medium') })

@@ -1,3 +1,5 @@
+import { joinBounds } from '../../model/mesh.ts';
+import { mixedArrays } from '../../model/moment.ts';
 import type { PartStep, RunPart, StoredMesh } from '../../model/run.ts';
 import type { FieldOrigin, QuantitySource } from './quantity-source.ts';
 
@@ -33,9 +35,7 @@ export function meshOnward(part: RunPart, step: number, onward: number): StoredM
   if (onward === 0 || !sameCells(part, step)) return here;
   const next = part.meshes[part.steps[step + 1]!.mesh];
   if (next === here || next.points.hash === here.points.hash) return here;
-  const bounds = here.bounds.map((v, i) =>
-    i % 2 === 0 ? Math.min(v, next.bounds[i]) : Math.max(v, next.bounds[i]),
-  ) as StoredMesh['bounds'];
+  const bounds = joinBounds(here.bounds, next.bounds);
   return { ...here, bounds, towards: { points: next.points, share: onward } };
 }
 
@@ -65,10 +65,5 @@ export const betweenSteps: QuantitySource = {
   field: () => null,
   lacking: () => null,
   origin: () => null,
-  compute({ options }, { of: [here, next] }) {
-    const share = options as number;
-    const out = new Float32Array(here.data.length);
-    for (let i = 0; i < out.length; i++) out[i] = here.data[i] + share * (next.data[i] - here.data[i]);
-    return out;
-  },
+  compute: ({ options }, { of: [here, next] }) => mixedArrays(here.data, next.data, options as number),
 };

@@ -1,4 +1,4 @@
-import { phrasesOf, sayValue } from '../../language/phrase.ts';
+import { AXES, phrasesOf, sayValue } from '../../language/phrase.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
 import { bothEnds, even, hold } from '../../scene/reel/ease.ts';
@@ -20,16 +20,11 @@ const p = phrasesOf<SweepNumber>();
 const unitOf = ({ of }: Partial<SweepNumber>, setting: object): string | null =>
   numberAt(of ?? [], settingOfBeginning(setting))?.unit ?? null;
 
-const AXES = ['x', 'y', 'z'] as const;
-const normals: Record<(typeof AXES)[number], [number, number, number]> = {
-  x: [1, 0, 0],
-  y: [0, 1, 0],
-  z: [0, 0, 1],
-};
+const LETTERS = ['x', 'y', 'z'] as const;
 
 /** The axis that a direction is along, by its letter. */
-const axisAlong = (direction: readonly number[]): SweepNumber['along'] =>
-  AXES.find((axis) => normals[axis].every((v, k) => v === direction[k])) ?? null;
+const axisAlong = (direction: readonly number[]): string | null =>
+  AXES.find(({ value }) => value.every((v, k) => v === direction[k]))?.text ?? null;
 
 /** A number that moves from one value to another: a plane through a body, an isosurface through its values. */
 export const sweepNumber: Beginning<SweepNumber> = {
@@ -38,7 +33,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
   purpose: 'a section, a clip, an isosurface or any other number, from one value to another',
   schema: z.object({
     of: z.array(z.string()).min(1),
-    along: z.enum(AXES).nullable(),
+    along: z.enum(LETTERS).nullable(),
     from: boundedNumber(),
     to: boundedNumber(),
   }),
@@ -62,7 +57,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
       },
       read(reader, into, s) {
         into.along = null;
-        const axis = reader.first([() => reader.name(AXES.map((a) => ({ text: a, value: a })))]);
+        const axis = reader.first([() => reader.name(LETTERS.map((a) => ({ text: a, value: a })))]);
         if (axis === undefined) return true;
         if (!reader.words('=')) return false;
         const plane = numberAt(into.of ?? [], settingOfBeginning(s))?.normal;
@@ -118,7 +113,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
     if (!along || !found.normal) return { lanes: [lane] };
     const turned: NewLane = {
       of: [...found.normal.address],
-      keys: [{ at: span.from, value: normals[along], ease: hold }],
+      keys: [{ at: span.from, value: AXES.find(({ text }) => text === along)!.value, ease: hold }],
     };
     return { lanes: [turned, lane] };
   },

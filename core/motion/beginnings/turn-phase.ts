@@ -33,7 +33,7 @@ export const turnPhase: Beginning<TurnPhase> = {
     const whole = Math.floor(cycles + 1e-9);
     const keys: Key[] = [];
     for (let i = 0; i < whole; i++) {
-      keys.push({ at: from + i * each, value: 0, ease: whole === 1 && cycles === 1 ? ease : even });
+      keys.push({ at: from + i * each, value: 0, ease: cycles === 1 ? ease : even });
       // The end of a cycle is the beginning of the next: it jumps from 360 to 0 there, which is the same.
       keys.push({ at: from + (i + 1) * each - (i + 1 < cycles ? 2 * KEY_GAP : 0), value: 360, ease: hold });
     }

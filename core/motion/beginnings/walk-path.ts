@@ -1,6 +1,6 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { z } from '../../model/schema.ts';
-import { add, lengthOf, subtract, times, type Vector } from '../../model/vectors.ts';
+import { add, lengthOf, subtract, type Vector } from '../../model/vectors.ts';
 import { vectorSchema } from '../../ops/kernels/planes.ts';
 import type { Camera } from '../../scene/document.ts';
 import { bothEnds } from '../../scene/reel/ease.ts';
@@ -52,6 +52,6 @@ export const walkPath: Beginning<WalkPath> = {
 /** A camera at a place; where it would look at itself it looks as it did. */
 function standing(camera: Camera, position: Vector, target: Vector): Camera {
   const near = lengthOf(subtract(target, position)) < 1e-12;
-  const ahead = near ? add(position, times(subtract(camera.target, camera.position), 1)) : target;
+  const ahead = near ? add(position, subtract(camera.target, camera.position)) : target;
   return { ...camera, projection: 'perspective', position, target: ahead };
 }

@@ -1,7 +1,7 @@
 import type { Scene } from '../document.ts';
 import { replacedOrAdded } from '../keyed-lists.ts';
 import type { SceneThings } from '../things/registry.ts';
-import type { Ease } from './ease.ts';
+import { type Ease, even } from './ease.ts';
 import { inOrder, KEY_GAP, type Key, type Lane, LONGEST_REEL, type NewLane, sameAddress } from './lane.ts';
 import type { Marker } from './marker.ts';
 
@@ -89,8 +89,6 @@ export function withReelEdit(scene: Scene, edit: ReelEdit): Scene {
 function freeLane({ lanes }: Scene): string {
   for (let n = lanes.length + 1; ; n++) if (!lanes.some((l) => l.id === `lane-${n}`)) return `lane-${n}`;
 }
-
-const even: Ease = { kind: 'even' };
 
 function withKey(scene: Scene, of: readonly string[], at: number, value: unknown): Scene {
   const lane = scene.lanes.find((l) => sameAddress(l.of, of));

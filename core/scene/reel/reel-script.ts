@@ -2,6 +2,7 @@ import { quote } from '../../language/sentence.ts';
 import type { SentenceReader } from '../../language/sentence-reader.ts';
 import type { Address } from '../addresses.ts';
 import type { Scene } from '../document.ts';
+import { even } from './ease.ts';
 import { readEase, sayEase } from './ease-words.ts';
 import { inOrder, type Lane, laneSchema, sameAddress } from './lane.ts';
 import { markerSchema } from './marker.ts';
@@ -140,7 +141,7 @@ export function readKey(reader: SentenceReader, scene: Scene): Scene | false {
   if (at === undefined || !reader.words('is')) return false;
   const value = readJson(reader);
   if (value === undefined) return reader.miss('a value as JSON');
-  const ease = reader.first([() => reader.words(',') && readEase(reader)]) ?? { kind: 'even' as const };
+  const ease = reader.first([() => reader.words(',') && readEase(reader)]) ?? even;
   const lane = laneFor(scene, of);
   const keys = inOrder([...lane.keys, { at, value: value.value, ease }]);
   const made = laneSchema.safeParse({ ...lane, keys });
