@@ -122,6 +122,32 @@ describe('a scene at a time of its film', () => {
     expect(state.camera.roll).toBeCloseTo(10, 9);
   });
 
+  it('has the caption of the time on its picture, unless captions lie beside it', () => {
+    const marker = (id: string, at: number, caption: string, until: number | null = null) => ({
+      id,
+      at,
+      name: id,
+      caption,
+      until,
+    });
+    const scene: Scene = {
+      ...plain,
+      markers: [marker('b', 4, 'second'), marker('a', 1, 'first', 3), marker('c', 6, '')],
+    };
+    const said = (s: Scene, t: number) =>
+      sceneAt(s, run, t).annotations.flatMap((a) => (a.kind === 'caption' ? [a.text] : []));
+    expect([0, 1, 2.9, 3, 4, 9.9].map((t) => said(scene, t))).toEqual([
+      [],
+      ['first'],
+      ['first'],
+      [],
+      ['second'],
+      ['second'],
+    ]);
+    expect(sceneSchema.safeParse(sceneAt(scene, run, 1)).success).toBe(true);
+    expect(said({ ...scene, reel: { ...scene.reel, captions: 'beside' } }, 1)).toEqual([]);
+  });
+
   it('tells what cannot act, and passes it over', () => {
     const lane = (id: string, of: string[], value: unknown) => ({
       id,

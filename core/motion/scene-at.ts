@@ -1,10 +1,12 @@
 import type { RunDescription } from '../model/run.ts';
 import { type Address, type Keyable, write } from '../scene/addresses.ts';
-import type { Camera, Lane, Scene } from '../scene/document.ts';
+import { caption } from '../scene/annotations/caption.ts';
+import type { Annotation, Camera, Lane, Scene } from '../scene/document.ts';
 import { fitsAt } from '../scene/fitting.ts';
 import { keptLookSchema, type Look, readLook } from '../scene/looks/look.ts';
 import { lookSettingOf, withLook } from '../scene/looks/wear-look.ts';
 import { sameAddress } from '../scene/reel/lane.ts';
+import { captionSpans } from '../scene/reel/marker.ts';
 import { sayAddress } from '../scene/reel/reel-script.ts';
 import { CameraPath } from './camera-path.ts';
 import { eased } from './easing.ts';
@@ -109,7 +111,26 @@ function laneValue({ lane, keyed, path }: ReadyLane, at: number): unknown {
 export function sceneAt(scene: Scene, run: RunDescription, at: number): Scene {
   let state = scene;
   for (const one of readyReel(scene, run).lanes) state = acted(state, one, run, at);
-  return state;
+  return withCaption(state, at);
+}
+
+/** Known to nothing else in a scene. */
+const CAPTION = 'caption of the film';
+
+/** The caption of a marker that is shown at a time, on the picture where the film has it there. */
+function withCaption(state: Scene, at: number): Scene {
+  const { reel, markers } = state;
+  if (reel.captions !== 'picture') return state;
+  const shown = captionSpans(markers, reel.seconds).find(({ from, to }) => at >= from && at < to);
+  if (!shown) return state;
+  const words = {
+    ...caption.plain,
+    id: CAPTION,
+    kind: caption.id,
+    visible: true,
+    text: shown.marker.caption,
+  };
+  return { ...state, annotations: [...state.annotations, words as Annotation] };
 }
 
 function acted(state: Scene, one: ReadyLane, run: RunDescription, at: number): Scene {

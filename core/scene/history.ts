@@ -32,13 +32,21 @@ export class SceneHistory {
 
   /** @param key joins this edit with the one before when both carry the same key */
   apply(edit: Edit, key: string | null = null): SceneHistory {
-    const scene = applyEdit(this.scene, edit);
+    return this.to(applyEdit(this.scene, edit), sayEdit(edit), key);
+  }
+
+  /**
+   * Another state of the scene.
+   *
+   * @param said what was done, as undo names it
+   */
+  to(scene: Scene, said: string, key: string | null = null): SceneHistory {
     if (scene === this.scene) return this;
     const last = this.past[this.past.length - 1];
     if (key !== null && last?.key === key && this.future.length === 0) {
       return new SceneHistory(scene, this.past, []);
     }
-    const entry = { scene: this.scene, said: sayEdit(edit), key };
+    const entry = { scene: this.scene, said, key };
     return new SceneHistory(scene, [...this.past.slice(-199), entry], []);
   }
 

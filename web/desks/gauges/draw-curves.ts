@@ -8,7 +8,7 @@ import { layerLabel } from '#core/scene/layer-chain.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
-import { edit, freshId, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
+import { edit, freshId, type StageDeskName, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
 
 const freshCurve = (of: CurveSource): Curve => ({ ...curve.plain, id: freshId('curve'), of, work: [] });
 
@@ -85,7 +85,7 @@ export function drawNumbersOfLine(layer: Layer): void {
 }
 
 /** Goes to another desk of the same stage. */
-export function showDesk(desk: 'stage' | 'gauges'): void {
-  history.replaceState(null, '', desk === 'gauges' ? '#gauges' : location.pathname + location.search);
-  useDesk.setState({ desk, openGauge: null });
+export function showDesk(desk: StageDeskName): void {
+  history.replaceState(null, '', desk === 'stage' ? location.pathname + location.search : `#${desk}`);
+  useDesk.setState({ desk, openGauge: null, playing: false });
 }

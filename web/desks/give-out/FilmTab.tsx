@@ -3,8 +3,8 @@ import { secondsIn } from '#core/model/units.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { type PictureAt, sceneOfPicture } from '#core/motion/picture-at.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
-import { filmPictures, sayPace, stepsOfFilm, warningsOfFilm } from '#core/motion/reel-facts.ts';
-import { hasFilm, laneTroubles } from '#core/motion/scene-at.ts';
+import { filmPictures } from '#core/motion/reel-facts.ts';
+import { hasFilm } from '#core/motion/scene-at.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
@@ -14,6 +14,7 @@ import { filmWriters, offeredFilms } from '#stage/films/registry.ts';
 import { developed } from '#stage/pictures/develop.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
+import { FilmFacts } from '#web/desks/reel/FilmFacts.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -173,7 +174,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         </fieldset>
       )}
       {ofFilm ? (
-        <FilmFacts />
+        <FilmFacts inFull />
       ) : ofCycle ? (
         <fieldset>
           <legend className="head mb-1.5">One cycle</legend>
@@ -367,36 +368,6 @@ function pictureTaker(): PictureTaker {
     add: (picture) => zip.add(`picture-${String(++n).padStart(4, '0')}`, picture),
     finish: async () => zip.finish(),
   };
-}
-
-/** What the film of the scene comes to before it is made: its length, its pictures, and what they show of the steps. */
-function FilmFacts() {
-  const scene = useScene();
-  const run = useRun();
-  const { count, rate } = filmPictures(scene);
-  const { shown, made, pace } = stepsOfFilm(scene, run);
-  const facts = [
-    `${count} pictures, ${Number((count / rate).toFixed(2))} s at ${rate} a second`,
-    ...(run.steps.length > 1
-      ? [`${shown} of ${run.steps.length} ${pluralKind[run.steps[0].kind]} used`]
-      : []),
-    ...(made > 0 ? [`${made} pictures made between two steps`] : []),
-    ...(pace ? [sayPace(pace)] : []),
-  ];
-  const troubles = [
-    ...laneTroubles(scene, run).map(({ moves, says }) => `The lane of ${moves} does not act. ${says}`),
-    ...warningsOfFilm(scene, run),
-  ];
-  return (
-    <div className="text-soft text-xs">
-      <p>{facts.join(' · ')}</p>
-      {troubles.map((says) => (
-        <p key={says} className="mt-1 text-warn">
-          {says}
-        </p>
-      ))}
-    </div>
-  );
 }
 
 interface StepNumberProps {

@@ -3,11 +3,11 @@ import { type ReactNode, useState } from 'react';
 import { useRoving } from './roving.ts';
 
 interface Props {
-  desk: 'intake' | 'stage' | 'gauges';
+  desk: 'intake' | 'stage' | 'reel' | 'gauges';
   /** Address of the scene that the Stage desk leads to. */
   stageHref: string | null;
   /** Goes to a desk on the stage of this page. */
-  onDesk?(desk: 'stage' | 'gauges'): void;
+  onDesk?(desk: 'stage' | 'reel' | 'gauges'): void;
   title?: ReactNode;
   children?: ReactNode;
 }
@@ -31,6 +31,13 @@ export function TopBar({ desk, stageHref, onDesk, title, children }: Props) {
         </DeskLink>
         <DeskLink href={stageHref} here={desk === 'stage'} onGo={onDesk && (() => onDesk('stage'))}>
           Stage
+        </DeskLink>
+        <DeskLink
+          href={stageHref && `${stageHref}#reel`}
+          here={desk === 'reel'}
+          onGo={onDesk && (() => onDesk('reel'))}
+        >
+          Reel
         </DeskLink>
         <DeskLink
           href={stageHref && `${stageHref}#gauges`}

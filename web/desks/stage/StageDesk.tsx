@@ -8,13 +8,14 @@ import { type BoardPlace, ChartBoard } from '#web/desks/gauges/ChartBoard.tsx';
 import { showDesk } from '#web/desks/gauges/draw-curves.ts';
 import { GaugePanel } from '#web/desks/gauges/GaugePanel.tsx';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
+import { ReelStrip } from '#web/desks/reel/ReelStrip.tsx';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { KeyHelp } from '#web/desks/shared/KeyHelp.tsx';
 import { SkipLinks } from '#web/desks/shared/SkipLinks.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { DeskController } from './desk-controller.ts';
 import { deskKeys, regions, useDeskKeys } from './desk-keys.ts';
-import { edit, openDesk, redo, undo, useDesk, useScene } from './desk-store.ts';
+import { edit, openDesk, redo, type StageDeskName, undo, useDesk, useScene } from './desk-store.ts';
 import { EarlierStates } from './EarlierStates.tsx';
 import { FindingContext } from './finding-context.ts';
 import { RunNews } from './RunNews.tsx';
@@ -23,6 +24,9 @@ import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import type { Shot } from './shot-edits.ts';
 import { TimeStrip } from './TimeStrip.tsx';
+
+/** Those that an address can lead to. */
+const stageDesks: readonly StageDeskName[] = ['reel', 'gauges'];
 
 interface Props {
   id: string;
@@ -43,7 +47,8 @@ export function StageDesk(props: Props) {
     // Measures of the mesh are fields like those of the files.
     const run = withOfferedQuantities(props.run);
     openDesk({ ...props, run });
-    if (location.hash === '#gauges') useDesk.setState({ desk: 'gauges' });
+    const asked = stageDesks.find((name) => location.hash === `#${name}`);
+    if (asked) useDesk.setState({ desk: asked });
     const made = new DeskController(run, props.revision);
     setController(made);
     setReady(true);
@@ -101,7 +106,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
               <StageView controller={controller} onViewport={onViewport} />
               {desk === 'gauges' && !giveOut && <ChartBoard place={board} onPlace={setBoard} />}
             </div>
-            <TimeStrip controller={controller} viewport={viewport} />
+            {desk === 'reel' ? <ReelStrip /> : <TimeStrip controller={controller} viewport={viewport} />}
           </div>
         </div>
       </div>

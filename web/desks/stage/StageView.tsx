@@ -88,8 +88,9 @@ export function StageView({ controller, onViewport }: Props) {
   }, [viewport, size.width, size.height]);
 
   useEffect(() => {
-    const { playing, tried } = useDesk.getState();
-    if (settled && viewport && !playing && !tried)
+    const { playing, tried, desk } = useDesk.getState();
+    // What the film makes of it is not what the scene is known by.
+    if (settled && viewport && !playing && !tried && desk !== 'reel')
       void thumbnailOf(viewport).then((t) => controller.saveThumbnail(t));
   }, [settled, viewport]);
 

@@ -18,10 +18,10 @@ import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { GaugeWatcher } from '#web/desks/gauges/gauge-watcher.ts';
 import { withMeasured } from '#web/desks/gauges/lit-up.ts';
-import { sceneNow, useDesk } from './desk-store.ts';
+import { keptSceneNow, sceneNow, shownScene, useDesk } from './desk-store.ts';
 import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
-import { dueOn, playsNow, playTracks, statesAhead } from './play-track.ts';
+import { dueOn, statesAhead, trackNow } from './play-track.ts';
 import { valuesOfFormula } from './quantities/formula-values.ts';
 import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
@@ -124,24 +124,26 @@ export class DeskController {
     this.saver = new SceneSaver(
       {
         id: useDesk.getState().id,
-        now: sceneNow,
+        now: keptSceneNow,
         adopt: (changes) =>
           useDesk.setState((s) => ({ history: s.history.withChangesFromElsewhere(changes) })),
         told: (save) => useDesk.setState({ save }),
       },
-      sceneNow(),
+      keptSceneNow(),
       revision,
     );
     this.leave = useDesk.subscribe((s, before) => {
       if (
         s.history.scene !== before.history?.scene ||
+        s.desk !== before.desk ||
+        (s.desk === 'reel' && s.filmTime !== before.filmTime) ||
         s.tried !== before.tried ||
         s.draft !== before.draft ||
         s.openGauge !== before.openGauge ||
         // The arrow of an opened gauge waits for what it reads.
         (s.openGauge !== null && s.readings !== before.readings)
       )
-        this.sceneChanged(s.tried ?? s.history.scene);
+        this.sceneChanged(s.tried ?? shownScene(s));
       if (s.curves !== before.curves && needsOfAnnotations(sceneNow(), this.run).charts.length > 0)
         this.viewport?.tell(s.curves);
       if (s.playing && (!before.playing || s.rate !== before.rate || s.plays !== before.plays))
@@ -257,7 +259,7 @@ export class DeskController {
 
   /** Shows the state that is due by the clock; when work or drawing takes longer than one, states are skipped. */
   private async play(): Promise<void> {
-    const track = playTracks[playsNow()];
+    const track = trackNow();
     const begin = { at: performance.now(), index: track.now(sceneNow()) };
     this.playStart = begin;
     this.viewport?.setMoving(true);

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import type { KeyGroup } from '#web/desks/shared/KeyHelp.tsx';
 import { focusRegion } from '#web/desks/shared/SkipLinks.tsx';
 import { goToStep, redo, sceneNow, undo, useDesk } from './desk-store.ts';
-import { playsNow, playTracks } from './play-track.ts';
+import { trackNow } from './play-track.ts';
 
 /** The parts of the desk that F6 goes round, and the ways past what comes before them. */
 export const regions = [
@@ -63,6 +63,16 @@ function goRound(back: boolean): void {
   focusRegion(regions[to].id);
 }
 
+/** One step, or one picture of the film, back or on. */
+function oneOn(by: 1 | -1): void {
+  if (useDesk.getState().desk !== 'reel') {
+    goToStep(sceneNow().step + by);
+    return;
+  }
+  const track = trackNow();
+  track.go(Math.max(0, Math.min(track.count() - 1, track.now(sceneNow()) + by)));
+}
+
 /**
  * Keys of the whole desk: undo and redo as everywhere, space to play, comma and full stop for single steps, F6 to go
  * round.
@@ -86,12 +96,12 @@ export function useDeskKeys(): void {
         (event.shiftKey || !target.matches('button, a, summary, [role=slider], [role=button]'))
       ) {
         event.preventDefault();
-        useDesk.setState((s) => ({ playing: !s.playing && playTracks[playsNow()].count() > 1 }));
+        useDesk.setState((s) => ({ playing: !s.playing && trackNow().count() > 1 }));
       } else if (event.key === 'F6' && !command) {
         event.preventDefault();
         goRound(event.shiftKey);
       } else if (!typing && !command && (event.key === ',' || event.key === '.')) {
-        goToStep(sceneNow().step + (event.key === ',' ? -1 : 1));
+        oneOn(event.key === ',' ? -1 : 1);
       }
     };
     addEventListener('keydown', onKey);

@@ -5,11 +5,14 @@ import { allBounded } from '#core/model/bounded-number.ts';
 import { type Bounds, isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import type { ValueGrid } from '#core/model/value-grid.ts';
+import { editedInFilm } from '#core/motion/keyed-edit.ts';
+import { sceneAt } from '#core/motion/scene-at.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Camera, Scale, Scene, SceneSet } from '#core/scene/document.ts';
-import { applyEdit, type Edit } from '#core/scene/edits.ts';
+import { applyEdit, type Edit, sayEdit } from '#core/scene/edits.ts';
 import { SceneHistory } from '#core/scene/history.ts';
 import type { Readings } from '#core/scene/reading.ts';
+import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import type { Stretch } from '#core/scene/things/stretch.ts';
@@ -17,6 +20,9 @@ import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from './scene-saver.ts';
 import type { Shot } from './shot-edits.ts';
+
+/** Desks that show the stage. */
+export type StageDeskName = 'stage' | 'reel' | 'gauges';
 
 interface DeskState {
   id: string;
@@ -44,7 +50,13 @@ interface DeskState {
   chosenPiece: string | null;
   giveOut: boolean;
   /** Which desk the stage stands on. */
-  desk: 'stage' | 'gauges';
+  desk: StageDeskName;
+  /** Where in its film the scene is shown on the reel, in seconds. */
+  filmTime: number;
+  /** What is changed on the reel becomes a key, also where nothing moves yet. */
+  keeping: boolean;
+  /** Keys that are chosen on the reel. */
+  chosenKeys: readonly KeyAt[];
   /** What gauges read at the step on show, by their ids. */
   readings: Readings;
   /** What the curves of charts are, by their ids. */
@@ -121,6 +133,9 @@ export function openDesk(
     chosenPiece: null,
     giveOut: false,
     desk: 'stage',
+    filmTime: 0,
+    keeping: false,
+    chosenKeys: [],
     readings: {},
     curves: {},
     measuring: null,
@@ -144,8 +159,23 @@ export function openDesk(
   });
 }
 
-/** The scene as it stands. */
-export const useScene = (): Scene => useDesk((s) => s.history.scene);
+type Showing = Pick<DeskState, 'desk' | 'filmTime' | 'history' | 'run'>;
+
+let shownLast: { of: Scene; at: number; run: RunDescription; scene: Scene } | null = null;
+
+/** The scene that is shown and edited: on the reel as its film shows it at the time that is looked at. */
+export function shownScene({ desk, filmTime, history, run }: Showing): Scene {
+  const { scene } = history;
+  if (desk !== 'reel') return scene;
+  if (shownLast?.of === scene && shownLast.at === filmTime && shownLast.run === run) return shownLast.scene;
+  shownLast = { of: scene, at: filmTime, run, scene: sceneAt(scene, run, filmTime) };
+  return shownLast.scene;
+}
+
+/** The scene as it is shown. */
+export const useScene = (): Scene => useDesk(shownScene);
+/** The scene as it is kept, without what its film makes of it. */
+export const useKeptScene = (): Scene => useDesk((s) => s.history.scene);
 export const useRun = (): RunDescription => useDesk((s) => s.run);
 
 /** How the values of what uses a scale are spread over what is shown; null while that is not known. */
@@ -164,7 +194,8 @@ export function useSettled(scale: Scale): CompiledScale {
   return settleScale(scale, useRun(), step, useSpread(scale));
 }
 
-export const sceneNow = (): Scene => useDesk.getState().history.scene;
+export const sceneNow = (): Scene => shownScene(useDesk.getState());
+export const keptSceneNow = (): Scene => useDesk.getState().history.scene;
 
 /** What edits go to while a choice is only tried out. */
 let trial: Scene | null = null;
@@ -202,7 +233,24 @@ export function edit(change: Edit, key: string | null = null): void {
     useDesk.setState({ trouble: 'That number is too large to be kept. Choose one within ±1e30.' });
     return;
   }
-  useDesk.setState((s) => ({ history: s.history.apply(change, key), tried: null }));
+  useDesk.setState((s) => ({ history: edited(s, change, key), tried: null }));
+}
+
+/** On the reel what has keys gets one at the time that is looked at. */
+function edited(
+  { desk, history, run, filmTime, keeping }: DeskState,
+  change: Edit,
+  key: string | null,
+): SceneHistory {
+  if (desk !== 'reel') return history.apply(change, key);
+  return history.to(editedInFilm(history.scene, run, filmTime, change, keeping), sayEdit(change), key);
+}
+
+/** Shows the film at a time. */
+export function goToFilmTime(seconds: number): void {
+  useDesk.setState((s) => ({
+    filmTime: Math.max(0, Math.min(s.history.scene.reel.seconds, seconds)),
+  }));
 }
 
 export function undo(): void {

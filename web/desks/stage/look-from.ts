@@ -3,7 +3,7 @@ import { dot, type Vector } from '#core/model/vectors.ts';
 import { besideLegends, cameraAxes, fitCamera, type ViewName, viewDirections } from '#core/scene/camera.ts';
 import type { Camera } from '#core/scene/document.ts';
 import { inWorld, upOf } from '#core/scene/things/upright.ts';
-import { pictureAspect, type useDesk } from './desk-store.ts';
+import { pictureAspect, shownScene, type useDesk } from './desk-store.ts';
 
 type Desk = ReturnType<typeof useDesk.getState>;
 
@@ -22,7 +22,7 @@ export function lookFrom(
   view: ViewName | { from: readonly number[]; up: readonly number[] },
   state: Desk,
 ): Camera {
-  const { scales, camera, upright } = state.history.scene;
+  const { scales, camera, upright } = shownScene(state);
   const { from, up } = typeof view === 'string' ? viewOf(view, upOf(upright)) : view;
   const room = besideLegends(pictureAspect(state), scales);
   return fitCamera(state.shown, [...from] as Vector, [...up] as Vector, room, camera);
@@ -30,7 +30,7 @@ export function lookFrom(
 
 /** A camera that sees a box from where it looks now, as it is rolled now. */
 export function lookAt(bounds: Bounds, state: Desk): Camera {
-  const { camera } = state.history.scene;
+  const { camera } = shownScene(state);
   const { back, up } = cameraAxes({ ...camera, roll: 0 });
   const along = Math.abs(dot(back, camera.up)) > 0.98;
   const seen = lookFrom({ from: back, up: along ? up : camera.up }, { ...state, shown: bounds });

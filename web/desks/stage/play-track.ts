@@ -1,9 +1,11 @@
 import { dueStep } from '#core/motion/play-clock.ts';
+import { filmPictures } from '#core/motion/reel-facts.ts';
+import { sceneAt } from '#core/motion/scene-at.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { shareOfCycle } from '#core/scene/things/cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
-import { goToPhase, goToStep, useDesk } from './desk-store.ts';
+import { goToFilmTime, goToPhase, goToStep, keptSceneNow, useDesk } from './desk-store.ts';
 
 /** What plays: states of the scene in a row, which go round. */
 export interface PlayTrack {
@@ -26,7 +28,14 @@ export function stretchNow(): { first: number; last: number } {
   return stepsOfStretch(history.scene.stretch, run.steps.length);
 }
 
-export const playTracks: Record<'steps' | 'cycle', PlayTrack> = {
+export const playTracks: Record<'steps' | 'cycle' | 'film', PlayTrack> = {
+  film: {
+    count: () => filmPictures(keptSceneNow()).count,
+    speed: () => keptSceneNow().reel.rate,
+    now: () => indexInFilm(useDesk.getState().filmTime),
+    at: (_, index) => sceneAt(keptSceneNow(), useDesk.getState().run, filmPictures(keptSceneNow()).at(index)),
+    go: (index) => goToFilmTime(filmPictures(keptSceneNow()).at(index)),
+  },
   steps: {
     count() {
       const { first, last } = stretchNow();
@@ -49,6 +58,16 @@ export const playTracks: Record<'steps' | 'cycle', PlayTrack> = {
     go: (index) => goToPhase(phaseOf(index)),
   },
 };
+
+/** The picture of the film that is nearest to a time. */
+function indexInFilm(time: number): number {
+  const { count, from, to } = filmPictures(keptSceneNow());
+  const share = to > from ? (time - from) / (to - from) : 0;
+  return Math.max(0, Math.min(count - 1, Math.round(share * (count - 1))));
+}
+
+/** What plays on the desk that is shown. */
+export const trackNow = (): PlayTrack => playTracks[useDesk.getState().desk === 'reel' ? 'film' : playsNow()];
 
 /** What the strip shows and plays now: the cycle where that was chosen, or where there are no steps to play. */
 export function playsNow(): 'steps' | 'cycle' {

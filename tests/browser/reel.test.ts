@@ -1,0 +1,130 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Scene } from '#core/scene/document.ts';
+import { ovenFiles } from './sample-files.ts';
+import { downloaded, importFiles, Site, settled } from './site.ts';
+
+const site = new Site();
+const folder = mkdtempSync(join(tmpdir(), 'dresser-reel-'));
+let page: Page;
+let id = '';
+// A cube of 0.5 m with four steps, 2 s apart.
+beforeAll(async () => {
+  await site.start();
+  page = await site.page();
+  await importFiles(page, ovenFiles(4));
+  id = page.url().split('/').pop()!;
+});
+afterAll(async () => {
+  await site.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const sceneNow = async (): Promise<Scene> =>
+  (await site.send<{ document: Scene }>('GET', `/api/scenes/${id}`)).answer.document;
+const lanes = () => expect.poll(async () => (await sceneNow()).lanes, { timeout: 30_000 });
+
+async function move(sentence: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a motion' }).click();
+  await page.getByLabel('A motion in plain words').fill(sentence);
+  await page.keyboard.press('Enter');
+  await page.getByLabel('A motion in plain words').waitFor({ state: 'detached' });
+}
+
+describe('the reel', () => {
+  it('says what it is for, and begins with motions in plain words', async () => {
+    await page.getByRole('link', { name: 'Reel' }).click();
+    await page.getByText(/Nothing moves yet/).waitFor();
+    await page.getByRole('button', { name: 'Add a motion' }).click();
+    await page.getByRole('button', { name: 'Turntable', exact: true }).click();
+    const field = page.getByLabel('A motion in plain words');
+    expect(await field.inputValue()).toBe('from 0 s to 10 s turntable');
+    await field.fill('from 0 s to 1 s turntabel');
+    await expect.poll(() => field.getAttribute('aria-invalid')).toBe('true');
+    await field.fill('from 0 s to 1 s turntable');
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await move('from 0 s to 1 s play the results once');
+    await lanes().toMatchObject([{ of: ['camera'], steady: true }, { of: ['time'] }]);
+    await page.getByText('the camera', { exact: true }).waitFor();
+    await page.getByText('the time of the run', { exact: true }).waitFor();
+  });
+
+  it('tells how long the film is, and lets it be changed', async () => {
+    await page.getByRole('button', { name: 'The film as a whole' }).click();
+    const length = page.locator('.card').getByLabel('Length in seconds').last();
+    await length.fill('1');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    await page.getByText(/^25 pictures · 4 of 4 times used/).waitFor();
+  });
+
+  it('shows the film at the time that is looked at', async () => {
+    await page.getByRole('slider', { name: 'Time of the film' }).focus();
+    for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight');
+    await page.getByText('0.48 s', { exact: true }).waitFor();
+    await settled(page);
+    await expect
+      .poll(
+        () =>
+          page
+            .getByTestId('picture')
+            .textContent()
+            .catch(() => ''),
+        { timeout: 20_000 },
+      )
+      .toBeDefined();
+  });
+
+  it('moves keys by the keyboard, several at once, and undoes it', async () => {
+    const keys = () => page.getByRole('button', { name: /^Key at/ });
+    const before = (await sceneNow()).lanes[1].keys.map((k) => k.at);
+    expect(before).toEqual([0, 1]);
+    await keys().last().focus();
+    await page.keyboard.press('ArrowLeft');
+    await lanes().toMatchObject([{}, { keys: [{ at: 0 }, { at: 0.96 }] }]);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await lanes().toMatchObject([{}, { keys: [{ at: 0 }, { at: 1 }] }]);
+  });
+
+  it('keeps what is changed as a key, at the time that is looked at', async () => {
+    await page.getByLabel('Keep as a key').check();
+    await page.getByRole('button', { name: 'Beginning of the film' }).click();
+    await page
+      .getByRole('button', { name: /opacity/ })
+      .first()
+      .click()
+      .catch(() => undefined);
+    await page.keyboard.press('Escape');
+    await page.getByLabel('Keep as a key').uncheck();
+  });
+
+  it('is given out as a film of just these pictures', async () => {
+    await page.getByRole('button', { name: 'Give out' }).click();
+    await page.getByRole('tab', { name: 'Film' }).click();
+    await page.getByLabel('Width in pixels').fill('160');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Height in pixels').fill('120');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Quick' }).click();
+    await page.getByRole('button', { name: 'Make the film' }).click();
+    await page.getByText(/25 pictures, 1\.0 s, 160 × 120/).waitFor({ timeout: 300_000 });
+    const { bytes } = await downloaded(page, 'Save');
+    const path = join(folder, 'film.mp4');
+    writeFileSync(path, bytes);
+    const told = execFileSync('ffprobe', [
+      '-v',
+      'error',
+      '-count_frames',
+      '-show_entries',
+      'stream=nb_read_frames,r_frame_rate',
+      '-of',
+      'csv=p=0',
+      path,
+    ]).toString();
+    expect(told.trim()).toBe('25/1,25');
+  });
+});

@@ -1,0 +1,68 @@
+import { TriangleAlert } from 'lucide-react';
+import { filmPictures, sayPace, stepsOfFilm, warningsOfFilm } from '#core/motion/reel-facts.ts';
+import { laneTroubles } from '#core/motion/scene-at.ts';
+import { pluralKind } from '#core/motion/step-text.ts';
+import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import { useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
+
+/**
+ * What the film comes to before it is made, and what spoils it.
+ *
+ * @param inFull each thing on a line of its own, where there is room
+ */
+export function FilmFacts({ inFull = false }: { inFull?: boolean }) {
+  const scene = useKeptScene();
+  const run = useRun();
+  const { count, rate } = filmPictures(scene);
+  const { shown, made, pace } = stepsOfFilm(scene, run);
+  const facts = [
+    inFull
+      ? `${count} pictures, ${Number((count / rate).toFixed(2))} s at ${rate} a second`
+      : `${count} pictures`,
+    ...(run.steps.length > 1
+      ? [`${shown} of ${run.steps.length} ${pluralKind[run.steps[0].kind]} used`]
+      : []),
+    ...(made > 0 ? [`${made} made between two`] : []),
+    ...(pace ? [sayPace(pace)] : []),
+  ];
+  const troubles = [
+    ...laneTroubles(scene, run).map(({ moves, says }) => `The lane of ${moves} does not act. ${says}`),
+    ...warningsOfFilm(scene, run),
+  ];
+  if (inFull)
+    return (
+      <div className="text-xs text-soft">
+        <p>{facts.join(' · ')}</p>
+        {troubles.map((says) => (
+          <p key={says} className="mt-1 text-warn">
+            {says}
+          </p>
+        ))}
+      </div>
+    );
+  return (
+    <p className="flex min-w-0 flex-1 items-center gap-2 text-xs text-soft">
+      <span className="truncate" title={facts.join(' · ')}>
+        {facts.join(' · ')}
+      </span>
+      {troubles.length > 0 && (
+        <Chooser
+          look="inline-flex shrink-0 items-center gap-1 text-warn"
+          word={
+            <>
+              <TriangleAlert size={14} /> {troubles.length} to know
+            </>
+          }
+          label="What spoils the film"
+          wide
+        >
+          <ul className="flex flex-col gap-2 text-sm">
+            {troubles.map((says) => (
+              <li key={says}>{says}</li>
+            ))}
+          </ul>
+        </Chooser>
+      )}
+    </p>
+  );
+}

@@ -1,0 +1,204 @@
+import { Power, Trash2, TriangleAlert } from 'lucide-react';
+import { addressKey, keyedValues } from '#core/motion/keyed-values.ts';
+import { laneTroubles } from '#core/motion/scene-at.ts';
+import type { Lane } from '#core/scene/document.ts';
+import { sameAddress } from '#core/scene/reel/lane.ts';
+import { sayAddress } from '#core/scene/reel/reel-script.ts';
+import { Tick } from '#web/desks/shared/Tick.tsx';
+import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import { edit, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
+import { draggedTo, isChosen, type KeyDrag, useKeyDrag } from './lane-drag.ts';
+import { NAMES } from './ReelStrip.tsx';
+import { placeOfTime, sayFilmTime, type TimeScale } from './time-scale.ts';
+
+/** The lanes, each with its name and its keys on a thread. */
+export function LaneRows({ scale }: { scale: TimeScale }) {
+  const scene = useKeptScene();
+  const run = useRun();
+  const { drag, hold } = useKeyDrag(scale);
+  const values = keyedValues(scene, run);
+  const troubles = new Map(laneTroubles(scene, run).map((t) => [t.lane, t.says]));
+  if (scene.lanes.length === 0)
+    return (
+      <p className="px-4 py-4 text-soft">
+        Nothing moves yet. Add a motion in plain words, or turn on “Keep as a key”, go to a time and change
+        something: the camera, a section, a colour, a light.
+      </p>
+    );
+  return (
+    <ul aria-label="Lanes">
+      {scene.lanes.map((lane) => (
+        <li
+          key={lane.id}
+          className={`group flex h-7 border-b border-rule/50 ${lane.off ? 'opacity-50' : ''}`}
+        >
+          <LaneName
+            lane={lane}
+            name={values.get(addressKey(lane.of))?.name ?? sayAddress(scene, lane.of)}
+            trouble={troubles.get(lane.id) ?? null}
+          />
+          <div className="relative min-w-0 flex-1 overflow-hidden">
+            <Thread lane={lane} scale={scale} drag={drag} />
+            {lane.keys.map((key) => (
+              <Bead
+                key={key.at}
+                lane={lane}
+                at={key.at}
+                value={key.value}
+                scale={scale}
+                drag={drag}
+                hold={hold}
+              />
+            ))}
+            <Now scale={scale} />
+          </div>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Where the film is shown, through all lanes. */
+export function Now({ scale }: { scale: TimeScale }) {
+  const time = useDesk((s) => s.filmTime);
+  return (
+    <span
+      className="pointer-events-none absolute inset-y-0 w-px bg-accent/60"
+      style={{ left: placeOfTime(scale, time) }}
+    />
+  );
+}
+
+function LaneName({ lane, name, trouble }: { lane: Lane; name: string; trouble: string | null }) {
+  const change = (c: Partial<Pick<Lane, 'off' | 'smooth' | 'steady'>>) =>
+    edit({ type: 'lane.change', id: lane.id, change: c });
+  const isCamera = sameAddress(lane.of, ['camera']);
+  return (
+    <div
+      className="flex shrink-0 items-center gap-1 border-r border-rule bg-paper pr-1 pl-4 text-xs"
+      style={{ width: NAMES }}
+    >
+      {isCamera ? (
+        <Chooser word={name} label="How the camera goes">
+          <div className="flex flex-col gap-2">
+            <Tick
+              label="In one curve through its keys"
+              checked={lane.smooth}
+              onChange={(smooth) => change({ smooth })}
+            />
+            <Tick
+              label="At one speed all the way"
+              checked={lane.steady}
+              onChange={(steady) => change({ steady })}
+            />
+          </div>
+        </Chooser>
+      ) : (
+        <span className="truncate" title={name}>
+          {name}
+        </span>
+      )}
+      {trouble && (
+        <span className="text-warn" title={trouble}>
+          <TriangleAlert size={13} aria-label={trouble} />
+        </span>
+      )}
+      <span className="ml-auto flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+        <button
+          type="button"
+          className="mark size-6"
+          aria-pressed={!lane.off}
+          aria-label={lane.off ? `Switch on ${name}` : `Switch off ${name}`}
+          onClick={() => change({ off: !lane.off })}
+        >
+          <Power size={13} />
+        </button>
+        <button
+          type="button"
+          className="mark size-6"
+          aria-label={`Delete the lane of ${name}`}
+          onClick={() => edit({ type: 'lane.remove', id: lane.id })}
+        >
+          <Trash2 size={13} />
+        </button>
+      </span>
+    </div>
+  );
+}
+
+/** What lies between the keys: a line where it goes on, dots where it is held. */
+function Thread({ lane, scale, drag }: { lane: Lane; scale: TimeScale; drag: KeyDrag | null }) {
+  const places = lane.keys
+    .map(({ at, ease }) => ({
+      place: placeOfTime(scale, drag ? draggedTo(drag, { lane: lane.id, at }) : at),
+      ease,
+    }))
+    .sort((a, b) => a.place - b.place);
+  return places
+    .slice(1)
+    .map(({ place }, i) => (
+      <span
+        key={i}
+        className={`pointer-events-none absolute top-1/2 ${places[i].ease.kind === 'hold' ? 'border-t border-dotted border-soft' : 'h-0.5 -translate-y-1/2 bg-rule'}`}
+        style={{ left: places[i].place, width: Math.max(0, place - places[i].place) }}
+      />
+    ));
+}
+
+interface BeadProps {
+  lane: Lane;
+  at: number;
+  value: unknown;
+  scale: TimeScale;
+  drag: KeyDrag | null;
+  hold: ReturnType<typeof useKeyDrag>['hold'];
+}
+
+/** A key: dragged with all that are chosen, moved by the arrows, deleted by Delete. */
+function Bead({ lane, at, value, scale, drag, hold }: BeadProps) {
+  const key = { lane: lane.id, at };
+  const chosen = useDesk((s) => isChosen(s.chosenKeys, key));
+  const { reel } = useKeptScene();
+  const held = lane.keys.find((k) => k.at === at)?.ease.kind === 'hold';
+  const keys = () => {
+    const all = useDesk.getState().chosenKeys;
+    return isChosen(all, key) ? all : [key];
+  };
+  return (
+    <button
+      type="button"
+      aria-label={`Key at ${sayFilmTime(at)} s: ${sayValue(value)}`}
+      aria-pressed={chosen}
+      title={`${sayFilmTime(at)} s: ${sayValue(value)}`}
+      className={`absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 touch-none border ${held ? 'rounded-[3px]' : 'rounded-full'} ${chosen ? 'border-ink bg-accent' : 'border-paper bg-soft hover:bg-accent'}`}
+      style={{ left: placeOfTime(scale, drag ? draggedTo(drag, key) : at) }}
+      onPointerDown={(e) => hold(e, key)}
+      onFocus={(e) => e.currentTarget.matches(':focus-visible') && useDesk.setState({ chosenKeys: keys() })}
+      onKeyDown={(e) => {
+        const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+        if (by) {
+          const moved = keys();
+          edit({ type: 'keys.move', keys: moved, by: by / reel.rate });
+          useDesk.setState({
+            chosenKeys: moved.map((k) => ({ ...k, at: Math.max(0, k.at + by / reel.rate) })),
+          });
+        } else if (e.key === 'Delete' || e.key === 'Backspace') {
+          edit({ type: 'keys.remove', keys: keys() });
+          useDesk.setState({ chosenKeys: [] });
+        } else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+    />
+  );
+}
+
+/** A value in a few words. */
+function sayValue(value: unknown): string {
+  if (typeof value === 'number') return String(Number(value.toPrecision(5)));
+  if (typeof value === 'string') return value;
+  if (typeof value === 'boolean') return value ? 'on' : 'off';
+  if (Array.isArray(value)) return value.map(sayValue).join(', ');
+  if (value && typeof value === 'object' && 'name' in value) return String(value.name);
+  return value === null ? 'none' : 'as it was kept';
+}
