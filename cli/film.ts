@@ -9,6 +9,7 @@ import { settingOfReel } from '#core/motion/beginnings/registry.ts';
 import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { filmPictures, warningsOfFilm } from '#core/motion/reel-facts.ts';
 import { hasFilm, laneTroubles } from '#core/motion/scene-at.ts';
+import { type TextTrack, trackOfFilm } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { applyEdit } from '#core/scene/edits.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
@@ -18,7 +19,7 @@ import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-sc
 import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface FilmOptions extends OpenOptions {
-  /** Files of the film, each in the format of its ending. */
+  /** Files of the film, each in the format of its ending; `.vtt` and `.chapters.vtt` are what goes beside it. */
   out: string[];
   size: { width: number; height: number };
   /** Pictures a second, in place of what the scene says. */
@@ -45,12 +46,35 @@ export const filmScene = (scenePath: string, options: FilmOptions): Promise<numb
     async () => {
       if (options.from !== undefined && options.to !== undefined) checkEnds(options.from, options.to);
       for (const file of options.out) {
-        formatNamed(file, options);
+        if (!trackNamed(file)) formatNamed(file, options);
         await inFolder(dirname(file), () => mkdir(dirname(file), { recursive: true }));
       }
     },
     (opened) => makeFilms(opened, options),
   );
+
+/** What goes beside a film, where a file is that. */
+function trackNamed(file: string): TextTrack | null {
+  if (extname(file).toLowerCase() !== '.vtt') return null;
+  return /\.chapters\.vtt$/i.test(file) ? 'chapters' : 'captions';
+}
+
+/** The files that go beside a film, and what each says. */
+function tracksOf(film: Scene, out: readonly string[]): { file: string; text: string }[] {
+  return out.flatMap((file) => {
+    const track = trackNamed(file);
+    if (!track) return [];
+    const text = trackOfFilm(film, track);
+    if (text) return [{ file, text }];
+    const marker =
+      track === 'captions' ? 'Marker at 2 s "Fan", saying "The fan is on"' : 'Marker at 2 s "Baking"';
+    throw {
+      reason: `the film has no ${track}`,
+      where: `--out ${file}`,
+      remedy: `Give the scene markers, for example by a line of its script: ${marker}.`,
+    };
+  });
+}
 
 function formatNamed(file: string, { as }: FilmOptions): string {
   const format = as ?? formatOf[extname(file).toLowerCase()];
@@ -58,7 +82,7 @@ function formatNamed(file: string, { as }: FilmOptions): string {
   throw {
     reason: `what format "${file}" is to have is not known`,
     where: '--out',
-    remedy: `Let it end with ${Object.keys(formatOf).join(', ')}, or name the format after --as.`,
+    remedy: `Let it end with ${[...Object.keys(formatOf), '.vtt'].join(', ')}, or name the format after --as.`,
   };
 }
 
@@ -71,7 +95,14 @@ async function makeFilms(
   for (const { moves, says } of laneTroubles(film, description))
     console.error(`note: the lane of ${moves} does not act. ${says}`);
   for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
-  const { size, passes, quality, out } = options;
+  const { size, passes, quality } = options;
+  const tracks = tracksOf(film, options.out);
+  const out = options.out.filter((file) => !trackNamed(file));
+  for (const { file, text } of tracks) {
+    await writeWhole(file, Buffer.from(text));
+    console.log(file);
+  }
+  if (out.length === 0) return;
   const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/films`, {
     method: 'POST',
     json: {

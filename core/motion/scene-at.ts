@@ -114,8 +114,8 @@ export function sceneAt(scene: Scene, run: RunDescription, at: number): Scene {
   return withCaption(state, at);
 }
 
-/** Known to nothing else in a scene. */
-const CAPTION = 'caption of the film';
+/** Of the words that stand for a caption while it is shown: they are no words of the scene, and not changed as such. */
+export const CAPTION_OF_FILM = 'caption of the film';
 
 /** The caption of a marker that is shown at a time, on the picture where the film has it there. */
 function withCaption(state: Scene, at: number): Scene {
@@ -125,7 +125,7 @@ function withCaption(state: Scene, at: number): Scene {
   if (!shown) return state;
   const words = {
     ...caption.plain,
-    id: CAPTION,
+    id: CAPTION_OF_FILM,
     kind: caption.id,
     visible: true,
     text: shown.marker.caption,

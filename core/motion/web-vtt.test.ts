@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { webVtt } from './web-vtt.ts';
+import { reel } from '../scene/things/reel.ts';
+import { trackOfFilm, webVtt } from './web-vtt.ts';
 
 const marker = (at: number, name: string, caption = '', until: number | null = null) => ({
   id: `${at}`,
@@ -29,4 +30,15 @@ it('of a part of a film begin with it', () => {
     'WEBVTT\n\n1\n00:00:00.000 --> 00:00:01.000\none\n\n2\n00:00:01.000 --> 00:00:02.000\ntwo\n',
   );
   expect(webVtt([], 'chapters', all)).toBe('');
+});
+it('of a scene follow where its film begins and ends', () => {
+  const markers = [marker(1, 'Warming', 'one'), marker(5, 'Baking', 'two')];
+  const film = { markers, reel: { ...reel.plain, seconds: 10, from: 4, to: 6 } };
+  expect(trackOfFilm(film, 'captions')).toBe(
+    'WEBVTT\n\n1\n00:00:00.000 --> 00:00:01.000\none\n\n2\n00:00:01.000 --> 00:00:02.000\ntwo\n',
+  );
+  expect(trackOfFilm({ ...film, reel: { ...film.reel, to: 4.5 } }, 'chapters')).toBe(
+    'WEBVTT\n\n1\n00:00:00.000 --> 00:00:00.500\nWarming\n',
+  );
+  expect(trackOfFilm({ ...film, markers: [] }, 'chapters')).toBe('');
 });

@@ -1,5 +1,6 @@
-import type { Marker } from '../scene/document.ts';
+import type { Marker, Scene } from '../scene/document.ts';
 import { captionSpans } from '../scene/reel/marker.ts';
+import { spanOfReel } from '../scene/things/reel.ts';
 
 interface Cue {
   from: number;
@@ -35,6 +36,14 @@ function fileOf(cues: readonly Cue[]): string {
   return `WEBVTT\n\n${shown.map(({ from, to, text }, i) => `${i + 1}\n${stamp(from)} --> ${stamp(to)}\n${text}\n`).join('\n')}`;
 }
 
+/** What goes beside a film. */
+export const textTracks = ['captions', 'chapters'] as const;
+export type TextTrack = (typeof textTracks)[number];
+
+/** A file that goes beside the film of a scene; empty where that has nothing of the kind. */
+export const trackOfFilm = ({ markers, reel }: Pick<Scene, 'markers' | 'reel'>, track: TextTrack): string =>
+  webVtt(markers, track, { seconds: reel.seconds, ...spanOfReel(reel) });
+
 /**
  * The captions of a film, or its chapters, as they go beside it.
  *
@@ -42,7 +51,7 @@ function fileOf(cues: readonly Cue[]): string {
  */
 export function webVtt(
   markers: readonly Marker[],
-  of: 'captions' | 'chapters',
+  of: TextTrack,
   { seconds, from, to }: { seconds: number; from: number; to: number },
 ): string {
   const within = (cue: Cue): Cue => ({

@@ -46,6 +46,16 @@ const GOES_BEYOND: ReadonlySet<Blend> = new Set(['number', 'whole', 'numbers']);
 
 const mix = (a: number, b: number, share: number): number => a + share * (b - a);
 
+/** What is finer than such a share of the way from key to key is not seen, but would be read: sentences tell these numbers. */
+const FINEST = 1e-6;
+
+/** The same as a number with no more digits than are seen. */
+function mixedNumber(a: number, b: number, share: number): number {
+  const digits = -Math.floor(Math.log10(Math.abs(b - a) * FINEST));
+  const exact = mix(a, b, share);
+  return digits >= 0 && digits <= 100 ? Number(exact.toFixed(digits)) : exact;
+}
+
 /**
  * A value on its way from one to another. Where the two cannot be blended it is held until the end.
  *
@@ -58,7 +68,7 @@ export function blended(blend: Blend, a: unknown, b: unknown, share: number): un
   if (!GOES_BEYOND.has(blend) && within !== share) return within === 0 ? a : b;
   switch (blend) {
     case 'number':
-      return typeof a === 'number' && typeof b === 'number' ? mix(a, b, share) : a;
+      return typeof a === 'number' && typeof b === 'number' ? mixedNumber(a, b, share) : a;
     case 'whole':
       return typeof a === 'number' && typeof b === 'number' ? Math.round(mix(a, b, share)) : a;
     case 'angle':

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
@@ -289,6 +289,24 @@ describe('films made by the command line', () => {
     expect(code).toBe(0);
     expect(said.split('\n')).toEqual(out.map((file) => `${file} 5 pictures, 0.5 s, 160x120`));
     for (const file of out) expect(statSync(file).size).toBeGreaterThan(500);
+  });
+  it('have captions and chapters beside them, or it is told that there are none', async () => {
+    const script = join(folder, 'marked.txt');
+    writeFileSync(
+      script,
+      'Scene "Oven"\nSurface of oven\nFilm of 4 s, 10 pictures a second\nMarker at 1 s "Baking", saying "The fan is on", until 3 s\n',
+    );
+    const out = ['oven.vtt', 'oven.chapters.vtt'].map((file) => join(folder, file));
+    const { code, out: said } = await told(() => filmScene(script, { ...order, out, to: 2 }));
+    expect({ code, said: said.split('\n') }).toEqual({ code: 0, said: out });
+    const span = '00:00:01.000 --> 00:00:02.000';
+    expect(out.map((file) => readFileSync(file, 'utf8'))).toEqual([
+      `WEBVTT\n\n1\n${span}\nThe fan is on\n`,
+      `WEBVTT\n\n1\n${span}\nBaking\n`,
+    ]);
+    const none = await told(() => filmScene('default', { ...order, out }));
+    expect(none.code).toBe(1);
+    expect(none.errors).toContain('the film has no captions');
   });
   it('play the results once where nothing moves, and tell what is not understood', async () => {
     const out = [join(folder, 'plain.webm')];

@@ -3,10 +3,12 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
+import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
+import { rootMeanSquare } from './render-page.ts';
 import { ovenFiles } from './sample-files.ts';
-import { downloaded, importFiles, Site, settled } from './site.ts';
+import { downloaded, importFiles, pictureOnScreen, Site, settled } from './site.ts';
 
 const site = new Site();
 const folder = mkdtempSync(join(tmpdir(), 'dresser-reel-'));
@@ -63,20 +65,15 @@ describe('the reel', () => {
   });
 
   it('shows the film at the time that is looked at', async () => {
+    await page.getByRole('button', { name: 'Beginning of the film' }).click();
+    await settled(page);
+    const begin = await pictureOnScreen(page);
     await page.getByRole('slider', { name: 'Time of the film' }).focus();
     for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight');
     await page.getByText('0.48 s', { exact: true }).waitFor();
     await settled(page);
-    await expect
-      .poll(
-        () =>
-          page
-            .getByTestId('picture')
-            .textContent()
-            .catch(() => ''),
-        { timeout: 20_000 },
-      )
-      .toBeDefined();
+    // The cube has been turned by 12 of 25 pictures of a whole turn.
+    expect(rootMeanSquare(begin, await pictureOnScreen(page))).toBeGreaterThan(2);
   });
 
   it('moves keys by the keyboard, several at once, and undoes it', async () => {
@@ -91,18 +88,53 @@ describe('the reel', () => {
   });
 
   it('keeps what is changed as a key, at the time that is looked at', async () => {
+    const opacity = page.getByLabel('Opacity', { exact: true }).first();
+    await page.getByRole('button', { name: 'Fine settings' }).first().click();
     await page.getByLabel('Keep as a key').check();
-    await page.getByRole('button', { name: 'Beginning of the film' }).click();
-    await page
-      .getByRole('button', { name: /opacity/ })
-      .first()
-      .click()
-      .catch(() => undefined);
-    await page.keyboard.press('Escape');
+    for (const [place, value] of [
+      ['Beginning of the film', '0.4'],
+      ['End of the film', '0.9'],
+    ]) {
+      await page.getByRole('button', { name: place }).click();
+      await opacity.fill(value);
+    }
+    await lanes().toMatchObject([
+      {},
+      {},
+      {
+        of: ['layers', expect.anything(), 'opacity'],
+        keys: [
+          { at: 0, value: 0.4 },
+          { at: 1, value: 0.9 },
+        ],
+      },
+    ]);
+    // Near the middle the panel shows what the film has there, in as many digits as are seen.
     await page.getByLabel('Keep as a key').uncheck();
+    await page.getByRole('slider', { name: 'Time of the film' }).focus();
+    for (let i = 0; i < 13; i++) await page.keyboard.press('ArrowLeft');
+    await expect.poll(() => opacity.inputValue()).toMatch(/^0\.6\d{0,5}$/);
+    await page.getByRole('link', { name: 'Stage' }).click();
+    await expect.poll(() => opacity.inputValue()).toBe('1');
+    await page.getByRole('link', { name: 'Reel' }).click();
   });
 
-  it('is given out as a film of just these pictures', async () => {
+  it('marks a time with a chapter and a caption, which stands on the picture there', async () => {
+    await page.getByRole('button', { name: 'Beginning of the film' }).click();
+    await settled(page);
+    // Words stand above the picture, on a canvas of their own.
+    const seen = async () => PNG.sync.read(await page.getByTestId('picture').screenshot());
+    const bare = await seen();
+    await page.getByRole('button', { name: 'Mark the time that is shown' }).click();
+    await page.getByRole('button', { name: 'Chapter and caption' }).click();
+    await page.getByLabel('Caption', { exact: true }).fill('The fan is on');
+    await page.keyboard.press('Escape');
+    await settled(page);
+    expect(rootMeanSquare(bare, await seen())).toBeGreaterThan(1);
+    expect((await sceneNow()).annotations).toEqual([]);
+  });
+
+  it('is given out as a film of just these pictures, with captions and chapters beside it', async () => {
     await page.getByRole('button', { name: 'Give out' }).click();
     await page.getByRole('tab', { name: 'Film' }).click();
     await page.getByLabel('Width in pixels').fill('160');
@@ -112,6 +144,10 @@ describe('the reel', () => {
     await page.getByRole('button', { name: 'Quick' }).click();
     await page.getByRole('button', { name: 'Make the film' }).click();
     await page.getByText(/25 pictures, 1\.0 s, 160 × 120/).waitFor({ timeout: 300_000 });
+    const captions = await downloaded(page, 'Save captions');
+    expect(captions.name).toMatch(/\.captions\.vtt$/);
+    expect(captions.bytes.toString()).toBe('WEBVTT\n\n1\n00:00:00.000 --> 00:00:01.000\nThe fan is on\n');
+    expect((await downloaded(page, 'Save chapters')).bytes.toString()).toContain('Chapter 1');
     const { bytes } = await downloaded(page, 'Save');
     const path = join(folder, 'film.mp4');
     writeFileSync(path, bytes);

@@ -6,6 +6,7 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { filmPictures } from '#core/motion/reel-facts.ts';
 import { hasFilm } from '#core/motion/scene-at.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
+import { type TextTrack, textTracks, trackOfFilm } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
@@ -23,7 +24,7 @@ import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
-import { edit, sceneNow, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
+import { edit, keptSceneNow, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
 import { playsNow } from '#web/desks/stage/play-track.ts';
 import { developScene } from './darkroom.ts';
 import type { GiveOutProps } from './give-out-props.ts';
@@ -36,6 +37,8 @@ interface Made {
   ending: string;
   preview: FilmWriter['preview'] | 'none';
   said: string;
+  /** What goes beside it. */
+  tracks: { track: TextTrack; text: string }[];
 }
 
 /** Pictures one by one instead of a film. */
@@ -53,7 +56,7 @@ const CYCLE_PICTURES = { usual: 48, most: 720 };
 
 /** A film over the steps of the run, or over one cycle of what plays while the step stands. */
 export function FilmTab({ controller, viewport }: GiveOutProps) {
-  const scene = useScene();
+  const scene = useKeptScene();
   const run = useRun();
   const last = run.steps.length;
   const [writers, setWriters] = useState<readonly FilmWriter[]>([filmWriters[0]]);
@@ -105,7 +108,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           `This browser cannot write ${writer.name} at ${of.width} × ${of.height}. Choose another kind or a smaller size.`,
         );
       }
-      const document = sceneNow();
+      const document = keptSceneNow();
       const release = await viewport.hold();
       try {
         const taker = await (writer ? filmTaker(writer, of, pace, count, document) : pictureTaker());
@@ -129,6 +132,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           ending: writer?.ending ?? 'zip',
           preview: writer?.preview ?? 'none',
           said,
+          tracks: ofFilm ? tracksOf(document) : [],
         });
       } finally {
         release();
@@ -314,19 +318,40 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           )}
           <figcaption className="mt-1.5 flex items-center justify-between gap-2 text-xs text-soft">
             {made.said}
-            <button
-              type="button"
-              className="act shrink-0 text-sm"
-              onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.ending}`)}
-            >
-              Save
-            </button>
+            <span className="flex shrink-0 gap-1.5">
+              {made.tracks.map(({ track, text }) => (
+                <button
+                  key={track}
+                  type="button"
+                  className="quiet text-sm"
+                  title="A WebVTT file to go beside the film"
+                  onClick={() =>
+                    saveFile(new Blob([text], { type: 'text/vtt' }), `${fileName(scene.name)}.${track}.vtt`)
+                  }
+                >
+                  Save {track}
+                </button>
+              ))}
+              <button
+                type="button"
+                className="act text-sm"
+                onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.ending}`)}
+              >
+                Save
+              </button>
+            </span>
           </figcaption>
         </figure>
       )}
     </div>
   );
 }
+
+const tracksOf = (scene: Scene): Made['tracks'] =>
+  textTracks.flatMap((track) => {
+    const text = trackOfFilm(scene, track);
+    return text ? [{ track, text }] : [];
+  });
 
 /** Pictures a second that make a film of a cycle as long as that is on the screen. */
 const rateOfCycle = (pictures: number, { cycle }: Scene): number =>

@@ -41,7 +41,7 @@ export function FilmFacts({ inFull = false }: { inFull?: boolean }) {
       </div>
     );
   return (
-    <p className="flex min-w-0 flex-1 items-center gap-2 text-xs text-soft">
+    <p className="flex h-7 shrink-0 items-center gap-3 border-t border-rule px-4 text-xs text-soft">
       <span className="truncate" title={facts.join(' · ')}>
         {facts.join(' · ')}
       </span>

@@ -8,6 +8,8 @@ import { placeOfTime, rulerStep, sayFilmTime, type TimeScale, timeOfPlace } from
 
 /** Marks of a ruler stand no nearer than this, in pixels. */
 const APART = 64;
+/** A number takes no more room than this. */
+const LABEL = 36;
 
 /** The time along the lanes: pressed, it shows the film there; below it the ends of what is played and given out. */
 export function ReelRuler({ scale }: { scale: TimeScale }) {
@@ -50,7 +52,11 @@ export function ReelRuler({ scale }: { scale: TimeScale }) {
         {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * step).map((at) => (
           <span
             key={at}
-            className="absolute top-0 h-2 border-l border-rule pl-1 text-[11px] leading-4 text-soft tabular-nums"
+            className={`absolute top-0 h-2 border-rule text-[11px] leading-4 text-soft tabular-nums ${
+              placeOfTime(scale, at) > scale.width - LABEL
+                ? '-translate-x-full border-r pr-1'
+                : 'border-l pl-1'
+            }`}
             style={{ left: placeOfTime(scale, at) }}
           >
             {sayFilmTime(at, step)}

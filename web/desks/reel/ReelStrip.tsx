@@ -36,7 +36,7 @@ export function ReelStrip() {
     <section
       id="time"
       aria-label="Reel"
-      className="flex h-[268px] shrink-0 flex-col border-t border-rule bg-paper"
+      className="flex h-[284px] shrink-0 flex-col border-t border-rule bg-paper"
     >
       <div className="flex h-12 shrink-0 items-center gap-3 overflow-x-auto px-4">
         <PlayFilm />
@@ -53,7 +53,7 @@ export function ReelStrip() {
             </Chooser>
           </span>
         </p>
-        <FilmFacts />
+        <span className="flex-1" />
         <Keeping />
         <AddMotion />
         <div className="flex shrink-0">
@@ -92,6 +92,7 @@ export function ReelStrip() {
         <LaneRows scale={scale} />
         {lanes.length > 0 && <ChosenKeys scale={scale} />}
       </div>
+      <FilmFacts />
     </section>
   );
 }

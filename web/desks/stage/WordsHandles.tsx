@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { CAPTION_OF_FILM } from '#core/motion/scene-at.ts';
 import type { MoveSetting } from '#core/scene/annotations/annotation.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
 import { projectPoint } from '#core/scene/camera.ts';
@@ -50,7 +51,7 @@ export function WordsHandles({ viewport, width, height }: Props) {
   const shown = new Set([
     ...(scene.legends.shown ? scene.scales.filter((s) => s.legend.visible).map((s) => s.id) : []),
     ...(scene.stamp.visible || scene.stamp.notes ? ['stamp'] : []),
-    ...scene.annotations.filter((a) => a.visible).map((a) => a.id),
+    ...scene.annotations.filter((a) => a.visible && a.id !== CAPTION_OF_FILM).map((a) => a.id),
   ]);
   const boxes = viewport.boxes.filter((b) => shown.has(b.id)).map((b) => inPage(b, scale));
   return (

@@ -296,3 +296,15 @@ describe('play', () => {
     expect(useDesk.getState().trouble).toBe('the disk does not answer');
   });
 });
+
+it('what is shown already is kept, though other shapes asked for before come after', async () => {
+  await opened();
+  const hide = (visible: boolean) => edit({ type: 'layer.change', id: layerId(), change: { visible } });
+  hide(false);
+  const late = last();
+  hide(true);
+  late.answer();
+  await settled();
+  expect(viewport.show).not.toHaveBeenCalled();
+  expect(useDesk.getState().busy).toBe(false);
+});

@@ -199,6 +199,9 @@ export class DeskController {
     const scene = withDraft(plain);
     const signature = geometrySignature(scene, this.run);
     if (this.shown?.signature === signature) {
+      // Other shapes may have been on their way: they are wanted no more.
+      if (this.asked !== signature) useDesk.setState({ busy: false });
+      this.asked = signature;
       if (sameContent(this.shown.scene, scene)) return;
       this.shown.scene = scene;
       this.viewport?.restyle(scene);

@@ -1,5 +1,6 @@
 import { Copy, Layers, Trash2 } from 'lucide-react';
 import { speak } from '#core/language/sentence.ts';
+import { CAPTION_OF_FILM } from '#core/motion/scene-at.ts';
 import { type Annotation, annotationKind, annotationKinds } from '#core/scene/annotations/registry.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { AddKind } from '../AddKind.tsx';
@@ -11,7 +12,7 @@ import { addWords } from './word-edits.ts';
 
 /** Words and marks on the picture, a line each, in the order in which they are painted. */
 export function WordsSection() {
-  const { annotations } = useScene();
+  const annotations = useScene().annotations.filter((a) => a.id !== CAPTION_OF_FILM);
   const [open, setOpen] = useUnfolded(useDesk((s) => s.openWords));
   return (
     <FoldedSection
