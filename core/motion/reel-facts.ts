@@ -14,6 +14,8 @@ export interface FilmPictures {
   from: number;
   to: number;
   at(index: number): number;
+  /** The index of the picture that is nearest to a time; before the first and behind the last it goes on evenly. */
+  nearest(time: number): number;
 }
 
 /**
@@ -24,7 +26,14 @@ export function filmPictures({ reel }: Pick<Scene, 'reel'>, rate = reel.rate): F
   const { from, to } = spanOfReel(reel);
   const count = Math.max(1, Math.round((to - from) * rate));
   const gaps = reel.loop ? count : Math.max(1, count - 1);
-  return { count, rate, from, to, at: (index) => from + ((to - from) * index) / gaps };
+  return {
+    count,
+    rate,
+    from,
+    to,
+    at: (index) => from + ((to - from) * index) / gaps,
+    nearest: (time) => (to > from ? Math.round(((time - from) / (to - from)) * gaps) : 0),
+  };
 }
 
 /** What the pictures of a film show of the steps of its run. */

@@ -232,6 +232,13 @@ describe('the pictures of a film', () => {
     expect([round.count, round.at(0), round.at(249)]).toEqual([250, 0, 9.96]);
     const part = filmPictures(reel({ seconds: 10, rate: 24, from: 2, to: 3 }));
     expect([part.count, part.at(0), part.at(23)]).toEqual([24, 2, 3]);
+    // Each is the nearest to its own time, and to those around it.
+    for (const pictures of [film, round, part])
+      for (let i = 0; i < pictures.count; i++) {
+        const apart = pictures.at(1) - pictures.at(0);
+        const times = [pictures.at(i), pictures.at(i) + 0.49 * apart, pictures.at(i) - 0.49 * apart];
+        expect(times.every((time) => pictures.nearest(time) === i)).toBe(true);
+      }
     // Ends that leave nothing are none.
     expect(filmPictures(reel({ seconds: 2, rate: 25, from: 5, to: 1 })).count).toBe(50);
     expect(filmPictures(reel({ seconds: 0.01, rate: 1 })).count).toBe(1);

@@ -31,8 +31,17 @@ export interface PictureOptions extends PictureSize {
   apart?: Apart;
   /** Largest side of the pieces it is drawn in, in pixels; what is shown does not depend on it. */
   tile?: number;
+  /** Moments that the picture is made of, in the place of the one that the stage shows; its words stay those of that. */
+  exposure?: Exposure;
   progress?(done: number): void;
   signal?: AbortSignal;
+}
+
+/** Moments over which a picture is exposed, each with its share of the passes. */
+export interface Exposure {
+  count: number;
+  /** Puts one of them on the stage. */
+  show(moment: number): Promise<void>;
 }
 
 /** What lies in the middle of each pixel, as `outputs` tells; and the share of light that arrives, as grey. */
@@ -75,7 +84,9 @@ export async function renderPicture(
   options: PictureOptions,
 ): Promise<Picture> {
   const { width, height, signal } = options;
-  const passes = usefulPasses(scene, options.passes);
+  const { exposure } = options;
+  const passes = exposure ? options.passes : usefulPasses(scene, options.passes);
+  const moments = Math.min(passes, exposure?.count ?? 1);
   const size = { width, height };
   const tiles: Picture['tiles'] = [];
   const isLarge = width * height > MOST_AS_LIGHT;
@@ -101,10 +112,19 @@ export async function renderPicture(
         const begun = (): void => {
           options.apart?.surfaces.push({ tile, pixels: inner(stage.surfacePixels(sum), wide, tile) });
         };
-        await stage.slices.run(passesOf(stage, sum, size, wide, options, { show, begun }), () => {
+        const isStopped = (): boolean => {
           options.progress?.((n + Math.min(1, sum.count / expected)) / all.length);
           return signal?.aborted ?? false;
-        });
+        };
+        const gauge = new NoiseGauge();
+        for (let m = 0; m < moments; m++) {
+          await exposure?.show(m);
+          const until = Math.round((passes * (m + 1)) / moments);
+          const drawing = passesOf(stage, sum, until, size, wide, options, { show, begun, gauge });
+          await stage.slices.run(drawing, isStopped);
+          signal?.throwIfAborted();
+        }
+        if (sum.cleaned !== sum.count) await stage.slices.run(stage.clean(sum), isStopped);
         signal?.throwIfAborted();
         const pixels = inner(stage.linearPixels(sum.clean), wide, tile);
         behind.add(tile, pixels);
@@ -131,19 +151,25 @@ export async function renderPicture(
 const PREVIEW_WIDTH = 320;
 
 /**
+ * Adds passes, up to so many of all.
+ *
  * @param show called with what there is to be seen of the tile whenever its passes have doubled
  * @param begun called after the first pass, which is drawn through the middles of the pixels
  */
 function* passesOf(
   stage: Stage,
   sum: PassSum,
+  until: number,
   size: PictureSize,
   tile: Tile,
   { transparent, noise, isEnough, preview }: PictureOptions,
-  { show, begun }: { show(pixels: Float32Array, noise: number | null): void; begun(): void },
+  {
+    show,
+    begun,
+    gauge,
+  }: { show(pixels: Float32Array, noise: number | null): void; begun(): void; gauge: NoiseGauge },
 ): Drawing {
-  const gauge = new NoiseGauge();
-  while (sum.count < sum.goal) {
+  while (sum.count < until) {
     yield* stage.addPass(sum, size, tile, transparent);
     if (sum.count === 1) begun();
     if (isEnough?.()) break;
@@ -154,7 +180,6 @@ function* passesOf(
     show(pixels, found);
     if (noise !== undefined && found !== null && found < noise) return;
   }
-  yield* stage.clean(sum);
 }
 
 /** A tile with what smoothing looks at around it. */

@@ -83,6 +83,7 @@ export class DrawnBalls {
     passes: number;
     transparent: boolean;
     tile?: number;
+    film?: number;
   }): Promise<PNG> {
     return this.page.draw({ run: this.run, ...order });
   }

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { secondsIn } from '#core/model/units.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
+import { exposedScenes } from '#core/motion/exposure.ts';
 import { type PictureAt, sceneOfPicture } from '#core/motion/picture-at.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { filmPictures } from '#core/motion/reel-facts.ts';
@@ -115,13 +116,16 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         for (const [n, at] of places(document).entries()) {
           signal.throwIfAborted();
           const state = sceneOfPicture(document, controller.source.run, at);
-          const picture = await developScene(viewport.stage, controller.source, state, state.step, {
+          const exposed = 'film' in at ? exposedScenes(document, run, at.film, passes) : [];
+          const options = {
             ...of,
             transparent: false,
             passes,
             signal,
-            progress: (p) => progress((n + p) / count, `Picture ${n + 1} of ${count}`),
-          });
+            progress: (p: number) => progress((n + p) / count, `Picture ${n + 1} of ${count}`),
+          };
+          const { stage } = viewport;
+          const picture = await developScene(stage, controller.source, state, state.step, options, exposed);
           await taker.add(picture);
         }
         const blob = await taker.finish();

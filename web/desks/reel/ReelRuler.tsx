@@ -13,16 +13,20 @@ const LABEL = 36;
 
 /** The time along the lanes: pressed, it shows the film there; below it the ends of what is played and given out. */
 export function ReelRuler({ scale }: { scale: TimeScale }) {
-  const { reel } = useKeptScene();
+  const scene = useKeptScene();
+  const { reel } = scene;
+  const { at, nearest } = filmPictures(scene);
   const time = useDesk((s) => s.filmTime);
   const track = useRef<HTMLDivElement>(null);
   const step = rulerStep(scale, APART);
   const first = Math.max(0, Math.ceil(timeOfPlace(scale, 0) / step));
   const last = Math.floor(Math.min(reel.seconds, timeOfPlace(scale, scale.width)) / step + 1e-9);
+  // The picture that is shown at a time begins there; beside the ends of the film pictures go on as they do in it.
+  const goToPicture = (index: number) => goToFilmTime(Math.max(0, Math.min(reel.seconds, at(index))));
   const go = (e: PointerEvent) => {
     const place = e.clientX - track.current!.getBoundingClientRect().left;
     useDesk.setState({ playing: false });
-    goToFilmTime(toPicture(timeOfPlace(scale, place), reel.rate));
+    goToPicture(nearest(timeOfPlace(scale, place)));
   };
   return (
     <div className="sticky top-0 z-10 flex h-9 bg-paper">
@@ -46,7 +50,7 @@ export function ReelRuler({ scale }: { scale: TimeScale }) {
           const by = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[e.key];
           if (!by) return;
           e.preventDefault();
-          goToFilmTime(toPicture(time + by / reel.rate, reel.rate));
+          goToPicture(nearest(time) + by);
         }}
       >
         {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * step).map((at) => (
@@ -71,9 +75,6 @@ export function ReelRuler({ scale }: { scale: TimeScale }) {
     </div>
   );
 }
-
-/** The picture that is shown at a time begins there. */
-export const toPicture = (seconds: number, rate: number): number => Math.round(seconds * rate) / rate;
 
 /** From when to when the film is played and given out. */
 function Ends({ scale }: { scale: TimeScale }) {

@@ -1,5 +1,6 @@
 import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { exposedScenes } from '#core/motion/exposure.ts';
 import { sceneOfPicture } from '#core/motion/picture-at.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
@@ -63,6 +64,7 @@ async function asPicture(
   writer: PictureWriter,
   source: SceneSource,
   scene: Scene,
+  exposed: readonly Scene[],
   order: RenderOrder,
 ): Promise<Made> {
   const { passes, layers } = order;
@@ -72,7 +74,7 @@ async function asPicture(
     const apart = await developApart(stage, source, scene, scene.step, options);
     return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [] };
   }
-  const picture = await developScene(stage, source, scene, scene.step, options);
+  const picture = await developScene(stage, source, scene, scene.step, options, exposed);
   return { blob: await writer.write(picture, about), ending: writer.ending, leftOut: [] };
 }
 
@@ -88,12 +90,14 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   const source = await known;
   const { step, onward, phase, film } = order;
   const at = film === undefined ? { step, onward, phase } : { film };
-  const scene = sceneOfPicture(readScene(order.scene), source.run, at);
+  const kept = readScene(order.scene);
+  const scene = sceneOfPicture(kept, source.run, at);
+  const exposed = film === undefined ? [] : exposedScenes(kept, source.run, film, order.passes);
   const writer = await writerOf(order.format ?? pictureWriters[0].id);
   const { blob, ending, leftOut } =
     'hasLines' in writer
       ? await asBodies(writer, source, scene, order)
-      : await asPicture(writer, source, scene, order);
+      : await asPicture(writer, source, scene, exposed, order);
   made = blob;
   const mismatches = [...sceneMismatches(scene, source.run), ...leftOut.map((what) => `left out: ${what}`)];
   return { bytes: blob.size, ending, mismatches };

@@ -61,9 +61,8 @@ export const playTracks: Record<'steps' | 'cycle' | 'film', PlayTrack> = {
 
 /** The picture of the film that is nearest to a time. */
 function indexInFilm(time: number): number {
-  const { count, from, to } = filmPictures(keptSceneNow());
-  const share = to > from ? (time - from) / (to - from) : 0;
-  return Math.max(0, Math.min(count - 1, Math.round(share * (count - 1))));
+  const { count, nearest } = filmPictures(keptSceneNow());
+  return Math.max(0, Math.min(count - 1, nearest(time)));
 }
 
 /** What plays on the desk that is shown. */
