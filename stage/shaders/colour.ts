@@ -101,13 +101,16 @@ void shadeLit(int finish, bool coloured, vec3 colour, float opacity, vec3 normal
   vec3 toEye = towardsEye(place);
   Worn worn = wornAt(finish, coloured, colour, normal, place);
   Arriving a = arrivingAt(worn.normal, place, normal * uShift);
+  mat3 matte = matteLight(a, worn.normal);
   vec3 shares;
   float hides;
-  vec3 light = sentBy(worn, coloured, a, matteLight(a, worn.normal), toEye, shares, hides);
+  vec3 light = sentBy(worn, coloured, a, matte, toEye, shares, hides);
   // What a clear body reflects hides what is behind it; the rest of it as far as it is opaque.
   bool clear = worn.finish.clear > 0.0 && !coloured;
   float covered = clear ? mix(opacity, 1.0, hides) : opacity;
-  if (!coloured) light = toned(light, clear ? max(covered, 1e-3) : 1.0);
+  // What wears no finish looks as it does where nothing wears one.
+  if (finish == 0) light = colour * plainLight(matte).x;
+  else if (!coloured) light = toned(light, clear ? max(covered, 1e-3) : 1.0);
   putLit(vec4(light * (clear ? 1.0 : opacity), covered), place, coloured);
 }
 #else

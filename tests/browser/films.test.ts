@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
@@ -8,6 +8,7 @@ import type { Scene } from '#core/scene/document.ts';
 import { applyEdit } from '#core/scene/edits.ts';
 import { even } from '#core/scene/reel/ease.ts';
 import { ask, askBytes, followJob, RequestProblem } from '#engine/server-requests.ts';
+import type { FilmAtWork } from '#web/desks/give-out/film-at-work.ts';
 import { filmScene } from '../../cli/film.ts';
 import { Served } from '../attack/served.ts';
 import { ovenSteps } from '../sample-run.ts';
@@ -241,6 +242,38 @@ describe('films made by the server', () => {
     writeFileSync(file, Buffer.from(await askBytes(`${served.address}/api/jobs/${id}/films/0`)));
     files.set('killed', file);
     expect(probe('killed').times).toHaveLength(24);
+  });
+
+  it('are listed with their run, paused, gone on with, and removed with all their files', async () => {
+    const long: Scene = { ...film, name: 'Warm-up', reel: { ...film.reel, rate: 16 } };
+    const id = await start({ films: [{ format: 'gif', quality: 'good' }] }, long);
+    const listed = async (): Promise<FilmAtWork | undefined> =>
+      (await ask<{ films: FilmAtWork[] }>(`${served.address}/api/runs/${run}/films`)).films.find(
+        (one) => one.job === id,
+      );
+    const at = join(served.data, 'pictures', id);
+    const whole = (): string[] => (existsSync(at) ? readdirSync(at).filter((n) => n.endsWith('.png')) : []);
+    await vi.waitFor(() => expect(whole().length).toBeGreaterThan(1), { timeout: 60_000 });
+    expect(await listed()).toMatchObject({
+      name: 'Warm-up',
+      ...SIZE,
+      formats: ['gif'],
+      state: 'running',
+      pictures: null,
+    });
+    const address = `${served.address}/api/jobs/${id}`;
+    await ask(address, { method: 'DELETE' });
+    await vi.waitFor(async () => expect((await listed())?.state).toBe('cancelled'), { timeout: 20_000 });
+    const kept = new Map(whole().map((n) => [n, statSync(join(at, n)).mtimeMs]));
+    expect(kept.size).toBeLessThan(16);
+    await ask(address, { method: 'POST' });
+    expect(await follow(id)).toMatchObject({ pictures: 16 });
+    for (const [name, time] of kept) expect(statSync(join(at, name)).mtimeMs, name).toBe(time);
+    expect(await listed()).toMatchObject({ state: 'done', pictures: 16, problem: null });
+    await ask(`${address}/films`, { method: 'DELETE' });
+    expect(await listed()).toBeUndefined();
+    expect(existsSync(at)).toBe(false);
+    await expect(ask(`${address}/films`, { method: 'DELETE' })).rejects.toThrow(/no longer known/);
   });
 
   it('that cannot be written are refused in words before anything is drawn', async () => {

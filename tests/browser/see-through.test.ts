@@ -141,6 +141,21 @@ describe('what is seen through', () => {
     }
   });
 
+  it('looks the same without a finish whether something else wears one or not', async () => {
+    const sheet = (y: number, opacity: number): Sheet => {
+      return { middle: [0, y, 0], normal: [0, 1, 0], colour: '#b07040', opacity };
+    };
+    // The last is hidden by the one before it.
+    const { made, scene } = await shown([sheet(-0.5, 0.5), sheet(0, 1), sheet(0.5, 1)]);
+    const lit: Scene = { ...scene, camera: fromFront(1.6), light: { ...scene.light, rig: 'studio' } };
+    const hidden = { ...lit.parts['sheet 2'], finish: 'brushed-steel' };
+    const drawn = (of: Scene) => made.draw({ scene: of, passes: 2, transparent: false, ...SIZE });
+    const bare = await drawn(lit);
+    const other = await drawn({ ...lit, parts: { ...lit.parts, 'sheet 2': hidden } });
+    const off = bare.data.map((level, i) => Math.abs(level - other.data[i]));
+    expect(Math.max(...off)).toBeLessThanOrEqual(1);
+  });
+
   it('is there once where neighbours share a face, and all of it beyond the layers that are told apart', async () => {
     for (const [count, gap, opacity] of [
       [3, 0, 0.4],

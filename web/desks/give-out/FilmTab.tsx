@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { secondsIn } from '#core/model/units.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { exposedScenes } from '#core/motion/exposure.ts';
+import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { type PictureAt, sceneOfPicture } from '#core/motion/picture-at.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { filmPictures } from '#core/motion/reel-facts.ts';
@@ -11,7 +12,7 @@ import { type TextTrack, textTracks, trackOfFilm } from '#core/motion/web-vtt.ts
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
-import { FilmInMemory, type FilmWriter, sizeInGrain } from '#stage/films/film-writer.ts';
+import { FilmInMemory, type FilmMaking, type FilmWriter, sizeInGrain } from '#stage/films/film-writer.ts';
 import { filmWriters, offeredFilms } from '#stage/films/registry.ts';
 import { developed } from '#stage/pictures/develop.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
@@ -28,8 +29,10 @@ import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, keptSceneNow, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
 import { playsNow } from '#web/desks/stage/play-track.ts';
 import { developScene } from './darkroom.ts';
+import { FilmsAtWork, useFilmsAtWork } from './FilmsAtWork.tsx';
 import type { GiveOutProps } from './give-out-props.ts';
 import { PictureZip } from './picture-zip.ts';
+import { QualityOfFilm } from './QualityOfFilm.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 
 interface Made {
@@ -76,6 +79,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const [passes, setPasses] = useState(viewport.stage.software ? qualities[0].passes : qualities[1].passes);
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
+  const [quality, setQuality] = useState<FilmQuality>('good');
+  const runId = useDesk((s) => s.runId);
+  const atWork = useFilmsAtWork(runId);
   const { moves, closed } = playsInCycle(scene);
   const filmed = hasFilm(scene);
   const [over, setOver] = useState<'film' | 'steps' | 'cycle'>(filmed ? 'film' : playsNow());
@@ -112,7 +118,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       const document = keptSceneNow();
       const release = await viewport.hold();
       try {
-        const taker = await (writer ? filmTaker(writer, of, pace, count, document) : pictureTaker());
+        const taker = await (writer
+          ? filmTaker(writer, { size: of, rate: pace, count, quality, loop: document.reel.loop })
+          : pictureTaker());
         for (const [n, at] of places(document).entries()) {
           signal.throwIfAborted();
           const state = sceneOfPicture(document, controller.source.run, at);
@@ -141,6 +149,14 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       } finally {
         release();
       }
+    });
+
+  const makeOnServer = (writer: FilmWriter) =>
+    atWork.act('POST', `/api/runs/${runId}/films`, {
+      scene: keptSceneNow(),
+      ...sizeInGrain(writer, size),
+      passes,
+      films: [{ format: writer.id, quality }],
     });
 
   return (
@@ -291,12 +307,32 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           ))}
         </div>
       </fieldset>
+      {format !== ONE_BY_ONE && format.preview === 'video' && (
+        <QualityOfFilm quality={quality} onQuality={setQuality} />
+      )}
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (
-        <button type="button" className={made ? 'quiet' : 'act'} onClick={make} disabled={count === 0}>
-          Make the film
-        </button>
+        <div className="flex gap-1.5">
+          <button
+            type="button"
+            className={`grow ${made ? 'quiet' : 'act'}`}
+            onClick={make}
+            disabled={count === 0}
+          >
+            Make the film
+          </button>
+          {ofFilm && format !== ONE_BY_ONE && (
+            <button
+              type="button"
+              className="quiet"
+              title="The server makes it: this page may be closed meanwhile"
+              onClick={() => makeOnServer(format)}
+            >
+              In the background
+            </button>
+          )}
+        </div>
       )}
       {problem && <ProblemNote problem={problem} />}
       {made && !work && (
@@ -347,6 +383,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           </figcaption>
         </figure>
       )}
+      <FilmsAtWork {...atWork} />
     </div>
   );
 }
@@ -367,15 +404,9 @@ interface PictureTaker {
   finish(): Promise<Blob>;
 }
 
-async function filmTaker(
-  writer: FilmWriter,
-  size: Size,
-  rate: number,
-  count: number,
-  { reel }: Scene,
-): Promise<PictureTaker> {
+async function filmTaker(writer: FilmWriter, making: FilmMaking): Promise<PictureTaker> {
   const memory = new FilmInMemory();
-  const making = { size, rate, count, quality: 'good' as const, loop: reel.loop };
+  const { size } = making;
   const encoder = await writer.begin(making, memory.sink);
   return {
     async add(picture) {

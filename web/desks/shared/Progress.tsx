@@ -6,11 +6,13 @@ interface Props {
   remaining: number | null;
   /** How many jobs of others come first, while it waits. */
   ahead?: number;
+  /** What the way out is called. */
+  stops?: string;
   onCancel(): void;
 }
 
 /** Long work: how far, how long still, and a way out. */
-export function Progress({ label, done, remaining, ahead = 0, onCancel }: Props) {
+export function Progress({ label, done, remaining, ahead = 0, stops = 'Cancel', onCancel }: Props) {
   const percent = Math.round(done * 100);
   return (
     <div className="flex items-center gap-3" role="status">
@@ -31,7 +33,7 @@ export function Progress({ label, done, remaining, ahead = 0, onCancel }: Props)
         </div>
       </div>
       <button type="button" className="quiet h-8" onClick={onCancel}>
-        Cancel
+        {stops}
       </button>
     </div>
   );

@@ -137,6 +137,52 @@ describe('long work', () => {
       expect(await queue.retry(id)).toBe(false);
     }
   });
+  it('of a kind is listed with what it was told, the latest first, and is forgotten', async () => {
+    const kind = baking(async ({ loaves }) => loaves, { kind: 'listed' });
+    const [first, second] = [await queue.start(kind, { loaves: 1 }), await queue.start(kind, { loaves: 2 })];
+    await Promise.all([ended(first), ended(second)]);
+    await ended(
+      await queue.start(
+        baking(async () => 'other'),
+        { loaves: 3 },
+      ),
+    );
+    const other = afterRestart(kind);
+    for (const known of [queue, other])
+      expect(await known.list(kind)).toMatchObject([
+        { payload: { loaves: 2 }, state: { id: second, state: 'done', result: 2 } },
+        { payload: { loaves: 1 }, state: { id: first, state: 'done' } },
+      ]);
+    // Not one of another kind, and each only once.
+    expect(
+      await queue.forget(
+        baking(async () => 0),
+        first,
+      ),
+    ).toBe(false);
+    expect(await queue.forget(kind, first)).toBe(true);
+    expect(await queue.forget(kind, first)).toBe(false);
+    expect(await queue.state(first)).toBeNull();
+    expect((await other.list(kind)).map(({ state }) => state.id)).toEqual([second]);
+  });
+  it('that is under way is ended before it is forgotten', async () => {
+    let stopped = false;
+    const kind = baking(
+      (_, { signal }) =>
+        new Promise((_r, reject) =>
+          signal.addEventListener('abort', () => {
+            stopped = true;
+            reject(signal.reason);
+          }),
+        ),
+      { kind: 'endless' },
+    );
+    const id = await queue.start(kind, { loaves: 1 });
+    await new Promise((r) => setTimeout(r, 100));
+    expect(await queue.forget(kind, id)).toBe(true);
+    expect(stopped).toBe(true);
+    expect(await queue.list(kind)).toEqual([]);
+  });
   it('keeps text the database cannot hold as signs that it can', async () => {
     const id = await queue.start(
       baking(async () => ({ note: 'a\u0000b' })),

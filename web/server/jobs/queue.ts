@@ -47,6 +47,8 @@ interface Live extends JobState {
 const QUEUE = 'work';
 /** How long the end of a job is at hand without asking the database, in milliseconds. */
 const REMEMBERED = 10 * 60_000;
+/** So many jobs of a kind are listed. */
+const MOST_LISTED = 50;
 const TIDY_EVERY = 6 * 3600_000;
 const isId = (id: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id);
 
@@ -112,6 +114,32 @@ export class JobQueue {
       problem: state === 'failed' ? (ending.problem ?? stoppedProblem) : null,
       stopped: state === 'failed' && ending.stopped === true,
     };
+  }
+
+  /** The jobs of a kind that are known, with what they were told; the latest first. */
+  async list<P>(kind: JobKind<P>): Promise<{ payload: P; state: JobState }[]> {
+    await this.open();
+    const of = (table: string): string =>
+      `select id, data->'payload' as payload, created_on from pgboss.${table} where name = $1 and data->>'kind' = $2`;
+    const { rows } = await executeSql(
+      `${of('job')} union all ${of('archive')} order by created_on desc limit ${MOST_LISTED}`,
+      [QUEUE, kind.kind],
+    );
+    const listed = (rows as { id: string; payload: unknown }[]).map(async ({ id, payload }) => {
+      const [told, state] = [kind.payload.safeParse(payload), await this.state(id)];
+      return told.success && state ? [{ payload: told.data, state }] : [];
+    });
+    return (await Promise.all(listed)).flat();
+  }
+
+  /** Ends a job of a kind where it still waits or runs, and forgets it; whether there was one. */
+  async forget<P>({ kind }: JobKind<P>, id: string): Promise<boolean> {
+    if ((await this.state(id))?.kind !== kind) return false;
+    await this.cancel(id);
+    this.live.delete(id);
+    for (const table of ['job', 'archive'])
+      await executeSql(`delete from pgboss.${table} where name = $1 and id = $2::uuid`, [QUEUE, id]);
+    return true;
   }
 
   /** Ends a job that waits or runs; whether there was one. */
