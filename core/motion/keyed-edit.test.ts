@@ -6,7 +6,7 @@ import { read } from '../scene/addresses.ts';
 import type { Scene } from '../scene/document.ts';
 import { applyEdit, type Edit } from '../scene/edits.ts';
 import { even } from '../scene/reel/ease.ts';
-import { editedInFilm, keysOfValue } from './keyed-edit.ts';
+import { editedInFilm, keysOfValues } from './keyed-edit.ts';
 import { sceneAt } from './scene-at.ts';
 
 let run: RunDescription;
@@ -85,8 +85,28 @@ describe('an edit in the film', () => {
     expect(editedInFilm(scene, run, 2, edit, true)).toEqual(applyEdit(scene, edit));
   });
   it('is told by a mark beside the value', () => {
-    expect(keysOfValue(scene, OPACITY, 4)).toBe('key here');
-    expect(keysOfValue(scene, OPACITY, 3.9)).toBe('moves');
-    expect(keysOfValue(scene, ['haze', 'amount'], 4)).toBe('none');
+    const lane = scene.lanes.find((l) => l.of.at(-1) === OPACITY.at(-1))!.id;
+    expect(keysOfValues(scene, [OPACITY], 4)).toEqual({
+      state: 'key here',
+      keys: [{ lane, at: 4 }],
+      of: [OPACITY],
+    });
+    expect(keysOfValues(scene, [OPACITY], 3.9)).toMatchObject({ state: 'moves', keys: [] });
+    const amount = ['haze', 'amount'];
+    expect(keysOfValues(scene, [amount], 4)).toEqual({ state: 'none', keys: [], of: [amount] });
+    // Of a line, only where its parts are asked for as well.
+    expect(keysOfValues(scene, [OPACITY.slice(0, 2)], 4).state).toBe('none');
+    expect(keysOfValues(scene, [OPACITY.slice(0, 2)], 4, true).state).toBe('key here');
+    // What moves as a whole has its keys as a whole.
+    const { camera } = scene;
+    const flown = applyEdit(scene, {
+      type: 'keys.set',
+      at: 2,
+      values: [{ of: ['camera'], value: camera }],
+    });
+    expect(keysOfValues(flown, [['camera', 'roll']], 2)).toMatchObject({
+      state: 'key here',
+      of: [['camera']],
+    });
   });
 });

@@ -4,7 +4,7 @@ import { type Address, keyable, read, write } from '../scene/addresses.ts';
 import type { Scene } from '../scene/document.ts';
 import { applyEdit, type Edit } from '../scene/edits.ts';
 import { KEY_GAP, sameAddress } from '../scene/reel/lane.ts';
-import { isReelEdit } from '../scene/reel/reel-edits.ts';
+import { isReelEdit, type KeyAt } from '../scene/reel/reel-edits.ts';
 import { sceneAt } from './scene-at.ts';
 
 /** Edits of the scene as a whole, and of its film: they are made as they are. */
@@ -60,9 +60,34 @@ function keyedChanges(
   return out;
 }
 
-/** Whether a value moves in the film of a scene, and has a key at a time. */
-export function keysOfValue(scene: Scene, of: Address, at: number): 'none' | 'moves' | 'key here' {
-  const lane = scene.lanes.find((l) => sameAddress(l.of, of));
-  if (!lane) return 'none';
-  return lane.keys.some((k) => Math.abs(k.at - at) < KEY_GAP) ? 'key here' : 'moves';
+/** What of the film of a scene moves some values. */
+export interface KeysOfValues {
+  state: 'none' | 'moves' | 'key here';
+  /** The keys at the time that was asked for. */
+  keys: KeyAt[];
+  /** What keys are set of: the values, or the whole that moves with them, such as a camera. */
+  of: Address[];
+}
+
+/**
+ * Whether values move in the film of a scene, and have keys at a time.
+ *
+ * @param inParts whether a part of one that moves counts as well
+ */
+export function keysOfValues(
+  scene: Scene,
+  values: readonly Address[],
+  at: number,
+  inParts = false,
+): KeysOfValues {
+  const moving = scene.lanes.filter((lane) =>
+    values.some((v) => sameAddress(lane.of, v) || isWithin(v, lane.of) || (inParts && isWithin(lane.of, v))),
+  );
+  const keys = moving.flatMap(({ id, keys }) =>
+    keys.filter((k) => Math.abs(k.at - at) < KEY_GAP).map((k) => ({ lane: id, at: k.at })),
+  );
+  const state = moving.length === 0 ? 'none' : keys.length > 0 ? 'key here' : 'moves';
+  const wholes = moving.map((lane) => lane.of);
+  const free = values.filter((v) => !wholes.some((of) => sameAddress(of, v) || isWithin(v, of)));
+  return { state, keys, of: [...wholes, ...free] };
 }

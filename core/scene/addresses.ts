@@ -87,15 +87,30 @@ function keyableOf<T extends object>(
   return [...whole, ...keyableOfControls(controls as AnyControl[], value as Holder, at, of)];
 }
 
+/** The options that a control changes, of those that can have keys. */
+export function optionsOfControl(control: OptionControl<Record<string, unknown>>): string[] {
+  if (control.kind === 'plane') return [control.key, control.offset];
+  if (control.kind === 'span') return [control.key, control.high];
+  if (control.kind === 'quantity') return [control.key, control.component];
+  return [control.key];
+}
+
+/** What those of a control are called that are not called as it is, and how they come from one value to another. */
+const besides: Partial<Record<AnyControl['kind'], { label: string; blend: Blend }>> = {
+  plane: { label: 'place', blend: 'number' },
+  span: { label: 'upper end', blend: 'number' },
+  quantity: { label: 'component', blend: 'hold' },
+};
+
 function keyableOfControls(controls: AnyControl[], values: Holder, at: Address, of: string): Keyable[] {
   const made = controls.flatMap((control) => {
     const named = (key: string, label: string, blend: Blend): Keyable[] =>
       key in values ? [valueAt([...at, key], `${label.toLowerCase()} of ${of}`, values[key], blend)] : [];
-    const own = named(control.key, control.label, blendOf(control));
-    if (control.kind === 'plane') return [...own, ...named(control.offset, 'place', 'number')];
-    if (control.kind === 'span') return [...own, ...named(control.high, 'upper end', 'number')];
-    if (control.kind === 'quantity') return [...own, ...named(control.component, 'component', 'hold')];
-    return own;
+    const own = { label: control.label, blend: blendOf(control) };
+    return optionsOfControl(control).flatMap((key) => {
+      const { label, blend } = key === control.key ? own : besides[control.kind]!;
+      return named(key, label, blend);
+    });
   });
   // An option may have several controls for its several meanings.
   return made.filter((k, i) => made.findIndex((m) => m.address.at(-1) === k.address.at(-1)) === i);

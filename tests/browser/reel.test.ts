@@ -114,8 +114,18 @@ describe('the reel', () => {
     await page.getByRole('slider', { name: 'Time of the film' }).focus();
     for (let i = 0; i < 13; i++) await page.keyboard.press('ArrowLeft');
     await expect.poll(() => opacity.inputValue()).toMatch(/^0\.6\d{0,5}$/);
+    // The dot beside it sets a key there, and takes it away.
+    const keysOfOpacity = () =>
+      expect.poll(async () => (await sceneNow()).lanes[2].keys.length, { timeout: 30_000 });
+    await page.getByRole('button', { name: /^Set a key of opacity at/ }).click();
+    await keysOfOpacity().toBe(3);
+    await page.getByRole('button', { name: /^Take the key of opacity away/ }).click();
+    await keysOfOpacity().toBe(2);
+    // What moves in a thing is marked at its word.
+    await page.getByRole('img', { name: 'moves in the film' }).first().waitFor();
     await page.getByRole('link', { name: 'Stage' }).click();
     await expect.poll(() => opacity.inputValue()).toBe('1');
+    await page.getByTitle('In the film, opacity moves: its keys are on the Reel desk').waitFor();
     await page.getByRole('link', { name: 'Reel' }).click();
   });
 
@@ -162,5 +172,22 @@ describe('the reel', () => {
       path,
     ]).toString();
     expect(told.trim()).toBe('25/1,25');
+  });
+
+  it('is made in the background, paused, and is there after a reload', async () => {
+    await page.getByRole('button', { name: 'In the background' }).click();
+    await page.getByRole('button', { name: 'Pause' }).click();
+    await page.getByRole('button', { name: 'Go on' }).waitFor({ timeout: 60_000 });
+    await page.reload();
+    await page.getByRole('button', { name: 'Give out' }).click();
+    await page.getByRole('tab', { name: 'Film' }).click();
+    await page.getByRole('button', { name: 'Go on' }).click();
+    await page.getByText(', 25 pictures', { exact: true }).waitFor({ timeout: 300_000 });
+    const film = await downloaded(page, 'Save');
+    expect(film.name).toMatch(/\.mp4$/);
+    // The box of an MP4 (ISO/IEC 14496-12) that says what it is comes first.
+    expect(film.bytes.subarray(4, 8).toString()).toBe('ftyp');
+    await page.getByRole('button', { name: /^Remove .*160 × 120/ }).click();
+    await page.getByText(', 25 pictures', { exact: true }).waitFor({ state: 'detached' });
   });
 });

@@ -13,20 +13,18 @@ const LABEL = 36;
 
 /** The time along the lanes: pressed, it shows the film there; below it the ends of what is played and given out. */
 export function ReelRuler({ scale }: { scale: TimeScale }) {
-  const scene = useKeptScene();
-  const { reel } = scene;
-  const { at, nearest } = filmPictures(scene);
+  const { reel } = useKeptScene();
   const time = useDesk((s) => s.filmTime);
   const track = useRef<HTMLDivElement>(null);
   const step = rulerStep(scale, APART);
   const first = Math.max(0, Math.ceil(timeOfPlace(scale, 0) / step));
   const last = Math.floor(Math.min(reel.seconds, timeOfPlace(scale, scale.width)) / step + 1e-9);
-  // The picture that is shown at a time begins there; beside the ends of the film pictures go on as they do in it.
-  const goToPicture = (index: number) => goToFilmTime(Math.max(0, Math.min(reel.seconds, at(index))));
+  // Keys are set at times that are easily said, rather than at those of pictures, the last of which shows the very end.
+  const goNear = (seconds: number) => goToFilmTime(Math.round(seconds * reel.rate) / reel.rate);
   const go = (e: PointerEvent) => {
     const place = e.clientX - track.current!.getBoundingClientRect().left;
     useDesk.setState({ playing: false });
-    goToPicture(nearest(timeOfPlace(scale, place)));
+    goNear(timeOfPlace(scale, place));
   };
   return (
     <div className="sticky top-0 z-10 flex h-9 bg-paper">
@@ -50,7 +48,7 @@ export function ReelRuler({ scale }: { scale: TimeScale }) {
           const by = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[e.key];
           if (!by) return;
           e.preventDefault();
-          goToPicture(nearest(time) + by);
+          goNear(time + by / reel.rate);
         }}
       >
         {Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * step).map((at) => (

@@ -32,6 +32,7 @@ export function LookChoices({ layer, wanted }: { layer: Layer; wanted?: (key: Ke
             options={options}
             setting={setting}
             layer={layer}
+            at={['layers', layer.id]}
             set={(change, key = null) =>
               edit({ type: 'layer.change', id: layer.id, change }, key && `${key}-${layer.id}`)
             }

@@ -6,6 +6,7 @@ import { understood } from '#core/ops/chain/understood.ts';
 import { movingRange } from '#core/ops/kernels/planes.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { MovesMark } from '#web/desks/reel/KeyDot.tsx';
 import { Chooser } from './Chooser.tsx';
 import { OptionControls } from './controls/OptionControls.tsx';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
@@ -22,11 +23,21 @@ interface Props {
 /** A word of a sentence that belongs to an operation: a number scrubs sideways, everything else opens its choices. */
 export function OptionWord({ layer, step, option, text }: Props) {
   const scrub = useScrub(layer, step, option);
-  if (scrub) return <ScrubWord text={text} {...scrub} layer={layer} step={step} option={option} />;
+  const mark = <MovesMark of={['layers', layer.id, 'chain', step, option]} />;
+  if (scrub)
+    return (
+      <>
+        <ScrubWord text={text} {...scrub} layer={layer} step={step} option={option} />
+        {mark}
+      </>
+    );
   return (
-    <Chooser word={text} label={`Change ${text}`} wide>
-      <OptionControls layer={layer} step={step} only={option} />
-    </Chooser>
+    <>
+      <Chooser word={text} label={`Change ${text}`} wide>
+        <OptionControls layer={layer} step={step} only={option} />
+      </Chooser>
+      {mark}
+    </>
   );
 }
 

@@ -347,6 +347,7 @@ export function PartColours({ part, onChosen }: { part: string; onChosen?(): voi
               control={control as unknown as AnyControl}
               options={{ ...partLook.plain, ...look }}
               setting={settingOf(run, scene)}
+              at={['parts', part]}
               set={(change) =>
                 edit({ type: 'parts.change', parts: [part], change }, `${control.key}-${part}`)
               }

@@ -1,6 +1,7 @@
 import type { SentencePiece } from '#core/language/sentence.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { type AnySceneThing, sceneThing, sceneThings } from '#core/scene/things/registry.ts';
+import { MovesMark } from '#web/desks/reel/KeyDot.tsx';
 import { Chooser } from './Chooser.tsx';
 import type { AnyControl, Options } from './controls/control-props.ts';
 import { Controls } from './controls/OneControl.tsx';
@@ -39,13 +40,16 @@ function Piece({ piece: { text, control } }: { piece: SentencePiece }) {
   if (control?.kind !== 'setting') return text;
   const thing = sceneThing(control.thing);
   return (
-    <Chooser
-      word={text}
-      label={`${thing.name[0].toUpperCase()}${thing.name.slice(1)}`}
-      wide={thing.controls.some((c) => roomy.has(c.kind))}
-    >
-      <ThingControls thing={thing} />
-    </Chooser>
+    <>
+      <Chooser
+        word={text}
+        label={`${thing.name[0].toUpperCase()}${thing.name.slice(1)}`}
+        wide={thing.controls.some((c) => roomy.has(c.kind))}
+      >
+        <ThingControls thing={thing} />
+      </Chooser>
+      <MovesMark of={[thing.id]} />
+    </>
   );
 }
 
@@ -58,6 +62,7 @@ export function ThingControls({ thing }: { thing: AnySceneThing }) {
       controls={(thing.controls as AnyControl[]).filter((c) => c.key !== 'x' && c.key !== 'y')}
       options={scene[thing.id] as unknown as Options}
       setting={settingOf(run, scene)}
+      at={[thing.id]}
       set={(change, key = null) =>
         edit({ type: 'setting.change', thing: thing.id, change }, key && `${key}-${thing.id}`)
       }

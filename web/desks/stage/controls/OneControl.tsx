@@ -1,4 +1,5 @@
 import type { ComponentType } from 'react';
+import { KeyDot } from '#web/desks/reel/KeyDot.tsx';
 import { BeyondControl, LevelLinesControl, ScaleOpacityControl } from '../scale/BeyondControl.tsx';
 import { MapControl } from '../scale/MapControl.tsx';
 import { CategoriesControl, UnitControl } from '../scale/NumbersControl.tsx';
@@ -77,14 +78,21 @@ const controls: { [K in AnyControl['kind']]: ComponentType<ControlProps<K>> } = 
 };
 
 /** One thing that can be told to an operation or to a thing of the scene; changes apply at once. */
-export function OneControl({ control, set, ...rest }: ControlProps) {
+export function OneControl({ control, set, at, ...rest }: ControlProps) {
   const Control = controls[control.kind] as ComponentType<ControlProps>;
   const setWithRest = (change: Options, key: string | null = null): void => {
     const also =
       control.key in change ? control.also?.(change[control.key], rest.setting, rest.options) : undefined;
     set({ ...change, ...also }, key);
   };
-  return <Control control={control} set={setWithRest} {...rest} />;
+  const one = <Control control={control} set={setWithRest} {...rest} />;
+  if (!at) return one;
+  return (
+    <div className="flex items-center gap-1">
+      <div className="min-w-0 flex-1">{one}</div>
+      <KeyDot at={at} control={control} />
+    </div>
+  );
 }
 
 /** All controls that have a meaning now, one below the other. */

@@ -34,6 +34,7 @@ export function OptionControls({ layer, step, only }: Props) {
       options={known.options as Options}
       setting={settingOf(run, scene, layer)}
       layer={layer}
+      at={['layers', layer.id, 'chain', step]}
       set={(options, key = null) =>
         edit({ type: 'chain.change', id: layer.id, step, options }, key && `${key}-${layer.id}-${step}`)
       }

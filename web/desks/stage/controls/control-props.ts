@@ -1,4 +1,5 @@
 import type { OperationSetting, OptionControl } from '#core/ops/chain/operation.ts';
+import type { Address } from '#core/scene/addresses.ts';
 import type { Layer, Scale } from '#core/scene/document.ts';
 
 export type Options = Record<string, unknown>;
@@ -13,5 +14,7 @@ export interface ControlProps<K extends AnyControl['kind'] = AnyControl['kind']>
   set(change: Options, key?: string | null): void;
   /** The layer or the colour scale the options belong to, where they do. */
   layer?: Layer;
+  /** Where the options are in the scene, where they can have keys in its film. */
+  at?: Address;
   scale?: Scale;
 }

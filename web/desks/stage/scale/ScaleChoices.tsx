@@ -66,6 +66,7 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
               setting={setting}
               layer={layer}
               scale={scale}
+              at={['scales', scale.id]}
               set={(change, key = null) =>
                 edit({ type: 'scale.change', id: scale.id, change }, key && `${key}-${scale.id}`)
               }
@@ -77,6 +78,7 @@ export function ScaleChoices({ scale, layer }: { scale: Scale; layer: Layer }) {
             controls={(legend.controls as AnyControl[]).filter((c) => c.key !== 'x' && c.key !== 'y')}
             options={scale.legend as unknown as Options}
             setting={setting}
+            at={['scales', scale.id, 'legend']}
             set={(change, key = null) =>
               edit({ type: 'legend.change', id: scale.id, change }, key && `${key}-${scale.id}`)
             }

@@ -153,6 +153,7 @@ function PieceLine({ piece }: { piece: Piece }) {
       foldedTitle="Name and more"
       common={{
         options: piece,
+        at: ['scenery', id],
         setting,
         set: (change, key = null) => edit({ type: 'scenery.change', id, change }, key && `${key}-${id}`),
       }}

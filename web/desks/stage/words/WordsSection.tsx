@@ -64,6 +64,7 @@ function WordsLine({ annotation }: { annotation: Annotation }) {
       foldedTitle={sayFolded(controls)}
       common={{
         options: annotation,
+        at: ['annotations', id],
         setting,
         set: (change, key = null) => edit({ type: 'annotation.change', id, change }, key && `${key}-${id}`),
       }}
