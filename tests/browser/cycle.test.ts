@@ -99,7 +99,7 @@ it('is filmed over one cycle, whose last picture leads to the first', async () =
     await page.keyboard.press('Enter');
   }
   await page.getByRole('button', { name: 'Quick' }).click();
-  await page.getByRole('button', { name: 'PNGs in a zip', exact: true }).click();
+  await page.getByRole('button', { name: 'Pictures in a zip', exact: true }).click();
   await page.getByRole('button', { name: 'Make the film' }).click();
   await page.getByText(/6 pictures, .*× 160/).waitFor({ timeout: 120_000 });
   const files = unzipSync((await downloaded(page, 'Save')).bytes);

@@ -278,7 +278,7 @@ describe('the way from files to what is given out', () => {
       duration: expect.closeTo(2.5, 1),
     });
     const { readFileSync } = await import('node:fs');
-    const files = unzipSync(readFileSync(await makeFilm('PNGs in a zip')));
+    const files = unzipSync(readFileSync(await makeFilm('Pictures in a zip')));
     expect(Object.keys(files)).toEqual([1, 2, 3, 4, 5].map((n) => `picture-000${n}.png`));
     expect(PNG.sync.read(Buffer.from(files['picture-0003.png'])).width).toBe(360);
   });

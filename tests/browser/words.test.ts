@@ -278,7 +278,7 @@ describe('pictures', () => {
       await page.keyboard.press('Enter');
     }
     await page.getByRole('button', { name: 'Quick' }).click();
-    await page.getByRole('button', { name: 'PNGs in a zip', exact: true }).click();
+    await page.getByRole('button', { name: 'Pictures in a zip', exact: true }).click();
     await page.getByRole('button', { name: 'Make the film' }).click();
     await page.getByText(/3 pictures, .*× 240/).waitFor({ timeout: 120_000 });
     const files = unzipSync((await downloaded(page, 'Save')).bytes);

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { secondsIn } from '#core/model/units.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { exposedScenes } from '#core/motion/exposure.ts';
@@ -8,20 +8,15 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { filmPictures } from '#core/motion/reel-facts.ts';
 import { hasFilm } from '#core/motion/scene-at.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
-import { type TextTrack, textTracks, trackOfFilm } from '#core/motion/web-vtt.ts';
+import { textTracks, trackOfFilm } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
-import { FilmInMemory, type FilmMaking, type FilmWriter, sizeInGrain } from '#stage/films/film-writer.ts';
-import { filmWriters, offeredFilms } from '#stage/films/registry.ts';
-import { developed } from '#stage/pictures/develop.ts';
-import type { Picture } from '#stage/pictures/picture.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { FilmFacts } from '#web/desks/reel/FilmFacts.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
@@ -29,24 +24,13 @@ import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, keptSceneNow, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
 import { playsNow } from '#web/desks/stage/play-track.ts';
 import { developScene } from './darkroom.ts';
+import { FilmKinds, usualOutlets } from './FilmKinds.tsx';
 import { FilmsAtWork, useFilmsAtWork } from './FilmsAtWork.tsx';
+import { checkOutlets, type PictureTaker, sizeForAll, takerOf } from './film-outlets.ts';
 import type { GiveOutProps } from './give-out-props.ts';
-import { PictureZip } from './picture-zip.ts';
+import { type FilmsMade, MadeFilm } from './MadeFilm.tsx';
 import { QualityOfFilm } from './QualityOfFilm.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
-
-interface Made {
-  blob: Blob;
-  address: string;
-  ending: string;
-  preview: FilmWriter['preview'] | 'none';
-  said: string;
-  /** What goes beside it. */
-  tracks: { track: TextTrack; text: string }[];
-}
-
-/** Pictures one by one instead of a film. */
-const ONE_BY_ONE = 'pictures';
 
 const LARGEST_FILM: Size = { width: 3840, height: 2160 };
 const qualities = [
@@ -63,9 +47,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const scene = useKeptScene();
   const run = useRun();
   const last = run.steps.length;
-  const [writers, setWriters] = useState<readonly FilmWriter[]>([filmWriters[0]]);
-  useEffect(() => void offeredFilms({ width: 1280, height: 720 }).then(setWriters), []);
-  const [format, setFormat] = useState<FilmWriter | typeof ONE_BY_ONE>(filmWriters[0]);
+  const [outlets, setOutlets] = useState(usualOutlets);
   const [size, setSize] = useState(() => sizeOfStage(720));
   const stretch = stepsOfStretch(scene.stretch, last);
   const [from, setFrom] = useState(stretch.first + 1);
@@ -77,7 +59,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       : Math.min(30, Math.max(1, Math.round(last / 6))),
   );
   const [passes, setPasses] = useState(viewport.stage.software ? qualities[0].passes : qualities[1].passes);
-  const [made, setMade] = useState<Made | null>(null);
+  const [made, setMade] = useState<FilmsMade | null>(null);
   const { work, problem, run: doWork } = useWork();
   const [quality, setQuality] = useState<FilmQuality>('good');
   const runId = useDesk((s) => s.runId);
@@ -103,24 +85,18 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
     setOver('cycle');
     setRate(rateOfCycle(pictures, scene));
   };
-  useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
   const make = () =>
     doWork('Making the film', async (progress, signal) => {
       useDesk.setState({ playing: false });
-      const writer = format === ONE_BY_ONE ? null : format;
-      const of = writer ? sizeInGrain(writer, size) : size;
-      if (writer && !(await writer.supported(of))) {
-        throw new Error(
-          `This browser cannot write ${writer.name} at ${of.width} × ${of.height}. Choose another kind or a smaller size.`,
-        );
-      }
+      const of = sizeForAll(outlets, size);
+      await checkOutlets(outlets, of);
       const document = keptSceneNow();
       const release = await viewport.hold();
+      const takers: PictureTaker[] = [];
       try {
-        const taker = await (writer
-          ? filmTaker(writer, { size: of, rate: pace, count, quality, loop: document.reel.loop })
-          : pictureTaker());
+        const making = { size: of, rate: pace, count, quality, loop: document.reel.loop };
+        for (const outlet of outlets) takers.push(await takerOf(outlet, making));
         for (const [n, at] of places(document).entries()) {
           signal.throwIfAborted();
           const state = sceneOfPicture(document, controller.source.run, at);
@@ -134,46 +110,35 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           };
           const { stage } = viewport;
           const picture = await developScene(stage, controller.source, state, state.step, options, exposed);
-          await taker.add(picture);
+          for (const taker of takers) await taker.add(picture);
         }
-        const blob = await taker.finish();
-        const said = `${count} pictures, ${duration.toFixed(1)} s, ${of.width} × ${of.height}, ${sayBytes(blob.size)}`;
+        const files: FilmsMade['files'] = [];
+        for (const outlet of outlets) files.push({ outlet, blob: await takers.shift()!.finish() });
+        const bytes = files.map(({ blob }) => sayBytes(blob.size)).join(' + ');
         setMade({
-          blob,
-          address: URL.createObjectURL(blob),
-          ending: writer?.ending ?? 'zip',
-          preview: writer?.preview ?? 'none',
-          said,
+          name: document.name,
+          said: `${count} pictures, ${duration.toFixed(1)} s, ${of.width} × ${of.height}, ${bytes}`,
+          files,
           tracks: ofFilm ? tracksOf(document) : [],
         });
       } finally {
+        for (const taker of takers) await taker.cancel();
         release();
       }
     });
 
-  const makeOnServer = (writer: FilmWriter) =>
+  const films = outlets.flatMap((o) => ('film' in o ? [o.film] : []));
+  const makeOnServer = () =>
     atWork.act('POST', `/api/runs/${runId}/films`, {
       scene: keptSceneNow(),
-      ...sizeInGrain(writer, size),
+      ...sizeForAll(outlets, size),
       passes,
-      films: [{ format: writer.id, quality }],
+      films: films.map(({ id }) => ({ format: id, quality })),
     });
 
   return (
     <div className="flex flex-col gap-4">
-      <fieldset>
-        <legend className="head mb-1.5">Kind</legend>
-        <div className="flex flex-wrap gap-1">
-          {writers.map((w) => (
-            <Pill key={w.id} on={w === format} title={w.purpose} onClick={() => setFormat(w)}>
-              {w.name}
-            </Pill>
-          ))}
-          <Pill on={format === ONE_BY_ONE} onClick={() => setFormat(ONE_BY_ONE)}>
-            PNGs in a zip
-          </Pill>
-        </div>
-      </fieldset>
+      <FilmKinds outlets={outlets} onOutlets={setOutlets} />
       <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
       {((moves && last > 1) || filmed) && (
         <fieldset>
@@ -307,7 +272,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           ))}
         </div>
       </fieldset>
-      {format !== ONE_BY_ONE && format.preview === 'video' && (
+      {films.some((film) => film.preview === 'video') && (
         <QualityOfFilm quality={quality} onQuality={setQuality} />
       )}
       {work ? (
@@ -322,12 +287,12 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           >
             Make the film
           </button>
-          {ofFilm && format !== ONE_BY_ONE && (
+          {ofFilm && films.length > 0 && (
             <button
               type="button"
               className="quiet"
               title="The server makes it: this page may be closed meanwhile"
-              onClick={() => makeOnServer(format)}
+              onClick={makeOnServer}
             >
               In the background
             </button>
@@ -335,60 +300,13 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         </div>
       )}
       {problem && <ProblemNote problem={problem} />}
-      {made && !work && (
-        <figure>
-          {made.preview === 'video' && (
-            <video
-              src={made.address}
-              controls
-              loop
-              autoPlay
-              muted
-              className="w-full rounded-lg border border-rule"
-              data-testid="film"
-            />
-          )}
-          {made.preview === 'image' && (
-            <img
-              src={made.address}
-              alt="The finished film"
-              className="w-full rounded-lg border border-rule"
-              data-testid="film"
-            />
-          )}
-          <figcaption className="mt-1.5 flex items-center justify-between gap-2 text-xs text-soft">
-            {made.said}
-            <span className="flex shrink-0 gap-1.5">
-              {made.tracks.map(({ track, text }) => (
-                <button
-                  key={track}
-                  type="button"
-                  className="quiet text-sm"
-                  title="A WebVTT file to go beside the film"
-                  onClick={() =>
-                    saveFile(new Blob([text], { type: 'text/vtt' }), `${fileName(scene.name)}.${track}.vtt`)
-                  }
-                >
-                  Save {track}
-                </button>
-              ))}
-              <button
-                type="button"
-                className="act text-sm"
-                onClick={() => saveFile(made.blob, `${fileName(scene.name)}.${made.ending}`)}
-              >
-                Save
-              </button>
-            </span>
-          </figcaption>
-        </figure>
-      )}
+      {made && !work && <MadeFilm {...made} />}
       <FilmsAtWork {...atWork} />
     </div>
   );
 }
 
-const tracksOf = (scene: Scene): Made['tracks'] =>
+const tracksOf = (scene: Scene): FilmsMade['tracks'] =>
   textTracks.flatMap((track) => {
     const text = trackOfFilm(scene, track);
     return text ? [{ track, text }] : [];
@@ -397,38 +315,6 @@ const tracksOf = (scene: Scene): Made['tracks'] =>
 /** Pictures a second that make a film of a cycle as long as that is on the screen. */
 const rateOfCycle = (pictures: number, { cycle }: Scene): number =>
   Number((pictures / cycle.seconds).toPrecision(6));
-
-/** Takes pictures one after the other and gives what they become. */
-interface PictureTaker {
-  add(picture: Picture): Promise<void>;
-  finish(): Promise<Blob>;
-}
-
-async function filmTaker(writer: FilmWriter, making: FilmMaking): Promise<PictureTaker> {
-  const memory = new FilmInMemory();
-  const { size } = making;
-  const encoder = await writer.begin(making, memory.sink);
-  return {
-    async add(picture) {
-      const shown = await developed(picture);
-      const { width, height } = size;
-      await encoder.add({ ...size, data: shown.getContext('2d')!.getImageData(0, 0, width, height).data });
-    },
-    async finish() {
-      await encoder.finish();
-      return memory.blob(writer.type);
-    },
-  };
-}
-
-function pictureTaker(): PictureTaker {
-  const zip = new PictureZip();
-  let n = 0;
-  return {
-    add: (picture) => zip.add(`picture-${String(++n).padStart(4, '0')}`, picture),
-    finish: async () => zip.finish(),
-  };
-}
 
 interface StepNumberProps {
   label: string;

@@ -1,0 +1,71 @@
+import { useEffect, useState } from 'react';
+import type { TextTrack } from '#core/motion/web-vtt.ts';
+import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import type { FilmOutlet } from './film-outlets.ts';
+
+/** Films that were made of one drawing. */
+export interface FilmsMade {
+  /** Of the scene. */
+  name: string;
+  said: string;
+  files: { outlet: FilmOutlet; blob: Blob }[];
+  /** What goes beside them. */
+  tracks: { track: TextTrack; text: string }[];
+}
+
+const nameOf = (outlet: FilmOutlet): string => ('film' in outlet ? outlet.film.name : 'the pictures');
+const endingOf = (outlet: FilmOutlet): string => ('film' in outlet ? outlet.film.ending : 'zip');
+
+/** The first of them as it plays, and all of them to be saved. */
+export function MadeFilm({ name, said, files, tracks }: FilmsMade) {
+  const [{ outlet, blob }] = files;
+  const preview = 'film' in outlet ? outlet.film.preview : 'none';
+  return (
+    <figure>
+      {preview !== 'none' && <Preview kind={preview} blob={blob} />}
+      <figcaption className="mt-1.5 flex items-center justify-between gap-2 text-xs text-soft">
+        {said}
+        <span className="flex shrink-0 flex-wrap justify-end gap-1.5">
+          {tracks.map(({ track, text }) => (
+            <button
+              key={track}
+              type="button"
+              className="quiet text-sm"
+              title="A WebVTT file to go beside the film"
+              onClick={() =>
+                saveFile(new Blob([text], { type: 'text/vtt' }), `${fileName(name)}.${track}.vtt`)
+              }
+            >
+              Save {track}
+            </button>
+          ))}
+          {files.map((file, i) => (
+            <button
+              key={nameOf(file.outlet)}
+              type="button"
+              className={`${i === 0 ? 'act' : 'quiet'} text-sm`}
+              onClick={() => saveFile(file.blob, `${fileName(name)}.${endingOf(file.outlet)}`)}
+            >
+              Save{i === 0 ? '' : ` ${nameOf(file.outlet)}`}
+            </button>
+          ))}
+        </span>
+      </figcaption>
+    </figure>
+  );
+}
+
+function Preview({ kind, blob }: { kind: 'video' | 'image'; blob: Blob }) {
+  const [address, setAddress] = useState<string>();
+  useEffect(() => {
+    const made = URL.createObjectURL(blob);
+    setAddress(made);
+    return () => URL.revokeObjectURL(made);
+  }, [blob]);
+  const look = 'w-full rounded-lg border border-rule';
+  return kind === 'video' ? (
+    <video src={address} controls loop autoPlay muted className={look} data-testid="film" />
+  ) : (
+    <img src={address} alt="The finished film" className={look} data-testid="film" />
+  );
+}
