@@ -152,12 +152,16 @@ describe('the reel', () => {
     await page.getByLabel('Height in pixels').fill('120');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Quick' }).click();
+    await page.getByText('Also as', { exact: true }).click();
+    await page.getByLabel('GIF', { exact: true }).check();
     await page.getByRole('button', { name: 'Make the film' }).click();
     await page.getByText(/25 pictures, 1\.0 s, 160 × 120/).waitFor({ timeout: 300_000 });
     const captions = await downloaded(page, 'Save captions');
     expect(captions.name).toMatch(/\.captions\.vtt$/);
     expect(captions.bytes.toString()).toBe('WEBVTT\n\n1\n00:00:00.000 --> 00:00:01.000\nThe fan is on\n');
     expect((await downloaded(page, 'Save chapters')).bytes.toString()).toContain('Chapter 1');
+    // Both of one drawing.
+    expect((await downloaded(page, 'Save GIF')).bytes.subarray(0, 6).toString()).toBe('GIF89a');
     const { bytes } = await downloaded(page, 'Save');
     const path = join(folder, 'film.mp4');
     writeFileSync(path, bytes);
@@ -183,7 +187,7 @@ describe('the reel', () => {
     await page.getByRole('tab', { name: 'Film' }).click();
     await page.getByRole('button', { name: 'Go on' }).click();
     await page.getByText(', 25 pictures', { exact: true }).waitFor({ timeout: 300_000 });
-    const film = await downloaded(page, 'Save');
+    const film = await downloaded(page, 'Save MP4, H.264');
     expect(film.name).toMatch(/\.mp4$/);
     // The box of an MP4 (ISO/IEC 14496-12) that says what it is comes first.
     expect(film.bytes.subarray(4, 8).toString()).toBe('ftyp');
