@@ -1,5 +1,6 @@
 import { benchCurves } from './curves.ts';
 import { benchDressing } from './dressing.ts';
+import { benchFilm } from './film.ts';
 import { benchFormula } from './formula.ts';
 import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
@@ -20,6 +21,7 @@ const benches = {
   tracing: benchTracing,
   playing: benchPlaying,
   light: benchLight,
+  film: benchFilm,
   dressing: benchDressing,
   traced: benchTraced,
   'many-lines': benchManyLines,

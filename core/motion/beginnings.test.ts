@@ -139,6 +139,15 @@ describe('beginnings', () => {
       expect(v).toBeCloseTo(camera.position[k], 9);
   });
 
+  it('cut from view to view, each as long as the others, and stay in the last', () => {
+    const cut = film('from 3 s to 9 s cut through the kept views');
+    expect(cut.lanes[0].keys.map((k) => [k.at, k.ease])).toEqual(
+      [3, 5, 7].map((at) => [at, { kind: 'hold' }]),
+    );
+    const seen = [3, 4.99, 5, 6.9, 7, 9, 12].map((t) => sceneAt(cut, run, t).camera.position[0]);
+    expect(seen).toEqual([4, 4, 5, 5, 6, 6, 6]);
+  });
+
   it('fly through the views in their order, and walk a path that looks ahead', () => {
     const flown = film('from 0 s to 4 s fly through the kept views');
     expect([0, 2, 4].map((t) => sceneAt(flown, run, t).camera.position)).toEqual(
@@ -200,6 +209,7 @@ describe('beginnings', () => {
       'slow around',
       'hold at',
       'fly through views',
+      'cut through views',
       'fade',
       'build up',
       'change looks',

@@ -27,7 +27,10 @@ const cueText = (text: string): string =>
     .filter((line) => line !== '')
     .join('\n');
 
-/** A file of cues (W3C, WebVTT: The Web Video Text Tracks Format); empty where there are none. */
+/**
+ * A file of cues (W3C, WebVTT: The Web Video Text Tracks Format); empty where there are none. Those that lie outside what is given
+ * out, which end before they begin, are left out.
+ */
 function fileOf(cues: readonly Cue[]): string {
   const shown = cues
     .map((cue) => ({ ...cue, text: cueText(cue.text) }))

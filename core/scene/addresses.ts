@@ -53,9 +53,13 @@ export function keyable(scene: Scene): Keyable[] {
       out.push(...keyableOf(kind, one, [list, one.id], name));
       out.push(valueAt([list, one.id, 'visible'], `${name} shown`, one.visible, 'hold'));
     }
-  for (const thing of sceneThings) out.push(...keyableOf(thing, scene[thing.id], [thing.id], thing.name));
+  for (const thing of sceneThings.filter(({ id }) => !staysInFilm([id])))
+    out.push(...keyableOf(thing, scene[thing.id], [thing.id], thing.name));
   return out;
 }
+
+/** How long a film is, and how it is given out, is nothing that changes in it. */
+export const staysInFilm = ([thing]: Address): boolean => thing === 'reel';
 
 function keyableOfLayer(layer: Layer, scene: Scene): Keyable[] {
   const at = ['layers', layer.id];

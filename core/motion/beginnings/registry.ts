@@ -6,6 +6,7 @@ import { placesOf } from '../time-map.ts';
 import type { Beginning, BeginningSetting, KeptView } from './beginning.ts';
 import { buildUp } from './build-up.ts';
 import { changeLook } from './change-look.ts';
+import { cutThroughViews } from './cut-through-views.ts';
 import { fadeLine } from './fade-line.ts';
 import { flyThroughViews } from './fly-through-views.ts';
 import { growNumber } from './grow-number.ts';
@@ -31,6 +32,7 @@ export const beginnings: readonly AnyBeginning[] = [
   holdAt,
   turntable,
   flyThroughViews,
+  cutThroughViews,
   walkPath,
   sweepNumber,
   growNumber,

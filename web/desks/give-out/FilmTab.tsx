@@ -119,7 +119,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           name: document.name,
           said: `${count} pictures, ${duration.toFixed(1)} s, ${of.width} × ${of.height}, ${bytes}`,
           files,
-          tracks: ofFilm ? tracksOf(document) : [],
+          tracks: ofFilm ? tracksBeside(document) : [],
         });
       } finally {
         for (const taker of takers) await taker.cancel();
@@ -306,7 +306,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   );
 }
 
-const tracksOf = (scene: Scene): FilmsMade['tracks'] =>
+const tracksBeside = (scene: Scene): FilmsMade['tracks'] =>
   textTracks.flatMap((track) => {
     const text = trackOfFilm(scene, track);
     return text ? [{ track, text }] : [];

@@ -1,5 +1,5 @@
 import { keysOfValues } from '#core/motion/keyed-edit.ts';
-import { type Address, optionsOfControl, read } from '#core/scene/addresses.ts';
+import { type Address, optionsOfControl, read, staysInFilm } from '#core/scene/addresses.ts';
 import { edit, useDesk, useKeptScene, useScene } from '#web/desks/stage/desk-store.ts';
 import { sayFilmTime } from './time-scale.ts';
 
@@ -19,8 +19,7 @@ export function KeyDot({ at, control }: { at: Address; control: Parameters<typeo
     .map((option) => [...at, option])
     .filter((of) => read(shown, of) !== undefined);
   const { state, keys, of } = keysOfValues(kept, values, time);
-  // How long a film is, is nothing that changes in it.
-  if (values.length === 0 || at[0] === 'reel' || (!isReel && state === 'none')) return null;
+  if (values.length === 0 || staysInFilm(at) || (!isReel && state === 'none')) return null;
   const name = control.label.toLowerCase();
   if (!isReel)
     return <Dot state="moves" title={`In the film, ${name} moves: its keys are on the Reel desk`} />;
