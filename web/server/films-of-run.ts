@@ -9,8 +9,8 @@ import { inStore } from './store-trouble.ts';
 
 /** The films of a run that are made or waited for, and those that were not removed since; the latest first. */
 export async function filmsOfRun(run: string): Promise<FilmAtWork[]> {
-  const found = await jobs.list(filmJob);
-  return found.flatMap(({ payload, state }) => (payload.run === run ? [filmAtWork(payload, state)] : []));
+  const found = await jobs.list(filmJob, { run });
+  return found.map(({ payload, state }) => filmAtWork(payload, state));
 }
 
 /** Forgets a film, made or not, with its pictures and files; whether there was one. */

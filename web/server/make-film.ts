@@ -46,6 +46,8 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
   const pictures = filmPictures(scene);
   const { films, ...drawing } = order;
   await checkFormats(order, page);
+  // What was drawn before this tells nothing of how long the rest takes.
+  let kept = 0;
   const { mismatches } = await drawPictures(
     page,
     {
@@ -53,12 +55,18 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
       transparent: false,
       pictures: Array.from({ length: pictures.count }, (_, i) => ({ film: pictures.at(i) })),
     },
-    { ...at, progress: (done) => at.progress(DRAWING * done) },
+    {
+      ...at,
+      progress(done, part = 0) {
+        kept = DRAWING * part;
+        at.progress(DRAWING * done, kept);
+      },
+    },
   );
   for (const [i, film] of films.entries())
     await encoded(scene, order, film, i, page, {
       ...at,
-      progress: (done) => at.progress(DRAWING + ((1 - DRAWING) * (i + done)) / films.length),
+      progress: (done) => at.progress(DRAWING + ((1 - DRAWING) * (i + done)) / films.length, kept),
     });
   const { count, rate } = pictures;
   return { mismatches, pictures: count, rate, seconds: count / rate };

@@ -105,7 +105,7 @@ export async function drawPictures(
       mismatches = drawn.mismatches;
       await inStore(() => rename(half, join(folder, `${i}.${drawn.ending}`)));
     }
-    at.progress((i + 1) / pictures.length);
+    at.progress((i + 1) / pictures.length, there.size / pictures.length);
   }
   return { mismatches };
 }

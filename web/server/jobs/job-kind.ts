@@ -6,8 +6,11 @@ export interface JobContext {
   /** Id of the job; others take turns with it. */
   owner: string;
   signal: AbortSignal;
-  /** @param done 0..1 */
-  progress(done: number): void;
+  /**
+   * @param done 0..1
+   * @param kept share that was done before this work began, so that it tells nothing of how long the rest takes
+   */
+  progress(done: number, kept?: number): void;
   /** How many come first while it waits; 0 once something of it is begun. */
   place(ahead: number): void;
 }

@@ -48,7 +48,7 @@ const QUEUE = 'work';
 /** How long the end of a job is at hand without asking the database, in milliseconds. */
 const REMEMBERED = 10 * 60_000;
 /** So many jobs of a kind are listed. */
-const MOST_LISTED = 50;
+const MOST_LISTED = 20;
 const TIDY_EVERY = 6 * 3600_000;
 const isId = (id: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id);
 
@@ -116,18 +116,22 @@ export class JobQueue {
     };
   }
 
-  /** The jobs of a kind that are known, with what they were told; the latest first. */
-  async list<P>(kind: JobKind<P>): Promise<{ payload: P; state: JobState }[]> {
+  /**
+   * The latest jobs of a kind that are known, with what they were told; the last first.
+   *
+   * @param told only those that were told this
+   */
+  async list<P>(kind: JobKind<P>, told: Partial<P> = {}): Promise<{ payload: P; state: JobState }[]> {
     await this.open();
     const of = (table: string): string =>
-      `select id, data->'payload' as payload, created_on from pgboss.${table} where name = $1 and data->>'kind' = $2`;
+      `select id, data->'payload' as payload, created_on from pgboss.${table} where name = $1 and data->>'kind' = $2 and data->'payload' @> $3::jsonb`;
     const { rows } = await executeSql(
       `${of('job')} union all ${of('archive')} order by created_on desc limit ${MOST_LISTED}`,
-      [QUEUE, kind.kind],
+      [QUEUE, kind.kind, JSON.stringify(told)],
     );
     const listed = (rows as { id: string; payload: unknown }[]).map(async ({ id, payload }) => {
-      const [told, state] = [kind.payload.safeParse(payload), await this.state(id)];
-      return told.success && state ? [{ payload: told.data, state }] : [];
+      const [read, state] = [kind.payload.safeParse(payload), await this.state(id)];
+      return read.success && state ? [{ payload: read.data, state }] : [];
     });
     return (await Promise.all(listed)).flat();
   }
@@ -306,10 +310,11 @@ const stoppedProblem: FileProblem = {
 const contextOf = (job: Live): JobContext => ({
   owner: job.id,
   signal: job.abort.signal,
-  progress(done) {
+  progress(done, kept = 0) {
     job.done = done;
     const elapsed = (Date.now() - job.started) / 1000;
-    job.remaining = done > 0.05 ? (elapsed * (1 - done)) / done : null;
+    const own = done - kept;
+    job.remaining = own > 0.05 * (1 - kept) ? (elapsed * (1 - done)) / own : null;
   },
   place(ahead) {
     if (ahead === 0 && !job.begun) {
