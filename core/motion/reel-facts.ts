@@ -3,7 +3,7 @@ import type { RunDescription } from '../model/run.ts';
 import { secondsIn } from '../model/units.ts';
 import type { Scene } from '../scene/document.ts';
 import { spanOfReel } from '../scene/things/reel.ts';
-import { timeOfRun } from './scene-at.ts';
+import { timeOfRun, valuesOfLanes } from './scene-at.ts';
 import { placeOf, placesOf, stateAt } from './time-map.ts';
 
 /** The pictures of a film: when each is, in seconds from the beginning of the film, one after the other. */
@@ -87,10 +87,36 @@ export function stepsOfFilm(scene: Scene, run: RunDescription): StepsOfFilm {
 const least = (of: Iterable<number>): number => [...of].reduce((a, b) => Math.min(a, b), Infinity);
 const most = (of: Iterable<number>): number => [...of].reduce((a, b) => Math.max(a, b), -Infinity);
 
+/** Values that are no further apart than this share of them are the same: those of keys have seven digits. */
+const SAME = 1e-5;
+
+function nearlySame(a: unknown, b: unknown): boolean {
+  if (typeof a === 'number' && typeof b === 'number')
+    return Math.abs(a - b) <= SAME * Math.max(1, Math.abs(a), Math.abs(b));
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b;
+  const [of, other] = [Object.entries(a), b as Record<string, unknown>];
+  return of.length === Object.keys(b).length && of.every(([key, value]) => nearlySame(value, other[key]));
+}
+
+/** What a film that goes round shows otherwise at its end than at its beginning, as a script says it: there it jumps. */
+export function seamOfFilm(scene: Scene, run: RunDescription): string[] {
+  const { from, to } = spanOfReel(scene.reel);
+  if (!scene.reel.loop) return [];
+  const end = valuesOfLanes(scene, run, to);
+  return valuesOfLanes(scene, run, from).flatMap(({ moves, value }, i) =>
+    nearlySame(value, end[i].value) ? [] : [moves],
+  );
+}
+
 /** What of that spoils a film, each in a sentence. */
 export function warningsOfFilm(scene: Scene, run: RunDescription): string[] {
   const { shown, skipped, repeated, outside } = stepsOfFilm(scene, run);
   const out: string[] = [];
+  const seam = seamOfFilm(scene, run);
+  if (seam.length > 0)
+    out.push(
+      `It goes round, but jumps from its end to its beginning: there ${seam.join(' and ')} ${seam.length > 1 ? 'are' : 'is'} not the same. Give the end the keys of the beginning, or let it not go round.`,
+    );
   if (skipped > 0)
     out.push(
       `${skipped} of ${shown + skipped} steps are not shown: there are fewer pictures than steps. Make the film longer, or give it more pictures a second.`,

@@ -10,7 +10,7 @@ import { applyEdit, type Edit } from '../scene/edits.ts';
 import { shippedLooks } from '../scene/looks/registry.ts';
 import { bothEnds, type Ease, even, hold } from '../scene/reel/ease.ts';
 import { readScript, writeScript } from '../scene/scene-script.ts';
-import { filmPictures, sayPace, stepsOfFilm, warningsOfFilm } from './reel-facts.ts';
+import { filmPictures, sayPace, seamOfFilm, stepsOfFilm, warningsOfFilm } from './reel-facts.ts';
 import { laneTroubles, sceneAt } from './scene-at.ts';
 
 let run: RunDescription;
@@ -267,6 +267,34 @@ describe('the pictures of a film', () => {
     expect(stepsOfFilm(longer, run)).toMatchObject({ repeated: 0, outside: 10 });
     expect(warningsOfFilm(longer, run)).toEqual([expect.stringMatching(/^10 pictures stand still/)]);
     expect(stepsOfFilm(plain, run)).toMatchObject({ shown: 1, skipped: 0, repeated: 0, pace: null });
+  });
+
+  it('go round without a seam where what moves ends as it begins, or say what jumps', () => {
+    const of = ['haze', 'amount'];
+    const round = (last: number, turn = 0): Scene => {
+      const camera = { ...plain.camera, position: plain.camera.position.map((v) => v + turn) };
+      const scene = withLanes(
+        { of, keys: [key(0, 0.1), key(2, 0.5), key(4, last)] },
+        { of: ['camera'], keys: [key(0, plain.camera), key(4, camera)] },
+      );
+      return { ...scene, reel: { ...scene.reel, seconds: 4, rate: 10, loop: true } };
+    };
+    expect(seamOfFilm(round(0.1), run)).toEqual([]);
+    // Keys have seven digits: a whole turn ends within them.
+    expect(seamOfFilm(round(0.1, 1e-7), run)).toEqual([]);
+    expect(seamOfFilm(round(0.2), run)).toEqual(['haze / amount']);
+    expect(seamOfFilm(round(0.2, 1), run)).toEqual(['camera', 'haze / amount']);
+    expect(warningsOfFilm(round(0.2, 1), run)).toEqual([
+      expect.stringMatching(
+        /^It goes round, but jumps .* camera and haze \/ amount are not the same\. Give /,
+      ),
+    ]);
+    // A part of it may go round where the whole does not; and what does not go round has no seam.
+    const part = round(0.2);
+    expect(seamOfFilm({ ...part, reel: { ...part.reel, from: 2, to: 2.01 } }, run)).toEqual([
+      'haze / amount',
+    ]);
+    expect(seamOfFilm({ ...part, reel: { ...part.reel, loop: false } }, run)).toEqual([]);
   });
 
   it('say their pace in words', () => {

@@ -158,6 +158,17 @@ function lookOf(value: unknown): Look {
   return look;
 }
 
+/** What the lanes that act say at a time, each beside what it moves, as a script says it. */
+export const valuesOfLanes = (
+  scene: Scene,
+  run: RunDescription,
+  at: number,
+): { moves: string; value: unknown }[] =>
+  readyReel(scene, run).lanes.map((one) => ({
+    moves: sayAddress(scene, one.lane.of),
+    value: laneValue(one, at),
+  }));
+
 /** Where along the steps of its run a film is at a time; null where it has no lane for that. */
 export function timeOfRun(scene: Scene, run: RunDescription, at: number): number | null {
   const lane = readyReel(scene, run).lanes.find((one) => sameAddress(one.lane.of, TIME));
