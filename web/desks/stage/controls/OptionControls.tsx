@@ -1,5 +1,6 @@
 import { understood, whyNotUnderstood } from '#core/ops/chain/understood.ts';
 import { operations } from '#core/ops/registry.ts';
+import { optionsOfControl } from '#core/scene/addresses.ts';
 import type { ChainStep, Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { edit, useRun, useScene } from '../desk-store.ts';
@@ -22,15 +23,10 @@ export function OptionControls({ layer, step, only }: Props) {
   if (!chainStep) return null;
   const known = understood(chainStep);
   if (!known) return <NotUnderstood layer={layer} step={chainStep} />;
-  const isOf = (c: AnyControl): boolean =>
-    c.key === only ||
-    (c.kind === 'plane' && c.offset === only) ||
-    (c.kind === 'span' && c.high === only) ||
-    (c.kind === 'quantity' && c.component === only);
   return (
     <Controls
       controls={known.operation.controls as AnyControl[]}
-      only={only ? isOf : undefined}
+      only={only ? (c) => optionsOfControl(c).includes(only) : undefined}
       options={known.options as Options}
       setting={settingOf(run, scene, layer)}
       layer={layer}
