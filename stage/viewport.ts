@@ -39,6 +39,8 @@ export class Viewport {
   mostPasses = Number.POSITIVE_INFINITY;
   /** Told when the picture at rest is finished, and when it is not any more. */
   onSettled: (settled: boolean) => void = () => undefined;
+  /** Told when what was asked for is on the screen, as a draft at least. */
+  onDrawn: () => void = () => undefined;
   /** Told when legends or the time stand elsewhere than before. */
   onWords: () => void = () => undefined;
   /** Told of files that go with the scene and could not be had; the rest is shown. */
@@ -320,6 +322,7 @@ export class Viewport {
     // For those who measure how often the picture follows.
     performance.clearMarks(SHOWN_MARK);
     performance.mark(SHOWN_MARK);
+    this.onDrawn();
     await nextFrame();
   }
 

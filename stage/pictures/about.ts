@@ -1,4 +1,5 @@
 import { strFromU8, strToU8, unzlibSync, zlibSync } from 'fflate';
+import { decodeText, encodeText } from '#core/formats/xml/xml-tags.ts';
 import type { Scene } from '#core/scene/document.ts';
 
 /** What a picture file says of itself. */
@@ -13,11 +14,8 @@ export interface PictureAbout {
   made: Date;
 }
 
-const OPENING = '<dresser:scene>';
-const CLOSING = '</dresser:scene>';
-
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
+const SCENE = 'dresser:scene';
+const RUN = 'dresser:run';
 
 /** One line for a reader. */
 export const describedBy = ({ run, step, settings }: PictureAbout): string =>
@@ -27,7 +25,7 @@ export const describedBy = ({ run, step, settings }: PictureAbout): string =>
 export function packetOf(about: PictureAbout): string {
   const packed = btoa(strFromU8(zlibSync(strToU8(JSON.stringify(about.scene))), true));
   const alternatives = (tag: string, text: string): string =>
-    `<${tag}><rdf:Alt><rdf:li xml:lang="x-default">${escaped(text)}</rdf:li></rdf:Alt></${tag}>`;
+    `<${tag}><rdf:Alt><rdf:li xml:lang="x-default">${encodeText(text)}</rdf:li></rdf:Alt></${tag}>`;
   return [
     '<?xpacket begin="\uFEFF" id="W5M0MpCehiHzreSzNTczkc9d"?>',
     '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">',
@@ -36,27 +34,44 @@ export function packetOf(about: PictureAbout): string {
     alternatives('dc:title', about.scene.name),
     alternatives('dc:description', describedBy(about)),
     `<xmp:CreatorTool>Dresser</xmp:CreatorTool><xmp:CreateDate>${about.made.toISOString()}</xmp:CreateDate>`,
-    `${OPENING}${packed}${CLOSING}`,
+    `<${RUN}>${encodeText(about.run)}</${RUN}><${SCENE}>${packed}</${SCENE}>`,
     '</rdf:Description></rdf:RDF></x:xmpmeta>',
     '<?xpacket end="r"?>',
   ].join('');
 }
 
+/** What a picture file was made of: the scene, not checked yet, and the name of its run where it is stated. */
+export interface SceneOfPicture {
+  scene: unknown;
+  run: string | null;
+}
+
 /**
- * The scene that a picture file was made of, not checked yet; null where it holds none.
+ * What a picture file was made of; null where it holds no scene.
  *
  * @throws Error where it is damaged
  */
-export function sceneInPicture(bytes: Uint8Array): unknown {
-  const from = indexOf(bytes, OPENING, 0);
-  const to = from < 0 ? -1 : indexOf(bytes, CLOSING, from);
-  if (to < 0) return null;
+export function sceneInPicture(bytes: Uint8Array): SceneOfPicture | null {
+  const scene = elementIn(bytes, SCENE);
+  if (scene === null) return null;
   try {
-    const packed = atob(strFromU8(bytes.subarray(from + OPENING.length, to), true));
-    return JSON.parse(strFromU8(unzlibSync(strToU8(packed, true))));
+    const packed = atob(strFromU8(scene, true));
+    const run = elementIn(bytes, RUN);
+    return {
+      scene: JSON.parse(strFromU8(unzlibSync(strToU8(packed, true)))),
+      run: run && decodeText(strFromU8(run)),
+    };
   } catch {
     throw new Error('The scene in this picture is damaged. Choose the file as it was saved.');
   }
+}
+
+/** What stands in the first element of a name. */
+function elementIn(bytes: Uint8Array, name: string): Uint8Array | null {
+  const opening = `<${name}>`;
+  const from = indexOf(bytes, opening, 0);
+  const to = from < 0 ? -1 : indexOf(bytes, `</${name}>`, from);
+  return to < 0 ? null : bytes.subarray(from + opening.length, to);
 }
 
 function indexOf(bytes: Uint8Array, text: string, from: number): number {

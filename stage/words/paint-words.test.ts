@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { CompiledScale } from '#core/colour/compiled-scale.ts';
-import { type RunDescription, runBounds } from '#core/model/run.ts';
+import { type RunDescription, type RunStep, runBounds } from '#core/model/run.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
@@ -27,12 +27,22 @@ function painted(
   width = 900,
   height = 600,
   step = 1,
-  { spreads = [], behind = null }: Partial<Worded> = {},
+  { spreads = [], behind = null, run: ofRun = run }: Partial<Worded> = {},
 ) {
   const painter = new PretendedPainter();
   const boxes = paintWords(
     painter as unknown as CanvasRenderingContext2D,
-    { scene: of, run, step, spreads, behind, bounds: runBounds(run), attached: {}, readings: {}, curves: {} },
+    {
+      scene: of,
+      run: ofRun,
+      step,
+      spreads,
+      behind,
+      bounds: runBounds(run),
+      attached: {},
+      readings: {},
+      curves: {},
+    },
     { width, height },
   );
   const box = (kind: WordsBox['kind']): WordsBox => boxes.find((b) => b.kind === kind)!;
@@ -161,6 +171,14 @@ describe('the stamp', () => {
     const stamp = painter.texts.at(-1)!;
     expect(stamp.text).toBe('t = 10 s');
     expect(box('stamp').width).toBeCloseTo(stamp.text.length * 0.5 * stamp.size, 6);
+  });
+
+  it('says nothing of a state that has no time', () => {
+    const alone = (time: number, kind: RunStep['kind'] = 'time') =>
+      painted(scene, 900, 600, 0, { run: { ...run, steps: [{ index: 0, time, kind, number: 1 }] } });
+    expect(alone(0).box('stamp')).toBeUndefined();
+    expect(alone(5).painter.texts.at(-1)!.text).toBe('t = 5 s');
+    expect(alone(0, 'mode').painter.texts.at(-1)!.text).toMatch(/^mode 1/);
   });
 
   it('stays on the picture, and can be left out', () => {

@@ -122,7 +122,10 @@ function paintStamp(
   const away = scene.lookInside.front === 'removed' ? partsInFront(scene, run, bounds) : undefined;
   const notes = scene.stamp.notes ? saidInPicture(scene, run, away) : [];
   const shown = run.steps.length > 0 ? stepOfMoment(run, { step, onward: scene.onward }) : null;
-  const timed = scene.stamp.visible && shown && (run.steps.length > 1 || notes.length === 0);
+  // A single step at zero is a state without a time: there is nothing to say.
+  const timeless = shown?.kind === 'time' && shown.time === 0;
+  const stands = run.steps.length > 1 || (notes.length === 0 && !timeless);
+  const timed = scene.stamp.visible && shown && stands;
   const text = [...(timed ? [sayStep(shown, run.timeUnit, scene.stamp)] : []), ...notes].join(' · ');
   if (text === '') return null;
   const box = { width: measured(painter, text, 3 * u, 500, WORDS_FONT), height: 3.8 * u };

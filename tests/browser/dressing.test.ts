@@ -3,6 +3,7 @@ import { PNG } from 'pngjs';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { heightAtTarget } from '#core/scene/camera-moves.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { sceneInPicture } from '#stage/pictures/about.ts';
 import { ovenFiles } from './sample-files.ts';
 import { differing, downloaded, importFiles, pictureOnScreen, pixel, Site, settled } from './site.ts';
 
@@ -206,6 +207,29 @@ it('a still in another format holds its scene, which it opens again where it is 
   await dropped(still.bytes, 'still.jpg', 'image/jpeg');
   await expect.poll(async () => (await savedScene()).floor.kind, { timeout: 20_000 }).toBe('tiles');
   expect(await savedScene()).toEqual(shown);
+
+  // Where results come in it opens as a scene of its own, on the run it was made of.
+  const from = page.url();
+  const bring = async (bytes: Buffer, name: string): Promise<void> => {
+    await page.goto(`${site.address}/`);
+    await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'image/jpeg', buffer: bytes });
+  };
+  await bring(still.bytes, 'still.jpg');
+  await page.waitForURL(/\/scene\//);
+  expect(page.url()).not.toBe(from);
+  await settled(page);
+  expect(await savedScene()).toEqual(shown);
+  // Of a run that is not here it is told, and can still be brought in as a picture.
+  const { run } = sceneInPicture(still.bytes)!;
+  const elsewhere = Buffer.from(
+    still.bytes.toString('latin1').replaceAll(run!, 'x'.repeat(run!.length)),
+    'latin1',
+  );
+  await bring(elsewhere, 'elsewhere.jpg');
+  await page.getByText(/it was made of the run x+, which is not here/i).waitFor();
+  await page.getByRole('article').getByText('elsewhere.jpg').waitFor();
+  await page.goto(from);
+  await settled(page);
 
   await dropped(Buffer.from('nothing'), 'other.png', 'image/png');
   await page.getByText(/other.png does not hold the scene it was made of/).waitFor();

@@ -75,7 +75,9 @@ describe('pictures drawn by the server', () => {
     // Magic number of OpenEXR.
     expect([...exr.bytes.subarray(0, 4)]).toEqual([0x76, 0x2f, 0x31, 0x01]);
     // The file holds its scene: dropped on a desk it opens again.
-    expect(sceneInPicture((await made({ format: 'jpeg' })).bytes)).toMatchObject({ name: scene.name });
+    expect(sceneInPicture((await made({ format: 'jpeg' })).bytes)).toMatchObject({
+      scene: { name: scene.name },
+    });
     const apart = await made({ layers: true });
     expect(apart.name).toBe('0.zip');
     const files = Object.keys(unzipSync(apart.bytes)).map((n) => n.replace(/^.*-(\w+\.\w+)$/, '$1'));

@@ -201,6 +201,12 @@ export const sizeInRun = (
 const SUSPECT = 100;
 
 /**
+ * How much better than in metres or millimetres the size has to fit before one of the rarer units is believed, as a
+ * ratio of sizes (common practice, no source): a chamber four times as large as its shelf is in metres, not in feet.
+ */
+const RARER: Partial<Record<FileUnit, number>> = { cm: 2, in: 4, ft: 8 };
+
+/**
  * What a file that was just brought is to be like: its unit, as the file states it or as it fits the model best, and
  * where it stands: where it lies if that is at the model, else on its foot.
  */
@@ -213,7 +219,7 @@ export function bodiesFitted(
   const metre = metreOf(run);
   const whole = boundsDiagonal(model) || 1;
   const apart = (unit: FileUnit): number =>
-    Math.abs(Math.log(Math.hypot(...sizeInRun(bodies, unit, metre)) / whole));
+    Math.abs(Math.log(Math.hypot(...sizeInRun(bodies, unit, metre)) / whole)) + Math.log(RARER[unit] ?? 1);
   const stated = fileUnits.find((unit) => unit === lengthUnit);
   const unit = stated ?? [...fileUnits].sort((a, b) => apart(a) - apart(b))[0];
   const factor = factorOf({ unit, times: 1 }, metre);

@@ -188,6 +188,10 @@ describe('scenery from a file', () => {
     expect(bodiesFitted(boxFile(), run, model, scene).unit).toBe('mm');
     expect(bodiesFitted(boxFile([2, 0.5, 0.1]), run, model, scene).unit).toBe('m');
     expect(bodiesFitted({ ...boxFile(), lengthUnit: 'm' }, run, model, scene).unit).toBe('m');
+    expect(bodiesFitted(boxFile([200, 50, 10]), run, model, scene).unit).toBe('cm');
+    expect(bodiesFitted(boxFile([80, 20, 4]), run, model, scene).unit).toBe('in');
+    // A room around its model is some times larger: feet would fit better, metres are meant.
+    expect(bodiesFitted(boxFile([6, 4, 3]), run, model, scene).unit).toBe('m');
   });
   it('says that its unit is off by 1000, with the size that gives', () => {
     const { bodies } = boxFile();

@@ -12,6 +12,7 @@ import type { SavedScene } from '#web/server/saved-scenes.ts';
 import type { SwapProposal } from '#web/server/swap-run.ts';
 import { type DroppedFile, filesOfChooser, filesOfDrop } from './dropped-files.ts';
 import { ProposedRun, type RunChoices } from './ProposedRun.tsx';
+import { reopenPicture } from './reopen-picture.ts';
 import { SceneCards } from './SceneCards.tsx';
 import { ServerFolder } from './ServerFolder.tsx';
 import { SwapReview, swapIn } from './SwapReview.tsx';
@@ -111,6 +112,11 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
     during(`Taking in ${files.length} ${files.length === 1 ? 'file' : 'files'}`, async (w) => {
       if (files.length === 0) return;
       await discard();
+      const reopened = files.length === 1 && !swap ? await reopenPicture(files[0].file) : null;
+      if (reopened && 'scene' in reopened) {
+        location.href = `/scene/${reopened.scene}`;
+        return;
+      }
       const { id } = await ask<{ id: string }>('/api/intake', { method: 'POST' });
       const total = files.reduce((n, f) => n + f.file.size, 0) || 1;
       let sent = 0;
@@ -130,6 +136,7 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
       };
       await Promise.all([send(), send(), send(), send()]);
       await understand(id, w);
+      if (reopened) setProblem(reopened.problem);
     });
 
   const takeServerPath = (path: string) =>

@@ -36,6 +36,7 @@ export function StageView({ controller, onViewport }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLCanvasElement>(null);
   const [viewport, setViewport] = useState<Viewport | null>(null);
+  const [drawn, setDrawn] = useState(false);
   const [, wordsMoved] = useReducer((n: number) => n + 1, 0);
   const [room, setRoom] = useState({ width: 0, height: 0 });
   const aspect = useDesk((s) => s.history.scene.picture.aspect);
@@ -57,6 +58,7 @@ export function StageView({ controller, onViewport }: Props) {
     }
     made.mostPasses = Number(localStorage.getItem('passes-at-rest')) || Number.POSITIVE_INFINITY;
     made.onSettled = (done) => useDesk.setState({ settled: done });
+    made.onDrawn = () => setDrawn(true);
     made.onWords = wordsMoved;
     made.onMissing = (trouble) => useDesk.setState({ trouble });
     made.onTrouble = (error) =>
@@ -151,6 +153,11 @@ export function StageView({ controller, onViewport }: Props) {
         {pointing && (
           <p role="status" className="card absolute top-4 left-1/2 -translate-x-1/2 px-4 py-2 font-medium">
             {pointing.says}
+          </p>
+        )}
+        {!drawn && !busy && !trouble && (
+          <p role="status" className="absolute text-soft">
+            The first picture is on its way …
           </p>
         )}
         {busy && (

@@ -32,7 +32,7 @@ async function sceneOf(file: File, run: RunDescription): Promise<SceneFile> {
       throw new Error(
         `${file.name} does not hold the scene it was made of. Drop a PNG, JPEG, WebP, TIFF or OpenEXR file that Dresser gave out.`,
       );
-    return { scene: readScene(found), enclosed: [] };
+    return { scene: readScene(found.scene), enclosed: [] };
   }
   const text = await file.text();
   if (text.trimStart().startsWith('{')) return readSceneFile(text);
