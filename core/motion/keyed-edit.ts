@@ -48,7 +48,13 @@ function keyedChanges(
     const before = read(state, address);
     return before !== undefined && !sameJson(before, value);
   });
-  const own = changed.filter(({ address }) => moves(address));
+  const moved = changed.filter(({ address }) => moves(address));
+  // A whole of which nothing but parts with keys of their own is changed needs no key.
+  const own = moved.filter(({ address, value }) => {
+    const parts = moved.filter((part) => isWithin(part.address, address));
+    const made = parts.reduce((now, part) => write(now, part.address, part.value), state);
+    return parts.length === 0 || !sameJson(read(made, address), value);
+  });
   const out = own.map(({ address, value }) => ({ of: address, value }));
   if (!keep) return out;
   for (const { address, value } of [...changed].sort((a, b) => a.address.length - b.address.length)) {
@@ -80,8 +86,13 @@ export function keysOfValues(
   at: number,
   inParts = false,
 ): KeysOfValues {
+  // What has keys of its own does not go by those of the whole.
+  const apart = (v: Address): boolean => scene.lanes.some((lane) => sameAddress(lane.of, v));
   const moving = scene.lanes.filter((lane) =>
-    values.some((v) => sameAddress(lane.of, v) || isWithin(v, lane.of) || (inParts && isWithin(lane.of, v))),
+    values.some(
+      (v) =>
+        sameAddress(lane.of, v) || (isWithin(v, lane.of) && !apart(v)) || (inParts && isWithin(lane.of, v)),
+    ),
   );
   const keys = moving.flatMap(({ id, keys }) =>
     keys.filter((k) => Math.abs(k.at - at) < KEY_GAP).map((k) => ({ lane: id, at: k.at })),

@@ -98,13 +98,16 @@ function nearlySame(a: unknown, b: unknown): boolean {
   return of.length === Object.keys(b).length && of.every(([key, value]) => nearlySame(value, other[key]));
 }
 
-/** What a film that goes round shows otherwise at its end than at its beginning, as a script says it: there it jumps. */
+/**
+ * What a film that goes round shows otherwise at its end than at its beginning, as a script says it: there it jumps. What
+ * changes by jumps alone does so on purpose.
+ */
 export function seamOfFilm(scene: Scene, run: RunDescription): string[] {
   const { from, to } = spanOfReel(scene.reel);
   if (!scene.reel.loop) return [];
   const end = valuesOfLanes(scene, run, to);
-  return valuesOfLanes(scene, run, from).flatMap(({ moves, value }, i) =>
-    nearlySame(value, end[i].value) ? [] : [moves],
+  return valuesOfLanes(scene, run, from).flatMap(({ moves, value, jumps }, i) =>
+    jumps || nearlySame(value, end[i].value) ? [] : [moves],
   );
 }
 

@@ -289,6 +289,15 @@ describe('the pictures of a film', () => {
         /^It goes round, but jumps .* camera and haze \/ amount are not the same\. Give /,
       ),
     ]);
+    // What changes by jumps alone jumps on purpose: two cameras cut, a switch.
+    const cuts = withLanes(
+      { of: ['camera'], keys: [key(0, plain.camera, hold), key(2, { ...plain.camera, roll: 20 }, hold)] },
+      { of: ['layers', 'layer-0', 'visible'], keys: [key(0, true), key(2, false)] },
+    );
+    const going = { ...cuts, reel: { ...cuts.reel, seconds: 4, rate: 10, loop: true } };
+    expect(seamOfFilm(going, run)).toEqual([]);
+    const turned = cuts.lanes.map((l) => ({ ...l, keys: l.keys.map((k) => ({ ...k, ease: even })) }));
+    expect(seamOfFilm({ ...going, lanes: turned }, run)).toEqual(['camera']);
     // A part of it may go round where the whole does not; and what does not go round has no seam.
     const part = round(0.2);
     expect(seamOfFilm({ ...part, reel: { ...part.reel, from: 2, to: 2.01 } }, run)).toEqual([

@@ -1,4 +1,5 @@
 import type { RunDescription } from '../model/run.ts';
+import { sameJson } from '../model/same-json.ts';
 import { type Address, type Keyable, write } from '../scene/addresses.ts';
 import { caption } from '../scene/annotations/caption.ts';
 import type { Annotation, Camera, Lane, Scene } from '../scene/document.ts';
@@ -158,16 +159,41 @@ function lookOf(value: unknown): Look {
   return look;
 }
 
-/** What the lanes that act say at a time, each beside what it moves, as a script says it. */
+/**
+ * What the lanes that act say at a time, each beside what it moves, as a script says it.
+ *
+ * @returns `jumps` where all of its changes are sudden: cuts, switches and choices
+ */
 export const valuesOfLanes = (
   scene: Scene,
   run: RunDescription,
   at: number,
-): { moves: string; value: unknown }[] =>
+): { moves: string; value: unknown; jumps: boolean }[] =>
   readyReel(scene, run).lanes.map((one) => ({
     moves: sayAddress(scene, one.lane.of),
     value: laneValue(one, at),
+    jumps: alwaysJumps(one),
   }));
+
+function alwaysJumps({ lane: { keys }, keyed }: ReadyLane): boolean {
+  const ways = keys.slice(1).map((to, i) => ({ from: keys[i], to }));
+  const changes = ways.filter(({ from, to }) => !sameJson(from.value, to.value));
+  const sudden = ({ from, to }: (typeof ways)[number]): boolean => {
+    const middle = keyed.between(from.value, to.value, 0.5);
+    return from.ease.kind === 'hold' || sameJson(middle, from.value) || sameJson(middle, to.value);
+  };
+  return changes.length > 0 && changes.every(sudden);
+}
+
+/**
+ * The camera of a film at some times, without what else moves.
+ *
+ * @param times in seconds from the beginning of the film
+ */
+export function camerasOfFilm(scene: Scene, run: RunDescription, times: readonly number[]): Camera[] {
+  const lanes = readyReel(scene, run).lanes.filter(({ lane }) => lane.of[0] === 'camera');
+  return times.map((at) => lanes.reduce((state, one) => acted(state, one, run, at), scene).camera);
+}
 
 /** Where along the steps of its run a film is at a time; null where it has no lane for that. */
 export function timeOfRun(scene: Scene, run: RunDescription, at: number): number | null {

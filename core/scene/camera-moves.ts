@@ -67,6 +67,18 @@ export function pan(camera: Camera, across: number, down: number): Camera {
 }
 
 /**
+ * How far a place moves that is dragged over the picture, in the plane of the picture.
+ *
+ * @param depth of the place before the camera
+ * @param across, rise of the drag to the right and upwards, in fractions of the picture's height
+ */
+export function movedInPicture(camera: Camera, depth: number, across: number, rise: number): Vector {
+  const { right, up } = cameraAxes(camera);
+  const height = 2 * halfHeight(camera, depth);
+  return add(times(right, across * height), times(up, rise * height));
+}
+
+/**
  * Comes nearer (factor below 1) or goes away, keeping what lies under the cursor in place.
  *
  * @param across, rise place of the cursor from the middle, in fractions of the picture's height, right and up

@@ -144,6 +144,47 @@ describe('the reel', () => {
     expect((await sceneNow()).annotations).toEqual([]);
   });
 
+  it('shows the way of the camera from outside, where its keys are dragged', async () => {
+    const { lanes: before, camera } = await sceneNow();
+    const through = await pictureOnScreen(page);
+    const button = page.getByRole('button', { name: 'Way of the camera' });
+    await button.click();
+    await page.getByTestId('way-of-the-camera').waitFor();
+    await settled(page);
+    expect(rootMeanSquare(await pictureOnScreen(page), through)).toBeGreaterThan(2);
+    // Turned, the view from outside changes nothing of the scene.
+    await page.getByTestId('picture').focus();
+    await page.keyboard.press('ArrowLeft');
+    const grip = page.getByRole('button', { name: /^Where the camera stands at/ }).nth(1);
+    const { x, y, width, height } = (await grip.boundingBox())!;
+    await page.mouse.move(x + width / 2, y + height / 2);
+    await page.mouse.down();
+    await page.mouse.move(x + width / 2 + 20, y + height / 2 - 30, { steps: 4 });
+    await page.mouse.up();
+    const values = (lanes: Scene['lanes']) => lanes[0].keys.map((k) => k.value as Scene['camera']);
+    await expect
+      .poll(async () => values((await sceneNow()).lanes)[1].position)
+      .not.toEqual(values(before)[1].position);
+    const after = (await sceneNow()).lanes;
+    for (const [i, one] of values(after).entries())
+      expect(one).toEqual({ ...values(before)[i], position: one.position });
+    expect(after.slice(1)).toEqual(before.slice(1));
+    expect((await sceneNow()).camera).toEqual(camera);
+    // All of the drag is one step.
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await lanes().toEqual(before);
+    await page.getByText('the camera', { exact: true }).click();
+    const apart = page.getByLabel('What it looks at has keys of its own');
+    await apart.check();
+    const target = { of: ['camera', 'target'], keys: before[0].keys.map(({ at }) => ({ at })) };
+    await expect.poll(async () => (await sceneNow()).lanes.at(-1)).toMatchObject(target);
+    await apart.uncheck();
+    await lanes().toEqual(before);
+    await page.keyboard.press('Escape');
+    await button.click();
+    await page.getByTestId('way-of-the-camera').waitFor({ state: 'detached' });
+  });
+
   it('is given out as a film of just these pictures, with captions and chapters beside it', async () => {
     await page.getByRole('button', { name: 'Give out' }).click();
     await page.getByRole('tab', { name: 'Film' }).click();

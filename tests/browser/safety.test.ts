@@ -174,7 +174,7 @@ describe('the server', () => {
 });
 
 /** Runs a program to its end. */
-const ended = (program: string, options: string[]) =>
+const programEnded = (program: string, options: string[]) =>
   new Promise<{ status: number | string | null | undefined; stderr: string }>((resolve) =>
     execFile(program, options, (error, _, stderr) => resolve({ status: error ? error.code : 0, stderr })),
   );
@@ -195,8 +195,30 @@ describe('a full disk', () => {
       const served = new Served({ DRESSER_DATA: join(disk!, 'data') });
       try {
         await served.start();
+        const ended = async (id: string) => {
+          let job = { state: 'running', problem: null as { reason: string; remedy: string } | null };
+          while (job.state === 'running') {
+            await new Promise((r) => setTimeout(r, 50));
+            job = (await served.send<typeof job>('GET', `/api/jobs/${id}`)).answer;
+          }
+          return job;
+        };
         const made = await served.importFiles({ 'small.vtu': block() });
         expect(made?.run).toBeTruthy();
+        // A film that the disk cannot hold is refused after its first picture; that one is kept.
+        const { document } = (await served.send<{ document: Scene }>('GET', `/api/scenes/${made!.scene}`))
+          .answer;
+        const long = { ...document, reel: { ...document.reel, seconds: 3600, rate: 60 } };
+        const film = await served.send<{ job: string }>('POST', `/api/runs/${made!.run}/films`, {
+          scene: long,
+          width: 64,
+          height: 48,
+          passes: 1,
+          films: [{ format: 'mp4', quality: 'good' }],
+        });
+        const filmed = await ended(film.answer.job);
+        expect(filmed.problem?.reason).toMatch(/^the disk is full: free \d+ MB under /);
+        expect(readdirSync(join(disk!, 'data', 'pictures', film.answer.job))).toEqual(['0.png']);
         const arrays = (): number => readdirSync(join(disk!, 'data', 'arrays'), { recursive: true }).length;
         const before = arrays();
         const free = (): number =>
@@ -209,11 +231,7 @@ describe('a full disk', () => {
         const seen = await served.send<{ job: string }>('POST', `${at}/preview`);
         await served.follow(seen.answer.job);
         const started = await served.send<{ job: string }>('POST', `${at}/import`, { plan: 0, choices: {} });
-        let job = { state: 'running', problem: null as { reason: string; remedy: string } | null };
-        while (job.state === 'running') {
-          await new Promise((r) => setTimeout(r, 50));
-          job = (await served.send<typeof job>('GET', `/api/jobs/${started.answer.job}`)).answer;
-        }
+        const job = await ended(started.answer.job);
         expect(job.state).toBe('failed');
         expect(job.problem?.reason).toMatch(/^the disk is full: free \d+ MB under /);
         expect(arrays()).toBe(before);
@@ -234,7 +252,7 @@ describe('a full disk', () => {
         const out = join(disk!, 'out');
         const convert = ['cli/bin.mjs', 'convert', source, '--to', 'vtu', '--out', out];
         // Not waited for in one go: the connection to the server, closed meanwhile, must be seen to be closed.
-        const converted = await ended(process.execPath, convert);
+        const converted = await programEnded(process.execPath, convert);
         expect([converted.status, converted.stderr]).toEqual([
           1,
           expect.stringMatching(/disk is full[\s\S]*out/),

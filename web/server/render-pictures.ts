@@ -7,7 +7,7 @@ import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';
 import { dataFolder } from './paths.ts';
-import { inStore } from './store-trouble.ts';
+import { ensureSpace, inStore } from './store-trouble.ts';
 
 /** Pictures of one scene of a run. */
 export interface PicturesOrder {
@@ -50,6 +50,8 @@ async function wholeOf(job: string): Promise<string[]> {
   return names.filter((n) => !n.endsWith(HALF));
 }
 
+const sizeOf = async (path: string): Promise<number> => (await stat(path)).size;
+
 /** Ending of what is being written. */
 export const HALF = '.half';
 
@@ -84,6 +86,8 @@ export async function withDrawingPage<T>(
 /**
  * Draws pictures one after the other through the very page the desk is made of. What is drawn stays drawn: begun anew, it goes
  * on behind the last picture that is whole.
+ *
+ * @throws StoreError where the disk has no room for all of them, saying how much to free
  */
 export async function drawPictures(
   page: DrawingPage,
@@ -93,16 +97,23 @@ export async function drawPictures(
   const folder = folderOfJob(at.owner);
   await inStore(() => mkdir(folder, { recursive: true }));
   let mismatches: string[] = [];
-  const there = new Set((await wholeOf(at.owner)).map((n) => Number.parseInt(n, 10)));
+  const whole = (await wholeOf(at.owner)).filter((n) => /^\d/.test(n));
+  const there = new Set(whole.map((n) => Number.parseInt(n, 10)));
+  const sizes = await Promise.all(whole.map((n) => sizeOf(join(folder, n))));
+  let largest = sizes.reduce((a, b) => Math.max(a, b), 0);
+  let missing = pictures.length - there.size;
   for (const [i, which] of pictures.entries()) {
     at.signal.throwIfAborted();
     if (!there.has(i)) {
+      // Told as soon as one knows how large a picture is, not when the disk is full.
+      await ensureSpace(largest * missing--);
       const half = join(folder, `${i}${HALF}`);
       await inStore(() => rm(half, { force: true }));
       const drawn = await page.make({ ...rest, step: 0, ...which }, (piece) =>
         inStore(() => appendFile(half, piece)),
       );
       mismatches = drawn.mismatches;
+      largest = Math.max(largest, await sizeOf(half));
       await inStore(() => rename(half, join(folder, `${i}.${drawn.ending}`)));
     }
     at.progress((i + 1) / pictures.length, there.size / pictures.length);

@@ -20,8 +20,9 @@ function useOffered(): { films: readonly FilmWriter[]; pictures: readonly Pictur
   return { films, pictures };
 }
 
-const isFilm = (outlet: FilmOutlet, writer: FilmWriter): boolean =>
-  'film' in outlet && outlet.film === writer;
+/** Whether two are of one kind: pictures in a zip are, whatever each is written as. */
+const same = (a: FilmOutlet, b: FilmOutlet): boolean =>
+  'film' in a && 'film' in b ? a.film === b.film : 'pictures' in a && 'pictures' in b;
 
 /** What a film is written as: one kind, and others of the same drawing where they are wanted. */
 export function FilmKinds({
@@ -34,15 +35,10 @@ export function FilmKinds({
   const { films, pictures } = useOffered();
   const [first, ...also] = outlets;
   const zipped = outlets.find((o): o is { pictures: PictureWriter } => 'pictures' in o);
-  const others: { name: string; outlet: FilmOutlet; on: boolean }[] = [
-    ...films.map((film) => ({ name: film.name, outlet: { film }, on: also.some((o) => isFilm(o, film)) })),
-    {
-      name: 'Pictures in a zip',
-      outlet: { pictures: pictures[0] },
-      on: also.some((o) => 'pictures' in o),
-    },
+  const kinds: { name: string; purpose?: string; outlet: FilmOutlet }[] = [
+    ...films.map((film) => ({ name: film.name, purpose: film.purpose, outlet: { film } })),
+    { name: 'Pictures in a zip', outlet: zipped ?? { pictures: pictures[0] } },
   ];
-  const same = (a: FilmOutlet, b: FilmOutlet): boolean => ('film' in b ? isFilm(a, b.film) : 'pictures' in a);
   const become = (outlet: FilmOutlet) => onOutlets([outlet, ...also.filter((o) => !same(o, outlet))]);
   const toggle = (outlet: FilmOutlet, on: boolean) =>
     onOutlets(on ? [...outlets, outlet] : outlets.filter((o) => o === first || !same(o, outlet)));
@@ -50,22 +46,24 @@ export function FilmKinds({
     <fieldset>
       <legend className="head mb-1.5">Kind</legend>
       <div className="flex flex-wrap gap-1">
-        {films.map((w) => (
-          <Pill key={w.id} on={isFilm(first, w)} title={w.purpose} onClick={() => become({ film: w })}>
-            {w.name}
+        {kinds.map(({ name, purpose, outlet }) => (
+          <Pill key={name} on={same(first, outlet)} title={purpose} onClick={() => become(outlet)}>
+            {name}
           </Pill>
         ))}
-        <Pill on={'pictures' in first} onClick={() => become(zipped ?? { pictures: pictures[0] })}>
-          Pictures in a zip
-        </Pill>
       </div>
       <details className="mt-1.5 text-sm" open={also.length > 0 ? true : undefined}>
         <summary className="cursor-pointer text-soft hover:text-ink">Also as</summary>
         <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
-          {others
+          {kinds
             .filter(({ outlet }) => !same(first, outlet))
-            .map(({ name, outlet, on }) => (
-              <Tick key={name} label={name} checked={on} onChange={(v) => toggle(outlet, v)} />
+            .map(({ name, outlet }) => (
+              <Tick
+                key={name}
+                label={name}
+                checked={also.some((o) => same(o, outlet))}
+                onChange={(on) => toggle(outlet, on)}
+              />
             ))}
         </div>
       </details>

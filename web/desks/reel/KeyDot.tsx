@@ -15,11 +15,14 @@ export function KeyDot({ at, control }: { at: Address; control: Parameters<typeo
   const shown = useScene();
   const time = useDesk((s) => s.filmTime);
   const isReel = useDesk((s) => s.desk === 'reel');
+  // The camera that is shown is then none of the film.
+  const isSeenFromOutside = useDesk((s) => s.outside !== null) && isReel && at[0] === 'camera';
   const values = optionsOfControl(control)
     .map((option) => [...at, option])
     .filter((of) => read(shown, of) !== undefined);
   const { state, keys, of } = keysOfValues(kept, values, time);
-  if (values.length === 0 || staysInFilm(at) || (!isReel && state === 'none')) return null;
+  if (values.length === 0 || staysInFilm(at) || isSeenFromOutside || (!isReel && state === 'none'))
+    return null;
   const name = control.label.toLowerCase();
   if (!isReel)
     return <Dot state="moves" title={`In the film, ${name} moves: its keys are on the Reel desk`} />;

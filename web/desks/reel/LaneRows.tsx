@@ -1,7 +1,7 @@
 import { Power, Trash2, TriangleAlert } from 'lucide-react';
 import { addressKey, keyedValues } from '#core/motion/keyed-values.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
-import type { Lane } from '#core/scene/document.ts';
+import type { Camera, Lane } from '#core/scene/document.ts';
 import { sameAddress } from '#core/scene/reel/lane.ts';
 import { sayAddress } from '#core/scene/reel/reel-script.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
@@ -91,6 +91,7 @@ function LaneName({ lane, name, trouble }: { lane: Lane; name: string; trouble: 
               checked={lane.steady}
               onChange={(steady) => change({ steady })}
             />
+            <TargetApart lane={lane} />
           </div>
         </Chooser>
       ) : (
@@ -123,6 +124,23 @@ function LaneName({ lane, name, trouble }: { lane: Lane; name: string; trouble: 
         </button>
       </span>
     </div>
+  );
+}
+
+/** Whether what the camera looks at has keys of its own, which go before those of the camera. */
+function TargetApart({ lane }: { lane: Lane }) {
+  const of = ['camera', 'target'];
+  const apart = useKeptScene().lanes.find((l) => sameAddress(l.of, of));
+  const keys = () => lane.keys.map((key) => ({ ...key, value: (key.value as Camera).target }));
+  return (
+    <Tick
+      label="What it looks at has keys of its own"
+      checked={apart !== undefined}
+      onChange={(on) => {
+        if (on) edit({ type: 'reel.begin', beginning: { lanes: [{ of, keys: keys() }] } });
+        else if (apart) edit({ type: 'lane.remove', id: apart.id });
+      }}
+    />
   );
 }
 

@@ -7,6 +7,7 @@ import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import { goToFilmTime, useDesk, useKeptScene } from '#web/desks/stage/desk-store.ts';
 import { ThingControls } from '#web/desks/stage/SettingLines.tsx';
 import { AddMotion } from './AddMotion.tsx';
+import { WayButton } from './CameraWay.tsx';
 import { ChosenKeys } from './ChosenKeys.tsx';
 import { FilmFacts } from './FilmFacts.tsx';
 import { LaneRows } from './LaneRows.tsx';
@@ -54,6 +55,7 @@ export function ReelStrip() {
           </span>
         </p>
         <span className="flex-1" />
+        <WayButton />
         <Keeping />
         <AddMotion />
         <div className="flex shrink-0">

@@ -86,7 +86,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
           <button
             type="button"
             className="act"
-            onClick={() => useDesk.setState({ giveOut: !giveOut })}
+            onClick={() => useDesk.setState({ giveOut: !giveOut, outside: null })}
             aria-expanded={giveOut}
           >
             <Send size={15} /> Give out

@@ -7,6 +7,7 @@ import type { Handle } from '#core/ops/chain/operation.ts';
 import { understood } from '#core/ops/chain/understood.ts';
 import { boundsSizes, movingRange } from '#core/ops/kernels/planes.ts';
 import { cameraAxes, projectPoint } from '#core/scene/camera.ts';
+import { movedInPicture } from '#core/scene/camera-moves.ts';
 import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
 
@@ -102,10 +103,6 @@ function OneHandle({ handle, options, name, open, onHold, onMove, width, height 
   const along = tip ? [(tip.x - at.x) * width, (tip.y - at.y) * height] : [0, 0];
   const pixels = Math.hypot(...along);
   const straightOn = grip.along !== null && pixels < 3;
-  const perPixel =
-    camera.projection === 'perspective'
-      ? (2 * at.depth * Math.tan((camera.fieldOfView * Math.PI) / 360)) / height
-      : camera.height / height;
 
   const move = (event: React.PointerEvent) => {
     const begin = drag.current;
@@ -113,7 +110,7 @@ function OneHandle({ handle, options, name, open, onHold, onMove, width, height 
     const dx = event.clientX - begin.x;
     const dy = event.clientY - begin.y;
     let by: Vector;
-    if (!begin.grip.along) by = add(times(right, dx * perPixel), times(up, -dy * perPixel));
+    if (!begin.grip.along) by = movedInPicture(camera, at.depth, dx / height, -dy / height);
     else {
       // Seen straight on, there is no direction on the picture: up and down moves it.
       const way = straightOn

@@ -8,6 +8,7 @@ import { projectPoint } from '#core/scene/camera.ts';
 import { unitsOfScale } from '#core/scene/settle-scale.ts';
 import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
+import { CameraWay } from '#web/desks/reel/CameraWay.tsx';
 import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
 import { ComposingLines } from './ComposingLines.tsx';
 import { useCameraGestures } from './camera-gestures.ts';
@@ -138,6 +139,7 @@ export function StageView({ controller, onViewport }: Props) {
           <ComposingLines width={size.width} height={size.height} />
           {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
           {viewport && <StageHandles width={size.width} height={size.height} />}
+          {viewport && <CameraWay width={size.width} height={size.height} />}
           {viewport && <SceneryHandle width={size.width} height={size.height} />}
           {keys.cross && <KeyCross {...keys.cross} />}
           <PointedOut width={size.width} height={size.height} />

@@ -136,7 +136,7 @@ export class DeskController {
       if (
         s.history.scene !== before.history?.scene ||
         s.desk !== before.desk ||
-        (s.desk === 'reel' && s.filmTime !== before.filmTime) ||
+        (s.desk === 'reel' && (s.filmTime !== before.filmTime || s.outside !== before.outside)) ||
         s.tried !== before.tried ||
         s.draft !== before.draft ||
         s.openGauge !== before.openGauge ||

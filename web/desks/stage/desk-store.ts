@@ -53,6 +53,8 @@ interface DeskState {
   desk: StageDeskName;
   /** Where in its film the scene is shown on the reel, in seconds. */
   filmTime: number;
+  /** From where the reel is seen instead of through the camera of its film; it is no part of the scene. */
+  outside: Camera | null;
   /** What is changed on the reel becomes a key, also where nothing moves yet. */
   keeping: boolean;
   /** Keys that are chosen on the reel. */
@@ -134,6 +136,7 @@ export function openDesk(
     giveOut: false,
     desk: 'stage',
     filmTime: 0,
+    outside: null,
     keeping: false,
     chosenKeys: [],
     readings: {},
@@ -159,17 +162,21 @@ export function openDesk(
   });
 }
 
-type Showing = Pick<DeskState, 'desk' | 'filmTime' | 'history' | 'run'>;
+type Showing = Pick<DeskState, 'desk' | 'filmTime' | 'history' | 'run' | 'outside'>;
 
-let shownLast: { of: Scene; at: number; run: RunDescription; scene: Scene } | null = null;
+let shownLast: (Omit<Showing, 'desk' | 'history'> & { of: Scene; scene: Scene }) | null = null;
 
 /** The scene that is shown and edited: on the reel as its film shows it at the time that is looked at. */
-export function shownScene({ desk, filmTime, history, run }: Showing): Scene {
-  const { scene } = history;
-  if (desk !== 'reel') return scene;
-  if (shownLast?.of === scene && shownLast.at === filmTime && shownLast.run === run) return shownLast.scene;
-  shownLast = { of: scene, at: filmTime, run, scene: sceneAt(scene, run, filmTime) };
-  return shownLast.scene;
+export function shownScene({ desk, filmTime, history, run, outside }: Showing): Scene {
+  const of = history.scene;
+  if (desk !== 'reel') return of;
+  const last = shownLast;
+  if (last?.of === of && last.filmTime === filmTime && last.run === run && last.outside === outside)
+    return last.scene;
+  const inFilm = sceneAt(of, run, filmTime);
+  const scene = outside ? { ...inFilm, camera: outside } : inFilm;
+  shownLast = { of, filmTime, run, outside, scene };
+  return scene;
 }
 
 /** The scene as it is shown. */
@@ -233,7 +240,14 @@ export function edit(change: Edit, key: string | null = null): void {
     useDesk.setState({ trouble: 'That number is too large to be kept. Choose one within ±1e30.' });
     return;
   }
-  useDesk.setState((s) => ({ history: edited(s, change, key), tried: null }));
+  useDesk.setState((s) => seenFromOutside(s, change) ?? { history: edited(s, change, key), tried: null });
+}
+
+/** While the reel is seen from outside, that view is turned and moved, not the camera of the film; null for other edits. */
+function seenFromOutside({ desk, outside }: DeskState, change: Edit): Pick<DeskState, 'outside'> | null {
+  if (desk !== 'reel' || !outside) return null;
+  if (change.type !== 'setting.change' || change.thing !== 'camera') return null;
+  return { outside: { ...outside, ...(change.change as Partial<Camera>) } };
 }
 
 /** On the reel what has keys gets one at the time that is looked at. */
