@@ -19,7 +19,7 @@ import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-sc
 import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface FilmOptions extends OpenOptions {
-  /** Files of the film, each in the format of its ending; `.vtt` and `.chapters.vtt` are what goes beside it. */
+  /** Files of the film, each in the format of its ending; `.vtt`, `.chapters.vtt` and `.poster.png` go beside it. */
   out: string[];
   size: { width: number; height: number };
   /** Pictures a second, in place of what the scene says. */
@@ -45,8 +45,14 @@ export const filmScene = (scenePath: string, options: FilmOptions): Promise<numb
     options,
     async () => {
       if (options.from !== undefined && options.to !== undefined) checkEnds(options.from, options.to);
+      if (options.out.every(isPoster))
+        throw {
+          reason: 'a poster is one of the pictures of a film, and no film is asked for',
+          where: '--out',
+          remedy: 'Name a film as well, or make a still with "dresser render".',
+        };
       for (const file of options.out) {
-        if (!trackNamed(file)) formatNamed(file, options);
+        if (!trackNamed(file) && !isPoster(file)) formatNamed(file, options);
         await inFolder(dirname(file), () => mkdir(dirname(file), { recursive: true }));
       }
     },
@@ -58,6 +64,8 @@ function trackNamed(file: string): TextTrack | null {
   if (extname(file).toLowerCase() !== '.vtt') return null;
   return /\.chapters\.vtt$/i.test(file) ? 'chapters' : 'captions';
 }
+
+const isPoster = (file: string): boolean => /\.poster\.png$/i.test(file);
 
 /** The files that go beside a film, and what each says. */
 function tracksOf(film: Scene, out: readonly string[]): { file: string; text: string }[] {
@@ -97,7 +105,8 @@ async function makeFilms(
   for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
   const { size, passes, quality } = options;
   const tracks = tracksOf(film, options.out);
-  const out = options.out.filter((file) => !trackNamed(file));
+  const posters = options.out.filter(isPoster);
+  const out = options.out.filter((file) => !trackNamed(file) && !isPoster(file));
   for (const { file, text } of tracks) {
     await writeWhole(file, Buffer.from(text));
     console.log(file);
@@ -112,7 +121,7 @@ async function makeFilms(
       films: out.map((file) => ({ format: formatNamed(file, options), quality })),
     },
   });
-  const made = await followJob<{ mismatches: string[]; seconds: number }>(
+  const made = await followJob<{ mismatches: string[]; seconds: number; poster: number }>(
     job,
     tellProgress,
     undefined,
@@ -123,6 +132,11 @@ async function makeFilms(
     await writeWhole(file, Readable.fromWeb(bytes as WebStream));
     const seconds = Number(made.seconds.toFixed(3));
     console.log(`${file} ${count} pictures, ${seconds} s, ${size.width}x${size.height}`);
+  }
+  for (const file of posters) {
+    const { bytes } = await askFile(`${address}/api/jobs/${job}/pictures/${made.poster}`);
+    await writeWhole(file, Readable.fromWeb(bytes as WebStream));
+    console.log(file);
   }
   for (const mismatch of made.mismatches) console.error(`note: ${mismatch}`);
 }

@@ -36,6 +36,12 @@ export function filmPictures({ reel }: Pick<Scene, 'reel'>, rate = reel.rate): F
   };
 }
 
+/** The index of the picture that stands for a film where it is not played. */
+export function posterOfFilm({ reel }: Pick<Scene, 'reel'>): number {
+  const film = filmPictures({ reel });
+  return Math.min(film.count - 1, Math.max(0, film.nearest(reel.poster)));
+}
+
 /** What the pictures of a film show of the steps of its run. */
 export interface StepsOfFilm {
   /** How many steps are seen, by themselves or in what is made of two. */
@@ -115,6 +121,11 @@ export function seamOfFilm(scene: Scene, run: RunDescription): string[] {
 export function warningsOfFilm(scene: Scene, run: RunDescription): string[] {
   const { shown, skipped, repeated, outside } = stepsOfFilm(scene, run);
   const out: string[] = [];
+  const { from, to, seconds } = scene.reel;
+  if (from >= Math.min(to ?? seconds, seconds))
+    out.push(
+      `It is to begin at ${from} s and to end at ${to ?? seconds} s, but is ${seconds} s long: all of it is shown. Let its beginning lie before its end.`,
+    );
   const seam = seamOfFilm(scene, run);
   if (seam.length > 0)
     out.push(

@@ -10,7 +10,14 @@ import { applyEdit, type Edit } from '../scene/edits.ts';
 import { shippedLooks } from '../scene/looks/registry.ts';
 import { bothEnds, type Ease, even, hold } from '../scene/reel/ease.ts';
 import { readScript, writeScript } from '../scene/scene-script.ts';
-import { filmPictures, sayPace, seamOfFilm, stepsOfFilm, warningsOfFilm } from './reel-facts.ts';
+import {
+  filmPictures,
+  posterOfFilm,
+  sayPace,
+  seamOfFilm,
+  stepsOfFilm,
+  warningsOfFilm,
+} from './reel-facts.ts';
 import { laneTroubles, sceneAt } from './scene-at.ts';
 
 let run: RunDescription;
@@ -304,6 +311,23 @@ describe('the pictures of a film', () => {
       'haze / amount',
     ]);
     expect(seamOfFilm({ ...part, reel: { ...part.reel, loop: false } }, run)).toEqual([]);
+  });
+
+  it('have a poster: the picture nearest to its time, of those there are', () => {
+    const at = (poster: number, change: Partial<Scene['reel']> = {}) =>
+      posterOfFilm({ reel: { ...plain.reel, seconds: 2, rate: 10, poster, ...change } });
+    // Twenty pictures from 0 to 2 s; going round they are a tenth of a second apart.
+    expect([0, 0.05, 0.06, 1, 2, 9].map((poster) => at(poster))).toEqual([0, 0, 1, 10, 19, 19]);
+    expect([1, 1.96].map((poster) => at(poster, { loop: true }))).toEqual([10, 19]);
+    expect([0, 1.2].map((poster) => at(poster, { from: 1 }))).toEqual([0, 2]);
+  });
+
+  it('warn where they are to end before they begin, or begin behind their end', () => {
+    const ends = (from: number, to: number | null) =>
+      warningsOfFilm({ ...plain, reel: { ...plain.reel, seconds: 4, from, to } }, run);
+    expect(ends(3, 2)).toEqual([expect.stringMatching(/begin at 3 s and to end at 2 s, but is 4 s long/)]);
+    expect(ends(5, null)).toEqual([expect.stringMatching(/begin at 5 s and to end at 4 s/)]);
+    expect(ends(1, 2)).toEqual([]);
   });
 
   it('say their pace in words', () => {

@@ -103,6 +103,22 @@ describe('charts', () => {
     expect(series[0].markPoint).toBeDefined();
   });
 
+  it('keep their axes while curves are drawn up to now, so that they stand still in films', () => {
+    const curves = [drawn('a', null, (t) => Math.sin(t))];
+    const whole = made({ curves }).series[0].data;
+    const extent = (k: 0 | 1, data: [number, number | null][]) => {
+      const values = data.flatMap((p) => (p[k] === null ? [] : [p[k] as number]));
+      return [Math.min(...values), Math.max(...values)];
+    };
+    for (const now of [0.1, 1, 3]) {
+      const { series } = made({ curves, now, upToNow: true });
+      const room = series.find((s) => (s as { id?: string }).id === 'room-a')!;
+      for (const k of [0, 1] as const) expect(extent(k, room.data)).toEqual(extent(k, whole));
+      expect(room).toMatchObject({ symbol: 'none', lineStyle: { opacity: 0 }, silent: true });
+    }
+    expect(made({ curves, now: 1 }).series).toHaveLength(2);
+  });
+
   it('show the stretch of the steps of curves over them, and all of the others', () => {
     const along = {
       ...drawn('b', null, Math.cos),

@@ -192,7 +192,11 @@ export function chartOptions(
         splitLine: { show: k === 0 && !sheet, lineStyle: { color: soft, opacity: 0.22 } },
       });
       for (const index of axis.curves)
-        if (!sheet) series.push(seriesOf(curves[index], index, i, yAxis.length - 1, drawn, ink, letters));
+        if (!sheet)
+          series.push(
+            seriesOf(curves[index], index, i, yAxis.length - 1, drawn, ink, letters),
+            ...roomOf(curves[index], i, yAxis.length - 1, drawn),
+          );
     }
     if (sheet && seen) {
       const end = drawn.upToNow && now !== null ? now : Number.POSITIVE_INFINITY;
@@ -277,6 +281,35 @@ export function chartOptions(
       valueFormatter: (v: unknown) => (v === null || v === undefined ? 'no value' : sayNumber(Number(v), 5)),
     },
   };
+}
+
+/** Keeps the axes where the whole of a curve needs them while it is drawn up to now: in a film they stand still. */
+function roomOf(curve: CurveDrawn, panel: number, axis: number, drawn: ChartDrawn): object[] {
+  if (!drawn.upToNow || !curve.data.overSteps) return [];
+  const whole = places(curve, { ...drawn, upToNow: false });
+  const ends = (values: number[]): [number, number] => [
+    values.reduce((a, b) => Math.min(a, b)),
+    values.reduce((a, b) => Math.max(a, b)),
+  ];
+  const known = whole.flatMap(([x, y]) => (y === null ? [] : [{ x, y }]));
+  if (known.length === 0) return [];
+  const [x, y] = [ends(known.map((p) => p.x)), ends(known.map((p) => p.y))];
+  return [
+    {
+      type: 'line',
+      id: `room-${curve.id}`,
+      xAxisIndex: panel,
+      yAxisIndex: axis,
+      data: [
+        [x[0], y[0]],
+        [x[1], y[1]],
+      ],
+      silent: true,
+      symbol: 'none',
+      lineStyle: { opacity: 0 },
+      tooltip: { show: false },
+    },
+  ];
 }
 
 function seriesOf(

@@ -315,12 +315,28 @@ describe('films made by the command line', () => {
 
   it('have the motions that were typed, several files of one drawing', async () => {
     const script = join(folder, 'film.txt');
-    writeFileSync(script, 'Scene "Oven"\nSurface of oven\nFilm of 0.5 s, 10 pictures a second\n');
-    const out = [join(folder, 'a', 'oven.mp4'), join(folder, 'a', 'oven.gif')];
+    writeFileSync(
+      script,
+      'Scene "Oven"\nSurface of oven\nFilm of 0.5 s, 10 pictures a second, poster at 0.38 s\n',
+    );
+    const out = ['oven.mp4', 'oven.gif', 'oven.poster.png'].map((file) => join(folder, 'a', file));
     const move = ['play the results once', 'from 0 s to 0.5 s turntable'];
     const { code, out: said } = await told(() => filmScene(script, { ...order, out, move }));
     expect(code).toBe(0);
-    expect(said.split('\n')).toEqual(out.map((file) => `${file} 5 pictures, 0.5 s, 160x120`));
+    const [mp4, gif, poster] = out;
+    const films = [mp4, gif].map((file) => `${file} 5 pictures, 0.5 s, 160x120`);
+    expect(said.split('\n')).toEqual([...films, poster]);
+    // Pictures are at 0, 0.125, 0.25, 0.375 and 0.5 s: the fourth, as GIF keeps it nearly.
+    const decoded = execFileSync('ffmpeg', [
+      ...['-v', 'error', '-i', gif, '-vf', 'select=eq(n\\,3)', '-vframes', '1', '-f', 'rawvideo'],
+      ...['-pix_fmt', 'rgba', '-'],
+    ]);
+    const { data } = PNG.sync.read(readFileSync(poster));
+    expect(data.length).toBe(decoded.length);
+    const apart = data.reduce((sum, v, i) => sum + Math.abs(v - decoded[i]), 0) / data.length;
+    expect(apart).toBeLessThan(4);
+    const alone = await told(() => filmScene(script, { ...order, out: [poster] }));
+    expect([alone.code, alone.errors]).toEqual([1, expect.stringContaining('no film is asked for')]);
     for (const file of out) expect(statSync(file).size).toBeGreaterThan(500);
   });
   it('have captions and chapters beside them, or it is told that there are none', async () => {

@@ -201,6 +201,9 @@ describe('the reel', () => {
     expect(captions.name).toMatch(/\.captions\.vtt$/);
     expect(captions.bytes.toString()).toBe('WEBVTT\n\n1\n00:00:00.000 --> 00:00:01.000\nThe fan is on\n');
     expect((await downloaded(page, 'Save chapters')).bytes.toString()).toContain('Chapter 1');
+    const poster = await downloaded(page, 'Save poster');
+    expect(poster.name).toMatch(/\.poster\.png$/);
+    expect(PNG.sync.read(poster.bytes)).toMatchObject({ width: 160, height: 120 });
     // Both of one drawing.
     expect((await downloaded(page, 'Save GIF')).bytes.subarray(0, 6).toString()).toBe('GIF89a');
     const { bytes } = await downloaded(page, 'Save');

@@ -22,6 +22,7 @@ export async function removeFilm(job: string): Promise<boolean> {
 
 function filmAtWork({ scene, width, height, films }: FilmOrder, state: JobState): FilmAtWork {
   const { name } = scene as { name?: unknown };
+  const made = state.result as FilmMade | null;
   return {
     job: state.id,
     name: typeof name === 'string' ? name : '',
@@ -32,7 +33,8 @@ function filmAtWork({ scene, width, height, films }: FilmOrder, state: JobState)
     done: state.done,
     remaining: state.remaining,
     ahead: state.ahead,
-    pictures: (state.result as FilmMade | null)?.pictures ?? null,
+    pictures: made?.pictures ?? null,
+    poster: made?.poster ?? null,
     problem: state.problem,
   };
 }

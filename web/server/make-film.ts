@@ -2,7 +2,7 @@ import { open, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ReadError } from '#core/model/read-error.ts';
 import type { FilmQuality } from '#core/motion/film-quality.ts';
-import { filmPictures } from '#core/motion/reel-facts.ts';
+import { filmPictures, posterOfFilm } from '#core/motion/reel-facts.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import type { FilmMaking } from '#stage/films/film-writer.ts';
 import type { DriverWindow } from '#web/desks/render/render-order.ts';
@@ -27,6 +27,8 @@ export interface FilmMade {
   /** What the scene asks for and the run does not have, in words. */
   mismatches: string[];
   pictures: number;
+  /** The index of the one that stands for it where it is not played. */
+  poster: number;
   rate: number;
   seconds: number;
 }
@@ -69,7 +71,8 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
       progress: (done) => at.progress(DRAWING + ((1 - DRAWING) * (i + done)) / films.length, kept),
     });
   const { count, rate } = pictures;
-  return { mismatches, pictures: count, rate, seconds: count / rate };
+  const poster = posterOfFilm(scene);
+  return { mismatches, pictures: count, poster, rate, seconds: count / rate };
 }
 
 /** What cannot be written is told before the work begins. */

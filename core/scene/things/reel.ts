@@ -19,6 +19,8 @@ export interface Reel {
   between: 'made' | 'held';
   /** Where captions are: on the picture, or in a file beside it. */
   captions: 'picture' | 'beside';
+  /** The picture that stands for the film is the one of this time, in seconds. */
+  poster: number;
   /** For how much of the time of a picture it is exposed, in degrees of a turning shutter; 0 without blur of motion. */
   shutter: number;
 }
@@ -32,6 +34,7 @@ const plain: Reel = {
   loop: false,
   between: 'made',
   captions: 'picture',
+  poster: 0,
   shutter: 0,
 };
 
@@ -42,6 +45,8 @@ export const reel: SceneThing<Reel, 'reel'> = {
   id: 'reel',
   name: 'the reel',
   line: null,
+  version: 2,
+  migrations: { 1: (old) => ({ poster: plain.poster, ...old }) },
   schema: z.object({
     seconds: boundedNumber().min(0.01).max(LONGEST_REEL),
     rate: boundedNumber().min(0.01).max(240),
@@ -50,6 +55,7 @@ export const reel: SceneThing<Reel, 'reel'> = {
     loop: z.boolean(),
     between: z.enum(['made', 'held']),
     captions: z.enum(['picture', 'beside']),
+    poster: boundedNumber().min(0).max(LONGEST_REEL),
     shutter: boundedNumber().min(0).max(WHOLE_TURN),
   }),
   plain,
@@ -75,6 +81,10 @@ export const reel: SceneThing<Reel, 'reel'> = {
       {
         usual: { captions: plain.captions },
         phrase: p.row(p.text('captions beside it'), p.fixed('captions', 'beside')),
+      },
+      {
+        usual: { poster: plain.poster },
+        phrase: p.row(p.text('poster at '), p.number('poster'), p.text(' s')),
       },
       {
         usual: { shutter: plain.shutter },
@@ -105,6 +115,7 @@ export const reel: SceneThing<Reel, 'reel'> = {
         { value: 'beside', label: 'in a file beside it' },
       ],
     },
+    { kind: 'number', key: 'poster', label: 'Poster at second', range: ({ seconds }) => [0, seconds] },
     { kind: 'number', key: 'shutter', label: 'Blur of motion', unit: 'angle', range: () => [0, WHOLE_TURN] },
   ],
 };

@@ -5,13 +5,14 @@ import { exposedScenes } from '#core/motion/exposure.ts';
 import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { type PictureAt, sceneOfPicture } from '#core/motion/picture-at.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
-import { filmPictures } from '#core/motion/reel-facts.ts';
+import { filmPictures, posterOfFilm } from '#core/motion/reel-facts.ts';
 import { hasFilm } from '#core/motion/scene-at.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
 import { textTracks, trackOfFilm } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
+import { pictureWriters } from '#stage/pictures/registry.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { FilmFacts } from '#web/desks/reel/FilmFacts.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
@@ -94,6 +95,8 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       const document = keptSceneNow();
       const release = await viewport.hold();
       const takers: PictureTaker[] = [];
+      const posterAt = ofFilm ? posterOfFilm(document) : -1;
+      let poster: Blob | null = null;
       try {
         const making = { size: of, rate: pace, count, quality, loop: document.reel.loop };
         for (const outlet of outlets) takers.push(await takerOf(outlet, making));
@@ -110,6 +113,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           };
           const { stage } = viewport;
           const picture = await developScene(stage, controller.source, state, state.step, options, exposed);
+          if (n === posterAt) poster = await pictureWriters[0].write(picture);
           for (const taker of takers) await taker.add(picture);
         }
         const files: FilmsMade['files'] = [];
@@ -119,6 +123,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           name: document.name,
           said: `${count} pictures, ${duration.toFixed(1)} s, ${of.width} × ${of.height}, ${bytes}`,
           files,
+          poster,
           tracks: ofFilm ? tracksBeside(document) : [],
         });
       } finally {

@@ -6,6 +6,7 @@ import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
 import type { FilmAtWork } from './film-at-work.ts';
+import { posterName } from './MadeFilm.tsx';
 
 /** How often it is asked how far they are, in milliseconds. */
 const ASKED_EVERY = 1000;
@@ -91,7 +92,25 @@ function Film({ film, act }: { film: FilmAtWork } & Pick<FilmsAtWorkState, 'act'
         </span>
         <span className="flex shrink-0 gap-1.5">
           {state === 'done' ? (
-            formats.map((format, i) => <SaveFilm key={format} film={film} index={i} />)
+            <>
+              {formats.map((format, i) => (
+                <SaveFile
+                  key={format}
+                  word={`Save${formats.length > 1 ? ` ${nameOfFormat(format)}` : ''}`}
+                  look="act"
+                  of={`${address}/films/${i}`}
+                  nameOf={(kept) => `${fileName(name)}${kept.slice(kept.lastIndexOf('.'))}`}
+                />
+              ))}
+              {film.poster !== null && (
+                <SaveFile
+                  word="Save poster"
+                  look="quiet"
+                  of={`${address}/pictures/${film.poster}`}
+                  nameOf={() => posterName(name)}
+                />
+              )}
+            </>
           ) : (
             <button type="button" className="quiet h-8 text-sm" onClick={() => act('POST', address)}>
               Go on
@@ -112,20 +131,29 @@ function Film({ film, act }: { film: FilmAtWork } & Pick<FilmsAtWorkState, 'act'
   );
 }
 
-function SaveFilm({ film: { job, name, formats }, index }: { film: FilmAtWork; index: number }) {
+interface SaveFileProps {
+  word: string;
+  look: 'act' | 'quiet';
+  of: string;
+  /** From the name the server keeps it under. */
+  nameOf(kept: string): string;
+}
+
+/** A file the server keeps, saved where one wants it; what goes wrong is told beside. */
+function SaveFile({ word, look, of, nameOf }: SaveFileProps) {
   const [problem, setProblem] = useState<FileProblem | null>(null);
   const save = async () => {
     try {
-      const { name: kept, bytes } = await askFile(`/api/jobs/${job}/films/${index}`);
-      saveFile(await new Response(bytes).blob(), `${fileName(name)}${kept.slice(kept.lastIndexOf('.'))}`);
+      const { name, bytes } = await askFile(of);
+      saveFile(await new Response(bytes).blob(), nameOf(name));
     } catch (error) {
       setProblem(problemFrom(error));
     }
   };
   return (
     <>
-      <button type="button" className="act h-8 text-sm" onClick={save}>
-        Save{formats.length > 1 ? ` ${nameOfFormat(formats[index])}` : ''}
+      <button type="button" className={`${look} h-8 text-sm`} onClick={save}>
+        {word}
       </button>
       {problem && <ProblemNote problem={problem} />}
     </>

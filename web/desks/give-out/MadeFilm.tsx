@@ -9,6 +9,8 @@ export interface FilmsMade {
   name: string;
   said: string;
   files: { outlet: FilmOutlet; blob: Blob }[];
+  /** The picture that stands for it where it is not played; null of what is no film. */
+  poster: Blob | null;
   /** What goes beside them. */
   tracks: { track: TextTrack; text: string }[];
 }
@@ -16,8 +18,10 @@ export interface FilmsMade {
 const nameOf = (outlet: FilmOutlet): string => ('film' in outlet ? outlet.film.name : 'the pictures');
 const endingOf = (outlet: FilmOutlet): string => ('film' in outlet ? outlet.film.ending : 'zip');
 
+export const posterName = (scene: string): string => `${fileName(scene)}.poster.png`;
+
 /** The first of them as it plays, and all of them to be saved. */
-export function MadeFilm({ name, said, files, tracks }: FilmsMade) {
+export function MadeFilm({ name, said, files, poster, tracks }: FilmsMade) {
   const [{ outlet, blob }] = files;
   const preview = 'film' in outlet ? outlet.film.preview : 'none';
   return (
@@ -39,6 +43,16 @@ export function MadeFilm({ name, said, files, tracks }: FilmsMade) {
               Save {track}
             </button>
           ))}
+          {poster && (
+            <button
+              type="button"
+              className="quiet text-sm"
+              title="The picture that stands for the film where it is not played"
+              onClick={() => saveFile(poster, posterName(name))}
+            >
+              Save poster
+            </button>
+          )}
           {files.map((file, i) => (
             <button
               key={nameOf(file.outlet)}

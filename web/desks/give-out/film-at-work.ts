@@ -17,7 +17,8 @@ export interface FilmAtWork {
   remaining: number | null;
   /** How many others come first. */
   ahead: number;
-  /** Once it is done. */
+  /** Once it is done: how many pictures it has, and which of them stands for it where it is not played. */
   pictures: number | null;
+  poster: number | null;
   problem: FileProblem | null;
 }
