@@ -54,6 +54,15 @@ describe('the moments over which a picture is exposed', () => {
     expect(offsets(held, 2)).toEqual([]);
   });
 
+  it('have no captions: one that begins meanwhile moves nothing', () => {
+    const marker = { id: 'm', at: 9.05, name: '', caption: 'The fan is on', until: null };
+    const told = { ...withReel({}), markers: [marker] };
+    expect(exposedScenes(told, run, 9, 48)).toEqual([]);
+    expect(exposedScenes(told, run, 2, 48)).toEqual(
+      exposedScenes(withReel({}), run, 2, 48).map((s) => ({ ...s, markers: [] })),
+    );
+  });
+
   it('go on with the beginning where the film goes round, and stand still at its end where it does not', () => {
     const round = offsets(withReel({ to: 4, loop: true, shutter: 360 }), 3.875) as number[];
     expect(round[0]).toBeCloseTo(3.875 + 0.25 / 32, 5);

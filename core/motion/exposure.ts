@@ -7,6 +7,16 @@ import { sceneAt } from './scene-at.ts';
 /** A picture is put together of so many moments at most: more are not told apart. */
 export const MOST_MOMENTS = 16;
 
+const bare = new WeakMap<Scene, Scene>();
+
+/** Words are those of the time of the picture: a caption that begins meanwhile moves nothing. */
+function withoutCaptions(scene: Scene): Scene {
+  if (scene.markers.length === 0) return scene;
+  const made = bare.get(scene) ?? { ...scene, markers: [] };
+  bare.set(scene, made);
+  return made;
+}
+
 /**
  * The scenes of the moments over which a picture of a film is exposed: evenly spread from its own time on, for the share of
  * the time of a picture that the shutter is open. Where a film goes round, its end is followed by its beginning.
@@ -21,9 +31,10 @@ export function exposedScenes(scene: Scene, run: RunDescription, at: number, pas
   const open = reel.shutter / 360 / reel.rate;
   if (open === 0 || count < 2) return [];
   const { from, to } = spanOfReel(reel);
+  const moving = withoutCaptions(scene);
   const scenes = Array.from({ length: count }, (_, k) => {
     const moment = at + ((k + 0.5) / count) * open;
-    return sceneAt(scene, run, reel.loop && moment >= to ? moment - (to - from) : moment);
+    return sceneAt(moving, run, reel.loop && moment >= to ? moment - (to - from) : moment);
   });
   return scenes.every((one) => sameJson(one, scenes[0])) ? [] : scenes;
 }

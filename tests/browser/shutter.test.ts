@@ -72,6 +72,34 @@ describe('a shutter', () => {
     }
   });
 
+  it('aside, soft light does not flicker: what stands still is the same to the level from picture to picture', async () => {
+    const { scene } = wall;
+    const soft: Scene = {
+      ...scene,
+      light: { ...scene.light, rig: 'overcast' },
+      floor: { ...scene.floor, kind: 'shadow' },
+      reel: { ...scene.reel, seconds: 2, rate: RATE },
+      // Something has to move; it is seen nowhere.
+      lanes: [
+        {
+          id: 'x',
+          of: ['stamp', 'x'],
+          off: false,
+          smooth: false,
+          steady: false,
+          keys: [0, 2].map((at) => ({ at, value: at / 2, ease: even })),
+        },
+      ],
+    };
+    const picture = async (film: number): Promise<PNG> =>
+      wall.draw({ scene: soft, film, passes: 6, transparent: false, ...SIZE });
+    const [one, next] = [await picture(0.5), await picture(0.6)];
+    expect(next.data.equals(one.data)).toBe(true);
+    // The light is drawn by chance: with other passes it is not the same.
+    const other = await wall.draw({ scene: soft, film: 0.5, passes: 7, transparent: false, ...SIZE });
+    expect(other.data.equals(one.data)).toBe(false);
+  });
+
   it('that is not open leaves the edge as it is at the time of the picture', async () => {
     const light = row(await drawn(film(0), 16));
     for (const [x, found] of light.entries())
