@@ -4,9 +4,9 @@ import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { ensureBuild, ensureDebian, ensurePackages, home } from './ensure.mjs';
 
-/** Small enough to be kept: 300 pictures in some hundred kilobytes. */
-const SIZE = '640x360';
-const PASSES = '6';
+/** Small enough to be kept: 240 pictures in some hundred kilobytes. */
+const SIZE = '512x288';
+const PASSES = '4';
 
 ensurePackages();
 ensureDebian({ chromium: 'chromium' });

@@ -58,6 +58,8 @@ export class Viewport {
   private changed = 0;
   private held = 0;
   private moving = false;
+  /** Drafts keep all their pixels, however long they take. */
+  private patient = false;
   /** Whether drafts are drawn with fewer pixels. */
   private coarse = false;
   private disposed = false;
@@ -70,7 +72,7 @@ export class Viewport {
   private passTime = Number.POSITIVE_INFINITY;
 
   constructor(
-    canvas: HTMLCanvasElement,
+    private readonly canvas: HTMLCanvasElement,
     private readonly words: HTMLCanvasElement,
   ) {
     this.stage = new Stage(canvas);
@@ -83,6 +85,10 @@ export class Viewport {
   /** Width of the picture in device pixels. */
   get pixelWidth(): number {
     return this.size.width;
+  }
+
+  get pixelHeight(): number {
+    return this.size.height;
   }
 
   /** Size in device pixels. */
@@ -164,10 +170,30 @@ export class Viewport {
     return this.wanted ?? this.shown;
   }
 
-  /** While steps play, only what a frame has time for is drawn. */
-  setMoving(moving: boolean): void {
+  /**
+   * While steps play, only what a frame has time for is drawn.
+   *
+   * @param patient drafts are to be kept: they have all their pixels
+   */
+  setMoving(moving: boolean, patient = false): void {
     this.moving = moving;
+    this.patient = moving && patient;
     if (!moving) this.touch();
+  }
+
+  /** The picture on the screen, with its words. */
+  snapshot(): OffscreenCanvas {
+    const { width, height } = this.size;
+    const made = new OffscreenCanvas(Math.max(1, width), Math.max(1, height));
+    const painter = made.getContext('2d')!;
+    painter.drawImage(this.canvas, 0, 0);
+    painter.drawImage(this.words, 0, 0);
+    return made;
+  }
+
+  /** Puts a picture that was kept over the one that is drawn, until words are painted again. */
+  cover(picture: ImageBitmap): void {
+    this.words.getContext('2d')!.drawImage(picture, 0, 0, this.size.width, this.size.height);
   }
 
   /** Until the card has nothing left to do: while steps play, until the last one asked for is drawn. */
@@ -368,7 +394,7 @@ export class Viewport {
   }
 
   private *plain(patient = false): Drawing {
-    const share = this.coarse ? 0.5 : 1;
+    const share = this.coarse && !this.patient ? 0.5 : 1;
     const size = { width: Math.ceil(this.size.width * share), height: Math.ceil(this.size.height * share) };
     if (this.draft?.width !== size.width || this.draft.height !== size.height) {
       this.draft?.dispose();

@@ -185,6 +185,47 @@ describe('the reel', () => {
     await page.getByTestId('way-of-the-camera').waitFor({ state: 'detached' });
   });
 
+  it('is drawn ahead, and then plays without drawing anything', async () => {
+    await page.getByRole('button', { name: 'draw ahead', exact: true }).click();
+    await page.getByText('plays as it was drawn').waitFor({ timeout: 120_000 });
+    await settled(page);
+    const drawn = await page.evaluateHandle(() => {
+      const seen = { pictures: 0, times: new Set<string>() };
+      const look = new PerformanceObserver((list) => {
+        seen.pictures += list.getEntries().length;
+      });
+      look.observe({ entryTypes: ['mark'] });
+      const label = document.querySelector('#time p')!;
+      new MutationObserver(() => seen.times.add(label.textContent!)).observe(label, {
+        subtree: true,
+        characterData: true,
+        childList: true,
+      });
+      return seen;
+    });
+    await page.getByRole('button', { name: 'Play the film' }).click();
+    await expect
+      .poll(() => drawn.evaluate(({ times }) => times.size), { timeout: 30_000 })
+      .toBeGreaterThan(8);
+    expect(await drawn.evaluate(({ pictures }) => pictures)).toBe(0);
+    await page.getByRole('button', { name: 'Pause' }).click();
+    // Where it ended it is drawn again, as it is there.
+    await settled(page);
+    expect(await drawn.evaluate(({ pictures }) => pictures)).toBeGreaterThan(0);
+    const ended = await pictureOnScreen(page);
+    await page.getByRole('button', { name: 'Beginning of the film' }).click();
+    await settled(page);
+    expect(rootMeanSquare(await pictureOnScreen(page), ended)).toBeGreaterThan(1);
+    // What is changed makes another film: none of its pictures was drawn.
+    await page.getByLabel('Keep as a key').check();
+    await page.getByTestId('picture').focus();
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await page.getByLabel('Keep as a key').uncheck();
+    await page.getByText('draw ahead', { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+  });
+
   it('is given out as a film of just these pictures, with captions and chapters beside it', async () => {
     await page.getByRole('button', { name: 'Give out' }).click();
     await page.getByRole('tab', { name: 'Film' }).click();

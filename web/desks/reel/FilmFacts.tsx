@@ -1,4 +1,5 @@
 import { TriangleAlert } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { filmPictures, sayPace, stepsOfFilm, warningsOfFilm } from '#core/motion/reel-facts.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
 import { pluralKind } from '#core/motion/step-text.ts';
@@ -9,8 +10,9 @@ import { useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
  * What the film comes to before it is made, and what spoils it.
  *
  * @param inFull each thing on a line of its own, where there is room
+ * @param children what stands at the end of the line
  */
-export function FilmFacts({ inFull = false }: { inFull?: boolean }) {
+export function FilmFacts({ inFull = false, children }: { inFull?: boolean; children?: ReactNode }) {
   const scene = useKeptScene();
   const run = useRun();
   const { count, rate } = filmPictures(scene);
@@ -63,6 +65,7 @@ export function FilmFacts({ inFull = false }: { inFull?: boolean }) {
           </ul>
         </Chooser>
       )}
+      <span className="ml-auto shrink-0">{children}</span>
     </p>
   );
 }

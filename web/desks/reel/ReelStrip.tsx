@@ -4,6 +4,7 @@ import { filmPictures } from '#core/motion/reel-facts.ts';
 import { sceneThing } from '#core/scene/things/registry.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import type { DeskController } from '#web/desks/stage/desk-controller.ts';
 import { goToFilmTime, useDesk, useKeptScene } from '#web/desks/stage/desk-store.ts';
 import { ThingControls } from '#web/desks/stage/SettingLines.tsx';
 import { AddMotion } from './AddMotion.tsx';
@@ -20,7 +21,7 @@ export const NAMES = 224;
 const NEARER = 1.6;
 
 /** The film of the scene below the stage: what moves, when, and how. */
-export function ReelStrip() {
+export function ReelStrip({ controller }: { controller: DeskController }) {
   const { reel, lanes } = useKeptScene();
   const time = useDesk((s) => s.filmTime);
   const [view, setView] = useState<TimeView>({ zoom: 1, left: 0 });
@@ -94,7 +95,9 @@ export function ReelStrip() {
         <LaneRows scale={scale} />
         {lanes.length > 0 && <ChosenKeys scale={scale} />}
       </div>
-      <FilmFacts />
+      <FilmFacts>
+        <Preview controller={controller} />
+      </FilmFacts>
     </section>
   );
 }
@@ -133,6 +136,33 @@ function PlayFilm() {
         <ChevronLast size={18} />
       </button>
     </div>
+  );
+}
+
+/** How much of the film was drawn and kept, so that it plays at its own speed; the rest is drawn when that is wanted. */
+function Preview({ controller }: { controller: DeskController }) {
+  const { kept, making } = useDesk((s) => s.preview);
+  const film = filmPictures(useKeptScene());
+  if (film.count < 2 || (kept >= film.count && !making))
+    return kept > 1 ? <span className="shrink-0 text-xs text-soft">plays as it was drawn</span> : null;
+  const stop = () => useDesk.setState((s) => ({ preview: { ...s.preview, making: false } }));
+  return (
+    <button
+      type="button"
+      className="word shrink-0 text-xs"
+      title={
+        making
+          ? 'Stop; what was drawn is kept'
+          : 'Draw every picture of the film for the screen, and keep it: then it plays at its own speed'
+      }
+      onClick={making ? stop : () => void controller.makePreview()}
+    >
+      {making
+        ? `drawing ${kept} of ${film.count}, stop`
+        : kept > 0
+          ? `${kept} of ${film.count} drawn ahead`
+          : 'draw ahead'}
+    </button>
   );
 }
 

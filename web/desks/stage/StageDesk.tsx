@@ -106,7 +106,11 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
               <StageView controller={controller} onViewport={onViewport} />
               {desk === 'gauges' && !giveOut && <ChartBoard place={board} onPlace={setBoard} />}
             </div>
-            {desk === 'reel' ? <ReelStrip /> : <TimeStrip controller={controller} viewport={viewport} />}
+            {desk === 'reel' ? (
+              <ReelStrip controller={controller} />
+            ) : (
+              <TimeStrip controller={controller} viewport={viewport} />
+            )}
           </div>
         </div>
       </div>

@@ -18,10 +18,11 @@ import { Superseded, type WorkerPool } from '#engine/worker-pool.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { GaugeWatcher } from '#web/desks/gauges/gauge-watcher.ts';
 import { withMeasured } from '#web/desks/gauges/lit-up.ts';
+import { FilmPreview, type PreviewOf } from '#web/desks/reel/film-preview.ts';
 import { keptSceneNow, sceneNow, shownScene, useDesk } from './desk-store.ts';
 import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
-import { dueOn, statesAhead, trackNow } from './play-track.ts';
+import { dueOn, type PlayTrack, playTracks, statesAhead, trackNow } from './play-track.ts';
 import { valuesOfFormula } from './quantities/formula-values.ts';
 import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
@@ -112,6 +113,9 @@ export class DeskController {
   private readonly gauges: GaugeWatcher;
   private readonly leave: () => void;
   private playStart = { at: 0, index: 0 };
+  private readonly preview = new FilmPreview();
+  /** A picture that was kept lies over what is drawn. */
+  private isCovered = false;
   private cancelling = new AbortController();
 
   constructor(
@@ -144,6 +148,7 @@ export class DeskController {
         (s.openGauge !== null && s.readings !== before.readings)
       )
         this.sceneChanged(s.tried ?? shownScene(s));
+      if (s.history.scene !== before.history?.scene || s.outside !== before.outside) this.tellPreview();
       if (s.curves !== before.curves && needsOfAnnotations(sceneNow(), this.run).charts.length > 0)
         this.viewport?.tell(s.curves);
       if (s.playing && (!before.playing || s.rate !== before.rate || s.plays !== before.plays))
@@ -196,6 +201,7 @@ export class DeskController {
 
   private sceneChanged(plain: Scene): void {
     this.saver.notice();
+    if (this.isCovered) return;
     const scene = withDraft(plain);
     const signature = geometrySignature(scene, this.run);
     if (this.shown?.signature === signature) {
@@ -265,6 +271,7 @@ export class DeskController {
     const track = trackNow();
     const begin = { at: performance.now(), index: track.now(sceneNow()) };
     this.playStart = begin;
+    const preview = track === playTracks.film ? this.preview : null;
     this.viewport?.setMoving(true);
     while (useDesk.getState().playing && this.playStart === begin) {
       const now = sceneNow();
@@ -273,25 +280,89 @@ export class DeskController {
         await new Promise((r) => setTimeout(r, 8));
         continue;
       }
-      const scene = track.at(now, due);
-      const signature = geometrySignature(scene, this.run);
-      this.asked = signature;
-      try {
-        const frame = await this.source.frame(scene, scene.step, 'view', undefined, false);
-        this.source.readAhead(statesAhead(due, track.count()).map((index) => track.at(scene, index)));
-        const latest = track.at(sceneNow(), due);
-        if (geometrySignature(latest, this.run) === signature) {
-          this.present(frame, latest, signature);
-          track.go(due);
-          // Without a graphics card the steps that cannot be drawn would only take time from the one that can.
-          await this.viewport?.idle();
-        }
-      } catch (error) {
-        if (error instanceof Superseded) continue;
-        useDesk.setState({ playing: false, trouble: (error as Error).message });
-      }
+      if (!(preview && (await this.showKept(preview, track, due)))) await this.showState(track, due);
       await new Promise((r) => requestAnimationFrame(r));
     }
+    if (useDesk.getState().playing) return;
+    // What lies below the pictures that were kept is brought to where they ended.
+    if (this.isCovered) await this.showState(track, track.now(sceneNow()));
+    this.viewport?.setMoving(false);
+  }
+
+  /** Draws one of the states that play. */
+  private async showState(track: PlayTrack, index: number): Promise<void> {
+    const scene = track.at(sceneNow(), index);
+    const signature = geometrySignature(scene, this.run);
+    this.asked = signature;
+    this.isCovered = false;
+    try {
+      const frame = await this.source.frame(scene, scene.step, 'view', undefined, false);
+      this.source.readAhead(statesAhead(index, track.count()).map((next) => track.at(scene, next)));
+      const latest = track.at(sceneNow(), index);
+      if (geometrySignature(latest, this.run) !== signature) return;
+      this.present(frame, latest, signature);
+      track.go(index);
+      // Without a graphics card the steps that cannot be drawn would only take time from the one that can.
+      await this.viewport?.idle();
+      if (track === playTracks.film) await this.keep(index);
+    } catch (error) {
+      if (error instanceof Superseded) return;
+      useDesk.setState({ playing: false, trouble: (error as Error).message });
+    }
+  }
+
+  /** Shows a picture of the film that was kept; whether there is one. */
+  private async showKept(preview: FilmPreview, track: PlayTrack, index: number): Promise<boolean> {
+    preview.fit(this.previewNow());
+    const picture = await preview.picture(index);
+    if (!picture) return false;
+    this.isCovered = true;
+    this.viewport?.cover(picture);
+    picture.close();
+    track.go(index);
+    return true;
+  }
+
+  /** Keeps the picture of the film that is on the screen. */
+  private async keep(index: number): Promise<void> {
+    const { preview, viewport } = this;
+    preview.fit(this.previewNow());
+    if (!viewport || preview.has(index)) return;
+    await preview.keep(index, viewport.snapshot());
+    this.tellPreview();
+  }
+
+  /** Pictures of what was changed since are forgotten; how many are left is told. */
+  private tellPreview(): void {
+    const { preview } = this;
+    preview.fit(this.previewNow());
+    if (preview.kept !== useDesk.getState().preview.kept)
+      useDesk.setState((s) => ({ preview: { ...s.preview, kept: preview.kept } }));
+  }
+
+  private previewNow(): PreviewOf {
+    const { outside } = useDesk.getState();
+    const { pixelWidth = 0, pixelHeight = 0 } = this.viewport ?? {};
+    return { scene: keptSceneNow(), outside, width: pixelWidth, height: pixelHeight };
+  }
+
+  /** Draws the pictures of the film that were not kept yet, so that it plays at its own speed; until it is stopped. */
+  async makePreview(): Promise<void> {
+    const track = playTracks.film;
+    const begin = track.now(sceneNow());
+    const goesOn = (): boolean => {
+      const { preview, desk, playing } = useDesk.getState();
+      return preview.making && desk === 'reel' && !playing;
+    };
+    const of = this.previewNow();
+    this.preview.fit(of);
+    useDesk.setState({ preview: { kept: this.preview.kept, making: true }, playing: false });
+    this.viewport?.setMoving(true, true);
+    // Another scene is another film.
+    for (let index = 0; goesOn() && of.scene === keptSceneNow() && index < track.count(); index++)
+      if (!this.preview.has(index)) await this.showState(track, index);
+    if (goesOn() && of.scene === keptSceneNow()) await this.showState(track, begin);
+    useDesk.setState((s) => ({ preview: { ...s.preview, making: false } }));
     if (!useDesk.getState().playing) this.viewport?.setMoving(false);
   }
 

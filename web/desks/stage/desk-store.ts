@@ -53,6 +53,8 @@ interface DeskState {
   desk: StageDeskName;
   /** Where in its film the scene is shown on the reel, in seconds. */
   filmTime: number;
+  /** How many pictures of the film were drawn and kept, so that they play at their speed; and whether the others are being made. */
+  preview: { kept: number; making: boolean };
   /** From where the reel is seen instead of through the camera of its film; it is no part of the scene. */
   outside: Camera | null;
   /** What is changed on the reel becomes a key, also where nothing moves yet. */
@@ -137,6 +139,7 @@ export function openDesk(
     desk: 'stage',
     filmTime: 0,
     outside: null,
+    preview: { kept: 0, making: false },
     keeping: false,
     chosenKeys: [],
     readings: {},
@@ -162,6 +165,10 @@ export function openDesk(
   });
 }
 
+/** A scene as it is seen from outside of its film, where it is. */
+export const seenFrom = (scene: Scene, outside: Camera | null): Scene =>
+  outside ? { ...scene, camera: outside } : scene;
+
 type Showing = Pick<DeskState, 'desk' | 'filmTime' | 'history' | 'run' | 'outside'>;
 
 let shownLast: (Omit<Showing, 'desk' | 'history'> & { of: Scene; scene: Scene }) | null = null;
@@ -174,7 +181,7 @@ export function shownScene({ desk, filmTime, history, run, outside }: Showing): 
   if (last?.of === of && last.filmTime === filmTime && last.run === run && last.outside === outside)
     return last.scene;
   const inFilm = sceneAt(of, run, filmTime);
-  const scene = outside ? { ...inFilm, camera: outside } : inFilm;
+  const scene = seenFrom(inFilm, outside);
   shownLast = { of, filmTime, run, outside, scene };
   return scene;
 }

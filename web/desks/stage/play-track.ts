@@ -5,7 +5,7 @@ import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { shareOfCycle } from '#core/scene/things/cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
-import { goToFilmTime, goToPhase, goToStep, keptSceneNow, useDesk } from './desk-store.ts';
+import { goToFilmTime, goToPhase, goToStep, keptSceneNow, seenFrom, useDesk } from './desk-store.ts';
 
 /** What plays: states of the scene in a row, which go round. */
 export interface PlayTrack {
@@ -33,7 +33,11 @@ export const playTracks: Record<'steps' | 'cycle' | 'film', PlayTrack> = {
     count: () => filmPictures(keptSceneNow()).count,
     speed: () => keptSceneNow().reel.rate,
     now: () => indexInFilm(useDesk.getState().filmTime),
-    at: (_, index) => sceneAt(keptSceneNow(), useDesk.getState().run, filmPictures(keptSceneNow()).at(index)),
+    at(_, index) {
+      const { run, outside } = useDesk.getState();
+      const kept = keptSceneNow();
+      return seenFrom(sceneAt(kept, run, filmPictures(kept).at(index)), outside);
+    },
     go: (index) => goToFilmTime(filmPictures(keptSceneNow()).at(index)),
   },
   steps: {
