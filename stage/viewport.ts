@@ -389,7 +389,8 @@ export class Viewport {
     return this.dirty || this.asides.length > 0 || !this.ready();
   }
 
-  private get isCoarse(): boolean {
+  /** Whether what is drawn has fewer pixels than the picture, because drawing takes long. */
+  get isCoarse(): boolean {
     return this.draft !== null && this.draft.width < this.size.width;
   }
 

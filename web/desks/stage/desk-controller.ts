@@ -280,12 +280,16 @@ export class DeskController {
         await new Promise((r) => setTimeout(r, 8));
         continue;
       }
-      if (!(preview && (await this.showKept(preview, track, due)))) await this.showState(track, due);
+      if (!(preview && (await this.showKept(preview, track, due)))) {
+        await this.showState(track, due);
+        // Playing does not wait for it.
+        if (preview) void this.keep(track, due);
+      }
       await new Promise((r) => requestAnimationFrame(r));
     }
     if (useDesk.getState().playing) return;
     // What lies below the pictures that were kept is brought to where they ended.
-    if (this.isCovered) await this.showState(track, track.now(sceneNow()));
+    if (this.isCovered) await this.showState(trackNow(), trackNow().now(sceneNow()));
     this.viewport?.setMoving(false);
   }
 
@@ -299,12 +303,11 @@ export class DeskController {
       const frame = await this.source.frame(scene, scene.step, 'view', undefined, false);
       this.source.readAhead(statesAhead(index, track.count()).map((next) => track.at(scene, next)));
       const latest = track.at(sceneNow(), index);
-      if (geometrySignature(latest, this.run) !== signature) return;
+      if (geometrySignature(latest, this.run) !== signature || track !== trackNow()) return;
       this.present(frame, latest, signature);
       track.go(index);
       // Without a graphics card the steps that cannot be drawn would only take time from the one that can.
       await this.viewport?.idle();
-      if (track === playTracks.film) await this.keep(index);
     } catch (error) {
       if (error instanceof Superseded) return;
       useDesk.setState({ playing: false, trouble: (error as Error).message });
@@ -323,11 +326,12 @@ export class DeskController {
     return true;
   }
 
-  /** Keeps the picture of the film that is on the screen. */
-  private async keep(index: number): Promise<void> {
+  /** Keeps a picture of the film where it is on the screen, in all its pixels. */
+  private async keep(track: PlayTrack, index: number): Promise<void> {
     const { preview, viewport } = this;
     preview.fit(this.previewNow());
-    if (!viewport || preview.has(index)) return;
+    const isShown = track === trackNow() && track.now(sceneNow()) === index && !this.isCovered;
+    if (!isShown || !viewport || viewport.isCoarse || preview.has(index)) return;
     await preview.keep(index, viewport.snapshot());
     this.tellPreview();
   }
@@ -360,7 +364,10 @@ export class DeskController {
     this.viewport?.setMoving(true, true);
     // Another scene is another film.
     for (let index = 0; goesOn() && of.scene === keptSceneNow() && index < track.count(); index++)
-      if (!this.preview.has(index)) await this.showState(track, index);
+      if (!this.preview.has(index)) {
+        await this.showState(track, index);
+        await this.keep(track, index);
+      }
     if (goesOn() && of.scene === keptSceneNow()) await this.showState(track, begin);
     useDesk.setState((s) => ({ preview: { ...s.preview, making: false } }));
     if (!useDesk.getState().playing) this.viewport?.setMoving(false);
