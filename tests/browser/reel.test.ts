@@ -210,8 +210,10 @@ describe('the reel', () => {
     expect(await drawn.evaluate(({ pictures }) => pictures)).toBe(0);
     await page.getByRole('button', { name: 'Pause' }).click();
     // Where it ended it is drawn again, as it is there.
+    await expect
+      .poll(() => drawn.evaluate(({ pictures }) => pictures), { timeout: 30_000 })
+      .toBeGreaterThan(0);
     await settled(page);
-    expect(await drawn.evaluate(({ pictures }) => pictures)).toBeGreaterThan(0);
     const ended = await pictureOnScreen(page);
     await page.getByRole('button', { name: 'Beginning of the film' }).click();
     await settled(page);
