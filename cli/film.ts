@@ -45,7 +45,7 @@ export const filmScene = (scenePath: string, options: FilmOptions): Promise<numb
     options,
     async () => {
       if (options.from !== undefined && options.to !== undefined) checkEnds(options.from, options.to);
-      if (options.out.every(isPoster))
+      if (options.out.some(isPoster) && options.out.every((file) => isPoster(file) || trackNamed(file)))
         throw {
           reason: 'a poster is one of the pictures of a film, and no film is asked for',
           where: '--out',

@@ -1,4 +1,4 @@
-// Makes the film of the demo oven that stands in docs/film: npm run film
+// Makes the film of the demo oven, in docs/film: npm run film
 import { execFileSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
