@@ -57,6 +57,7 @@ const shown = (
   marks,
   values,
   inside: false,
+  side: 'both',
   hides: null,
   ...more,
 });

@@ -7,6 +7,7 @@ import type { Camera, Layer, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import { ownColour } from '#core/scene/things/part-look.ts';
+import type { WipeSide } from '#core/scene/things/wipe.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { searchTree } from './search-tree.ts';
 
@@ -19,6 +20,8 @@ export interface Pickable {
   values: readonly (Float32Array | null)[];
   /** Whether only what turns its back to the camera is shown. */
   inside: boolean;
+  /** On which side of the wipe it is shown. */
+  side: WipeSide;
   /** What its colour scale does not show; null where it shows everything. */
   hides: ((value: number) => boolean) | null;
 }
@@ -36,6 +39,7 @@ export function pickablesOf(frame: Frame, scene: Scene): Pickable[] {
       marks: shape.marks,
       values: coloured ? values : values.map(() => null),
       inside: layer.sides === 'inside',
+      side: layer.wipe,
       hides: scale?.mayHide ? (value) => scale.hides(value) : null,
     };
   });

@@ -96,23 +96,43 @@ export class PassSum extends PassPicture {
   }
 }
 
-/** Something as large as a picture, which is made anew for one of another size. */
+/** So many times others may be asked for before what has another size is given up. */
+const KEPT_FOR = 4;
+
+/**
+ * Something as large as a picture, made anew for one of another size. Where pictures of a few sizes are drawn by turns, as on
+ * both sides of a wipe, each keeps its own.
+ */
 export class Sized<T extends { width: number; height: number; dispose(): void }> {
-  private made: T | null = null;
+  private made: { it: T; unused: number }[] = [];
 
   constructor(private readonly make: (width: number, height: number) => T) {}
 
   of(width: number, height: number): T {
-    if (this.made?.width === width && this.made.height === height) return this.made;
-    this.dispose();
-    this.made = this.make(width, height);
-    return this.made;
+    let found = this.made.find(({ it }) => it.width === width && it.height === height);
+    for (const one of this.made) one.unused = one === found ? 0 : one.unused + 1;
+    for (const { it } of this.made.filter((one) => one.unused > KEPT_FOR)) it.dispose();
+    this.made = this.made.filter((one) => one.unused <= KEPT_FOR);
+    if (!found) {
+      found = { it: this.make(width, height), unused: 0 };
+      this.made.push(found);
+    }
+    return found.it;
   }
 
   dispose(): void {
-    this.made?.dispose();
-    this.made = null;
+    for (const { it } of this.made) it.dispose();
+    this.made = [];
   }
+}
+
+/** Where drafts are drawn. What is seen through must know what it lies before. */
+export function draftTarget(width: number, height: number, software: boolean): WebGLRenderTarget {
+  return new WebGLRenderTarget(width, height, {
+    type: HalfFloatType,
+    samples: software ? 0 : 4,
+    depthTexture: readableDepths(width, height),
+  });
 }
 
 /** What a light or the camera sees: depths only. */

@@ -6,6 +6,7 @@ import type { Layer, Scale, Scene } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
 import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import { ownColour } from '#core/scene/things/part-look.ts';
+import type { WipeSide } from '#core/scene/things/wipe.ts';
 import type { FramePart } from '#engine/scene-source.ts';
 import type { FinishTable } from './finish-table.ts';
 import { PartLook } from './marks/look.ts';
@@ -24,6 +25,8 @@ export interface ShownPart {
   /** What it is coloured by, where that is values. */
   scale: CompiledScale | null;
   visible: boolean;
+  /** On which side of the wipe it is shown. */
+  side: WipeSide;
   opacity: number;
 }
 
@@ -69,6 +72,7 @@ export class ShownParts {
       marks,
       scale: null,
       visible: true,
+      side: 'both',
       opacity: 1,
     };
   }
@@ -103,6 +107,7 @@ export class ShownParts {
       shown.scale = coloured ? byScale : null;
       shown.look.update(layer, byScale, scale?.lines ?? null, plain, row, order);
       shown.visible = layer.visible && layer.opacity > 0;
+      shown.side = layer.wipe;
       shown.opacity = layer.opacity;
       const edgeScale = settled(scene.scales.find((s) => s.id === layer.edges.by?.scale));
       const edges = part?.edges ?? layer.edges.shown;

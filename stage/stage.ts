@@ -12,6 +12,7 @@ import { rigOf } from '#core/scene/light-rigs/registry.ts';
 import type { ShownSpread } from '#core/scene/spread-of-scale.ts';
 import { type Floor, isMirroring } from '#core/scene/things/floor.ts';
 import { upOf } from '#core/scene/things/upright.ts';
+import { isWiped, type WipeSide } from '#core/scene/things/wipe.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { setAir } from './air.ts';
 import { ArrangedLabels } from './arranged-labels.ts';
@@ -43,12 +44,13 @@ import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
 import { ScreenPictures } from './screen-pictures.ts';
 import { type InkOfLayer, SeeThrough } from './see-through.ts';
-import { ShownParts } from './shown-parts.ts';
+import { type ShownPart, ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
 import { type StandingParts, standingParts } from './standing.ts';
 import { thinOut } from './thin-out.ts';
 import { lookFrom, onLens, type ThreeCamera, takeThrough } from './three-camera.ts';
+import { halvesOf, JoinedHalves } from './wipe.ts';
 
 export type { PictureSize, Tile };
 
@@ -89,6 +91,9 @@ export class Stage {
   private readonly screen: ScreenPictures;
   private readonly mirror = new Sized((width, height) => new PassPicture(width, height));
   private readonly before = new Sized(depthTarget);
+  private readonly halves: JoinedHalves;
+  /** The side of the wipe that is drawn. */
+  private side: WipeSide = 'both';
   /** What lies where in a draft, where lines of ink are looked for. */
   private readonly sketch = new Sized((width, height) => new PassPicture(width, height));
   /** What the card has its programs for, and of which of their variants. */
@@ -125,6 +130,7 @@ export class Stage {
     this.room = new Room(this.shared);
     this.mean = new RunningMean(this.card);
     this.screen = new ScreenPictures(this.card);
+    this.halves = new JoinedHalves(this.card);
   }
 
   get slices(): Slices {
@@ -182,7 +188,7 @@ export class Stage {
     const scene: Scene = { ...plain, layers: [...plain.layers, ...standing.layers] };
     this.scene = scene;
     this.parts.restyle(scene, run, step, this.spreads);
-    this.clouds.take(this.parts.list);
+    this.clouds.take(this.parts.list, isWiped(scene) ? ['before', 'after'] : ['both']);
     this.lighting.clouded = this.seeThrough.clouded = this.clouds.any;
   }
 
@@ -212,6 +218,7 @@ export class Stage {
       ...this.seeThrough.materialsFor(seen, this.isFinished),
       ...(this.scene?.ink.shown ? this.ink.materials : []),
       ...(this.scene?.glow.strength ? this.glow.materials : []),
+      ...(this.scene && isWiped(this.scene) ? this.halves.materials : []),
     ]);
     return missing;
   }
@@ -259,7 +266,7 @@ export class Stage {
   /** Adds one pass to a running mean. */
   *addPass(sum: PassSum, size: PictureSize, tile: Tile, transparent: boolean): Drawing {
     yield* this.draw(size, tile, { n: sum.count, of: sum.goal }, transparent, sum);
-    sum.tile.copy(this.shared.uTile.value);
+    sum.tile.set(...shareOfTile(size, tile));
     if (sum.count === 0) {
       sum.depthUnit = depthUnit(this.view(size, tile));
       yield* this.cleaner.keepShape(sum);
@@ -320,6 +327,7 @@ export class Stage {
     this.glow.dispose();
     this.sketch.dispose();
     this.before.dispose();
+    this.halves.dispose();
     this.screen.dispose();
     this.card.renderer.dispose();
   }
@@ -334,16 +342,47 @@ export class Stage {
     }
   }
 
-  /** One pass of a tile into `lit` of a sum; or the draft, `pass` null, into a linear target. */
+  /** One pass of a tile into `lit` of a picture; or the draft, `pass` null, into a linear target. */
   private *draw(
     size: PictureSize,
     tile: Tile,
     pass: Pass | null,
     transparent: boolean,
-    target: WebGLRenderTarget | PassSum,
+    target: WebGLRenderTarget | PassPicture,
+  ): Drawing {
+    const { scene, halves } = this;
+    if (!scene) return;
+    const parts = halvesOf(scene, size, tile);
+    if (parts.length === 1) {
+      this.side = parts[0].side;
+      yield* this.drawSide(size, tile, pass, transparent, target);
+      return;
+    }
+    for (const [n, half] of parts.entries()) {
+      this.side = half.side;
+      if (target instanceof PassPicture) {
+        const drawn = halves.passOf(n, half.tile);
+        yield* this.drawSide(size, half.tile, pass, transparent, drawn);
+        yield* halves.putPass(half, drawn, tile, target);
+      } else {
+        const drawn = halves.draftOf(n, half.tile);
+        yield* this.drawSide(size, half.tile, pass, transparent, drawn);
+        yield* halves.putDraft(half, drawn, tile, target);
+      }
+    }
+  }
+
+  /** The same of what is shown on the side of the wipe that is drawn. */
+  private *drawSide(
+    size: PictureSize,
+    tile: Tile,
+    pass: Pass | null,
+    transparent: boolean,
+    target: WebGLRenderTarget | PassPicture,
   ): Drawing {
     const { scene, run, shared, bounds } = this;
     if (!scene || !run) return;
+    this.clouds.use(this.side);
     const centre = subtract(boundsCentre(bounds), run.origin);
     const radius = boundsDiagonal(bounds) / 2 || 1;
     const { light } = scene;
@@ -369,7 +408,7 @@ export class Stage {
     shared.uHighlights.value = light.highlights;
     shared.uGrainUnit.value = boundsDiagonal(runBounds(run)) / 100 || 1;
     if (!even) {
-      const shadow = pass === null ? shadowSource(scene, this.parts.list) : '';
+      const shadow = pass === null ? shadowSource(scene, this.here) : '';
       yield* this.lights.shine(rig, scene, { centre, radius, bounds }, pass, shadow);
     }
     const lowest = planeRange(this.around, up)[0] - dot(up, run.origin);
@@ -383,13 +422,8 @@ export class Stage {
     shared.uPixels.value.set(tile.width, tile.height);
     shared.uCorner.value.set(tile.x, size.height - tile.y - tile.height);
     shared.uWidth.value = lineWidth(size);
-    shared.uTile.value.set(
-      tile.x / size.width,
-      1 - (tile.y + tile.height) / size.height,
-      tile.width / size.width,
-      tile.height / size.height,
-    );
-    this.labels.arrange(this.parts.list, this.view(size, { x: 0, y: 0, ...size }), lineWidth(size));
+    shared.uTile.value.set(...shareOfTile(size, tile));
+    this.labels.arrange(this.here, this.view(size, { x: 0, y: 0, ...size }), lineWidth(size));
     const isSeen = hasRoom(scene, even) && !isFlat(bounds);
     const floor = isSeen && seesLevel(camera, level) ? [this.room.floor] : [];
     if (floor.length > 0 && isMirroring(scene.floor))
@@ -398,7 +432,7 @@ export class Stage {
     lookFrom(shared, camera);
     yield* this.seeBefore(tile, camera);
     const world = this.drawn(() => true);
-    if (target instanceof PassSum) {
+    if (target instanceof PassPicture) {
       yield* this.drawLit(world, floor, camera, target);
       return;
     }
@@ -441,10 +475,15 @@ export class Stage {
     return (layer, front) => this.ink.drawUnder(layer, opaque, front, ink, this.pictureHeight);
   }
 
+  /** What is on show where it is drawn. */
+  private get here(): ShownPart[] {
+    const { side } = this;
+    return this.parts.list.filter((s) => s.visible && (s.side === 'both' || s.side === side));
+  }
+
   /** What is seen of marks of some kinds. */
   private drawn(wanted: (kind: MarkKind) => boolean): Drawn[] {
-    const shown = this.parts.list.filter((s) => s.visible);
-    return shown.flatMap((s) =>
+    return this.here.flatMap((s) =>
       s.marks.flatMap((m, i) => (wanted(s.frame.shape.marks[i].kind) ? m.drawn : [])),
     );
   }
@@ -505,8 +544,8 @@ export class Stage {
 
   private *castersInto(target: WebGLRenderTarget, camera: Camera): Drawing {
     this.card.clear(target);
-    for (const { visible, look, marks } of this.parts.list)
-      for (const mark of visible && !look.isAway ? marks : [])
+    for (const { look, marks } of this.here)
+      for (const mark of look.isAway ? [] : marks)
         for (const caster of mark.casters) {
           // A target without a depth buffer keeps depths in its colours.
           (caster.object.material as RawShaderMaterial).colorWrite = !target.depthBuffer;
@@ -516,8 +555,8 @@ export class Stage {
 
   /** For clouds, labels and spheres: how far away the opaque things are that stand before them. */
   private *seeBefore(tile: PictureSize, camera: Camera): Drawing {
-    const needed = this.parts.list.some(
-      (s) => s.visible && (s.look.isClear || s.frame.shape.marks.some((m) => seesBefore.has(m.kind))),
+    const needed = this.here.some(
+      (s) => s.look.isClear || s.frame.shape.marks.some((m) => seesBefore.has(m.kind)),
     );
     if (!needed) return;
     const before = this.before.of(tile.width, tile.height);
@@ -526,6 +565,14 @@ export class Stage {
     yield* this.castersInto(before, camera);
   }
 }
+
+/** Where a tile begins in its picture, from the lower left, and its share. */
+const shareOfTile = (size: PictureSize, { x, y, width, height }: Tile): [number, number, number, number] => [
+  x / size.width,
+  1 - (y + height) / size.height,
+  width / size.width,
+  height / size.height,
+];
 
 /** Width of a thin line in a picture, in its pixels. */
 export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);

@@ -1,12 +1,13 @@
-import { FloatType, HalfFloatType, WebGLRenderTarget } from 'three';
+import { FloatType, WebGLRenderTarget } from 'three';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { isOnSide } from '#core/scene/things/wipe.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { partsInFront } from './look-inside.ts';
 import { type Pickable, type Picked, pick, pickablesOf } from './picking.ts';
 import { screenPixels } from './pictures/develop.ts';
 import { FINAL_PASSES, PROOF_PASSES, usefulPasses } from './pictures/render-picture.ts';
-import { PassSum, readableDepths } from './render-targets.ts';
+import { draftTarget, PassSum } from './render-targets.ts';
 import { pieceOfLayer, sceneryPickables } from './scenery/scenery-parts.ts';
 import type { Drawing } from './slices.ts';
 import { lineWidth, type PictureSize, Stage } from './stage.ts';
@@ -151,7 +152,7 @@ export class Viewport {
     if (!now) return null;
     const { frame, scene } = now;
     const front = partsInFront(scene, frame.run, frame.bounds);
-    const there = this.pickables().filter((p) => !skip(p.part));
+    const there = this.pickables().filter((p) => !skip(p.part) && isOnSide(p.side, scene.wipe, x, y));
     const through = (p: Pickable): boolean => front.has(p.part);
     const among = (some: Pickable[]) =>
       pick(some, scene.camera, frame.run.origin, { x, y, ...this.size }, lineWidth(this.size));
@@ -399,12 +400,7 @@ export class Viewport {
     const size = { width: Math.ceil(this.size.width * share), height: Math.ceil(this.size.height * share) };
     if (this.draft?.width !== size.width || this.draft.height !== size.height) {
       this.draft?.dispose();
-      this.draft = new WebGLRenderTarget(size.width, size.height, {
-        type: HalfFloatType,
-        samples: this.stage.software ? 0 : 4,
-        // What is seen through must know what it lies before.
-        depthTexture: readableDepths(size.width, size.height),
-      });
+      this.draft = draftTarget(size.width, size.height, this.stage.software);
     }
     yield* this.stage.drawDraft(size, this.draft, patient);
     yield* this.stage.present(this.draft);

@@ -7,7 +7,7 @@ import { defaultScene } from '../scene/default-scene.ts';
 import type { Scene } from '../scene/document.ts';
 import { applyEdit } from '../scene/edits.ts';
 import { shippedLooks } from '../scene/looks/registry.ts';
-import { readScript } from '../scene/scene-script.ts';
+import { readScript, writeScript } from '../scene/scene-script.ts';
 import type { KeptView } from './beginnings/beginning.ts';
 import { begun, readMotion, sayMotion } from './beginnings/read-motion.ts';
 import { beginnings, settingOfReel } from './beginnings/registry.ts';
@@ -39,12 +39,14 @@ beforeAll(async () => {
 const setting = (of = scene) => settingOfReel(of, run, { views, looks: shippedLooks });
 
 /** A scene with a motion that was typed. */
-function film(...typed: string[]): Scene {
+const film = (...typed: string[]): Scene => filmOf(scene, ...typed);
+
+function filmOf(of: Scene, ...typed: string[]): Scene {
   return typed.reduce((now, text) => {
     const motion = readMotion(text, setting(now));
     if ('at' in motion) throw new Error(`${text}: at ${motion.at}, expected ${motion.expected.join(' | ')}`);
     return applyEdit(now, { type: 'reel.begin', beginning: begun(motion, setting(now)) });
-  }, scene);
+  }, of);
 }
 
 const sectionAt = (s: Scene, t: number, key: string) =>
@@ -197,6 +199,48 @@ describe('beginnings', () => {
     if ('at' in read) expect(`${read.refused?.because} ${read.expected.join(' ')}`).toMatch(said);
   });
 
+  it('wipe from one line to another: each on its side, the others on both', () => {
+    const [section, isosurface, repeated] = scene.layers.map((l) => l.id);
+    const wiped = film('from 2 s to 6 s wipe from line 3 to line 1, evenly');
+    expect(wiped.layers.map((l) => [l.id, l.wipe])).toEqual([
+      [section, 'after'],
+      [isosurface, 'both'],
+      [repeated, 'before'],
+    ]);
+    expect([0, 2, 3, 6, 9].map((t) => sceneAt(wiped, run, t).wipe.place)).toEqual([1, 1, 0.75, 0, 0]);
+    // What a script says of it comes back.
+    expect(
+      readScript(writeScript(wiped, run), run, { ...scene, layers: [] }).layers.map((l) => l.wipe),
+    ).toEqual(['after', 'both', 'before']);
+  });
+
+  it('wipe from one step to another: lines with values come twice, and a second time they only change their steps', () => {
+    const typed = 'wipe from step 1 to step 3';
+    const plain = { kind: 'plain', colour: '#d8d2c8' } as const;
+    const layers = scene.layers.map((l, i) => (i === 2 ? { ...l, colour: plain } : l));
+    const wiped = filmOf({ ...scene, layers }, typed);
+    expect(wiped.layers.map((l) => [l.chain[0].op, l.wipe, l.time])).toEqual([
+      ['section', 'before', { kind: 'fixed', step: 0 }],
+      ['section', 'after', { kind: 'fixed', step: 2 }],
+      ['isosurface', 'before', { kind: 'fixed', step: 0 }],
+      ['isosurface', 'after', { kind: 'fixed', step: 2 }],
+      // Without values it is the same at every step.
+      ['repeat', 'both', { kind: 'now' }],
+    ]);
+    expect(new Set(wiped.layers.map((l) => l.id)).size).toBe(wiped.layers.length);
+    const again = filmOf({ ...scene, layers }, typed, 'wipe from step 2 to step 1');
+    expect(again.layers.length).toBe(wiped.layers.length);
+    expect(again.layers.filter((l) => l.wipe === 'before').map((l) => l.time)).toEqual(
+      again.layers.filter((l) => l.wipe === 'before').map(() => ({ kind: 'fixed', step: 1 })),
+    );
+    // No run has a step behind its last.
+    const beyond = film('wipe from step 1 to step 400');
+    expect(beyond.layers.find((l) => l.wipe === 'after')?.time).toEqual({
+      kind: 'fixed',
+      step: run.steps.length - 1,
+    });
+  });
+
   it('propose what a scene has, and say what it lacks', () => {
     const bare: Scene = { ...scene, layers: [], cameras: [] };
     const lacking = beginnings.filter(
@@ -213,6 +257,8 @@ describe('beginnings', () => {
       'fade',
       'build up',
       'change looks',
+      'wipe lines',
+      'wipe steps',
       'turn the phase',
       'spin a rotor',
     ]);

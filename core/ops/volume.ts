@@ -61,10 +61,13 @@ export const volume: Operation<VolumeOptions> = {
     p.text(' on a grid of '),
     p.number('resolution'),
     {
-      say: ({ curve }) => [
+      // A reader sees the curve where it is drawn.
+      say: ({ curve }, s) => [
         { text: ' with opacity ' },
         {
-          text: curve.map(([at, o]) => `${round(100 * o)} % at ${round(100 * at)} %`).join(', '),
+          text: s.exact
+            ? curve.map(([at, o]) => `${round(100 * o)} % at ${round(100 * at)} %`).join(', ')
+            : `up to ${round(100 * Math.max(...curve.map(([, o]) => o)))} %`,
           control: { kind: 'option', step: '', key: 'curve' },
         },
       ],

@@ -44,7 +44,7 @@ export type Edit =
   | { type: 'layer.duplicate'; id: string; newId: string }
   | {
       type: 'layers.change';
-      change: Partial<Pick<Layer, 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time'>>;
+      change: Partial<Pick<Layer, 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time' | 'wipe'>>;
     }
   | { type: 'chain.change'; id: string; step: string; options: Record<string, unknown> }
   | { type: 'chain.add'; id: string; step: Omit<ChainStep, 'id'> }

@@ -82,7 +82,9 @@ export function sceneryPickables(scene: Scene, run: RunDescription): Pickable[] 
   return parts.flatMap(({ layer, part, shape: { marks } }, i): Pickable[] => {
     const finish = valuesOf(layers[i].finish);
     const hides = layers[i].opacity * (finish ? 1 - seenThrough(finish) : 1);
-    return hides > 0.5 ? [{ layer, part, marks, values: [null], inside: false, hides: null }] : [];
+    return hides > 0.5
+      ? [{ layer, part, marks, values: [null], inside: false, side: 'both', hides: null }]
+      : [];
   });
 }
 

@@ -99,6 +99,36 @@ void main() {
 }
 `;
 
+/** A part of a picture in its place in a larger one, with where it lies if that is asked for. */
+export const partFragment = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform sampler2D uFirst;
+uniform sampler2D uSecond;
+uniform sampler2D uThird;
+/** Where the picture begins in the larger one, in pixels; and from where to where it is wanted. */
+uniform vec2 uFrom;
+uniform vec4 uWindow;
+layout(location = 0) out vec4 outFirst;
+layout(location = 1) out vec4 outSecond;
+layout(location = 2) out vec4 outThird;
+#ifdef DEEP
+uniform sampler2D uDepth;
+#endif
+void main() {
+  ivec2 pixel = ivec2(gl_FragCoord.xy);
+  ivec4 window = ivec4(uWindow);
+  if (any(lessThan(pixel, window.xy)) || any(greaterThanEqual(pixel, window.zw))) discard;
+  ivec2 at = pixel - ivec2(uFrom);
+  outFirst = texelFetch(uFirst, at, 0);
+  outSecond = texelFetch(uSecond, at, 0);
+  outThird = texelFetch(uThird, at, 0);
+#ifdef DEEP
+  gl_FragDepth = texelFetch(uDepth, at, 0).r;
+#endif
+}
+`;
+
 /** A picture as it is, at the size of the canvas. */
 export const copyFragment = /* glsl */ `
 precision highp float;

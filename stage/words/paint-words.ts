@@ -15,6 +15,7 @@ import { type Behind, toneOf } from './ground.ts';
 import { laidOutLegend, paintLegend } from './legend.ts';
 import type { LegendFacts, LegendLayout } from './legend-layout.ts';
 import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
+import { paintWipeEdge } from './wipe-edge.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for handling it on the stage. */
 export interface WordsBox extends Box {
@@ -77,6 +78,7 @@ export function paintWords(
   const { scene, run, step, spreads, behind } = worded;
   const tone = toneOf(scene.backdrop, behind);
   const boxes: WordsBox[] = [];
+  paintWipeEdge(painter, scene, size);
   for (const scale of scene.legends.shown ? shownScales(scene) : []) {
     // Colours that nothing has need no legend.
     if (!scale.legend.visible || !fieldByKey(run, parseQuantity(scale.quantity).field)) continue;

@@ -40,6 +40,7 @@ const programs: [vertex: string, fragment: string, variants: string[]][] = [
   ['screenVertex', 'spreadFragment', ['']],
   ['screenVertex', 'averageFragment', ['']],
   ['screenVertex', 'layersFragment', ['']],
+  ['screenVertex', 'partFragment', ['', 'DEEP']],
   ['screenVertex', 'developFragment', ['']],
   ['screenVertex', 'smallerFragment', ['']],
   ['screenVertex', 'copyFragment', ['']],

@@ -61,5 +61,21 @@ export interface Beginning<Options extends object> {
   begin(options: Options, span: Span, setting: BeginningSetting): Begun;
 }
 
+/** A line by what sentences call it; the options keep its id. */
+export const lineByName = <K extends string>(key: K): Phrase<Record<K, string>> => ({
+  say: (options, s) => [
+    {
+      text: settingOfBeginning(s).lines.find((l) => l.value === options[key])?.text ?? 'a line that is gone',
+      control: { kind: 'option', step: '', key },
+    },
+  ],
+  read(reader, into, s) {
+    const found = reader.name(settingOfBeginning(s).lines);
+    if (found === undefined) return false;
+    Object.assign(into, { [key]: found });
+    return true;
+  },
+});
+
 /** Phrases know of the setting what operations know; those of beginnings are only ever used with all of it. */
 export const settingOfBeginning = (setting: object): BeginningSetting => setting as BeginningSetting;

@@ -2,7 +2,7 @@ import { phrasesOf } from '../../language/phrase.ts';
 import { z } from '../../model/schema.ts';
 import { bothEnds, even } from '../../scene/reel/ease.ts';
 import type { Key } from '../../scene/reel/lane.ts';
-import { type Beginning, settingOfBeginning } from './beginning.ts';
+import { type Beginning, lineByName } from './beginning.ts';
 
 interface FadeLine {
   /** Id of the line. */
@@ -25,20 +25,7 @@ export const fadeLine: Beginning<FadeLine> = {
     lines.length > 0 ? { line: lines[0].value, way: 'in' } : 'There is no line to fade. Add one first.',
   phrase: p.row(
     p.text('fade '),
-    {
-      say: ({ line }, s) => [
-        {
-          text: settingOfBeginning(s).lines.find((l) => l.value === line)?.text ?? 'a line that is gone',
-          control: { kind: 'option', step: '', key: 'line' },
-        },
-      ],
-      read(reader, into, s) {
-        const found = reader.name(settingOfBeginning(s).lines);
-        if (found === undefined) return false;
-        into.line = found;
-        return true;
-      },
-    },
+    lineByName('line'),
     p.text(' '),
     // The longer one first, or "in" would be read of it.
     p.choice('way', [

@@ -20,6 +20,8 @@ import { sweepNumber } from './sweep-number.ts';
 import { turnPhase } from './turn-phase.ts';
 import { turntable } from './turntable.ts';
 import { walkPath } from './walk-path.ts';
+import { wipeLines } from './wipe-lines.ts';
+import { wipeSteps } from './wipe-steps.ts';
 
 // biome-ignore lint/suspicious/noExplicitAny: options are checked by the schema of the beginning they belong to
 export type AnyBeginning = Beginning<any>;
@@ -39,6 +41,8 @@ export const beginnings: readonly AnyBeginning[] = [
   fadeLine,
   buildUp,
   changeLook,
+  wipeLines,
+  wipeSteps,
   turnPhase,
   spinRotor,
 ];

@@ -32,6 +32,8 @@ export interface Begun {
   lanes: readonly NewLane[];
   markers?: readonly Marker[];
   reel?: Partial<SceneThings['reel']>;
+  /** The lines of the scene from then on, where they change. */
+  layers?: Scene['layers'];
 }
 
 export const reelEditsSaid: Record<ReelEdit['type'], string> = {
@@ -115,9 +117,10 @@ function changed(scene: Scene, named: readonly KeyAt[], change: (key: Key) => Ke
   return { ...scene, lanes };
 }
 
-function withBegun(scene: Scene, { lanes, markers = [], reel = {} }: Begun): Scene {
+function withBegun(scene: Scene, { lanes, markers = [], reel = {}, layers = scene.layers }: Begun): Scene {
   let next: Scene = {
     ...scene,
+    layers,
     reel: { ...scene.reel, ...reel },
     markers: markers.reduce((all, marker) => replacedOrAdded(all, 'id', marker), scene.markers),
   };

@@ -31,6 +31,8 @@ export interface LayerLook {
   sides: 'both' | 'inside' | 'clear';
   /** The step it shows: the one on show, always the same, or so many later. */
   time: { kind: 'now' } | { kind: 'fixed'; step: number } | { kind: 'later'; by: number };
+  /** On which side of the wipe of the scene it is shown. */
+  wipe: 'both' | 'before' | 'after';
   visible: boolean;
 }
 
@@ -64,10 +66,11 @@ const percent = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
 export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> } = {
   id: 'look',
   name: 'the look of a line',
-  version: 3,
+  version: 4,
   migrations: {
     1: (old) => ({ ...old, edges: { ...plainEdges, ...(old.edges as object) } }),
     2: (old) => ({ ...old, finish: null }),
+    3: (old) => ({ ...old, wipe: 'both' }),
   },
   schema: z.object({
     finish: finishSchema,
@@ -91,6 +94,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
       z.object({ kind: z.literal('fixed'), step: wholeNumber().min(0) }),
       z.object({ kind: z.literal('later'), by: wholeNumber() }),
     ]),
+    wipe: z.enum(['both', 'before', 'after']),
     visible: z.boolean(),
   }),
   plain: {
@@ -100,6 +104,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     lineWidth: 1,
     sides: 'both',
     time: { kind: 'now' },
+    wipe: 'both',
     visible: true,
   },
   opening: '',
@@ -202,6 +207,13 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
       },
     },
     {
+      usual: { wipe: 'both' },
+      phrase: p.oneOf(
+        p.row(p.text('before the wipe'), p.fixed('wipe', 'before')),
+        p.row(p.text('behind the wipe'), p.fixed('wipe', 'after')),
+      ),
+    },
+    {
       usual: { visible: true },
       phrase: p.row(p.text('hidden'), p.fixed('visible', false)),
       // On the desk the eye beside the sentence says so.
@@ -225,6 +237,16 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
       when: (_, { dimension }) => dimension === 3,
     },
     { kind: 'layer time', key: 'time', label: 'Shows', when: (_, { steps }) => steps > 1 },
+    {
+      kind: 'choice',
+      key: 'wipe',
+      label: 'Wipe',
+      choices: [
+        { value: 'both', label: 'on both sides' },
+        { value: 'before', label: 'before it' },
+        { value: 'after', label: 'behind it' },
+      ],
+    },
     { kind: 'tick', key: 'visible', label: 'Visible' },
   ],
 };

@@ -16,6 +16,7 @@ import { reel } from './reel.ts';
 import { stamp } from './stamp.ts';
 import { stretch } from './stretch.ts';
 import { upright } from './upright.ts';
+import { wipe } from './wipe.ts';
 
 /** What a scene has one of, in the order in which a script says it. A new one is a file beside this and a line here. */
 const declared = [
@@ -34,6 +35,7 @@ const declared = [
   lookInside,
   cycle,
   stretch,
+  wipe,
   reel,
 ] as const;
 

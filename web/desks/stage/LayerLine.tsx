@@ -216,7 +216,7 @@ function Deed({ title, onDo, children }: DeedProps) {
 
 /** What is folded away, so that one knows where to look for it. */
 const sayMore = (dimension: number, steps: number): string =>
-  `Edges, line width, ${dimension === 3 ? 'sides, ' : ''}${steps > 1 ? 'step, ' : ''}name`;
+  `Edges, line width, ${dimension === 3 ? 'sides, ' : ''}${steps > 1 ? 'step, ' : ''}wipe, name`;
 
 /** What is wanted most often stands before the fold. */
 const isFirst = (key: string): boolean => key === 'opacity' || key === 'finish';

@@ -47,7 +47,7 @@ export function LookChoices({ layer, wanted }: { layer: Layer; wanted?: (key: Ke
 function ForAll({
   what,
 }: {
-  what: Partial<Pick<Layer, 'finish' | 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time'>>;
+  what: Partial<Pick<Layer, 'finish' | 'opacity' | 'edges' | 'lineWidth' | 'sides' | 'time' | 'wipe'>>;
 }) {
   const several = useDesk((s) => s.history.scene.layers.length > 1);
   if (!several) return null;

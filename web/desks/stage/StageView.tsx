@@ -23,6 +23,7 @@ import { StageHandles } from './StageHandles.tsx';
 import { useSceneDrop } from './scene-drop.ts';
 import { SceneryHandle } from './scenery/SceneryHandle.tsx';
 import { ViewButtons } from './ViewButtons.tsx';
+import { WipeHandle } from './WipeHandle.tsx';
 import { WordsHandles } from './WordsHandles.tsx';
 
 interface Props {
@@ -139,6 +140,7 @@ export function StageView({ controller, onViewport }: Props) {
           <ComposingLines width={size.width} height={size.height} />
           {viewport && <WordsHandles viewport={viewport} width={size.width} height={size.height} />}
           {viewport && <StageHandles width={size.width} height={size.height} />}
+          {viewport && <WipeHandle width={size.width} height={size.height} />}
           {viewport && <CameraWay width={size.width} height={size.height} />}
           {viewport && <SceneryHandle width={size.width} height={size.height} />}
           {keys.cross && <KeyCross {...keys.cross} />}
