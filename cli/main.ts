@@ -10,6 +10,7 @@ import { inspectFiles } from './inspect.ts';
 import { measureFiles } from './measure.ts';
 import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
+import { readUnit, type StatedUnit } from './stated-units.ts';
 import { traceLines } from './trace.ts';
 
 const program = new Command('dresser')
@@ -47,6 +48,7 @@ program
   )
   .requiredOption('--run <files...>', 'the result files of the run')
   .requiredOption('--out <folder>', 'folder for the pictures')
+  .option('--units <units...>', 'where the files state none: time=s length=m "T=°C"', gatheredUnits)
   .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
   .option(
     '--steps <a:b:n>',
@@ -78,6 +80,7 @@ program
   .argument('[scene]', 'as for render', 'default')
   .requiredOption('--run <files...>', 'the result files of the run')
   .requiredOption('--out <files...>', 'files of the film, all of one drawing: .mp4, .webm, .gif, .png')
+  .option('--units <units...>', 'as for render', gatheredUnits)
   .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
   .option('--rate <number>', 'pictures a second; without it as the scene says', parsePositive)
   .option('--from <seconds>', 'from when on, in seconds of the film', parseSeconds)
@@ -150,6 +153,12 @@ program
 
 function gathered(text: string, before: string[]): string[] {
   return [...before, text];
+}
+
+function gatheredUnits(text: string, before: StatedUnit[] = []): StatedUnit[] {
+  const unit = readUnit(text);
+  if (!unit) throw new InvalidArgumentError('Write what it is the unit of, as in time=s or "T=°C".');
+  return [...before, unit];
 }
 
 function parseCount(text: string): number {

@@ -15,11 +15,14 @@ import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
 import { ask, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
 import { freePort } from './free-port.ts';
+import { choicesOfUnits, type StatedUnit } from './stated-units.ts';
 
 /** What a scene is opened with. */
 export interface OpenOptions {
   /** The result files of the run. */
   run: string[];
+  /** Units of time, length and quantities, where the files do not state them. */
+  units?: StatedUnit[];
   /** Sentences of lines: added to the scene, or in place of the lines the run opens with. */
   say?: string[];
   /** Put on after all that. */
@@ -57,7 +60,7 @@ export async function withOpenedScene(
     const port = await freePort();
     const address = `http://127.0.0.1:${port}`;
     server = await startServer(port, folder, options.run);
-    const { scene, ...imported } = await importFiles(address, options.run);
+    const { scene, ...imported } = await importFiles(address, options);
     const run = withOfferedQuantities(imported.description);
     for (const { enclosure, base64 } of given?.enclosed ?? [])
       await keepEnclosed(enclosure.name, Buffer.from(base64, 'base64'), address);
@@ -151,15 +154,24 @@ async function startServer(port: number, data: string, files: string[]): Promise
   };
 }
 
+/** Of a run that is about to be brought in, what it holds. */
+interface PreviewedFields {
+  report: { fields: { name: string }[] } | null;
+  fieldKeys: string[];
+}
+
+const fieldsOf = ({ report, fieldKeys }: PreviewedFields): { key: string; name: string }[] =>
+  (report?.fields ?? []).map(({ name }, i) => ({ key: fieldKeys[i], name }));
+
 async function importFiles(
   address: string,
-  files: string[],
+  { run: files, units = [] }: OpenOptions,
 ): Promise<{ run: string; scene: Scene; description: RunDescription }> {
   const { id } = await ask<{ id: string }>(`${address}/api/intake`, { method: 'POST' });
   for (const file of files)
     await ask(`${address}/api/intake/${id}/server-path`, { method: 'POST', json: { path: resolve(file) } });
   const preview = await ask<{ job: string }>(`${address}/api/intake/${id}/preview`, { method: 'POST' });
-  const seen = await followJob<{ previews: unknown[]; problems: FileProblem[] }>(
+  const seen = await followJob<{ previews: PreviewedFields[]; problems: FileProblem[] }>(
     preview.job,
     undefined,
     undefined,
@@ -176,7 +188,7 @@ async function importFiles(
   }
   const { job } = await ask<{ job: string }>(`${address}/api/intake/${id}/import`, {
     method: 'POST',
-    json: { plan: 0, choices: {} },
+    json: { plan: 0, choices: choicesOfUnits(units, fieldsOf(seen.previews[0])) },
   });
   const made = await followJob<{ run: string; scene: string }>(job, undefined, undefined, address);
   const [run, scene] = await Promise.all([

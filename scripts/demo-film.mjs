@@ -17,5 +17,6 @@ if (!existsSync(join(demo, 'oven-warm-up.complete'))) node('dist/demo.mjs', demo
 const film = (ending) => `docs/film/warm-oven.${ending}`;
 node(
   ...['cli/bin.mjs', 'film', 'demo/oven/warm-oven-film.txt', '--run', join(demo, 'oven-warm-up')],
+  ...['--units', 'time=s', 'length=m', 'temperature=°C'],
   ...['--out', film('mp4'), film('poster.png'), '--size', SIZE, '--passes', PASSES, '--quality', 'small'],
 );

@@ -4,6 +4,7 @@ import { settledStep } from '../ops/chain/settled-step.ts';
 import { operationById } from '../ops/registry.ts';
 import type { Scene } from './document.ts';
 import { activeSteps, wholeChain } from './layer-chain.ts';
+import { momentOnShow } from './moment-on-show.ts';
 import { playsInCycle } from './plays-in-cycle.ts';
 import { settingOf } from './setting.ts';
 
@@ -32,7 +33,7 @@ export function saidInPicture(
     }
   }
   if (playsInCycle(scene).swings) said.add(`phase ${Math.round(scene.cycle.phase)}°`);
-  if (scene.onward > 0) said.add('made between two steps');
+  if ((momentOnShow(scene)?.onward ?? 0) > 0) said.add('made between two steps');
   const left = hiddenParts(scene, run, away);
   if (left.length > 0)
     said.add(left.length > NAMED ? `without ${left.length} parts` : `without ${sayList(left)}`);

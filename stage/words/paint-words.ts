@@ -4,6 +4,7 @@ import { fieldByKey, type RunDescription } from '#core/model/run.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Scale } from '#core/scene/document.ts';
 import { isUnmoved } from '#core/scene/legend-places.ts';
+import { momentOnShow } from '#core/scene/moment-on-show.ts';
 import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import { settleScale, unitsOfScale } from '#core/scene/settle-scale.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
@@ -15,7 +16,7 @@ import { type Behind, toneOf } from './ground.ts';
 import { laidOutLegend, paintLegend } from './legend.ts';
 import type { LegendFacts, LegendLayout } from './legend-layout.ts';
 import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
-import { paintWipeEdge } from './wipe-edge.ts';
+import { paintWipe } from './wipe.ts';
 
 /** Where something lies on the picture, in its pixels, and what it is: for handling it on the stage. */
 export interface WordsBox extends Box {
@@ -78,7 +79,7 @@ export function paintWords(
   const { scene, run, step, spreads, behind } = worded;
   const tone = toneOf(scene.backdrop, behind);
   const boxes: WordsBox[] = [];
-  paintWipeEdge(painter, scene, size);
+  paintWipe(painter, scene, run, tone, size);
   for (const scale of scene.legends.shown ? shownScales(scene) : []) {
     // Colours that nothing has need no legend.
     if (!scale.legend.visible || !fieldByKey(run, parseQuantity(scale.quantity).field)) continue;
@@ -123,7 +124,8 @@ function paintStamp(
   const u = height / 100;
   const away = scene.lookInside.front === 'removed' ? partsInFront(scene, run, bounds) : undefined;
   const notes = scene.stamp.notes ? saidInPicture(scene, run, away) : [];
-  const shown = run.steps.length > 0 ? stepOfMoment(run, { step, onward: scene.onward }) : null;
+  const moment = momentOnShow({ ...scene, step });
+  const shown = run.steps.length > 0 && moment ? stepOfMoment(run, moment) : null;
   // A single step at zero is a state without a time: there is nothing to say.
   const timeless = shown?.kind === 'time' && shown.time === 0;
   const stands = run.steps.length > 1 || (notes.length === 0 && !timeless);

@@ -292,6 +292,20 @@ describe('the command line', () => {
     const { status, stderr } = run('default', ...common, '--look', 'plush');
     expect([status, stderr]).toEqual([1, expect.stringMatching(/no such look.*--help/)]);
   });
+  it('renders with units that the files do not state, or says what there is to have one', () => {
+    const common = ['--run', join(folder, 'oven.pvd'), '--size', '160x120', '--passes', '1'];
+    const [bare, stated] = ['bare', 'stated'].map((name) => join(folder, name));
+    expect(run('default', ...common, '--out', bare).status).toBe(0);
+    expect(run('default', ...common, '--out', stated, '--units', 'time=min', 'temperature=K').status).toBe(0);
+    const [without, said] = [bare, stated].map((at) =>
+      PNG.sync.read(readFileSync(join(at, readdirSync(at)[0]))),
+    );
+    // The time and the title of the legend have them.
+    expect(differing(without, said)).toBeGreaterThan(0.001);
+    const { status, stderr } = run('default', ...common, '--out', bare, '--units', 'heat=K');
+    expect(status).toBe(1);
+    expect(stderr).toMatch(/no quantity "heat"[\s\S]*--units[\s\S]*time, length, temperature/);
+  });
   it('renders a cycle at one step, numbered behind it', () => {
     const [out, sweep] = [join(folder, 'cycle'), 'section of oven at x = 0.1 m sweeping to 0.9 m'];
     const common = ['--run', join(folder, 'oven.pvd'), '--out', out, '--size', '160x120', '--passes', '1'];

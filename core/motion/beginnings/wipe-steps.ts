@@ -1,9 +1,10 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { wholeNumber } from '../../model/bounded-number.ts';
 import { z } from '../../model/schema.ts';
-import { understood } from '../../ops/chain/understood.ts';
 import type { Layer, Scene } from '../../scene/document.ts';
+import { showsValues } from '../../scene/moment-on-show.ts';
 import { bothEnds } from '../../scene/reel/ease.ts';
+import type { NewLane } from '../../scene/reel/lane.ts';
 import type { Beginning } from './beginning.ts';
 import { ONE_STEP } from './play-results.ts';
 import { movingWipe } from './wipe-lines.ts';
@@ -37,34 +38,46 @@ export const wipeSteps: Beginning<WipeSteps> = {
   begin: ({ before, after }, span, { scene, run }) => {
     const last = run.steps.length;
     const at = (number: number): Layer['time'] => ({ kind: 'fixed', step: Math.min(last, number) - 1 });
-    return { layers: dividedLines(scene, at(before), at(after)), lanes: [movingWipe(span)] };
+    const { layers, copies } = dividedLines(scene, at(before), at(after));
+    return { layers, lanes: [movingWipe(span), ...lanesOfCopies(scene, copies)] };
   },
 };
 
-/** Lines with one for each side of the wipe, each at its step; those that lie on one side already stay there. */
-function dividedLines(scene: Scene, before: Layer['time'], after: Layer['time']): Layer[] {
+/** What moves of a line moves of its copy too. */
+const lanesOfCopies = ({ lanes }: Scene, copies: ReadonlyMap<string, string>): NewLane[] =>
+  lanes.flatMap(({ of: [list, id, ...rest], off, keys, smooth, steady }) => {
+    const copy = list === 'layers' && !off ? copies.get(id) : undefined;
+    return copy === undefined ? [] : [{ of: [list, copy, ...rest], keys, smooth, steady }];
+  });
+
+/**
+ * Lines with one for each side of the wipe, each at its step; those that lie on one side already stay there.
+ *
+ * @returns with the ids of the copies, by those of the lines they were made of
+ */
+function dividedLines(
+  scene: Scene,
+  before: Layer['time'],
+  after: Layer['time'],
+): { layers: Layer[]; copies: Map<string, string> } {
   const whole = scene.layers.filter((l) => l.visible && l.wipe === 'both');
   const valued = whole.filter(showsValues);
   // Bodies without values may move from step to step.
   const divided = new Set(valued.length > 0 || whole.length < scene.layers.length ? valued : whole);
   const ids = new Set(scene.layers.map((l) => l.id));
-  return scene.layers.flatMap((l): Layer[] => {
+  const copies = new Map<string, string>();
+  const layers = scene.layers.flatMap((l): Layer[] => {
     if (l.wipe !== 'both') return [{ ...l, time: l.wipe === 'before' ? before : after }];
     if (!divided.has(l)) return [l];
     let id = `${l.id}-before`;
     while (ids.has(id)) id += '-';
     ids.add(id);
+    copies.set(l.id, id);
     const name = l.name && `${l.name}, before`;
     return [
       { ...l, id, name, wipe: 'before', time: before },
       { ...l, wipe: 'after', time: after },
     ];
   });
+  return { layers, copies };
 }
-
-const showsValues = ({ colour, chain }: Layer): boolean =>
-  colour.kind === 'field' ||
-  chain.some((step) => {
-    const known = step.off ? null : understood(step);
-    return known !== null && (known.operation.needs?.(known.options) ?? []).length > 0;
-  });

@@ -14,9 +14,11 @@ export interface Wipe {
   /** Whether a line is drawn where it stands. */
   edge: boolean;
   colour: string;
+  /** Whether its sides say which step they show, or what their line is called. */
+  said: boolean;
 }
 
-const plain: Wipe = { place: 0.5, way: 'across', edge: true, colour: '#ffffff' };
+const plain: Wipe = { place: 0.5, way: 'across', edge: true, colour: '#ffffff', said: true };
 
 const p = phrasesOf<Wipe>();
 
@@ -29,6 +31,7 @@ export const wipe: SceneThing<Wipe, 'wipe'> = {
     way: z.enum(['across', 'upwards']),
     edge: z.boolean(),
     colour: colourSchema,
+    said: z.boolean(),
   }),
   plain,
   defaults: () => plain,
@@ -41,10 +44,11 @@ export const wipe: SceneThing<Wipe, 'wipe'> = {
       { usual: { way: plain.way }, phrase: p.row(p.text('going upwards'), p.fixed('way', 'upwards')) },
       { usual: { colour: plain.colour }, phrase: p.row(p.text('its edge in '), p.colour('colour')) },
       { usual: { edge: true }, phrase: p.row(p.text('without an edge'), p.fixed('edge', false)) },
+      { usual: { said: true }, phrase: p.row(p.text('without words'), p.fixed('said', false)) },
     ),
   ),
   controls: [
-    { kind: 'share', key: 'place', label: 'Before it' },
+    { kind: 'share', key: 'place', label: 'Place' },
     {
       kind: 'choice',
       key: 'way',
@@ -56,6 +60,7 @@ export const wipe: SceneThing<Wipe, 'wipe'> = {
     },
     { kind: 'tick', key: 'edge', label: 'With an edge' },
     { kind: 'colour', key: 'colour', label: 'Edge', when: ({ edge }) => edge },
+    { kind: 'tick', key: 'said', label: 'Its sides say what they show' },
   ],
 };
 
