@@ -1,4 +1,4 @@
-import { MoveHorizontal, MoveVertical } from 'lucide-react';
+import { SeparatorHorizontal, SeparatorVertical } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { sceneThing } from '#core/scene/things/registry.ts';
@@ -68,7 +68,7 @@ export function WipeHandle({ width, height }: { width: number; height: number })
           }}
           onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ' ? setOpen(true) : onKeyDown(e))}
         >
-          {across ? <MoveHorizontal size={18} /> : <MoveVertical size={18} />}
+          {across ? <SeparatorVertical size={18} /> : <SeparatorHorizontal size={18} />}
         </button>
       </Popover.Anchor>
       <Popover.Portal>

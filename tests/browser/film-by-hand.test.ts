@@ -1,0 +1,159 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { Lane, Scene } from '#core/scene/document.ts';
+import { ovenFiles } from './sample-files.ts';
+import { downloaded, importFiles, Site, settled } from './site.ts';
+
+const SIZE = { width: 240, height: 160 };
+
+const site = new Site();
+const folder = mkdtempSync(join(tmpdir(), 'dresser-by-hand-'));
+let page: Page;
+let id = '';
+// A cube of 0.5 m with four steps, 2 s apart.
+beforeAll(async () => {
+  await site.start();
+  page = await site.page();
+  await importFiles(page, ovenFiles(4));
+  id = page.url().split('/').pop()!;
+});
+afterAll(async () => {
+  await site.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const sceneNow = async (): Promise<Scene> =>
+  (await site.send<{ document: Scene }>('GET', `/api/scenes/${id}`)).answer.document;
+const laneOf = (lanes: Lane[], last: string) => lanes.find((l) => l.of.at(-1) === last);
+const keysOf = (last: string) =>
+  expect.poll(async () => laneOf((await sceneNow()).lanes, last)?.keys, { timeout: 30_000 });
+
+async function typed(button: string, field: string, sentence: string): Promise<void> {
+  await page.getByRole('button', { name: button }).click();
+  const box = page.getByLabel(field);
+  await box.fill(sentence);
+  await box.press('Enter');
+  await box.waitFor({ state: 'detached' });
+}
+
+/** The pictures of a film as FFmpeg decodes them, three bytes a pixel. */
+function decoded(path: string): Buffer[] {
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', path, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-fps_mode', 'passthrough', '-'],
+    { maxBuffer: 2 ** 28 },
+  );
+  const size = 3 * SIZE.width * SIZE.height;
+  return Array.from({ length: raw.length / size }, (_, i) => raw.subarray(i * size, (i + 1) * size));
+}
+
+/** Mean difference of two pictures in a part of them, in fractions from the top left, in levels of 255. */
+function difference(a: Buffer, b: Buffer, [x0, x1, y0, y1]: [number, number, number, number]): number {
+  let [sum, count] = [0, 0];
+  for (let y = Math.round(y0 * SIZE.height); y < y1 * SIZE.height; y++)
+    for (let x = Math.round(x0 * SIZE.width); x < x1 * SIZE.width; x++, count++)
+      for (let k = 0; k < 3; k++) {
+        const at = 3 * (y * SIZE.width + x) + k;
+        sum += Math.abs(a[at] - b[at]) / 3;
+      }
+  return sum / count;
+}
+
+it('a film is made from plain words: a section swept while all turns, the time beside it; a key is moved, and that undone', async () => {
+  await typed('Add a line', 'A new line', 'section of oven at x = 0.25 m');
+  await settled(page);
+  await page.getByRole('button', { name: /^Words and marks/ }).click();
+  await page.getByRole('button', { name: 'Add words or marks' }).click();
+  await page.getByRole('button', { name: 'words anywhere, with values such as {time:.1f}' }).click();
+  await page.getByRole('textbox', { name: 'Text', exact: true }).fill('after {time:.1f} s');
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('link', { name: 'Reel' }).click();
+  await page.getByRole('button', { name: 'The film as a whole' }).click();
+  await page.locator('.card').getByLabel('Length in seconds').last().fill('1');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  for (const motion of [
+    'turntable',
+    'play the results once',
+    'from 0.2 s to 0.8 s sweep section 1 from x = 0.05 to 0.45 m, ease both ends',
+  ])
+    await typed('Add a motion', 'A motion in plain words', motion);
+  const swept = [
+    { at: 0.2, value: 0.05 },
+    { at: 0.8, value: 0.45 },
+  ];
+  await keysOf('offset').toMatchObject(swept);
+
+  // Its last key is dragged a quarter of the film to the left, and put back.
+  const key = page.getByRole('button', { name: /^Key at 0\.80? s/ }).last();
+  const [from, ruler] = [
+    (await key.boundingBox())!,
+    (await page.getByRole('slider', { name: 'Time of the film' }).boundingBox())!,
+  ];
+  const [x, y] = [from.x + from.width / 2, from.y + from.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x - 0.25 * ruler.width, y, { steps: 5 });
+  await page.mouse.up();
+  await expect
+    .poll(async () => laneOf((await sceneNow()).lanes, 'offset')?.keys[1].at, { timeout: 30_000 })
+    .toBeLessThan(0.7);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await keysOf('offset').toMatchObject(swept);
+});
+
+it('what is given out has its pictures, its rate and its length, and all of it moves', async () => {
+  await page.getByRole('button', { name: 'Give out' }).click();
+  await page.getByRole('tab', { name: 'Film' }).click();
+  for (const [label, value] of [
+    ['Width in pixels', SIZE.width],
+    ['Height in pixels', SIZE.height],
+  ] as const) {
+    await page.getByLabel(label).fill(String(value));
+    await page.keyboard.press('Enter');
+  }
+  await page.getByRole('button', { name: 'Quick' }).click();
+  await page.getByRole('button', { name: 'Make the film' }).click();
+  await page.getByText(/25 pictures, 1\.0 s, 240 × 160/).waitFor({ timeout: 300_000 });
+  const path = join(folder, 'film.mp4');
+  writeFileSync(path, (await downloaded(page, 'Save')).bytes);
+  const told = execFileSync('ffprobe', [
+    ...['-v', 'error', '-count_frames', '-select_streams', 'v:0'],
+    ...[
+      '-show_entries',
+      'stream=codec_name,width,height,r_frame_rate,nb_read_frames,color_space',
+      '-of',
+      'json',
+    ],
+    path,
+  ]);
+  expect(JSON.parse(told.toString()).streams).toEqual([
+    {
+      codec_name: 'h264',
+      ...SIZE,
+      color_space: 'bt709',
+      r_frame_rate: '25/1',
+      nb_read_frames: '25',
+    },
+  ]);
+  const pictures = decoded(path);
+  expect(pictures.length).toBe(25);
+  // The whole turns all the time; in the end it has come round, with the values of another time.
+  const middle: [number, number, number, number] = [0.3, 0.7, 0.25, 0.75];
+  for (const [a, b] of [
+    [0, 6],
+    [6, 12],
+    [12, 18],
+  ])
+    expect(difference(pictures[a], pictures[b], middle), `${a} ${b}`).toBeGreaterThan(4);
+  // The words have told another time; beside them nothing but what the format lost has changed.
+  const { x, y } = (await sceneNow()).annotations.find((a) => a.kind === 'text') as { x: number; y: number };
+  const rows = [Math.max(0, y - 0.05), y + 0.04] as const;
+  const words = difference(pictures[0], pictures[24], [x, x + 0.1, ...rows]);
+  expect(words).toBeGreaterThan(4 * difference(pictures[0], pictures[24], [0.75, 0.85, ...rows]));
+});
