@@ -29,6 +29,17 @@ describe('a film that cannot be made is refused before anything is read or made'
     expect(text).toContain('where: --out');
     expect(text).toContain('.mp4, .webm, .gif, .png, .vtt');
   });
+  it('of no known format beside one that is known', async () => {
+    const text = await refused({ out: ['film.mp4', 'film.tape'].map((f) => join(folder, 'deep', f)) });
+    expect(text).toContain('film.tape" is to have is not known');
+  });
+  it('of which only the poster is asked for, with captions beside it or without', async () => {
+    for (const files of [['film.poster.png'], ['film.vtt', 'film.poster.png']]) {
+      const text = await refused({ out: files.map((f) => join(folder, 'deep', f)) });
+      expect(text).toContain('no film is asked for');
+      expect(text).toContain('Name a film as well');
+    }
+  });
   it('that ends before it begins', async () => {
     const text = await refused({ from: 3, to: 2 });
     expect(text).toContain('the film would end at 2 s, and begin at 3 s');

@@ -51,10 +51,9 @@ export const filmScene = (scenePath: string, options: FilmOptions): Promise<numb
           where: '--out',
           remedy: 'Name a film as well, or make a still with "dresser render".',
         };
-      for (const file of options.out) {
-        if (!trackNamed(file) && !isPoster(file)) formatNamed(file, options);
-        await inFolder(dirname(file), () => mkdir(dirname(file), { recursive: true }));
-      }
+      for (const file of options.out) if (!trackNamed(file) && !isPoster(file)) formatNamed(file, options);
+      for (const folder of new Set(options.out.map((file) => dirname(file))))
+        await inFolder(folder, () => mkdir(folder, { recursive: true }));
     },
     (opened) => makeFilms(opened, options),
   );

@@ -6,7 +6,7 @@ import type { Camera, Scene } from '../scene/document.ts';
 import { applyEdit } from '../scene/edits.ts';
 import { even } from '../scene/reel/ease.ts';
 import type { NewLane } from '../scene/reel/lane.ts';
-import { alsoAt, placesOfWay, wayOfCamera } from './camera-way.ts';
+import { alsoAt, hasWay, placesOfWay, wayOfCamera } from './camera-way.ts';
 import { editedInFilm, keysOfValues } from './keyed-edit.ts';
 import { sceneAt } from './scene-at.ts';
 
@@ -30,19 +30,19 @@ const looks = (): NewLane => ({ of: TARGET, keys: [key(0, [5, 5, 5]), key(4, [9,
 describe('the way of a camera', () => {
   it('is where the film has it, from its first key to its last', () => {
     const scene = filmed(flight());
-    const way = wayOfCamera(scene, run, 2)!;
-    expect(way.cameras[0]).toEqual(from);
-    expect(way.cameras.at(-1)).toEqual(to);
-    expect(way.now).toEqual(sceneAt(scene, run, 2).camera);
-    for (const [i, camera] of way.cameras.entries())
-      expect(camera).toEqual(sceneAt(scene, run, 1 + (2 * i) / (way.cameras.length - 1)).camera);
+    const way = wayOfCamera(scene, run);
+    expect(hasWay(scene)).toBe(true);
+    expect(way[0]).toEqual(from);
+    expect(way.at(-1)).toEqual(to);
+    for (const [i, camera] of way.entries())
+      expect(camera).toEqual(sceneAt(scene, run, 1 + (2 * i) / (way.length - 1)).camera);
   });
   it('is none where the camera stands still, or its lane is switched off', () => {
-    expect(wayOfCamera(plain, run)).toBeNull();
-    expect(wayOfCamera(filmed({ of: ['camera'], keys: [key(1, from)] }), run)).toBeNull();
+    expect([hasWay(plain), wayOfCamera(plain, run)]).toEqual([false, []]);
+    expect(wayOfCamera(filmed({ of: ['camera'], keys: [key(1, from)] }), run)).toEqual([]);
     const scene = filmed(flight());
     const off = applyEdit(scene, { type: 'lane.change', id: scene.lanes[0].id, change: { off: true } });
-    expect(wayOfCamera(off, run)).toBeNull();
+    expect(wayOfCamera(off, run)).toEqual([]);
     expect(placesOfWay(off)).toEqual([]);
   });
   it('has its places in its keys, and a key with one of them elsewhere', () => {
@@ -68,9 +68,8 @@ describe('the way of a camera', () => {
   });
   it('takes what is looked at from keys of its own where it has them', () => {
     const scene = filmed(flight(), looks());
-    expect(wayOfCamera(scene, run)!.cameras.map((c) => c.target[1])).toEqual(
-      wayOfCamera(scene, run)!.cameras.map(() => 5),
-    );
+    const way = wayOfCamera(scene, run);
+    expect(way.map((c) => c.target[1])).toEqual(way.map(() => 5));
     const [target] = placesOfWay(scene).filter(({ part }) => part === 'target');
     expect(target).toMatchObject({ at: 0, place: [5, 5, 5], of: TARGET });
     expect(target.with([1, 2, 3])).toEqual([1, 2, 3]);

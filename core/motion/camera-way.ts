@@ -8,13 +8,6 @@ import { camerasOfFilm } from './scene-at.ts';
 /** The way is drawn through so many places, and through its keys. */
 const PLACES = 160;
 
-/** The camera of a film, from its first key to its last. */
-export interface CameraWay {
-  cameras: Camera[];
-  /** At the time that was asked for. */
-  now: Camera | null;
-}
-
 const CAMERA: Address = ['camera'];
 const parts = ['position', 'target'] as const;
 
@@ -25,15 +18,20 @@ const lanesOfWay = ({ lanes }: Scene): Lane[] =>
       !lane.off && (sameAddress(lane.of, CAMERA) || parts.some((p) => sameAddress(lane.of, [...CAMERA, p]))),
   );
 
-/** The way of the camera of a film; null where it stands still. */
-export function wayOfCamera(scene: Scene, run: RunDescription, now?: number): CameraWay | null {
-  const times = lanesOfWay(scene).flatMap((lane) => lane.keys.map(({ at }) => at));
-  if (new Set(times).size < 2) return null;
+const timesOfWay = (scene: Scene): number[] =>
+  lanesOfWay(scene).flatMap((lane) => lane.keys.map(({ at }) => at));
+
+/** Whether the camera of a film moves. */
+export const hasWay = (scene: Scene): boolean => new Set(timesOfWay(scene)).size > 1;
+
+/** The camera of a film, from its first key to its last; none where it stands still. */
+export function wayOfCamera(scene: Scene, run: RunDescription): Camera[] {
+  if (!hasWay(scene)) return [];
+  const times = timesOfWay(scene);
   const [from, to] = [Math.min(...times), Math.max(...times)];
   const even = Array.from({ length: PLACES + 1 }, (_, i) => from + ((to - from) * i) / PLACES);
   const through = [...new Set([...even, ...times])].sort((a, b) => a - b);
-  const cameras = camerasOfFilm(scene, run, through);
-  return { cameras, now: now === undefined ? null : camerasOfFilm(scene, run, [now])[0] };
+  return camerasOfFilm(scene, run, through);
 }
 
 /** A place of the way that a key holds. */

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { Lane, Scene } from '#core/scene/document.ts';
+import type { Annotation, Lane, Scene } from '#core/scene/document.ts';
 import { ovenFiles } from './sample-files.ts';
 import { downloaded, importFiles, Site, settled } from './site.ts';
 
@@ -152,7 +152,8 @@ it('what is given out has its pictures, its rate and its length, and all of it m
   ])
     expect(difference(pictures[a], pictures[b], middle), `${a} ${b}`).toBeGreaterThan(4);
   // The words have told another time; beside them nothing but what the format lost has changed.
-  const { x, y } = (await sceneNow()).annotations.find((a) => a.kind === 'text') as { x: number; y: number };
+  const text = (a: Annotation): a is Extract<Annotation, { kind: 'text' }> => a.kind === 'text';
+  const { x, y } = (await sceneNow()).annotations.find(text)!;
   const rows = [Math.max(0, y - 0.05), y + 0.04] as const;
   const words = difference(pictures[0], pictures[24], [x, x + 0.1, ...rows]);
   expect(words).toBeGreaterThan(4 * difference(pictures[0], pictures[24], [0.75, 0.85, ...rows]));

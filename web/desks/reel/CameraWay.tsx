@@ -1,9 +1,10 @@
 import { Route } from 'lucide-react';
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { boundsDiagonal, joinBounds } from '#core/model/mesh.ts';
 import { runBounds } from '#core/model/run.ts';
 import { add, type Vector } from '#core/model/vectors.ts';
-import { alsoAt, type KeyedPlace, placesOfWay, wayOfCamera } from '#core/motion/camera-way.ts';
+import { alsoAt, hasWay, type KeyedPlace, placesOfWay, wayOfCamera } from '#core/motion/camera-way.ts';
+import { camerasOfFilm } from '#core/motion/scene-at.ts';
 import { pictureAxes, projectPoint } from '#core/scene/camera.ts';
 import { movedInPicture } from '#core/scene/camera-moves.ts';
 import type { Camera } from '#core/scene/document.ts';
@@ -27,12 +28,12 @@ export function WayButton() {
   const scene = useKeptScene();
   const run = useRun();
   const outside = useDesk((s) => s.outside);
-  const way = wayOfCamera(scene, run);
-  if (!way && !outside) return null;
+  const moves = hasWay(scene);
+  if (!moves && !outside) return null;
   const toggle = () => {
     const desk = useDesk.getState();
-    if (desk.outside || !way) return useDesk.setState({ outside: null });
-    const places = way.cameras.flatMap(({ position, target }) => [position, target]);
+    if (desk.outside || !moves) return useDesk.setState({ outside: null });
+    const places = wayOfCamera(scene, run).flatMap(({ position, target }) => [position, target]);
     const shown = places.reduce((all, [x, y, z]) => joinBounds(all, [x, x, y, y, z, z]), desk.shown);
     useDesk.setState({ outside: straightened(lookFrom('oblique', { ...desk, shown })) });
   };
@@ -63,8 +64,9 @@ function Way({ outside, width, height }: Size & { outside: Camera }) {
   const scene = useKeptScene();
   const run = useRun();
   const time = useDesk((s) => s.filmTime);
-  const way = wayOfCamera(scene, run, time);
-  if (!way) return null;
+  const cameras = useMemo(() => wayOfCamera(scene, run), [scene, run]);
+  if (cameras.length === 0) return null;
+  const [now] = camerasOfFilm(scene, run, [time]);
   const aspect = width / height;
   const seen = (place: Vector) => {
     const { x, y, depth } = projectPoint(outside, place, aspect);
@@ -86,18 +88,16 @@ function Way({ outside, width, height }: Size & { outside: Camera }) {
     <div className="pointer-events-none absolute inset-0 overflow-hidden" data-testid="way-of-the-camera">
       <svg width={width} height={height} aria-hidden="true" className="absolute inset-0">
         <g fill="none" strokeLinejoin="round">
-          <path d={line(way.cameras.map((c) => c.target))} className="stroke-sheet/80" strokeWidth="3.5" />
+          <path d={line(cameras.map((c) => c.target))} className="stroke-sheet/80" strokeWidth="3.5" />
           <path
-            d={line(way.cameras.map((c) => c.target))}
+            d={line(cameras.map((c) => c.target))}
             className="stroke-ink"
             strokeWidth="1.3"
             strokeDasharray="4 4"
           />
-          <path d={line(way.cameras.map((c) => c.position))} className="stroke-sheet/80" strokeWidth="5" />
-          <path d={line(way.cameras.map((c) => c.position))} className="stroke-accent" strokeWidth="2.2" />
-          {way.now && (
-            <path d={line(lensOf(way.now, aspect, REACH * reach))} className="stroke-ink" strokeWidth="1.6" />
-          )}
+          <path d={line(cameras.map((c) => c.position))} className="stroke-sheet/80" strokeWidth="5" />
+          <path d={line(cameras.map((c) => c.position))} className="stroke-accent" strokeWidth="2.2" />
+          <path d={line(lensOf(now, aspect, REACH * reach))} className="stroke-ink" strokeWidth="1.6" />
         </g>
       </svg>
       {keyed.map((key) => (
