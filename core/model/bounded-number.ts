@@ -5,11 +5,18 @@ const LARGEST = 1e30;
 /** Counts and steps beyond this are no counts of anything here. */
 const MOST = 1e9;
 
-const message = 'The number must be finite and within ±1e30.';
+const message = 'the number must be finite and within ±1e30';
 
 /** Any number a document may hold; infinite ones could not even be written down as JSON. */
 export const boundedNumber = () =>
-  z.number({ error: message }).min(-LARGEST, { message }).max(LARGEST, { message });
+  z
+    // Of bounds a thing has itself, those are told.
+    .number({
+      error: ({ code, input }) =>
+        code === 'invalid_type' && typeof input === 'number' ? message : undefined,
+    })
+    .min(-LARGEST, { message })
+    .max(LARGEST, { message });
 
 /** Any whole number a document may hold. */
 export const wholeNumber = () => z.number().int().min(-MOST).max(MOST);

@@ -1,6 +1,7 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
+import { LARGEST_SIDE } from '../../model/largest-side.ts';
 import { sameJson } from '../../model/same-json.ts';
 import { z } from '../../model/schema.ts';
 import { composingGuides } from '../composing-guides.ts';
@@ -14,6 +15,9 @@ export interface PictureShape {
   /** Whether the desk shows how much of the picture is sure to be seen. */
   safe: boolean;
 }
+
+/** Of the widest picture that can be asked for, how many times it is as wide as high. */
+const MOST_DRAWN_OUT = LARGEST_SIDE / 16;
 
 const plain: PictureShape = { aspect: null, guide: 'none', safe: false };
 
@@ -50,7 +54,10 @@ export const pictureShape: SceneThing<PictureShape, 'picture'> = {
   version: 2,
   migrations: { 1: (old) => ({ ...plain, ...old }) },
   schema: z.object({
-    aspect: boundedNumber().min(0.1).max(10).nullable(),
+    aspect: boundedNumber()
+      .min(1 / MOST_DRAWN_OUT)
+      .max(MOST_DRAWN_OUT)
+      .nullable(),
     guide: z.enum(['none', ...composingGuides.map((g) => g.id)]),
     safe: z.boolean(),
   }),

@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../../tests/sample-run.ts';
 import { speak } from '../../language/sentence.ts';
 import { SentenceReader } from '../../language/sentence-reader.ts';
+import { LARGEST_SIDE } from '../../model/largest-side.ts';
 import { quantityKey } from '../../model/quantity.ts';
 import type { RunDescription } from '../../model/run.ts';
 import { inFormOfNow } from '../../model/versioned.ts';
@@ -160,4 +161,11 @@ describe('things in documents', () => {
     const scene = defaultScene(run) as unknown as Record<string, unknown>;
     eachThing(({ id, schema }) => expect(schema.safeParse(scene[id]).success, id).toBe(true));
   });
+});
+
+it('the picture may have the shape of every size that can be asked for', () => {
+  for (const aspect of [LARGEST_SIDE / 16, 16 / LARGEST_SIDE, LARGEST_SIDE / 1024])
+    expect(sceneThing('picture').schema.safeParse({ ...sceneThing('picture').plain, aspect }).success).toBe(
+      true,
+    );
 });
