@@ -53,7 +53,7 @@ export async function benchFilm(): Promise<void> {
 }
 
 /** The camera goes evenly from where it is to a little farther away. */
-function turning(scene: Scene): Scene {
+export function turning(scene: Scene): Scene {
   const { camera } = scene;
   const away = { ...camera, position: camera.position.map((v) => 1.2 * v) };
   const keys = [

@@ -1,6 +1,7 @@
 import { benchCurves } from './curves.ts';
 import { benchDressing } from './dressing.ts';
 import { benchFilm } from './film.ts';
+import { benchFilmMemory } from './film-memory.ts';
 import { benchFormula } from './formula.ts';
 import { benchGeometry } from './geometry.ts';
 import { benchImpostors } from './impostors.ts';
@@ -22,6 +23,7 @@ const benches = {
   playing: benchPlaying,
   light: benchLight,
   film: benchFilm,
+  'film-memory': benchFilmMemory,
   dressing: benchDressing,
   traced: benchTraced,
   'many-lines': benchManyLines,

@@ -26,9 +26,9 @@ export async function timedAsync(action: () => unknown, rounds = 5): Promise<num
 }
 
 /** One line of the table: ours against the yardstick, and how they relate. */
-export function compare(name: string, ours: number, yardstick: number, goal: string): void {
+export function compare(name: string, ours: number, yardstick: number, goal: string, unit = 'ms'): void {
   const ratio = ours / yardstick;
   console.log(
-    `${name.padEnd(58)} ${ours.toFixed(1).padStart(9)} ms ${yardstick.toFixed(1).padStart(9)} ms   x ${ratio.toFixed(2).padStart(6)}   ${goal}`,
+    `${name.padEnd(58)} ${ours.toFixed(1).padStart(9)} ${unit} ${yardstick.toFixed(1).padStart(9)} ${unit}   x ${ratio.toFixed(2).padStart(6)}   ${goal}`,
   );
 }

@@ -244,6 +244,27 @@ describe('films made by the server', () => {
     expect(probe('killed').times).toHaveLength(24);
   });
 
+  it('go on in another browser where the one that draws is killed: none is lost, none is drawn twice', async () => {
+    const long: Scene = { ...film, reel: { ...film.reel, rate: 20 } };
+    const id = await start({ films: [{ format: 'mp4', quality: 'small' }] }, long);
+    const at = join(served.data, 'pictures', id);
+    const whole = (): string[] => (existsSync(at) ? readdirSync(at).filter((n) => n.endsWith('.png')) : []);
+    for (const count of [3, 8]) {
+      while (whole().length < count) await new Promise((r) => setTimeout(r, 20));
+      const browsers = execFileSync('pgrep', ['-P', String(served.process!.pid), '-f', 'chromium']);
+      const before = new Map(whole().map((n) => [n, statSync(join(at, n)).mtimeMs]));
+      expect(before.size).toBeLessThan(20);
+      for (const pid of browsers.toString().trim().split('\n')) process.kill(Number(pid), 'SIGKILL');
+      while (whole().length === before.size) await new Promise((r) => setTimeout(r, 20));
+      for (const [name, time] of before) expect(statSync(join(at, name)).mtimeMs, name).toBe(time);
+    }
+    expect(await follow(id)).toMatchObject({ pictures: 20 });
+    const file = join(folder, 'browser-killed.mp4');
+    writeFileSync(file, Buffer.from(await askBytes(`${served.address}/api/jobs/${id}/films/0`)));
+    files.set('browser-killed', file);
+    expect(probe('browser-killed').times).toHaveLength(20);
+  });
+
   it('are listed with their run, paused, gone on with, and removed with all their files', async () => {
     const long: Scene = { ...film, name: 'Warm-up', reel: { ...film.reel, rate: 16 } };
     const id = await start({ films: [{ format: 'gif', quality: 'good' }] }, long);

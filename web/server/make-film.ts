@@ -41,7 +41,7 @@ const turns = new Turns();
 
 /** Draws the pictures of a film, and puts them together. Begun anew, it goes on behind the last picture that is whole. */
 export const makeFilm = (order: FilmOrder, at: JobContext): Promise<FilmMade> =>
-  turns.take(at, () => withDrawingPage(at, (page) => made(order, page, at)));
+  turns.take(at, () => withDrawingPage(at, (page, watched) => made(order, page, watched)));
 
 async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promise<FilmMade> {
   const scene = readScene(order.scene);

@@ -57,25 +57,64 @@ export const HALF = '.half';
 
 /** Draws pictures in a browser of its own; see `drawPictures`. */
 export const renderPictures = (order: PicturesOrder, at: JobContext): Promise<PicturesMade> =>
-  withDrawingPage(at, (page) => drawPictures(page, order, at));
+  withDrawingPage(at, (page, watched) => drawPictures(page, order, watched));
+
+/** So many browsers may end by themselves without anything new in between. */
+const MOST_BROWSERS = 3;
+
+/** A browser, or its page, that ended by itself: killed, or out of memory. */
+class BrowserEnded extends Error {}
 
 /**
- * Work with a page that draws, in a browser of its own that is closed when the work ends or is cancelled.
+ * Work with a page that draws, in a browser of its own that is closed when the work ends or is cancelled. Where the browser ends by
+ * itself the work is begun anew in another one; it must go on behind what it has kept.
  *
+ * @param work given what it tells its progress to, beside the page
  * @throws what the page says went wrong, in words
  */
 export async function withDrawingPage<T>(
   at: JobContext,
-  work: (page: DrawingPage) => Promise<T>,
+  work: (page: DrawingPage, at: JobContext) => Promise<T>,
+): Promise<T> {
+  let [done, before] = [0, 0];
+  const watched: JobContext = {
+    ...at,
+    progress(now, kept) {
+      done = Math.max(done, now);
+      at.progress(now, kept);
+    },
+  };
+  for (let ended = 1; ; ended++) {
+    try {
+      return await inOneBrowser(watched, work);
+    } catch (error) {
+      if (!(error instanceof BrowserEnded)) throw error;
+      if (done > before) ended = 1;
+      before = done;
+      if (ended >= MOST_BROWSERS)
+        throw new ReadError(
+          'the browser that draws ended by itself, several times at the same place',
+          'pictures drawn by the server',
+          'Free memory, or ask for smaller pictures, and go on: what is drawn is kept.',
+        );
+    }
+  }
+}
+
+async function inOneBrowser<T>(
+  at: JobContext,
+  work: (page: DrawingPage, at: JobContext) => Promise<T>,
 ): Promise<T> {
   let browser: Browser | null = null;
   const close = (): void => void browser?.close().catch(() => undefined);
   at.signal.addEventListener('abort', close, { once: true });
   try {
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
-    return await work(await DrawingPage.open(await browser.newPage(), ownAddress()));
+    return await work(await DrawingPage.open(await browser.newPage(), ownAddress()), at);
   } catch (error) {
     at.signal.throwIfAborted();
+    // As the library that drives it says it.
+    if (/Target crashed|has been closed/.test((error as Error).message ?? '')) throw new BrowserEnded();
     throw problemOfPage(error);
   } finally {
     at.signal.removeEventListener('abort', close);

@@ -1,13 +1,15 @@
-import { Power, Trash2, TriangleAlert } from 'lucide-react';
+import { ChevronDown, ChevronRight, Power, Trash2, TriangleAlert } from 'lucide-react';
 import { addressKey, keyedValues } from '#core/motion/keyed-values.ts';
+import { keysByTime, type LaneGroup, laneGroups } from '#core/motion/lane-groups.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
 import type { Camera, Lane } from '#core/scene/document.ts';
 import { sameAddress } from '#core/scene/reel/lane.ts';
+import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
 import { sayAddress } from '#core/scene/reel/reel-script.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import { edit, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
-import { draggedTo, isChosen, type KeyDrag, useKeyDrag } from './lane-drag.ts';
+import { areChosen, draggedTo, type KeyDrag, useKeyDrag } from './lane-drag.ts';
 import { NAMES } from './ReelStrip.tsx';
 import { placeOfTime, sayFilmTime, type TimeScale } from './time-scale.ts';
 
@@ -17,6 +19,7 @@ export function LaneRows({ scale }: { scale: TimeScale }) {
   const run = useRun();
   const { drag, hold } = useKeyDrag(scale);
   const values = keyedValues(scene, run);
+  const folded = useDesk((s) => s.foldedLanes);
   const troubles = new Map(laneTroubles(scene, run).map((t) => [t.lane, t.says]));
   if (scene.lanes.length === 0)
     return (
@@ -27,34 +30,84 @@ export function LaneRows({ scale }: { scale: TimeScale }) {
     );
   return (
     <ul aria-label="Lanes">
-      {scene.lanes.map((lane) => (
-        <li
-          key={lane.id}
-          className={`group flex h-7 border-b border-rule/50 ${lane.off ? 'opacity-50' : ''}`}
-        >
-          <LaneName
-            lane={lane}
-            name={values.get(addressKey(lane.of))?.name ?? sayAddress(scene, lane.of)}
-            trouble={troubles.get(lane.id) ?? null}
-          />
-          <div className="relative min-w-0 flex-1 overflow-hidden">
-            <Thread lane={lane} scale={scale} drag={drag} />
-            {lane.keys.map((key) => (
-              <Bead
-                key={key.at}
+      {laneGroups(scene).flatMap((group) => {
+        const isAlone = group.lanes.length < 2;
+        const isFolded = !isAlone && folded.includes(group.key);
+        return [
+          ...(isAlone
+            ? []
+            : [<GroupRow key={group.key} group={group} {...{ isFolded, scale, drag, hold }} />]),
+          ...(isFolded ? [] : group.lanes).map((lane) => (
+            <li
+              key={lane.id}
+              className={`group flex h-7 border-b border-rule/50 ${lane.off ? 'opacity-50' : ''}`}
+            >
+              <LaneName
                 lane={lane}
-                at={key.at}
-                value={key.value}
-                scale={scale}
-                drag={drag}
-                hold={hold}
+                name={values.get(addressKey(lane.of))?.name ?? sayAddress(scene, lane.of)}
+                trouble={troubles.get(lane.id) ?? null}
+                inset={!isAlone}
               />
-            ))}
-            <Now scale={scale} />
-          </div>
-        </li>
-      ))}
+              <div className="relative min-w-0 flex-1 overflow-hidden">
+                <Thread lane={lane} scale={scale} drag={drag} />
+                {lane.keys.map(({ at, value, ease }) => (
+                  <Bead
+                    key={at}
+                    keys={[{ lane: lane.id, at }]}
+                    says={sayValue(value)}
+                    held={ease.kind === 'hold'}
+                    {...{ scale, drag, hold }}
+                  />
+                ))}
+                <Now scale={scale} />
+              </div>
+            </li>
+          )),
+        ];
+      })}
     </ul>
+  );
+}
+
+interface GroupProps extends Dragging {
+  group: LaneGroup;
+  isFolded: boolean;
+}
+
+/** Lanes of one thing: folded, its keys of one time are one that is dragged. */
+function GroupRow({ group: { key, name, lanes }, isFolded, ...dragging }: GroupProps) {
+  const toggle = () =>
+    useDesk.setState(({ foldedLanes }) => ({
+      foldedLanes: isFolded ? foldedLanes.filter((k) => k !== key) : [...foldedLanes, key],
+    }));
+  return (
+    <li className="flex h-7 border-b border-rule/50">
+      <button
+        type="button"
+        className="flex shrink-0 items-center gap-1 border-r border-rule bg-paper pl-1.5 text-xs font-medium"
+        style={{ width: NAMES }}
+        aria-expanded={!isFolded}
+        aria-label={isFolded ? `Unfold the lanes of ${name}` : `Fold the lanes of ${name}`}
+        onClick={toggle}
+      >
+        {isFolded ? <ChevronRight size={13} /> : <ChevronDown size={13} />}
+        <span className="truncate">{name}</span>
+        <span className="text-soft">{lanes.length} lanes</span>
+      </button>
+      <div className="relative min-w-0 flex-1 overflow-hidden">
+        {isFolded &&
+          keysByTime(lanes).map(({ at, keys }) => (
+            <Bead
+              key={at}
+              keys={keys}
+              says={keys.length === 1 ? '1 key' : `${keys.length} keys`}
+              held={false}
+              {...dragging}
+            />
+          ))}
+        <Now scale={dragging.scale} />
+      </div>
+    </li>
   );
 }
 
@@ -69,13 +122,21 @@ export function Now({ scale }: { scale: TimeScale }) {
   );
 }
 
-function LaneName({ lane, name, trouble }: { lane: Lane; name: string; trouble: string | null }) {
+interface NameProps {
+  lane: Lane;
+  name: string;
+  trouble: string | null;
+  /** Whether it stands below the name of what it belongs to. */
+  inset: boolean;
+}
+
+function LaneName({ lane, name, trouble, inset }: NameProps) {
   const change = (c: Partial<Pick<Lane, 'off' | 'smooth' | 'steady'>>) =>
     edit({ type: 'lane.change', id: lane.id, change: c });
   const isCamera = sameAddress(lane.of, ['camera']);
   return (
     <div
-      className="flex shrink-0 items-center gap-1 border-r border-rule bg-paper pr-1 pl-4 text-xs"
+      className={`flex shrink-0 items-center gap-1 border-r border-rule bg-paper pr-1 text-xs ${inset ? 'pl-6' : 'pl-4'}`}
       style={{ width: NAMES }}
     >
       {isCamera ? (
@@ -163,34 +224,40 @@ function Thread({ lane, scale, drag }: { lane: Lane; scale: TimeScale; drag: Key
     ));
 }
 
-interface BeadProps {
-  lane: Lane;
-  at: number;
-  value: unknown;
+interface Dragging {
   scale: TimeScale;
   drag: KeyDrag | null;
   hold: ReturnType<typeof useKeyDrag>['hold'];
 }
 
-/** A key: dragged with all that are chosen, moved by the arrows, deleted by Delete. */
-function Bead({ lane, at, value, scale, drag, hold }: BeadProps) {
-  const key = { lane: lane.id, at };
-  const chosen = useDesk((s) => isChosen(s.chosenKeys, key));
+interface BeadProps extends Dragging {
+  /** All at one time. */
+  keys: readonly KeyAt[];
+  /** What they hold, in a few words. */
+  says: string;
+  /** Whether the value stays as it is until the next. */
+  held: boolean;
+}
+
+/** Keys of one time: dragged with all that are chosen, moved by the arrows, deleted by Delete. */
+function Bead({ keys: own, says, held, scale, drag, hold }: BeadProps) {
+  const [key] = own;
+  const { at } = key;
+  const chosen = useDesk((s) => areChosen(s.chosenKeys, own));
   const { reel } = useKeptScene();
-  const held = lane.keys.find((k) => k.at === at)?.ease.kind === 'hold';
   const keys = () => {
     const all = useDesk.getState().chosenKeys;
-    return isChosen(all, key) ? all : [key];
+    return areChosen(all, own) ? all : own;
   };
   return (
     <button
       type="button"
-      aria-label={`Key at ${sayFilmTime(at)} s: ${sayValue(value)}`}
+      aria-label={`Key at ${sayFilmTime(at)} s: ${says}`}
       aria-pressed={chosen}
-      title={`${sayFilmTime(at)} s: ${sayValue(value)}`}
+      title={`${sayFilmTime(at)} s: ${says}`}
       className={`absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 touch-none border ${held ? 'rounded-[3px]' : 'rounded-full'} ${chosen ? 'border-ink bg-accent' : 'border-paper bg-soft hover:bg-accent'}`}
       style={{ left: placeOfTime(scale, drag ? draggedTo(drag, key) : at) }}
-      onPointerDown={(e) => hold(e, key)}
+      onPointerDown={(e) => hold(e, own)}
       onFocus={(e) => e.currentTarget.matches(':focus-visible') && useDesk.setState({ chosenKeys: keys() })}
       onKeyDown={(e) => {
         const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];

@@ -11,13 +11,15 @@ const STILL = 3;
 export const isChosen = (chosen: readonly KeyAt[], { lane, at }: KeyAt): boolean =>
   chosen.some((k) => k.lane === lane && k.at === at);
 
-/** Chooses a key alone, or with those that are chosen; one that is chosen already leaves them. */
-export function chooseKey(key: KeyAt, also: boolean): void {
+export const areChosen = (chosen: readonly KeyAt[], keys: readonly KeyAt[]): boolean =>
+  keys.every((k) => isChosen(chosen, k));
+
+/** Chooses keys alone, or with those that are chosen; when all of them are chosen already, they leave these. */
+function chooseKeys(keys: readonly KeyAt[], also: boolean): void {
   useDesk.setState(({ chosenKeys }) => {
-    if (!also) return { chosenKeys: [key] };
-    return isChosen(chosenKeys, key)
-      ? { chosenKeys: chosenKeys.filter((k) => k.lane !== key.lane || k.at !== key.at) }
-      : { chosenKeys: [...chosenKeys, key] };
+    if (!also) return { chosenKeys: keys };
+    const others = chosenKeys.filter((k) => !isChosen(keys, k));
+    return { chosenKeys: areChosen(chosenKeys, keys) ? others : [...others, ...keys] };
   });
 }
 
@@ -63,18 +65,19 @@ export function dropKeys({ keys, by, around, factor }: KeyDrag, copy: boolean): 
   useDesk.setState({ chosenKeys: keys.map((k) => ({ lane: k.lane, at: draggedTo(drag, k) })) });
 }
 
-/** Dragging of a key: it takes all that are chosen along, and snaps with the one that is held. */
+/** Dragging of keys of one time: they take all that are chosen along, and snap with themselves. */
 export function useKeyDrag(scale: TimeScale): {
   drag: KeyDrag | null;
-  hold(e: PointerEvent<HTMLElement>, key: KeyAt): void;
+  hold(e: PointerEvent<HTMLElement>, held: readonly KeyAt[]): void;
 } {
   const [drag, setDrag] = useState<KeyDrag | null>(null);
-  const hold = (e: PointerEvent<HTMLElement>, key: KeyAt) => {
+  const hold = (e: PointerEvent<HTMLElement>, held: readonly KeyAt[]) => {
     if (e.button !== 0) return;
     const { chosenKeys } = useDesk.getState();
-    if (e.shiftKey) return chooseKey(key, true);
-    const keys = isChosen(chosenKeys, key) ? chosenKeys : [key];
-    if (keys !== chosenKeys) chooseKey(key, false);
+    if (e.shiftKey) return chooseKeys(held, true);
+    const [key] = held;
+    const keys = areChosen(chosenKeys, held) ? chosenKeys : held;
+    if (keys !== chosenKeys) chooseKeys(held, false);
     const bead = e.currentTarget;
     bead.setPointerCapture(e.pointerId);
     const from = e.clientX;

@@ -61,6 +61,8 @@ interface DeskState {
   keeping: boolean;
   /** Keys that are chosen on the reel. */
   chosenKeys: readonly KeyAt[];
+  /** Groups of lanes that are folded, by their keys. */
+  foldedLanes: readonly string[];
   /** What gauges read at the step on show, by their ids. */
   readings: Readings;
   /** What the curves of charts are, by their ids. */
@@ -142,6 +144,7 @@ export function openDesk(
     preview: { kept: 0, making: false },
     keeping: false,
     chosenKeys: [],
+    foldedLanes: [],
     readings: {},
     curves: {},
     measuring: null,
