@@ -244,6 +244,11 @@ describe('a scene as GLB', () => {
     expect(all.notes).toEqual([]);
     const tiled = { ...scene, floor: { ...scene.floor, kind: 'tiles' as const } };
     expect((await written(tiled, [0])).notes).toEqual(['the floor']);
+    const [first, ...others] = scene.layers;
+    const wiped = { ...scene, layers: [{ ...first, wipe: 'before' as const }, ...others] };
+    expect((await written(wiped, [0])).notes).toContain(
+      'the wipe: what lies before and behind it is there together',
+    );
   });
 });
 

@@ -21,6 +21,7 @@ import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import { isMirroring } from '#core/scene/things/floor.ts';
 import { ownColour } from '#core/scene/things/part-look.ts';
 import { upOf } from '#core/scene/things/upright.ts';
+import { isWiped } from '#core/scene/things/wipe.ts';
 import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { rigFrame, shiningLights } from '../lit-by.ts';
 import { PLANE_CORNERS } from '../plane-corners.ts';
@@ -60,6 +61,7 @@ export class SceneBodies {
   ) {
     if (isMirroring(scene.floor) || ['plain', 'tiles'].includes(scene.floor.kind))
       this.leftOut.add('the floor');
+    if (isWiped(scene)) this.leftOut.add('the wipe: what lies before and behind it is there together');
   }
 
   /** What could not be written, in words. */

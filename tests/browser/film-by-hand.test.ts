@@ -107,6 +107,47 @@ it('a film is made from plain words: a section swept while all turns, the time b
   await keysOf('offset').toMatchObject(swept);
 });
 
+it('a walk goes through places that are pointed at in the model, and its lanes fold with those of the same thing', async () => {
+  const before = (await sceneNow()).lanes;
+  await page.getByRole('button', { name: 'Add a motion' }).click();
+  await page.getByRole('button', { name: 'Walk a path', exact: true }).click();
+  await page.getByRole('button', { name: 'Point at more places' }).click();
+  const picture = (await page.getByTestId('picture').boundingBox())!;
+  for (const share of [0.45, 0.55]) {
+    const sentence = () => page.getByLabel('A motion in plain words').inputValue();
+    const count = (await sentence()).split('(').length;
+    await page.mouse.click(picture.x + share * picture.width, picture.y + 0.5 * picture.height);
+    await expect.poll(async () => (await sentence()).split('(').length, { timeout: 20_000 }).toBe(count + 1);
+  }
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  const camera = async (): Promise<Lane> => (await sceneNow()).lanes.find((l) => l.of[0] === 'camera')!;
+  await expect.poll(async () => (await camera()).smooth, { timeout: 30_000 }).toBe(true);
+  // Where it stands, the middle of the model, and the two places.
+  const { keys } = await camera();
+  expect(keys.map((k) => k.at)).toEqual([0, 1 / 3, 2 / 3, 1].map((at) => expect.closeTo(at, 9)));
+  for (const { value } of keys.slice(2))
+    for (const v of (value as Scene['camera']).position) expect(Math.abs(v - 0.25)).toBeLessThan(0.26);
+
+  await page.getByRole('button', { name: 'How the camera goes' }).click();
+  await page.getByLabel('What it looks at has keys of its own').check();
+  await page.keyboard.press('Escape');
+  const fold = page.getByRole('button', { name: 'Fold the lanes of camera' });
+  await fold.click();
+  const together = page.getByRole('button', { name: 'Key at 1 s: 2 keys' });
+  await together.focus();
+  await page.keyboard.press('ArrowLeft');
+  const last = async (): Promise<number[]> =>
+    (await sceneNow()).lanes.filter((l) => l.of[0] === 'camera').map((l) => l.keys.at(-1)!.at);
+  await expect.poll(last, { timeout: 30_000 }).toEqual([0.96, 0.96]);
+  await page.getByRole('button', { name: 'Unfold the lanes of camera' }).click();
+  await fold.waitFor();
+  // All of that is taken back.
+  const undo = page.getByRole('button', { name: 'Undo' });
+  for (let i = 0; i < 3; i++) await undo.click();
+  await expect.poll(async () => (await sceneNow()).lanes, { timeout: 30_000 }).toEqual(before);
+});
+
 it('what is given out has its pictures, its rate and its length, and all of it moves', async () => {
   await page.getByRole('button', { name: 'Give out' }).click();
   await page.getByRole('tab', { name: 'Film' }).click();

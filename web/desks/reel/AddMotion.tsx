@@ -5,12 +5,18 @@ import { type AnyBeginning, beginnings, settingOfReel } from '#core/motion/begin
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { spanOfReel } from '#core/scene/things/reel.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import type { AnyControl, Options } from '#web/desks/stage/controls/control-props.ts';
+import { Controls } from '#web/desks/stage/controls/OneControl.tsx';
 import { edit, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
 import { SentenceField } from '#web/desks/stage/SentenceField.tsx';
+
+/** A choice among more than so many is made in the sentence, which completes what is typed. */
+const MOST_CHOICES = 6;
 
 /** Motions in plain words: chosen from a list, or typed; they become ordinary keys. */
 export function AddMotion() {
   const [open, setOpen] = useState(false);
+  const isPointing = useDesk((s) => s.pointing !== null);
   return (
     <Chooser
       look="quiet h-8 shrink-0"
@@ -22,7 +28,9 @@ export function AddMotion() {
       label="Add a motion"
       wide
       open={open}
-      onOpen={setOpen}
+      // What is pointed at on the picture is for the motion that is being made.
+      onOpen={(wanted) => (wanted || useDesk.getState().pointing === null) && setOpen(wanted)}
+      away={isPointing}
     >
       <MotionField onDone={() => setOpen(false)} />
     </Chooser>
@@ -46,6 +54,11 @@ function MotionField({ onDone }: { onDone(): void }) {
       sayMotion({ beginning, options, span: { ...spanOfReel(scene.reel), ease: beginning.ease } }, setting),
     );
   };
+  const set = (change: object) =>
+    setText((now) => {
+      const read = readMotion(now, setting);
+      return 'at' in read ? now : sayMotion({ ...read, options: { ...read.options, ...change } }, setting);
+    });
   const add = () => {
     if ('at' in read) return;
     edit({ type: 'reel.begin', beginning: begun(read, setting) });
@@ -67,6 +80,15 @@ function MotionField({ onDone }: { onDone(): void }) {
         <p role="alert" className="text-xs text-warn">
           {lacking}
         </p>
+      )}
+      {!('at' in read) && (
+        <Controls
+          controls={read.beginning.controls(setting) as AnyControl[]}
+          options={read.options as Options}
+          setting={setting}
+          set={set}
+          only={(c) => c.kind !== 'choice' || c.choices.length <= MOST_CHOICES}
+        />
       )}
       <ul aria-label="Motions" className="grid grid-cols-2 gap-x-3 gap-y-0.5">
         {beginnings.map((b) => (

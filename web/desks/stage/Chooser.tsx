@@ -14,10 +14,21 @@ interface Props {
   /** Whether it is open, where somebody else may open it too. */
   open?: boolean;
   onOpen?(open: boolean): void;
+  /** Out of the way for as long as one points at something on the picture. */
+  away?: boolean;
 }
 
 /** An emphasised word of a sentence; its choices open beside it and apply at once. */
-export function Chooser({ word, label, children, wide = false, look = 'word', open, onOpen }: Props) {
+export function Chooser({
+  word,
+  label,
+  children,
+  wide = false,
+  look = 'word',
+  open,
+  onOpen,
+  away = false,
+}: Props) {
   return (
     <Popover.Root open={open} onOpenChange={onOpen}>
       <Popover.Trigger className={look} aria-label={label} title={label}>
@@ -29,7 +40,7 @@ export function Chooser({ word, label, children, wide = false, look = 'word', op
           align="start"
           sideOffset={12}
           collisionPadding={12}
-          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[400px]' : 'w-64'}`}
+          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[400px]' : 'w-64'} ${away ? 'invisible' : ''}`}
         >
           {children}
         </Popover.Content>

@@ -1,3 +1,4 @@
+import { sameJson } from '#core/model/same-json.ts';
 import type { Choice as ChoiceOf } from '#core/ops/chain/operation.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
@@ -29,7 +30,7 @@ export function ChoiceControl({ control, options, set }: ControlProps<'choice'>)
         {choices.map((c) => (
           <Choice
             key={String(c.value)}
-            chosen={c.value === options[key]}
+            chosen={sameJson(c.value, options[key])}
             onChoose={() => set({ [key]: c.value })}
           >
             {c.colours && (
@@ -50,7 +51,11 @@ export function ChoiceControl({ control, options, set }: ControlProps<'choice'>)
     <Row label={label}>
       <div className="flex flex-wrap gap-1">
         {choices.map((c) => (
-          <Pill key={String(c.value)} on={c.value === options[key]} onClick={() => set({ [key]: c.value })}>
+          <Pill
+            key={String(c.value)}
+            on={sameJson(c.value, options[key])}
+            onClick={() => set({ [key]: c.value })}
+          >
             {c.label}
           </Pill>
         ))}
