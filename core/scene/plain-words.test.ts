@@ -91,6 +91,13 @@ const typed: [string, string | RegExp][] = [
     'volume of chamber air by temperature',
     /^Volume of chamber air on a grid of \d+ with opacity .*, coloured by T on/,
   ],
+  // What is shown, where one would expect where.
+  ['volume of T', /^Volume of jet on a grid of \d+ with opacity .*, coloured by T on/],
+  ['section of the temperature at z = 0.4', 'Section of jet at z = 0.4 m, coloured by T on'],
+  [
+    'slice of pressure at z = 0.4, with edges',
+    /^Section of jet at z = 0.4 m, coloured by p on .*, with edges/,
+  ],
   // Names of quantities by their role, their beginning, their length.
   ['section at x = 300 mm, coloured by velocity magnitude', /at x = 0\.3 m, coloured by velocity on/],
   ['section at x = 300 mm coloured by speed', /at x = 0\.3 m, coloured by velocity on/],

@@ -158,7 +158,7 @@ function scaleWords(t: string): string {
     );
 }
 
-/** "temperature on a slice of jet", "pressure of jet": what is shown stands first. */
+/** "temperature on a slice of jet", "pressure of jet", "volume of temperature": what is shown stands first. */
 function shownOn(t: string, { run, setting }: Around): string {
   const names = bySize(quantityNames(setting).map((q) => q.text));
   const parts = bySize(run.parts.map((p) => p.name));
@@ -168,9 +168,13 @@ function shownOn(t: string, { run, setting }: Around): string {
       const inner = inOurWords(on.replace(/^(?:a |the )/i, ''));
       return `${inner}, coloured by ${name}`;
     })
+    .replace(new RegExp(`^(?:the )?(${names}) of (?:the )?(${parts})$`, 'i'), 'surface of $2, coloured by $1')
     .replace(
-      new RegExp(`^(?:the )?(${names}) of (?:the )?(${parts})$`, 'i'),
-      'surface of $2, coloured by $1',
+      new RegExp(
+        `^(surface|section|clip|volume) of (?:the )?(?!(?:${parts})(?: |,|$))(${names})(?= |,|$)([^,]*)`,
+        'i',
+      ),
+      '$1$3, coloured by $2',
     );
 }
 
