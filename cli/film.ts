@@ -8,7 +8,7 @@ import { begun, readMotion } from '#core/motion/beginnings/read-motion.ts';
 import { settingOfReel } from '#core/motion/beginnings/registry.ts';
 import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { filmPictures, warningsOfFilm } from '#core/motion/reel-facts.ts';
-import { hasFilm, laneTroubles } from '#core/motion/scene-at.ts';
+import { hasFilm } from '#core/motion/scene-at.ts';
 import { type TextTrack, trackOfFilm } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { applyEdit } from '#core/scene/edits.ts';
@@ -99,8 +99,6 @@ async function makeFilms(
 ): Promise<void> {
   const film = withMotions(withReel(scene, options), { description, options });
   const { count } = filmPictures(film);
-  for (const { moves, says } of laneTroubles(film, description))
-    console.error(`note: the lane of ${moves} does not act. ${says}`);
   for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
   const { size, passes, quality } = options;
   const tracks = tracksOf(film, options.out);

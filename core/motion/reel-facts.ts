@@ -2,8 +2,9 @@ import { sayNumber } from '../language/sentence.ts';
 import type { RunDescription } from '../model/run.ts';
 import { secondsIn } from '../model/units.ts';
 import type { Scene } from '../scene/document.ts';
+import { followsTime, showsValues } from '../scene/moment-on-show.ts';
 import { spanOfReel } from '../scene/things/reel.ts';
-import { timeOfRun, valuesOfLanes } from './scene-at.ts';
+import { laneTroubles, timeOfRun, valuesOfLanes } from './scene-at.ts';
 import { placeOf, placesOf, stateAt } from './time-map.ts';
 
 /** The pictures of a film: when each is, in seconds from the beginning of the film, one after the other. */
@@ -62,6 +63,11 @@ export interface StepsOfFilm {
 const MOST_LOOKED_AT = 20_000;
 
 export function stepsOfFilm(scene: Scene, run: RunDescription): StepsOfFilm {
+  // Lines that always show one step are as they are whatever the time does.
+  if (!followsTime(scene)) {
+    const fixed = scene.layers.filter(showsValues).map(({ time }) => time.kind === 'fixed' && time.step);
+    return { shown: new Set(fixed).size, skipped: 0, repeated: 0, made: 0, outside: 0, pace: null };
+  }
   const pictures = filmPictures(scene);
   const places = placesOf(run);
   const every = Math.max(1, pictures.count / MOST_LOOKED_AT);
@@ -117,10 +123,13 @@ export function seamOfFilm(scene: Scene, run: RunDescription): string[] {
   );
 }
 
-/** What of that spoils a film, each in a sentence. */
-export function warningsOfFilm(scene: Scene, run: RunDescription): string[] {
-  const { shown, skipped, repeated, outside } = stepsOfFilm(scene, run);
-  const out: string[] = [];
+/** What spoils a film, each in a sentence: lanes that do not act, steps that are left out or stand still, ends that do not fit. */
+export function warningsOfFilm(
+  scene: Scene,
+  run: RunDescription,
+  { shown, skipped, repeated, outside } = stepsOfFilm(scene, run),
+): string[] {
+  const out = laneTroubles(scene, run).map(({ moves, says }) => `The lane of ${moves} does not act. ${says}`);
   const { from, to, seconds } = scene.reel;
   if (from >= Math.min(to ?? seconds, seconds))
     out.push(

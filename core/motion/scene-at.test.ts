@@ -31,6 +31,10 @@ const key = (at: number, value: unknown, ease: Ease = even) => ({ at, value, eas
 const withLanes = (...lanes: { of: readonly string[]; keys: ReturnType<typeof key>[] }[]): Scene =>
   applyEdit(plain, { type: 'reel.begin', beginning: { lanes } });
 
+/** The colour of a line that shows values. */
+const coloured = ({ scales: [{ id }] }: Scene) =>
+  ({ kind: 'field', field: 'point:temperature', component: 0, scale: id }) as const;
+
 describe('a scene at a time of its film', () => {
   it('is the scene itself where nothing moves', () => expect(sceneAt(plain, run, 3)).toBe(plain));
 
@@ -273,6 +277,28 @@ describe('the pictures of a film', () => {
     const longer = { ...beyond, reel: { ...beyond.reel, seconds: 2, rate: 10 } };
     expect(stepsOfFilm(longer, run)).toMatchObject({ repeated: 0, outside: 10 });
     expect(warningsOfFilm(longer, run)).toEqual([expect.stringMatching(/^10 pictures stand still/)]);
+    // Lines that always show a step of their own do not go along.
+    const apart = [0, 2].map((step, i) => ({
+      ...longer.layers[0],
+      id: `fixed ${i}`,
+      time: { kind: 'fixed', step } as const,
+    }));
+    const fixed: Scene = { ...longer, layers: apart.map((l) => ({ ...l, colour: coloured(longer) })) };
+    expect(stepsOfFilm(fixed, run)).toEqual({
+      shown: 2,
+      skipped: 0,
+      repeated: 0,
+      made: 0,
+      outside: 0,
+      pace: null,
+    });
+    expect(warningsOfFilm(fixed, run)).toEqual([]);
+    // What cannot act is told first.
+    const gone: Scene = {
+      ...longer,
+      lanes: [{ ...longer.lanes[0], id: 'gone', of: ['layers', 'none', 'opacity'] }, ...longer.lanes],
+    };
+    expect(warningsOfFilm(gone, run)[0]).toMatch(/^The lane of line "none" \/ opacity does not act\. /);
     expect(stepsOfFilm(plain, run)).toMatchObject({ shown: 1, skipped: 0, repeated: 0, pace: null });
   });
 

@@ -10,6 +10,12 @@ export const showsValues = ({ colour, chain }: Layer): boolean =>
     return known !== null && (known.operation.needs?.(known.options) ?? []).length > 0;
   });
 
+/** Whether something with values, hidden or not, follows the time of a scene; true where nothing has values. */
+export function followsTime({ layers }: Pick<Scene, 'layers'>): boolean {
+  const valued = layers.filter(showsValues);
+  return valued.length === 0 || valued.some((l) => l.time.kind !== 'fixed');
+}
+
 /**
  * What time it is on the picture: that of the scene, or that of the lines with values where all of these always show one
  * step; null where they show several.

@@ -1,7 +1,6 @@
 import { TriangleAlert } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { filmPictures, sayPace, stepsOfFilm, warningsOfFilm } from '#core/motion/reel-facts.ts';
-import { laneTroubles } from '#core/motion/scene-at.ts';
 import { pluralKind } from '#core/motion/step-text.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import { useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
@@ -16,7 +15,8 @@ export function FilmFacts({ inFull = false, children }: { inFull?: boolean; chil
   const scene = useKeptScene();
   const run = useRun();
   const { count, rate } = filmPictures(scene);
-  const { shown, made, pace } = stepsOfFilm(scene, run);
+  const steps = stepsOfFilm(scene, run);
+  const { shown, made, pace } = steps;
   const facts = [
     inFull
       ? `${count} pictures, ${Number((count / rate).toFixed(2))} s at ${rate} a second`
@@ -27,10 +27,7 @@ export function FilmFacts({ inFull = false, children }: { inFull?: boolean; chil
     ...(made > 0 ? [`${made} made between two`] : []),
     ...(pace ? [sayPace(pace)] : []),
   ];
-  const troubles = [
-    ...laneTroubles(scene, run).map(({ moves, says }) => `The lane of ${moves} does not act. ${says}`),
-    ...warningsOfFilm(scene, run),
-  ];
+  const troubles = warningsOfFilm(scene, run, steps);
   if (inFull)
     return (
       <div className="text-xs text-soft">
