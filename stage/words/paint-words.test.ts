@@ -194,3 +194,60 @@ describe('the stamp', () => {
     expect(painter.halos).toEqual(painter.texts.map((t) => t.text));
   });
 });
+
+describe('a wipe', () => {
+  const valued = () => scene.layers.find((l) => l.colour.kind === 'field')!;
+  const sides = (change: Partial<Scene['wipe']> = {}, names: (string | null)[] = [null, null]): Scene => ({
+    ...scene,
+    layers: (['before', 'after'] as const).map((wipe, i) => ({
+      ...valued(),
+      id: wipe,
+      name: names[i],
+      wipe,
+      visible: true,
+      time: { kind: 'fixed', step: 2 * i } as const,
+    })),
+    wipe: { ...scene.wipe, place: 0.5, ...change },
+  });
+  const said = (of: Scene) => painted(of).painter.texts.map((t) => t.text);
+  const time = (step: number) => `t = ${run.steps[step].time} s`;
+
+  it('says the step of each of its sides beside its edge, and no other time', () => {
+    const { painter, box } = painted(sides());
+    const [before, after] = [0, 2].map((step) => painter.texts.find((t) => t.text === time(step))!);
+    expect(before).toMatchObject({ align: 'right' });
+    expect(after).toMatchObject({ align: 'left' });
+    expect(before.x).toBeLessThan(450);
+    expect(after.x).toBeGreaterThan(450);
+    expect(box('stamp')).toBeUndefined();
+    const edge = painter.fills.find((f) => f.colour === '#ffffff' && f.height === 600)!;
+    expect([edge.x, edge.x + edge.width].map(Math.round)).toEqual([449, 451]);
+  });
+
+  it('calls a side by its only line where that has a name', () => {
+    expect(said(sides({}, ['new vent', 'old vent']))).toEqual(
+      expect.arrayContaining(['new vent', 'old vent']),
+    );
+  });
+
+  it('says nothing where a side has no room, where that is not wanted, and at its ends', () => {
+    expect(said(sides({ place: 0.02 }))).not.toContain(time(0));
+    expect(said(sides({ place: 0.02 }))).toContain(time(2));
+    expect(said(sides({ said: false }))).not.toContain(time(2));
+    for (const place of [0, 1]) expect(said(sides({ place }))).not.toContain(time(2));
+    expect(painted(sides({ edge: false })).painter.fills.some((f) => f.height === 600)).toBe(false);
+  });
+
+  it('that goes upwards has its words above and below its edge', () => {
+    const { painter } = painted(sides({ way: 'upwards', place: 0.25 }));
+    const y = (step: number) => painter.texts.find((t) => t.text === time(step))!.y;
+    // A quarter of the way from the foot of 600 pixels.
+    expect(y(0)).toBeGreaterThan(450);
+    expect(y(2)).toBeLessThan(450);
+  });
+
+  it('leaves a picture of one fixed step its time', () => {
+    const fixed = { ...scene, layers: [{ ...valued(), time: { kind: 'fixed', step: 2 } as const }] };
+    expect(said(fixed)).toContain(time(2));
+  });
+});
