@@ -1,33 +1,21 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { beforeAll, expect, it } from 'vitest';
 import type { Annotation, Lane, Scene } from '#core/scene/document.ts';
-import { ovenFiles } from './sample-files.ts';
-import { downloaded, importFiles, Site, settled } from './site.ts';
+import { openedOven } from './opened-oven.ts';
+import { downloaded, settled } from './site.ts';
 
 const SIZE = { width: 240, height: 160 };
 
-const site = new Site();
-const folder = mkdtempSync(join(tmpdir(), 'dresser-by-hand-'));
+const oven = openedOven();
+const { sceneNow, folder } = oven;
 let page: Page;
-let id = '';
-// A cube of 0.5 m with four steps, 2 s apart.
-beforeAll(async () => {
-  await site.start();
-  page = await site.page();
-  await importFiles(page, ovenFiles(4));
-  id = page.url().split('/').pop()!;
-});
-afterAll(async () => {
-  await site.stop();
-  rmSync(folder, { recursive: true, force: true });
+beforeAll(() => {
+  page = oven.page;
 });
 
-const sceneNow = async (): Promise<Scene> =>
-  (await site.send<{ document: Scene }>('GET', `/api/scenes/${id}`)).answer.document;
 const laneOf = (lanes: Lane[], last: string) => lanes.find((l) => l.of.at(-1) === last);
 const keysOf = (last: string) =>
   expect.poll(async () => laneOf((await sceneNow()).lanes, last)?.keys, { timeout: 30_000 });

@@ -1,33 +1,21 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
+import { openedOven } from './opened-oven.ts';
 import { rootMeanSquare } from './render-page.ts';
-import { ovenFiles } from './sample-files.ts';
-import { downloaded, importFiles, pictureOnScreen, Site, settled } from './site.ts';
+import { downloaded, pictureOnScreen, settled } from './site.ts';
 
-const site = new Site();
-const folder = mkdtempSync(join(tmpdir(), 'dresser-reel-'));
+const oven = openedOven();
+const { sceneNow, folder } = oven;
 let page: Page;
-let id = '';
-// A cube of 0.5 m with four steps, 2 s apart.
-beforeAll(async () => {
-  await site.start();
-  page = await site.page();
-  await importFiles(page, ovenFiles(4));
-  id = page.url().split('/').pop()!;
-});
-afterAll(async () => {
-  await site.stop();
-  rmSync(folder, { recursive: true, force: true });
+beforeAll(() => {
+  page = oven.page;
 });
 
-const sceneNow = async (): Promise<Scene> =>
-  (await site.send<{ document: Scene }>('GET', `/api/scenes/${id}`)).answer.document;
 const lanes = () => expect.poll(async () => (await sceneNow()).lanes, { timeout: 30_000 });
 
 async function move(sentence: string): Promise<void> {
