@@ -64,3 +64,14 @@ export function pixelSpan(camera: Camera, { height }: PictureSize): [number, num
   const pixel = (2 * halfHeight(camera, 1)) / height;
   return camera.projection === 'parallel' ? [pixel, 0] : [0, pixel];
 }
+
+/** Where a tile begins in its picture, from the lower left, and its share of it across and upwards. */
+export const shareOfTile = (
+  size: PictureSize,
+  { x, y, width, height }: Tile,
+): [number, number, number, number] => [
+  x / size.width,
+  1 - (y + height) / size.height,
+  width / size.width,
+  height / size.height,
+];

@@ -35,6 +35,7 @@ import {
   type PictureView,
   pictureCamera,
   pixelSpan,
+  shareOfTile,
   type Tile,
 } from './picture-camera.ts';
 import { depthTarget, PassPicture, PassSum, Sized } from './render-targets.ts';
@@ -565,14 +566,6 @@ export class Stage {
     yield* this.castersInto(before, camera);
   }
 }
-
-/** Where a tile begins in its picture, from the lower left, and its share. */
-const shareOfTile = (size: PictureSize, { x, y, width, height }: Tile): [number, number, number, number] => [
-  x / size.width,
-  1 - (y + height) / size.height,
-  width / size.width,
-  height / size.height,
-];
 
 /** Width of a thin line in a picture, in its pixels. */
 export const lineWidth = ({ height }: PictureSize): number => Math.max(1, (1.15 * height) / 760);
