@@ -18,8 +18,8 @@ describe('a step of a chain', () => {
     const flat = { ...section, options: { normal: [0, 0, 0], offset: 0.4 } };
     expect(understood(flat)).toBeNull();
     expect(whyNotUnderstood(flat)).toMatch(/^The options of “Section” do not fit: normal.*length/i);
-    expect(whyNotUnderstood({ ...section, options: { normal: [0, 0, 1], offset: 'far' } })).toMatch(
-      /do not fit: offset: the number must be finite[^.]*\.$/,
-    );
+    const why = (offset: unknown) => whyNotUnderstood({ ...section, options: { normal: [0, 0, 1], offset } });
+    expect(why(Number.POSITIVE_INFINITY)).toMatch(/do not fit: offset: the number must be finite[^.]*\.$/);
+    expect(why('far')).toMatch(/do not fit: offset: a number is expected here\.$/);
   });
 });

@@ -84,6 +84,7 @@ afterEach(() => {
 /** The first frame is there. */
 async function opened(): Promise<void> {
   last().answer();
+  await vi.waitFor(() => expect(viewport.show).toHaveBeenCalled());
   await settled();
   asked.length = 0;
   for (const spy of Object.values(viewport)) spy.mockClear();
@@ -303,6 +304,9 @@ it('what is shown already is kept, though other shapes asked for before come aft
   hide(false);
   const late = last();
   hide(true);
+  // Nor does one wait for them, however long they take.
+  await new Promise((r) => setTimeout(r, 700));
+  expect(useDesk.getState().busy).toBe(false);
   late.answer();
   await settled();
   expect(viewport.show).not.toHaveBeenCalled();

@@ -224,7 +224,11 @@ export class DeskController {
 
   private async fetch(scene: Scene, signature: string): Promise<void> {
     this.asked = signature;
-    const slow = window.setTimeout(() => useDesk.setState({ busy: true }), PATIENCE);
+    // What is wanted no more keeps nobody waiting.
+    const slow = window.setTimeout(
+      () => this.asked === signature && useDesk.setState({ busy: true }),
+      PATIENCE,
+    );
     try {
       const early: EarlyFrames = {
         after: PATIENCE,
