@@ -14,7 +14,7 @@ interface Props {
   /** Whether it is open, where somebody else may open it too. */
   open?: boolean;
   onOpen?(open: boolean): void;
-  /** Out of the way for as long as one points at something on the picture. */
+  /** Out of the way for as long as one points at something on the picture: not there at all, or clicks would fall on it. */
   away?: boolean;
 }
 
@@ -40,7 +40,7 @@ export function Chooser({
           align="start"
           sideOffset={12}
           collisionPadding={12}
-          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[400px]' : 'w-64'} ${away ? 'invisible' : ''}`}
+          className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[400px]' : 'w-64'} ${away ? 'hidden' : ''}`}
         >
           {children}
         </Popover.Content>
