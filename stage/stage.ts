@@ -21,11 +21,10 @@ import { bringBeside } from './brought.ts';
 import { Card } from './card.ts';
 import { CleanLight } from './clean-light.ts';
 import { CloudShadows } from './cloud-shadows.ts';
-import { inDrawingOrder, isLayered, isSeenThrough } from './drawing-order.ts';
+import { isLayered } from './drawing-order.ts';
 import { FinishTable } from './finish-table.ts';
 import { GLOW_ROWS, GlowLight } from './glow-light.ts';
-import { InkLines } from './ink-lines.ts';
-import { LitSurfaces } from './lit-surfaces.ts';
+import { LitWorld, type World } from './lit-world.ts';
 import { partsInFront } from './look-inside.ts';
 import type { Drawn } from './marks/painter.ts';
 import { type Level, mirroredCamera, mirroring, seesLevel } from './mirrored-view.ts';
@@ -44,7 +43,6 @@ import { RunningMean } from './running-mean.ts';
 import { pixelSample, slopeSample } from './samples.ts';
 import { type Pass, SceneLights, shadowSource } from './scene-lights.ts';
 import { ScreenPictures } from './screen-pictures.ts';
-import { type InkOfLayer, SeeThrough } from './see-through.ts';
 import { type ShownPart, ShownParts } from './shown-parts.ts';
 import type { Drawing, Slices } from './slices.ts';
 import { stageUniforms } from './stage-uniforms.ts';
@@ -60,9 +58,6 @@ const MOST_CONTACT = 0.97;
 
 /** Passes of the small picture that tells what glows. */
 const GLOW_PASSES = 8;
-
-/** What is drawn into the light of what is opaque, after that. */
-const waits = (drawn: Drawn): boolean => !drawn.unlit || isSeenThrough(drawn);
 
 /** Marks that must know what stands before them. */
 const seesBefore: ReadonlySet<MarkKind> = new Set(['volume', 'text']);
@@ -82,9 +77,7 @@ export class Stage {
   private readonly parts = new ShownParts(this.shared, this.finishes);
   private readonly room: Room;
   private readonly behind = new Behind(this.shared);
-  private readonly lighting: LitSurfaces;
-  private readonly ink: InkLines;
-  private readonly seeThrough: SeeThrough;
+  private readonly litWorld: LitWorld;
   private readonly clouds = new CloudShadows(this.shared);
   private readonly cleaner: CleanLight;
   private readonly glow: GlowLight;
@@ -95,8 +88,6 @@ export class Stage {
   private readonly halves: JoinedHalves;
   /** The side of the wipe that is drawn. */
   private side: WipeSide = 'both';
-  /** What lies where in a draft, where lines of ink are looked for. */
-  private readonly sketch = new Sized((width, height) => new PassPicture(width, height));
   /** What the card has its programs for, and of which of their variants. */
   private readonly ready = new WeakMap<object, number>();
   /** What is drawn, with what of its annotations stands in it; and as it was given. */
@@ -123,9 +114,7 @@ export class Stage {
   constructor(canvas: HTMLCanvasElement) {
     this.card = new Card(canvas);
     this.shared.uFinishes.value = this.finishes.texture;
-    this.lighting = new LitSurfaces(this.card, this.shared);
-    this.ink = new InkLines(this.card, this.shared);
-    this.seeThrough = new SeeThrough(this.card, this.shared);
+    this.litWorld = new LitWorld(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
     this.glow = new GlowLight(this.card);
     this.room = new Room(this.shared);
@@ -190,7 +179,7 @@ export class Stage {
     this.scene = scene;
     this.parts.restyle(scene, run, step, this.spreads);
     this.clouds.take(this.parts.list, isWiped(scene) ? ['before', 'after'] : ['both']);
-    this.lighting.clouded = this.seeThrough.clouded = this.clouds.any;
+    this.litWorld.clouded = this.clouds.any;
   }
 
   /**
@@ -201,7 +190,8 @@ export class Stage {
   async prepare(): Promise<string[]> {
     const missing = [...(await this.loadBeside()), ...(await this.readySurroundings())];
     const all = new Group();
-    const { mean, screen, lighting, cleaner } = this;
+    const { mean, screen, cleaner, isFinished: finished } = this;
+    const inked = Boolean(this.scene?.ink.shown);
     const seen = this.parts.list.flatMap((s) => s.marks.flatMap((m) => [...m.drawn, ...m.casters]));
     for (const drawn of [...seen, this.room.backdrop, this.room.floor]) {
       const { object, unlit: bare } = drawn;
@@ -214,10 +204,8 @@ export class Stage {
     await this.card.compile(all, [
       mean.material,
       ...screen.materials,
-      lighting.materialFor(this.isFinished),
       ...cleaner.materials,
-      ...this.seeThrough.materialsFor(seen, this.isFinished),
-      ...(this.scene?.ink.shown ? this.ink.materials : []),
+      ...this.litWorld.materialsFor(seen, { finished, inked }),
       ...(this.scene?.glow.strength ? this.glow.materials : []),
       ...(this.scene && isWiped(this.scene) ? this.halves.materials : []),
     ]);
@@ -322,11 +310,9 @@ export class Stage {
     this.behind.dispose();
     this.finishes.dispose();
     this.mirror.dispose();
-    this.ink.dispose();
-    this.seeThrough.dispose();
+    this.litWorld.dispose();
     this.clouds.dispose();
     this.glow.dispose();
-    this.sketch.dispose();
     this.before.dispose();
     this.halves.dispose();
     this.screen.dispose();
@@ -354,6 +340,7 @@ export class Stage {
     const { scene, halves } = this;
     if (!scene) return;
     const parts = halvesOf(scene, size, tile);
+    if (!isWiped(scene)) halves.dispose();
     if (parts.length === 1) {
       this.side = parts[0].side;
       yield* this.drawSide(size, tile, pass, transparent, target);
@@ -432,48 +419,24 @@ export class Stage {
     else this.mirror.dispose();
     lookFrom(shared, camera);
     yield* this.seeBefore(tile, camera);
-    const world = this.drawn(() => true);
+    const world = this.worldOf(
+      this.drawn(() => true),
+      floor,
+      camera,
+    );
+    if (!world.ink) this.litWorld.forgetInk();
     if (target instanceof PassPicture) {
-      yield* this.drawLit(world, floor, camera, target);
+      yield* this.litWorld.pass(world, target);
       return;
     }
     this.card.clear(target);
-    const around = [...floor, ...(transparent ? [] : [this.room.backdrop])];
-    const inOrder = inDrawingOrder(world, around);
-    for (const drawn of inOrder.filter((d) => !isSeenThrough(d)))
-      yield* this.card.pieces(drawn, camera, target);
-    let ink: InkOfLayer | null = null;
-    if (scene.ink.shown) {
-      const { surfaces } = this.sketch.of(target.width, target.height);
-      yield* this.drawSurfaces(world, floor, camera, surfaces);
-      yield* this.drawInk(surfaces, target);
-      ink = this.inkOfLayers(surfaces);
-    } else this.sketch.dispose();
-    yield* this.seeThrough.draw(inOrder, camera, target, { draft: true, finished: this.isFinished, ink });
+    yield* this.litWorld.draft(world, transparent ? [] : [this.room.backdrop], target);
   }
 
-  /** Which surfaces of opaque things lie where. */
-  private *drawSurfaces(
-    world: Drawn[],
-    floor: Drawn[],
-    camera: Camera,
-    surfaces: WebGLRenderTarget,
-  ): Drawing {
-    this.card.clear(surfaces);
-    for (const drawn of [...inDrawingOrder(world, []).filter((d) => !waits(d)), ...floor])
-      yield* this.card.pieces(drawn, camera, surfaces, drawn.unlit);
-  }
-
-  private *drawInk(surfaces: WebGLRenderTarget, target: WebGLRenderTarget): Drawing {
+  private worldOf(things: Drawn[], floor: Drawn[], camera: Camera): World {
     const { ink } = this.scene!;
-    if (ink.shown) yield* this.ink.draw(surfaces, target, ink, this.pictureHeight);
-  }
-
-  /** @param opaque what lies where of what is opaque */
-  private inkOfLayers(opaque: WebGLRenderTarget): InkOfLayer | null {
-    const { ink } = this.scene!;
-    if (!ink.shown) return null;
-    return (layer, front) => this.ink.drawUnder(layer, opaque, front, ink, this.pictureHeight);
+    const [height, finished] = [this.pictureHeight, this.isFinished];
+    return { things, floor, camera, ink: ink.shown ? ink : null, height, finished };
   }
 
   /** What is on show where it is drawn. */
@@ -505,38 +468,23 @@ export class Stage {
     const from = mirroredCamera(camera, level, mirroring(level, [away.x, away.y, away.z], slopes), cut);
     lookFrom(shared, from);
     yield* this.seeBefore(seen, from);
-    const world = this.drawn((kind) => kind !== 'text');
+    const world = this.worldOf(
+      this.drawn((kind) => kind !== 'text'),
+      [],
+      from,
+    );
     const { uTransparent, uMirrored, uMirroredScene } = shared;
     [uMirrored.value, uMirroredScene.value] = [null, null];
     const whole = uTransparent.value;
     uTransparent.value = true;
     if (pass) {
-      yield* this.drawLit(world, [], from, seen);
+      yield* this.litWorld.pass(world, seen);
     } else {
       this.card.clear(seen.lit, 1);
-      const inOrder = inDrawingOrder(world, []);
-      for (const drawn of inOrder.filter((d) => !isSeenThrough(d)))
-        yield* this.card.pieces(drawn, from, seen.lit);
-      yield* this.seeThrough.draw(inOrder, from, seen.lit, {
-        draft: true,
-        finished: this.isFinished,
-        ink: null,
-      });
+      yield* this.litWorld.draft({ ...world, ink: null }, [], seen.lit);
     }
     uTransparent.value = whole;
     [uMirrored.value, , uMirroredScene.value] = seen.lit.textures;
-  }
-
-  /** First what is opaque, which is lit as a whole; then, in their light, the things seen through before it. */
-  private *drawLit(world: Drawn[], floor: Drawn[], camera: Camera, picture: PassPicture): Drawing {
-    yield* this.drawSurfaces(world, floor, camera, picture.surfaces);
-    yield* this.lighting.light(picture, this.isFinished);
-    yield* this.drawInk(picture.surfaces, picture.lit);
-    const late = inDrawingOrder(world.filter(waits), []);
-    for (const drawn of late.filter((d) => !isSeenThrough(d)))
-      yield* this.card.pieces(drawn, camera, picture.lit);
-    const ink = this.inkOfLayers(picture.surfaces);
-    yield* this.seeThrough.draw(late, camera, picture.lit, { draft: false, finished: this.isFinished, ink });
   }
 
   private view(size: PictureSize, tile: Tile): PictureView {
