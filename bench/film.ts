@@ -10,8 +10,8 @@ const SIZE = { width: 640, height: 360 };
 const PASSES = 4;
 const RATE = 25;
 /** Pictures of a short and of a long film: what comes once, such as a browser that starts, is in both. */
-const FEW = 8;
-const MANY = 40;
+const FEW = 4;
+const MANY = 16;
 
 /** What a picture of a film takes that the server makes in quick light, against bare drawing and bare encoding. */
 export async function benchFilm(): Promise<void> {
