@@ -190,6 +190,7 @@ describe('beginnings', () => {
   it.each([
     ['from 2 s to 5 s sweep sektion 1 from 0 to 1 m', /section 1/],
     ['from 5 s to 2 s turntable', /ends before it begins/],
+    ['from 2 s to 2 s turntable', /takes no time/],
     ['turn the phase 2 times', /swings, sweeps or pulses/],
     ['turntable sideways', /the end/],
     ['', /turntable/],

@@ -1,8 +1,6 @@
-import type { Address } from '../scene/addresses.ts';
 import type { Lane, Scene } from '../scene/document.ts';
-import { isList } from '../scene/keyed-lists.ts';
 import type { KeyAt } from '../scene/reel/reel-edits.ts';
-import { sayAddress } from '../scene/reel/reel-script.ts';
+import { holderName, holderOf } from './value-names.ts';
 
 /** The lanes of one thing of a scene: of a line, of a scale, of the camera. */
 export interface LaneGroup {
@@ -13,17 +11,13 @@ export interface LaneGroup {
   lanes: Lane[];
 }
 
-/** What a value belongs to: an element of a list, a part, or a thing of which a scene has one. */
-const holderOf = (address: Address): Address =>
-  isList(address[0]) || address[0] === 'parts' ? address.slice(0, 2) : address.slice(0, 1);
-
 /** The lanes of a scene by what they belong to, in the order of their first ones. */
 export function laneGroups(scene: Scene): LaneGroup[] {
   const groups = new Map<string, LaneGroup>();
   for (const lane of scene.lanes) {
     const holder = holderOf(lane.of);
     const key = holder.join('\n');
-    const group = groups.get(key) ?? { key, name: sayAddress(scene, holder), lanes: [] };
+    const group = groups.get(key) ?? { key, name: holderName(scene, lane.of), lanes: [] };
     group.lanes.push(lane);
     groups.set(key, group);
   }

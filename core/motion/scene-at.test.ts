@@ -183,7 +183,7 @@ describe('a scene at a time of its film', () => {
     const troubles = laneTroubles(scene, run);
     expect(troubles.map((t) => t.lane)).toEqual(lanes.map((l) => l.id).filter((id) => id !== 'first'));
     for (const { says } of troubles) expect(says).toMatch(/\. [A-Z][^.]+\.$/);
-    expect(troubles[0].moves).toBe('line "no-such" / opacity');
+    expect(troubles[0].moves).toBe('opacity of a deleted line');
     const state = sceneAt(scene, run, 0.5);
     expect(state.haze.amount).toBe(0.25);
     expect({ ...state, haze: plain.haze }).toEqual({ ...scene, haze: plain.haze });
@@ -298,7 +298,7 @@ describe('the pictures of a film', () => {
       ...longer,
       lanes: [{ ...longer.lanes[0], id: 'gone', of: ['layers', 'none', 'opacity'] }, ...longer.lanes],
     };
-    expect(warningsOfFilm(gone, run)[0]).toMatch(/^The lane of line "none" \/ opacity does not act\. /);
+    expect(warningsOfFilm(gone, run)[0]).toMatch(/^The lane of opacity of a deleted line does not act\. /);
     expect(stepsOfFilm(plain, run)).toMatchObject({ shown: 1, skipped: 0, repeated: 0, pace: null });
   });
 
@@ -315,7 +315,7 @@ describe('the pictures of a film', () => {
     expect(seamOfFilm(round(0.1), run)).toEqual([]);
     // Keys have seven digits: a whole turn ends within them.
     expect(seamOfFilm(round(0.1, 1e-7), run)).toEqual([]);
-    expect(seamOfFilm(round(0.2), run)).toEqual(['haze / amount']);
+    expect(seamOfFilm(round(0.2), run)).toEqual(['lost in haze far away of the haze']);
     expect(seamOfFilm(round(0.2, 1), run)).toEqual(['camera', 'haze / amount']);
     expect(warningsOfFilm(round(0.2, 1), run)).toEqual([
       expect.stringMatching(

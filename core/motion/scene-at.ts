@@ -8,16 +8,16 @@ import { keptLookSchema, type Look, readLook } from '../scene/looks/look.ts';
 import { lookSettingOf, withLook } from '../scene/looks/wear-look.ts';
 import { sameAddress } from '../scene/reel/lane.ts';
 import { captionSpans } from '../scene/reel/marker.ts';
-import { sayAddress } from '../scene/reel/reel-script.ts';
 import { CameraPath } from './camera-path.ts';
 import { eased } from './easing.ts';
 import { addressKey, keyedValues, LOOK, TIME } from './keyed-values.ts';
 import { placesOf, stateAt } from './time-map.ts';
+import { valueName } from './value-names.ts';
 
 /** Why the keys of a lane are passed over, and what to do. */
 export interface LaneTrouble {
   lane: string;
-  /** What it moves, as a script says it. */
+  /** What it moves, in words. */
   moves: string;
   says: string;
 }
@@ -55,7 +55,7 @@ function readyReel(scene: Scene, run: RunDescription): ReadyReel {
         ? troubleOfKeys(lane, scene)
         : 'What it moves is gone, or is of another kind now. Delete it, or bring back what it moved.';
     if (says !== null) {
-      troubles.push({ lane: lane.id, moves: sayAddress(scene, lane.of), says });
+      troubles.push({ lane: lane.id, moves: valueName(scene, run, lane.of), says });
       continue;
     }
     taken.add(key);
@@ -160,7 +160,7 @@ function lookOf(value: unknown): Look {
 }
 
 /**
- * What the lanes that act say at a time, each beside what it moves, as a script says it.
+ * What the lanes that act say at a time, each beside what it moves, in words.
  *
  * @returns `jumps` where all of its changes are sudden: cuts, switches and choices
  */
@@ -170,7 +170,7 @@ export const valuesOfLanes = (
   at: number,
 ): { moves: string; value: unknown; jumps: boolean }[] =>
   readyReel(scene, run).lanes.map((one) => ({
-    moves: sayAddress(scene, one.lane.of),
+    moves: one.keyed.name,
     value: laneValue(one, at),
     jumps: alwaysJumps(one),
   }));

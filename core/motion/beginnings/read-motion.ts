@@ -51,7 +51,8 @@ export function readMotion(text: string, setting: BeginningSetting): ReadMotion 
   const checked = found.beginning.schema.safeParse(found.options);
   if (!checked.success) return refused(text, checked.error.issues[0].message);
   const span = { ...(behind ?? spanOfReel(setting.scene.reel)), ease };
-  if (!(span.to > span.from)) return refused(text, 'The time it takes ends before it begins.');
+  if (!(span.to >= span.from)) return refused(text, 'The time it takes ends before it begins.');
+  if (span.to === span.from) return refused(text, 'It takes no time: let it end later than it begins.');
   return { beginning: found.beginning, options: checked.data as object, span };
 }
 

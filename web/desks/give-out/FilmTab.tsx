@@ -90,7 +90,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const make = () =>
     doWork('Making the film', async (progress, signal) => {
       useDesk.setState({ playing: false });
-      const of = sizeForAll(outlets, size);
+      const of = fitting;
       await checkOutlets(outlets, of);
       const document = keptSceneNow();
       const release = await viewport.hold();
@@ -132,11 +132,12 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       }
     });
 
+  const fitting = sizeForAll(outlets, size);
   const films = outlets.flatMap((o) => ('film' in o ? [o.film] : []));
   const makeOnServer = () =>
     atWork.act('POST', `/api/runs/${runId}/films`, {
       scene: keptSceneNow(),
-      ...sizeForAll(outlets, size),
+      ...fitting,
       passes,
       films: films.map(({ id }) => ({ format: id, quality })),
     });
@@ -144,7 +145,14 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   return (
     <div className="flex flex-col gap-4">
       <FilmKinds outlets={outlets} onOutlets={setOutlets} />
-      <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
+      <div>
+        <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
+        {(fitting.width !== size.width || fitting.height !== size.height) && (
+          <p className="mt-1 text-xs text-soft">
+            Films of this kind have even sides: it will be {fitting.width} × {fitting.height}.
+          </p>
+        )}
+      </div>
       {((moves && last > 1) || filmed) && (
         <fieldset>
           <legend className="head mb-1.5">Over</legend>

@@ -1,11 +1,10 @@
 import { ChevronDown, ChevronRight, Power, Trash2, TriangleAlert } from 'lucide-react';
-import { addressKey, keyedValues } from '#core/motion/keyed-values.ts';
 import { keysByTime, type LaneGroup, laneGroups } from '#core/motion/lane-groups.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
+import { valueName } from '#core/motion/value-names.ts';
 import type { Camera, Lane } from '#core/scene/document.ts';
 import { sameAddress } from '#core/scene/reel/lane.ts';
 import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
-import { sayAddress } from '#core/scene/reel/reel-script.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import { edit, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
@@ -18,7 +17,6 @@ export function LaneRows({ scale }: { scale: TimeScale }) {
   const scene = useKeptScene();
   const run = useRun();
   const { drag, hold } = useKeyDrag(scale);
-  const values = keyedValues(scene, run);
   const folded = useDesk((s) => s.foldedLanes);
   const troubles = new Map(laneTroubles(scene, run).map((t) => [t.lane, t.says]));
   if (scene.lanes.length === 0)
@@ -44,7 +42,7 @@ export function LaneRows({ scale }: { scale: TimeScale }) {
             >
               <LaneName
                 lane={lane}
-                name={values.get(addressKey(lane.of))?.name ?? sayAddress(scene, lane.of)}
+                name={valueName(scene, run, lane.of)}
                 trouble={troubles.get(lane.id) ?? null}
                 inset={!isAlone}
               />
