@@ -316,10 +316,10 @@ describe('the pictures of a film', () => {
     // Keys have seven digits: a whole turn ends within them.
     expect(seamOfFilm(round(0.1, 1e-7), run)).toEqual([]);
     expect(seamOfFilm(round(0.2), run)).toEqual(['lost in haze far away of the haze']);
-    expect(seamOfFilm(round(0.2, 1), run)).toEqual(['camera', 'haze / amount']);
+    expect(seamOfFilm(round(0.2, 1), run)).toEqual(['the camera', 'lost in haze far away of the haze']);
     expect(warningsOfFilm(round(0.2, 1), run)).toEqual([
       expect.stringMatching(
-        /^It goes round, but jumps .* camera and haze \/ amount are not the same\. Give /,
+        /^It goes round, but jumps .* camera and lost in haze far away of the haze are not the same\. Give /,
       ),
     ]);
     // What changes by jumps alone jumps on purpose: two cameras cut, a switch.
@@ -330,11 +330,11 @@ describe('the pictures of a film', () => {
     const going = { ...cuts, reel: { ...cuts.reel, seconds: 4, rate: 10, loop: true } };
     expect(seamOfFilm(going, run)).toEqual([]);
     const turned = cuts.lanes.map((l) => ({ ...l, keys: l.keys.map((k) => ({ ...k, ease: even })) }));
-    expect(seamOfFilm({ ...going, lanes: turned }, run)).toEqual(['camera']);
+    expect(seamOfFilm({ ...going, lanes: turned }, run)).toEqual(['the camera']);
     // A part of it may go round where the whole does not; and what does not go round has no seam.
     const part = round(0.2);
     expect(seamOfFilm({ ...part, reel: { ...part.reel, from: 2, to: 2.01 } }, run)).toEqual([
-      'haze / amount',
+      'lost in haze far away of the haze',
     ]);
     expect(seamOfFilm({ ...part, reel: { ...part.reel, loop: false } }, run)).toEqual([]);
   });

@@ -187,3 +187,25 @@ it('what is given out has its pictures, its rate and its length, and all of it m
   const words = difference(pictures[0], pictures[24], [x, x + 0.1, ...rows]);
   expect(words).toBeGreaterThan(4 * difference(pictures[0], pictures[24], [0.75, 0.85, ...rows]));
 });
+
+it('what this browser cannot write is told before a film is made, and so is a size that has to be even', async () => {
+  await page.addInitScript(() => Reflect.deleteProperty(window, 'VideoEncoder'));
+  await page.reload();
+  await settled(page);
+  await page.getByRole('button', { name: 'Give out' }).click();
+  await page.getByRole('tab', { name: 'Film' }).click();
+  await page
+    .getByText('This browser cannot write MP4, H.264: make it in the background, or choose another kind.')
+    .waitFor();
+  const make = page.getByRole('button', { name: 'Make the film' });
+  expect(await make.isDisabled()).toBe(true);
+  await page.getByLabel('Width in pixels').fill('121');
+  await page.getByLabel('Width in pixels').press('Enter');
+  await page.getByLabel('Height in pixels').fill('80');
+  await page.getByLabel('Height in pixels').press('Enter');
+  const even = page.getByText('Films of this kind have even sides: it will be 122 × 80.');
+  await even.waitFor();
+  await page.getByRole('button', { name: 'GIF', exact: true }).click();
+  await even.waitFor({ state: 'detached' });
+  expect(await make.isEnabled()).toBe(true);
+});

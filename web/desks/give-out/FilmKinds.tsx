@@ -1,42 +1,33 @@
-import { useEffect, useState } from 'react';
-import type { FilmWriter } from '#stage/films/film-writer.ts';
-import { filmWriters, offeredFilms } from '#stage/films/registry.ts';
-import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
+import { filmWriters } from '#stage/films/registry.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import type { FilmOutlet } from './film-outlets.ts';
+import type { OfferedKinds } from './offered-kinds.ts';
 
 export const usualOutlets: readonly FilmOutlet[] = [{ film: filmWriters[0] }];
-
-/** What films can be written as here, at a usual size. */
-function useOffered(): { films: readonly FilmWriter[]; pictures: readonly PictureWriter[] } {
-  const [films, setFilms] = useState<readonly FilmWriter[]>([filmWriters[0]]);
-  const [pictures, setPictures] = useState<readonly PictureWriter[]>([pictureWriters[0]]);
-  useEffect(() => {
-    void offeredFilms({ width: 1280, height: 720 }).then(setFilms);
-    void offeredWriters().then(setPictures);
-  }, []);
-  return { films, pictures };
-}
 
 /** Whether two are of one kind: pictures in a zip are, whatever each is written as. */
 const same = (a: FilmOutlet, b: FilmOutlet): boolean =>
   'film' in a && 'film' in b ? a.film === b.film : 'pictures' in a && 'pictures' in b;
 
-/** What a film is written as: one kind, and others of the same drawing where they are wanted. */
-export function FilmKinds({
-  outlets,
-  onOutlets,
-}: {
+interface Props {
   outlets: readonly FilmOutlet[];
   onOutlets(outlets: readonly FilmOutlet[]): void;
-}) {
-  const { films, pictures } = useOffered();
+  offered: OfferedKinds;
+}
+
+/**
+ * What a film is written as: one kind, and others of the same drawing where they are wanted. The usual kind is there
+ * even where this browser cannot write it, for the server can.
+ */
+export function FilmKinds({ outlets, onOutlets, offered: { films, pictures } }: Props) {
   const [first, ...also] = outlets;
   const zipped = outlets.find((o): o is { pictures: PictureWriter } => 'pictures' in o);
   const kinds: { name: string; purpose?: string; outlet: FilmOutlet }[] = [
-    ...films.map((film) => ({ name: film.name, purpose: film.purpose, outlet: { film } })),
+    ...filmWriters
+      .filter((film, i) => i === 0 || films.includes(film))
+      .map((film) => ({ name: film.name, purpose: film.purpose, outlet: { film } })),
     { name: 'Pictures in a zip', outlet: zipped ?? { pictures: pictures[0] } },
   ];
   const become = (outlet: FilmOutlet) => onOutlets([outlet, ...also.filter((o) => !same(o, outlet))]);

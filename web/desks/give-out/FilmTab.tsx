@@ -30,6 +30,7 @@ import { FilmsAtWork, useFilmsAtWork } from './FilmsAtWork.tsx';
 import { checkOutlets, type PictureTaker, sizeForAll, takerOf } from './film-outlets.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 import { type FilmsMade, MadeFilm } from './MadeFilm.tsx';
+import { useOfferedKinds } from './offered-kinds.ts';
 import { QualityOfFilm } from './QualityOfFilm.tsx';
 import { type Size, SizeFields, sizeOfStage } from './SizeFields.tsx';
 
@@ -134,6 +135,9 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
 
   const fitting = sizeForAll(outlets, size);
   const films = outlets.flatMap((o) => ('film' in o ? [o.film] : []));
+  const offered = useOfferedKinds();
+  const lacking = films.filter((film) => !offered.films.includes(film));
+  const inBackground = ofFilm && films.length > 0;
   const makeOnServer = () =>
     atWork.act('POST', `/api/runs/${runId}/films`, {
       scene: keptSceneNow(),
@@ -144,7 +148,15 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
 
   return (
     <div className="flex flex-col gap-4">
-      <FilmKinds outlets={outlets} onOutlets={setOutlets} />
+      <div>
+        <FilmKinds outlets={outlets} onOutlets={setOutlets} offered={offered} />
+        {lacking.length > 0 && (
+          <p className="mt-1.5 text-xs text-warn">
+            This browser cannot write {lacking.map(({ name }) => name).join(' and ')}:{' '}
+            {inBackground ? 'make it in the background, or choose another kind' : 'choose another kind'}.
+          </p>
+        )}
+      </div>
       <div>
         <SizeFields size={size} onSize={setSize} largest={LARGEST_FILM} />
         {(fitting.width !== size.width || fitting.height !== size.height) && (
@@ -296,11 +308,11 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
             type="button"
             className={`grow ${made ? 'quiet' : 'act'}`}
             onClick={make}
-            disabled={count === 0}
+            disabled={count === 0 || lacking.length > 0}
           >
             Make the film
           </button>
-          {ofFilm && films.length > 0 && (
+          {inBackground && (
             <button
               type="button"
               className="quiet"
