@@ -188,6 +188,26 @@ it('what is given out has its pictures, its rate and its length, and all of it m
   expect(words).toBeGreaterThan(4 * difference(pictures[0], pictures[24], [0.75, 0.85, ...rows]));
 });
 
+it('a wipe is begun in plain words; its edge is dragged where it is keyed, and never leaves the picture', async () => {
+  await typed('Add a motion', 'A motion in plain words', 'wipe from step 1 to step 3');
+  const placeAtFirst = async () => laneOf((await sceneNow()).lanes, 'place')?.keys[0];
+  await expect.poll(placeAtFirst, { timeout: 30_000 }).toMatchObject({ at: 0, value: 1 });
+  await page.getByRole('button', { name: 'Beginning of the film' }).click();
+  const handle = page.locator('[data-handle=wipe]');
+  await expect.poll(() => handle.getAttribute('aria-valuenow')).toBe('100');
+  const picture = (await page.getByTestId('picture').boundingBox())!;
+  const knob = (await handle.boundingBox())!;
+  expect(knob.x + knob.width).toBeLessThanOrEqual(picture.x + picture.width);
+  const [x, y] = [knob.x + knob.width / 2, knob.y + knob.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x - 0.25 * picture.width, y, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(async () => (await placeAtFirst())?.value, { timeout: 30_000 }).toBeCloseTo(0.75, 1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await placeAtFirst())?.value, { timeout: 30_000 }).toBe(1);
+});
+
 it('what this browser cannot write is told before a film is made, and so is a size that has to be even', async () => {
   await page.addInitScript(() => Reflect.deleteProperty(window, 'VideoEncoder'));
   await page.reload();

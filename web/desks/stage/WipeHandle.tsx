@@ -8,6 +8,8 @@ import { ThingControls } from './SettingLines.tsx';
 
 /** How far an arrow key moves the wipe, as a share of the picture. */
 const NUDGE = 0.01;
+/** From the middle of the handle to its rim, and a little more, in pixels: so far it stays within the picture. */
+const REACH = 18;
 /** A pointer that moves less than this, in pixels, has clicked. */
 const STILL = 3;
 
@@ -21,8 +23,8 @@ export function WipeHandle({ width, height }: { width: number; height: number })
   const across = way === 'across';
   const at = (e: React.PointerEvent): number => (across ? e.clientX / width : -e.clientY / height);
   const moveTo = (wanted: number, key: string): void => {
-    const within = Math.min(1, Math.max(0, Math.round(1000 * wanted) / 1000));
-    edit({ type: 'setting.change', thing: 'wipe', change: { place: within } }, key);
+    const rounded = Math.min(1, Math.max(0, Math.round(1000 * wanted) / 1000));
+    edit({ type: 'setting.change', thing: 'wipe', change: { place: rounded } }, key);
   };
   const onKeyDown = (e: React.KeyboardEvent): void => {
     const by = { ArrowLeft: -NUDGE, ArrowDown: -NUDGE, ArrowRight: NUDGE, ArrowUp: NUDGE }[e.key];
@@ -47,8 +49,8 @@ export function WipeHandle({ width, height }: { width: number; height: number })
           className={`absolute flex size-8 -translate-x-1/2 -translate-y-1/2 items-center justify-center rounded-full border-2 border-accent bg-sheet/95 text-accent shadow-md ${across ? 'cursor-ew-resize' : 'cursor-ns-resize'}`}
           style={
             across
-              ? { left: place * width, top: 0.82 * height }
-              : { left: 0.18 * width, top: (1 - place) * height }
+              ? { left: within(place * width, width), top: 0.82 * height }
+              : { left: 0.18 * width, top: within((1 - place) * height, height) }
           }
           onPointerDown={(e) => {
             if (e.button !== 0) return;
@@ -79,3 +81,6 @@ export function WipeHandle({ width, height }: { width: number; height: number })
     </Popover.Root>
   );
 }
+
+/** A place along a picture where all of the handle is seen. */
+const within = (at: number, length: number): number => Math.min(length - REACH, Math.max(REACH, at));
