@@ -51,6 +51,8 @@ const rules = {
     packages: [],
   },
   'core/motion': { folders: ['core/model', 'core/language', 'core/ops', 'core/scene'], packages: [] },
+  'core/response': { folders: ['core/model'], packages: ['ml-matrix'] },
+  'core/sets': { folders: ['core/model'], packages: [] },
   engine: { folders: ['core'], packages: ['lru-cache'] },
   stage: {
     folders: ['core', 'engine'],
