@@ -1,7 +1,7 @@
 import type { RunDescription } from '../model/run.ts';
-import type { Address } from '../scene/addresses.ts';
+import { type Address, read } from '../scene/addresses.ts';
 import type { Scene } from '../scene/document.ts';
-import { calledInList, isList, keyedLists, type ListName } from '../scene/keyed-lists.ts';
+import { calledInList, isList } from '../scene/keyed-lists.ts';
 import { sayAddress } from '../scene/reel/reel-script.ts';
 import { addressKey, keyedValues } from './keyed-values.ts';
 
@@ -11,8 +11,9 @@ export const holderOf = (address: Address): Address =>
 
 /** What that is called: `line 2`, or `a deleted line`. */
 export function holderName(scene: Scene, address: Address): string {
-  const [list, id] = address;
-  if (!isList(list) || isThere(scene, list, id)) return sayAddress(scene, holderOf(address));
+  const [list] = address;
+  const holder = holderOf(address);
+  if (!isList(list) || read(scene, holder) !== undefined) return sayAddress(scene, holder);
   return `${list === 'annotations' || list === 'scenery' ? '' : 'a '}deleted ${calledInList[list]}`;
 }
 
@@ -25,6 +26,3 @@ export function valueName(scene: Scene, run: RunDescription, address: Address): 
   const words = address[address.length - 1].replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
   return `${words} of ${holder}`;
 }
-
-const isThere = (scene: Scene, list: ListName, id: string): boolean =>
-  (scene[list] as unknown as Record<string, unknown>[]).some((e) => e[keyedLists[list]] === id);

@@ -1,3 +1,5 @@
+import { awayFromMean, sumOfProducts, varies } from './sums.ts';
+
 /** How far two quantities of runs go together, -1 to 1. */
 export interface Correlation {
   /** Along a line (Pearson); null where one of them does not vary, or fewer than two runs have both. */
@@ -17,19 +19,11 @@ export function correlationOf(a: readonly number[], b: readonly number[]): Corre
 function linear(x: readonly number[], y: readonly number[]): number | null {
   if (!varies(x) || !varies(y)) return null;
   const [dx, dy] = [x, y].map(awayFromMean);
-  return Math.min(1, Math.max(-1, dotOf(dx, dy) / Math.sqrt(dotOf(dx, dx) * dotOf(dy, dy))));
+  return Math.min(
+    1,
+    Math.max(-1, sumOfProducts(dx, dy) / Math.sqrt(sumOfProducts(dx, dx) * sumOfProducts(dy, dy))),
+  );
 }
-
-/** Told by the values themselves: what is away from a mean may be so by rounding. */
-export const varies = (values: readonly number[]): boolean => values.some((v) => v !== values[0]);
-
-function awayFromMean(values: readonly number[]): number[] {
-  const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
-  return values.map((v) => v - mean);
-}
-
-const dotOf = (a: readonly number[], b: readonly number[]): number =>
-  a.reduce((sum, v, i) => sum + v * b[i], 0);
 
 /** Places in their order, counted from 1; what is the same shares the mean of its places. */
 function ranks(values: readonly number[]): number[] {

@@ -1,6 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
-import { varies } from './correlation.ts';
 import type { FittedSurface, ResponseKind, Samples } from './response.ts';
+import { awayFromMean, sumOfProducts, varies } from './sums.ts';
 
 /** How well a surface tells what runs answer. */
 export interface ResponseQuality {
@@ -83,17 +83,17 @@ function axisOf(values: readonly number[]): { middle: number; half: number } {
 }
 
 function qualityOf(outputs: number[], residuals: number[], leftOut: number[]): ResponseQuality {
-  const mean = outputs.reduce((a, b) => a + b, 0) / outputs.length;
-  const all = squares(outputs.map((v) => v - mean));
-  const told = leftOut.flatMap((e, i) => (Number.isFinite(e) ? [{ e, of: outputs[i] - mean }] : []));
-  const toldOf = squares(told.map(({ of }) => of));
-  const missed = squares(told.map(({ e }) => e));
+  const away = awayFromMean(outputs);
+  const told = leftOut.flatMap((e, i) => (Number.isFinite(e) ? [i] : []));
+  const toldOf = squares(told.map((i) => away[i]));
+  const missed = squares(told.map((i) => leftOut[i]));
+  const varied = varies(outputs);
   return {
-    explained: varies(outputs) ? 1 - squares(residuals) / all : null,
-    predicted: varies(outputs) && toldOf > 0 ? 1 - missed / toldOf : null,
+    explained: varied ? 1 - squares(residuals) / squares(away) : null,
+    predicted: varied && toldOf > 0 ? 1 - missed / toldOf : null,
     away: Math.sqrt(squares(residuals) / outputs.length),
     awayLeftOut: told.length > 0 ? Math.sqrt(missed / told.length) : Number.NaN,
   };
 }
 
-const squares = (values: readonly number[]): number => values.reduce((sum, v) => sum + v * v, 0);
+const squares = (values: readonly number[]): number => sumOfProducts(values, values);

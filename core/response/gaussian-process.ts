@@ -4,6 +4,7 @@ import { z } from '../model/schema.ts';
 import { ensureFewEnough } from './few-enough.ts';
 import { leastBySteps } from './least-by-steps.ts';
 import type { Fitted, ResponseKind, Samples } from './response.ts';
+import { sumOfProducts } from './sums.ts';
 
 export interface GaussianOptions {
   /** Whether runs scatter: else it goes through every one of them. */
@@ -99,10 +100,10 @@ function solved({ inputs, outputs }: Samples, correlations: Correlations): Solve
   const solve = (v: readonly number[]): number[] => decomposed.solve(Matrix.columnVector([...v])).to1DArray();
   const ones = solve(inputs.map(() => 1));
   const total = ones.reduce((a, b) => a + b, 0);
-  const mean = ones.reduce((sum, w, i) => sum + w * outputs[i], 0) / total;
+  const mean = sumOfProducts(ones, outputs) / total;
   const away = outputs.map((v) => v - mean);
   const weights = solve(away);
-  const variance = away.reduce((sum, v, i) => sum + v * weights[i], 0) / inputs.length;
+  const variance = sumOfProducts(away, weights) / inputs.length;
   return { decomposed, mean, variance, weights, ones, total };
 }
 
@@ -136,12 +137,12 @@ export function krige(samples: Samples, correlations: Correlations): Fitted {
   const inverted = decomposed.solve(Matrix.eye(inputs.length));
   return {
     surface: {
-      at: (row) => near(row).reduce((sum, r, i) => sum + r * weights[i], mean),
+      at: (row) => mean + sumOfProducts(near(row), weights),
       deviation(row) {
         const r = near(row);
         const told = decomposed.solve(Matrix.columnVector(r)).to1DArray();
-        const known = r.reduce((sum, v, i) => sum + v * told[i], 0);
-        const missing = 1 - r.reduce((sum, v, i) => sum + v * ones[i], 0);
+        const known = sumOfProducts(r, told);
+        const missing = 1 - sumOfProducts(r, ones);
         return Math.sqrt(Math.max(0, variance * (1 - known + missing ** 2 / total)));
       },
     },

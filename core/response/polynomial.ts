@@ -3,6 +3,7 @@ import { wholeNumber } from '../model/bounded-number.ts';
 import { ReadError } from '../model/read-error.ts';
 import { z } from '../model/schema.ts';
 import type { ResponseKind } from './response.ts';
+import { sumOfProducts } from './sums.ts';
 
 export interface PolynomialOptions {
   /** Highest sum of the powers of a term. */
@@ -41,11 +42,10 @@ export const polynomial: ResponseKind<PolynomialOptions> = {
         'An input has too few different values, or follows another one: choose a lower degree, or leave one out.',
       );
     const weights = decomposed.solve(Matrix.columnVector([...outputs])).to1DArray();
-    const at = (row: readonly number[]): number =>
-      termsAt(terms, row).reduce((sum, t, k) => sum + weights[k] * t, 0);
+    const at = (row: readonly number[]): number => sumOfProducts(termsAt(terms, row), weights);
     const turned = decomposed.orthogonalMatrix.to2DArray();
     const leftOut = inputs.map((row, i) => {
-      const leverage = turned[i].reduce((sum, q) => sum + q * q, 0);
+      const leverage = sumOfProducts(turned[i], turned[i]);
       return leverage > ALONE ? Number.NaN : (outputs[i] - at(row)) / (1 - leverage);
     });
     return { surface: { at }, leftOut };
