@@ -263,5 +263,13 @@ describe('beginnings', () => {
       'turn the phase',
       'spin a rotor',
     ]);
+    // Typed as far as the name of what there is none of, the reason is said, not nothing.
+    for (const [text, said] of [
+      ['spin line 1 at 1500 turns a minute', /repeated around an axis/],
+      ['fade line 1 in', /line/],
+    ] as const) {
+      const read = readMotion(text, settingOfReel(bare, run));
+      expect('refused' in read && read.refused?.because, text).toMatch(said);
+    }
   });
 });

@@ -31,17 +31,29 @@ export function readMotion(text: string, setting: BeginningSetting): ReadMotion 
   const reader = new SentenceReader(text);
   const before = reader.first([() => readTime(reader)]);
   let lacking: string | null = null;
+  /** Where a motion was begun that has nothing to move here, and why. */
+  let stopped = null as { at: number; says: string } | null;
   const found = reader.first(
     beginnings.map((beginning) => () => {
       const options = beginning.defaults(setting);
       const into: object = typeof options === 'string' ? {} : { ...options };
-      if (!beginning.phrase.read(reader, into, setting)) return undefined;
+      const reached = reader.failure.at;
+      if (!beginning.phrase.read(reader, into, setting)) {
+        const { at } = reader.failure;
+        if (typeof options === 'string' && at > reached) stopped = { at, says: options };
+        return undefined;
+      }
       if (typeof options !== 'string') return { beginning, options: into };
       lacking ??= options;
       return undefined;
     }),
   );
-  if (!found) return lacking === null ? reader.failure : refused(text, lacking);
+  if (!found) {
+    const { failure } = reader;
+    // Nothing could stand where it stopped: it is no use to offer words.
+    if (stopped?.at === failure.at && failure.expected.length === 0) lacking ??= stopped.says;
+    return lacking === null ? failure : refused(text, lacking);
+  }
   const behind = before ?? reader.first([() => readTime(reader)]);
   const ease = reader.first([() => reader.words(',') && readEase(reader)]) ?? found.beginning.ease;
   if (!reader.done) {
