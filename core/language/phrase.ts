@@ -170,9 +170,13 @@ export const styled = <O>(toReader: Phrase<O>['say'], inFull: Phrase<O>): Phrase
   read: (reader, into, s) => inFull.read(reader, into, s),
 });
 
+/** A share in percent. */
+export const sayShare = (share: number, s: Precision): string =>
+  sayValue(Number((100 * share).toPrecision(12)), '%', s);
+
 /** A share said in percent. */
 export const share = <O>(key: Key<O>): Phrase<O> => ({
-  say: (o) => [words(`${Number((100 * (o[key] as number)).toPrecision(12))} %`)],
+  say: (o, s) => [words(sayShare(o[key] as number, s))],
   read(r, into) {
     const value = r.number('%');
     if (value === undefined) return false;

@@ -94,6 +94,20 @@ describe('beginnings', () => {
     });
   });
 
+  it('take a typed unit for that of the run where this states none', () => {
+    const bare = { ...run, lengthUnit: null };
+    const read = readMotion(
+      'sweep section 1 from x = 0 to 0.8 m',
+      settingOfReel(scene, bare, { views, looks: shippedLooks }),
+    );
+    expect(read).toMatchObject({ options: { along: 'x', from: 0, to: 0.8 } });
+    // Where there is one it is converted, and a number without a unit by nature has none.
+    expect(readMotion('sweep section 1 from x = 0 to 800 mm', setting())).toMatchObject({
+      options: { to: 0.8 },
+    });
+    expect(readMotion('sweep opacity of line 1 from 0 to 1 m', setting())).toMatchObject({ at: 36 });
+  });
+
   it('play the results once, at a pace, slowly around an event, and standing still', () => {
     const time = (s: Scene, t: number) => {
       const { step, onward } = sceneAt(s, run, t);

@@ -315,11 +315,11 @@ describe('the pictures of a film', () => {
     expect(seamOfFilm(round(0.1), run)).toEqual([]);
     // Keys have seven digits: a whole turn ends within them.
     expect(seamOfFilm(round(0.1, 1e-7), run)).toEqual([]);
-    expect(seamOfFilm(round(0.2), run)).toEqual(['lost in haze far away of the haze']);
-    expect(seamOfFilm(round(0.2, 1), run)).toEqual(['the camera', 'lost in haze far away of the haze']);
+    expect(seamOfFilm(round(0.2), run)).toEqual(['strength of the haze']);
+    expect(seamOfFilm(round(0.2, 1), run)).toEqual(['the camera', 'strength of the haze']);
     expect(warningsOfFilm(round(0.2, 1), run)).toEqual([
       expect.stringMatching(
-        /^It goes round, but jumps .* camera and lost in haze far away of the haze are not the same\. Give /,
+        /^It goes round, but jumps .* camera and strength of the haze are not the same\. Give /,
       ),
     ]);
     // What changes by jumps alone jumps on purpose: two cameras cut, a switch.
@@ -334,7 +334,7 @@ describe('the pictures of a film', () => {
     // A part of it may go round where the whole does not; and what does not go round has no seam.
     const part = round(0.2);
     expect(seamOfFilm({ ...part, reel: { ...part.reel, from: 2, to: 2.01 } }, run)).toEqual([
-      'lost in haze far away of the haze',
+      'strength of the haze',
     ]);
     expect(seamOfFilm({ ...part, reel: { ...part.reel, loop: false } }, run)).toEqual([]);
   });

@@ -133,11 +133,19 @@ export const arrows: Operation<ArrowOptions> = {
   lead: p.row(p.text('arrows of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:vectors?|vector (?:plot|arrows?))\b/i,
   controls: [
-    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
+    {
+      kind: 'quantity',
+      key: 'field',
+      component: 'component',
+      label: 'Of',
+      called: 'quantity',
+      vectors: true,
+    },
     {
       kind: 'choice',
       key: 'at',
       label: 'Where',
+      called: 'spread',
       choices: [
         { value: 'evenly', label: 'evenly spread' },
         { value: 'grid', label: 'on a grid' },

@@ -235,6 +235,7 @@ export const clip: Operation<ClipOptions> = {
       kind: 'choice',
       key: 'shape',
       label: 'By a',
+      called: 'shape',
       choices: ['plane', 'slab', 'box', 'sphere', 'cylinder', 'value'].map((value) => ({
         value,
         label: value,
@@ -258,8 +259,8 @@ export const clip: Operation<ClipOptions> = {
         return [0, high - low];
       },
     },
-    { kind: 'place', key: 'low', label: 'From', when: (o) => o.shape === 'box' },
-    { kind: 'place', key: 'high', label: 'To', when: (o) => o.shape === 'box' },
+    { kind: 'place', key: 'low', label: 'From', called: 'lower corner', when: (o) => o.shape === 'box' },
+    { kind: 'place', key: 'high', label: 'To', called: 'upper corner', when: (o) => o.shape === 'box' },
     { kind: 'direction', key: 'normal', label: 'Axis', when: (o) => o.shape === 'cylinder' },
     {
       kind: 'place',
@@ -275,7 +276,14 @@ export const clip: Operation<ClipOptions> = {
       when: (o) => o.shape === 'sphere' || o.shape === 'cylinder',
       range: (_, { bounds }) => [0, boundsDiagonal(bounds) / 2],
     },
-    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', when: (o) => o.shape === 'value' },
+    {
+      kind: 'quantity',
+      key: 'field',
+      component: 'component',
+      label: 'Of',
+      called: 'quantity',
+      when: (o) => o.shape === 'value',
+    },
     {
       kind: 'choice',
       key: 'side',
@@ -295,6 +303,7 @@ export const clip: Operation<ClipOptions> = {
       kind: 'number',
       key: 'second',
       label: 'And',
+      called: 'second value',
       unit: 'field',
       when: (o) => o.shape === 'value' && o.side === 'between',
       range: (o, s) => spanOfField(o, s),

@@ -55,7 +55,7 @@ const comings = (
     ),
   ),
   controls: [
-    { kind: 'condition', key: 'condition', label: 'Where' },
+    { kind: 'condition', key: 'condition', label: 'Where', called: 'places' },
     { kind: 'quantity', key: 'field', component: 'component', label: 'Known by', none: 'their order' },
   ],
   traits: { showsValues: true, ofPoints: true },

@@ -91,7 +91,7 @@ export const deform: Operation<DeformOptions> = {
   ),
   everyday: /^(?:a |the )?(?:deformed|displaced) (?:shape|mesh|body)?/i,
   controls: [
-    { kind: 'quantity', key: 'field', component: 'component', label: 'By', vectors: true },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'By', called: 'vector', vectors: true },
     {
       kind: 'choice',
       key: 'mode',
@@ -112,7 +112,7 @@ export const deform: Operation<DeformOptions> = {
         5 * automaticFactor(displacement?.high ?? 0, boundsDiagonal(bounds)),
       ],
     },
-    { kind: 'step', key: 'step', label: 'Of' },
+    { kind: 'step', key: 'step', label: 'Of', called: 'step' },
   ],
   traits: {
     displaces: true,

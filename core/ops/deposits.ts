@@ -48,7 +48,7 @@ export const deposits: Operation<DepositOptions> = {
   ),
   everyday: /^(?:a |the )?(?:landed particles|deposition|fallout|what (?:has )?landed)\b/i,
   controls: [
-    { kind: 'part', key: 'from', label: 'Of part' },
+    { kind: 'part', key: 'from', label: 'Of part', called: 'part' },
     {
       kind: 'number',
       key: 'within',

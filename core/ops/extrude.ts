@@ -50,6 +50,7 @@ export const extrude: Operation<ExtrudeOptions> = {
       kind: 'number',
       key: 'length',
       label: 'By',
+      called: 'length',
       unit: 'length',
       range: (_, { bounds }) => [-boundsDiagonal(bounds), boundsDiagonal(bounds)],
     },

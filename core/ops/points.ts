@@ -24,6 +24,7 @@ export const points: Operation<PointsOptions> = {
       kind: 'choice',
       key: 'of',
       label: 'Of',
+      called: 'places',
       choices: [
         { value: 'points', label: 'points' },
         { value: 'cells', label: 'middles of cells' },

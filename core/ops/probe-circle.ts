@@ -56,7 +56,7 @@ export const probeCircle: Operation<ProbeCircleOptions> = {
     p.unless('count', USUAL, p.text(' in '), p.number('count'), p.text(' points')),
   ),
   controls: [
-    { kind: 'place', key: 'centre', label: 'Around' },
+    { kind: 'place', key: 'centre', label: 'Around', called: 'centre' },
     {
       kind: 'number',
       key: 'radius',

@@ -58,7 +58,7 @@ export const probeLine: Operation<ProbeLineOptions> = {
     p.unless('count', 200, p.text(' in '), p.number('count'), p.text(' points')),
   ),
   controls: [
-    { kind: 'places', key: 'places', label: 'Through' },
+    { kind: 'places', key: 'places', label: 'Through', called: 'places' },
     { kind: 'number', key: 'count', label: 'Points', whole: true, range: () => [10, 1000] },
   ],
   // It goes from part to part.

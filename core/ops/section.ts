@@ -155,6 +155,7 @@ export const section: Operation<SectionOptions> = {
       kind: 'choice',
       key: 'shape',
       label: 'By a',
+      called: 'shape',
       choices: [
         { value: 'plane', label: 'plane' },
         { value: 'cylinder', label: 'cylinder' },

@@ -23,7 +23,9 @@ export const shrink: Operation<ShrinkOptions> = {
   schema: z.object({ size: boundedNumber().min(1).max(100).default(75) }),
   defaults: () => ({ size: 75 }),
   phrase: p.row(p.text(' to '), p.number('size', 'percent')),
-  controls: [{ kind: 'number', key: 'size', label: 'To', unit: 'percent', range: () => [5, 100] }],
+  controls: [
+    { kind: 'number', key: 'size', label: 'To', called: 'size', unit: 'percent', range: () => [5, 100] },
+  ],
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,

@@ -84,6 +84,7 @@ export const spheres: Operation<SpheresOptions> = {
       kind: 'choice',
       key: 'scale',
       label: 'So that',
+      called: 'sizing',
       when: ({ field }) => field !== '',
       choices: [
         { value: 'largest', label: 'the largest has a radius' },

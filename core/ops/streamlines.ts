@@ -108,7 +108,14 @@ export const streamlines: Operation<StreamlineOptions> = {
   lead: p.row(p.text('streamlines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:stream ?lines?|flow lines?|stream ?traces?|field lines?)\b/i,
   controls: [
-    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
+    {
+      kind: 'quantity',
+      key: 'field',
+      component: 'component',
+      label: 'Of',
+      called: 'quantity',
+      vectors: true,
+    },
     ...seedControls<StreamlineOptions>(),
     {
       kind: 'choice',
@@ -128,7 +135,7 @@ export const streamlines: Operation<StreamlineOptions> = {
       none: 'as long as they are',
       range: (_, { bounds }) => [0, 5 * boundsDiagonal(bounds)],
     },
-    { kind: 'number', key: 'time', label: 'At most for', none: 'any time' },
+    { kind: 'number', key: 'time', label: 'At most for', called: 'longest time', none: 'any time' },
     { kind: 'number', key: 'steps', label: 'Steps', whole: true, range: () => [10, 20_000] },
     { kind: 'number', key: 'tolerance', label: 'Largest error' },
   ],

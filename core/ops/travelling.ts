@@ -113,6 +113,7 @@ export const travelling: Operation<TravellingOptions> = {
       kind: 'choice',
       key: 'form',
       label: 'As',
+      called: 'form',
       choices: ['dashes', 'beads', 'comets'].map((value) => ({ value, label: value })),
     },
     {

@@ -110,7 +110,7 @@ function keyableOfControls(controls: AnyControl[], values: Holder, at: Address, 
   const made = controls.flatMap((control) => {
     const named = (key: string, label: string, blend: Blend): Keyable[] =>
       key in values ? [valueAt([...at, key], `${label.toLowerCase()} of ${of}`, values[key], blend)] : [];
-    const own = { label: control.label, blend: blendOf(control) };
+    const own = { label: control.called ?? control.label, blend: blendOf(control) };
     return optionsOfControl(control).flatMap((key) => {
       const { label, blend } = key === control.key ? own : besides[control.kind]!;
       return named(key, label, blend);

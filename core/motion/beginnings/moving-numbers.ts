@@ -24,6 +24,8 @@ export interface MovingNumber {
   high: number;
   /** In which it is told; null for a plain number. */
   unit: string | null;
+  /** Whether it has a unit by nature; where the run states none, a typed one is passed over. */
+  measured: boolean;
   /** Of a plane its normal, and where that is kept. */
   normal: { address: Address; now: readonly number[] } | null;
   /** What its address holds when it has a value. */
@@ -31,7 +33,7 @@ export interface MovingNumber {
 }
 
 type Found = Pick<MovingNumber, 'low' | 'high' | 'unit'> &
-  Partial<Pick<MovingNumber, 'normal' | 'value' | 'now'>> & { key: string; first?: boolean };
+  Partial<Pick<MovingNumber, 'normal' | 'value' | 'now' | 'measured'>> & { key: string; first?: boolean };
 
 /** Numbers of a scene that can move, those that are seen to move first. */
 export function movingNumbers(scene: Scene, run: RunDescription): MovingNumber[] {
@@ -79,7 +81,8 @@ export function movingNumbers(scene: Scene, run: RunDescription): MovingNumber[]
 const lineOf = ({ id }: Layer): Address => ['layers', id];
 
 function moving(found: Found, entry: Keyable, first: string[], holder: Address): MovingNumber {
-  const { low, high, unit, normal = null, value = (v: number) => v, now = entry.value as number } = found;
+  const { low, high, unit, measured = unit !== null, normal = null } = found;
+  const { value = (v: number) => v, now = entry.value as number } = found;
   return {
     address: entry.address,
     names: [...first, entry.name],
@@ -87,6 +90,7 @@ function moving(found: Found, entry: Keyable, first: string[], holder: Address):
     low,
     high,
     unit,
+    measured,
     normal: normal && { ...normal, address: [...holder, ...normal.address] },
     value,
   };
@@ -115,7 +119,8 @@ function foundBy(control: OptionControl<Options>, options: Options, setting: Ope
       const normal = value as number[];
       const [low, high] = planeRange(setting.bounds, normal);
       const { lengthUnit: unit } = setting;
-      return { key: control.offset, low, high, unit, normal: { address: [key], now: normal }, first: true };
+      const plane = { address: [key], now: normal };
+      return { key: control.offset, low, high, unit, measured: true, normal: plane, first: true };
     }
     case 'levels': {
       const levels = value as Levels | null;
@@ -126,6 +131,7 @@ function foundBy(control: OptionControl<Options>, options: Options, setting: Ope
         low: of?.low ?? levels.values[0],
         high: of?.high ?? levels.values[0],
         unit: of?.unit ?? null,
+        measured: true,
         now: levels.values[0],
         value: (v) => ({ kind: 'list', values: [v] }),
         first: true,
@@ -134,7 +140,8 @@ function foundBy(control: OptionControl<Options>, options: Options, setting: Ope
     case 'number': {
       if (typeof value !== 'number' || control.whole) return null;
       const [low, high] = control.range?.(options, setting) ?? [Math.min(0, value), Math.max(0, value)];
-      return { key, low, high, unit: unitOf(control.unit, options, setting), first: true };
+      const unit = unitOf(control.unit, options, setting);
+      return { key, low, high, unit, measured: control.unit !== undefined, first: true };
     }
     case 'share':
       return typeof value === 'number' ? { key, low: 0, high: 1, unit: null } : null;

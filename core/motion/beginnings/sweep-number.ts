@@ -17,8 +17,8 @@ interface SweepNumber {
 
 const p = phrasesOf<SweepNumber>();
 
-const unitOf = ({ of }: Partial<SweepNumber>, setting: object): string | null =>
-  numberAt(of ?? [], settingOfBeginning(setting))?.unit ?? null;
+const numberOf = ({ of }: Partial<SweepNumber>, setting: object) =>
+  numberAt(of ?? [], settingOfBeginning(setting));
 
 const LETTERS = ['x', 'y', 'z'] as const;
 
@@ -51,7 +51,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
     {
       // The axis is said where it is one, and read where it is said.
       say({ of, along }, s) {
-        const plane = numberAt(of, settingOfBeginning(s))?.normal;
+        const plane = numberOf({ of }, s)?.normal;
         const axis = along ?? (plane && axisAlong(plane.now));
         return axis ? [{ text: `${axis} = ` }] : [];
       },
@@ -60,7 +60,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
         const axis = reader.first([() => reader.name(LETTERS.map((a) => ({ text: a, value: a })))]);
         if (axis === undefined) return true;
         if (!reader.words('=')) return false;
-        const plane = numberAt(into.of ?? [], settingOfBeginning(s))?.normal;
+        const plane = numberOf(into, s)?.normal;
         if (!plane) return reader.miss('a number');
         into.along = axisAlong(plane.now) === axis ? null : axis;
         return true;
@@ -68,7 +68,7 @@ export const sweepNumber: Beginning<SweepNumber> = {
     },
     {
       say: ({ of, from, to }, s) => {
-        const unit = unitOf({ of }, s);
+        const unit = numberOf({ of }, s)?.unit ?? null;
         return [
           { text: sayValue(from, null, s), control: { kind: 'option', step: '', key: 'from' } },
           { text: ' to ' },
@@ -76,9 +76,10 @@ export const sweepNumber: Beginning<SweepNumber> = {
         ];
       },
       read(reader, into, s) {
-        const unit = unitOf(into, s);
-        const from = reader.number(unit);
-        const to = from !== undefined && reader.words('to') ? reader.number(unit) : undefined;
+        const { unit = null, measured } = numberOf(into, s) ?? {};
+        const number = () => reader.number(unit, 'a number', measured);
+        const from = number();
+        const to = from !== undefined && reader.words('to') ? number() : undefined;
         if (from === undefined || to === undefined) return false;
         Object.assign(into, { from, to });
         return true;

@@ -136,6 +136,8 @@ export interface OperationSetting extends PhraseSetting {
 export type OptionControl<O> = {
   key: keyof O & string;
   label: string;
+  /** What its value is called away from the other settings, where the label reads only among them: `angle` of revolve. */
+  called?: string;
   /** Hides what has no meaning yet. */
   when?(options: O, setting: OperationSetting): boolean;
   /** What else changes with it, so that the whole stays sensible. */

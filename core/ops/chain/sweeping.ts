@@ -51,8 +51,23 @@ export function sweepingControls<O extends Sweeping>(
   when: (o: O) => boolean = () => true,
 ): OptionControl<O>[] {
   return [
-    { kind: 'number', key: 'sweep', label: 'Sweeps to', none: 'stays', unit, range, when },
-    { kind: 'tick', key: 'back', label: 'and back', when: (o: O) => when(o) && o.sweep !== null },
+    {
+      kind: 'number',
+      key: 'sweep',
+      label: 'Sweeps to',
+      called: 'other end',
+      none: 'stays',
+      unit,
+      range,
+      when,
+    },
+    {
+      kind: 'tick',
+      key: 'back',
+      label: 'and back',
+      called: 'way back',
+      when: (o: O) => when(o) && o.sweep !== null,
+    },
   ] as OptionControl<O>[];
 }
 

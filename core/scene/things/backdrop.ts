@@ -96,8 +96,8 @@ export const backdrop: SceneThing<BackdropChoice, 'backdrop'> = {
       },
     },
     { kind: 'colour', key: 'top', label: 'Colour', when: isSweep },
-    { kind: 'colour', key: 'top', label: 'At the top', when: isOwn },
-    { kind: 'colour', key: 'foot', label: 'At the foot', when: isOwn },
+    { kind: 'colour', key: 'top', label: 'At the top', called: 'colour at the top', when: isOwn },
+    { kind: 'colour', key: 'foot', label: 'At the foot', called: 'colour at the foot', when: isOwn },
     {
       kind: 'enclosure',
       of: 'picture',

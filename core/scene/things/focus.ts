@@ -56,7 +56,14 @@ export const focus: SceneThing<Focus, 'focus'> = {
     ),
   ),
   controls: [
-    { kind: 'number', key: 'blur', label: 'Blur far away', unit: 'percent', range: () => [0, 12] },
+    {
+      kind: 'number',
+      key: 'blur',
+      label: 'Blur far away',
+      called: 'blur',
+      unit: 'percent',
+      range: () => [0, 12],
+    },
     {
       kind: 'choice',
       key: 'at',

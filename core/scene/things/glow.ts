@@ -56,7 +56,7 @@ export const glow: SceneThing<Glow, 'glow'> = {
     ),
   ),
   controls: [
-    { kind: 'number', key: 'strength', label: 'Glow', range: () => [0, 2] },
+    { kind: 'number', key: 'strength', label: 'Glow', called: 'strength', range: () => [0, 2] },
     { kind: 'number', key: 'reach', label: 'Reach', unit: 'percent', range: () => [0.5, 12], when: glows },
     { kind: 'tick', key: 'sparesValues', label: 'Values keep the colours of their legend', when: glows },
   ],

@@ -75,8 +75,8 @@ export const haze: SceneThing<Haze, 'haze'> = {
     ),
   ),
   controls: [
-    { kind: 'share', key: 'amount', label: 'Lost in haze far away' },
-    { kind: 'share', key: 'from', label: 'Begins at', when: isHazy },
+    { kind: 'share', key: 'amount', label: 'Lost in haze far away', called: 'strength' },
+    { kind: 'share', key: 'from', label: 'Begins at', called: 'beginning', when: isHazy },
     { kind: 'tick', key: 'sparesValues', label: 'Values keep the colours of their legend', when: isHazy },
   ],
 };

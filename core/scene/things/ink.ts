@@ -100,22 +100,30 @@ export const ink: SceneThing<Ink, 'ink'> = {
   ),
   controls: [
     { kind: 'tick', key: 'shown', label: 'Ink lines' },
-    { kind: 'tick', key: 'outlines', label: 'Around bodies', when: isShown },
-    { kind: 'tick', key: 'creases', label: 'Where they bend', when: isShown },
+    { kind: 'tick', key: 'outlines', label: 'Around bodies', called: 'outlines', when: isShown },
+    { kind: 'tick', key: 'creases', label: 'Where they bend', called: 'creases', when: isShown },
     {
       kind: 'number',
       key: 'angle',
       label: 'by more than',
+      called: 'least bend',
       unit: 'angle',
       range: () => [5, 90],
       when: (ink) => isShown(ink) && ink.creases,
     },
-    { kind: 'tick', key: 'meetings', label: 'Where bodies meet', when: isShown },
+    {
+      kind: 'tick',
+      key: 'meetings',
+      label: 'Where bodies meet',
+      called: 'meetings of bodies',
+      when: isShown,
+    },
     { kind: 'number', key: 'width', label: 'Width', range: () => [0.25, 6], when: isShown },
     {
       kind: 'choice',
       key: 'unit',
       label: 'in',
+      called: 'unit of the width',
       choices: [
         { value: 'points', label: 'points', purpose: 'of a slide 190 mm high: grows with the picture' },
         { value: 'pixels', label: 'pixels', purpose: 'of the picture, whatever its size' },

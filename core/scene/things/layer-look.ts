@@ -1,4 +1,4 @@
-import { type PhraseSetting, phrasesOf, quantity, type Suffixes } from '../../language/phrase.ts';
+import { type PhraseSetting, phrasesOf, quantity, type Suffixes, sayShare } from '../../language/phrase.ts';
 import { type SentencePiece, words } from '../../language/sentence.ts';
 import type { SentenceReader } from '../../language/sentence-reader.ts';
 import { type FinishOf, finishSchema } from '../../light/own-finish.ts';
@@ -61,7 +61,6 @@ function readEdgeColour(reader: SentenceReader, s: PhraseSetting): EdgeColour | 
 }
 
 const p = phrasesOf<LayerLook>();
-const percent = (v: number): string => `${Number((100 * v).toPrecision(12))} %`;
 
 export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> } = {
   id: 'look',
@@ -113,7 +112,10 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
     {
       usual: { opacity: 1 },
       phrase: {
-        say: (o) => [words('at '), { text: `${percent(o.opacity)} opacity`, control: { kind: 'opacity' } }],
+        say: (o, s) => [
+          words('at '),
+          { text: `${sayShare(o.opacity, s)} opacity`, control: { kind: 'opacity' } },
+        ],
         read(reader, into) {
           const value = reader.words('at') ? reader.number('%') : undefined;
           if (value === undefined || !reader.words('opacity')) return false;
@@ -131,7 +133,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
           ...(by ? sayEdgeColour(by, s) : []),
           words(
             colour !== plainEdges.colour || opacity !== plainEdges.opacity
-              ? ` in ${colour} at ${percent(opacity)}`
+              ? ` in ${colour} at ${sayShare(opacity, s)}`
               : '',
           ),
         ],

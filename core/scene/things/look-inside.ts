@@ -27,5 +27,5 @@ export const lookInside: SceneThing<LookInside, 'lookInside'> = {
     choices.map(({ value }) => ({ text: value, value })),
   ),
   silent: ({ front }) => front === 'off',
-  controls: [{ kind: 'choice', key: 'front', label: 'In front', choices }],
+  controls: [{ kind: 'choice', key: 'front', label: 'In front', called: 'what is in front', choices }],
 };

@@ -24,6 +24,6 @@ export const sayPlace = <O extends PlaceInPicture>(): Phrase<O> => {
 
 /** It is dragged on the picture; these are for keys of films, and for whoever wants it exact. */
 export const placeControls = <O extends PlaceInPicture>(): OptionControl<O>[] => [
-  { kind: 'share', key: 'x', label: 'From the left' },
-  { kind: 'share', key: 'y', label: 'From the top' },
+  { kind: 'share', key: 'x', label: 'From the left', called: 'place from the left' },
+  { kind: 'share', key: 'y', label: 'From the top', called: 'place from the top' },
 ];

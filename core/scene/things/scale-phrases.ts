@@ -7,6 +7,7 @@ import {
   phrasesOf,
   quantityByKey,
   type Suffix,
+  sayShare,
   sayValue,
 } from '../../language/phrase.ts';
 import { quantityNames } from '../../language/quantity-names.ts';
@@ -19,8 +20,6 @@ import { type Legend, legend } from './legend.ts';
 import type { Scale, ShownEnd } from './scale.ts';
 
 const p = phrasesOf<Scale>();
-
-const percent = (share: number): string => `${Number((100 * share).toPrecision(12))} %`;
 
 /** The unit of the quantity a scale is made for. */
 const unitOf = (scale: Partial<Scale>, s: PhraseSetting): string | null => ofScale(scale, s)?.unit ?? null;
@@ -285,7 +284,9 @@ const numbers: Phrase<Scale> = {
 };
 
 const crop: Phrase<Scale> = {
-  say: ({ crop: [from, to] }) => [words(`using ${percent(from)} to ${percent(to)} of its colours`)],
+  say: ({ crop: [from, to] }, s) => [
+    words(`using ${sayShare(from, s)} to ${sayShare(to, s)} of its colours`),
+  ],
   read(reader, into) {
     const from = reader.words('using') ? reader.number('%') : undefined;
     const to = from !== undefined && reader.words('to') ? reader.number('%') : undefined;

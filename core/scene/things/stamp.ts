@@ -87,6 +87,7 @@ export const stamp: SceneThing<Stamp, 'stamp'> = {
       kind: 'choice',
       key: 'style',
       label: 'As',
+      called: 'form',
       choices: [
         { value: 'decimals', label: 'decimals' },
         { value: 'clock', label: 'minutes and seconds' },

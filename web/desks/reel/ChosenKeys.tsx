@@ -5,12 +5,11 @@ import { sayEase } from '#core/scene/reel/ease-words.ts';
 import { Choice, Chooser } from '#web/desks/stage/Chooser.tsx';
 import { edit, useDesk, useKeptScene } from '#web/desks/stage/desk-store.ts';
 import { EaseEditor } from './EaseEditor.tsx';
-import { dropKeys, isChosen } from './lane-drag.ts';
-import { NAMES } from './ReelStrip.tsx';
-import { placeOfTime, sayFilmTime, type TimeScale } from './time-scale.ts';
+import { isChosen, type KeyDragging, timeWhileDragged } from './lane-drag.ts';
+import { NAMES, placeOfTime, sayFilmTime, type TimeScale } from './time-scale.ts';
 
 /** What can be done with the keys that are chosen, all at once. */
-export function ChosenKeys({ scale }: { scale: TimeScale }) {
+export function ChosenKeys({ scale, dragging }: { scale: TimeScale; dragging: KeyDragging }) {
   const chosen = useDesk((s) => s.chosenKeys);
   const { lanes } = useKeptScene();
   const keys = lanes.flatMap((l) => l.keys.filter((k) => isChosen(chosen, { lane: l.id, at: k.at })));
@@ -49,28 +48,22 @@ export function ChosenKeys({ scale }: { scale: TimeScale }) {
         </button>
       </div>
       <div className="relative h-full min-w-0 flex-1 overflow-hidden">
-        {to > from && <StretchBar scale={scale} from={from} to={to} />}
+        {to > from && <StretchBar {...{ scale, dragging, from, to }} />}
       </div>
     </div>
   );
 }
 
+interface StretchProps {
+  scale: TimeScale;
+  dragging: KeyDragging;
+  from: number;
+  to: number;
+}
+
 /** The time several keys take: its ends are dragged to stretch it. */
-function StretchBar({ scale, from, to }: { scale: TimeScale; from: number; to: number }) {
-  const keys = useDesk((s) => s.chosenKeys);
-  const stretch = (end: 'from' | 'to') => (e: React.PointerEvent<HTMLElement>) => {
-    const grip = e.currentTarget;
-    grip.setPointerCapture(e.pointerId);
-    const begin = e.clientX;
-    const up = (u: PointerEvent) => {
-      const by = (u.clientX - begin) / scale.pace;
-      const around = end === 'to' ? from : to;
-      const length = end === 'to' ? to - from + by : to - from - by;
-      if (length > 0) dropKeys({ keys, by: 0, around, factor: length / (to - from) }, false);
-    };
-    grip.addEventListener('pointerup', up, { once: true });
-  };
-  const [left, right] = [placeOfTime(scale, from), placeOfTime(scale, to)];
+function StretchBar({ scale, dragging: { drag, stretch }, from, to }: StretchProps) {
+  const [left, right] = [from, to].map((at) => placeOfTime(scale, drag ? timeWhileDragged(drag, at) : at));
   return (
     <div
       className="absolute top-1/2 h-1 -translate-y-1/2 rounded-full bg-accent/40"
@@ -81,7 +74,7 @@ function StretchBar({ scale, from, to }: { scale: TimeScale; from: number; to: n
           key={end}
           title="Drag to stretch the chosen keys"
           className={`absolute top-1/2 h-3.5 w-1.5 -translate-y-1/2 cursor-ew-resize touch-none rounded-sm bg-accent ${end === 'from' ? 'left-0' : 'right-0'}`}
-          onPointerDown={stretch(end)}
+          onPointerDown={(e) => stretch(e, from, to, end)}
         />
       ))}
     </div>

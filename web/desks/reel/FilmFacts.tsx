@@ -24,7 +24,7 @@ export function FilmFacts({ inFull = false, children }: { inFull?: boolean; chil
     ...(run.steps.length > 1
       ? [`${shown} of ${run.steps.length} ${pluralKind[run.steps[0].kind]} used`]
       : []),
-    ...(made > 0 ? [`${made} made between two`] : []),
+    ...(made > 0 ? [`${made} made between two steps`] : []),
     ...(pace ? [sayPace(pace)] : []),
   ];
   const troubles = warningsOfFilm(scene, run, steps);

@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronRight, Power, Trash2, TriangleAlert } from 'lucide-react';
-import { keysByTime, type LaneGroup, laneGroups } from '#core/motion/lane-groups.ts';
+import { keysByTime, type LaneGroup } from '#core/motion/lane-groups.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
 import { valueName } from '#core/motion/value-names.ts';
 import type { Camera, Lane } from '#core/scene/document.ts';
@@ -8,16 +8,21 @@ import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import { edit, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
-import { areChosen, draggedTo, type KeyDrag, useKeyDrag } from './lane-drag.ts';
-import { NAMES } from './ReelStrip.tsx';
-import { placeOfTime, sayFilmTime, type TimeScale } from './time-scale.ts';
+import { useLaneBox } from './lane-box.ts';
+import { areChosen, draggedTo, type KeyDrag, type KeyDragging } from './lane-drag.ts';
+import { laneRows } from './lane-rows.ts';
+import { NAMES, placeOfTime, sayFilmTime, type TimeScale } from './time-scale.ts';
 
 /** The lanes, each with its name and its keys on a thread. */
-export function LaneRows({ scale }: { scale: TimeScale }) {
+export function LaneRows({ scale, dragging }: { scale: TimeScale; dragging: KeyDragging }) {
   const scene = useKeptScene();
   const run = useRun();
-  const { drag, hold } = useKeyDrag(scale);
-  const folded = useDesk((s) => s.foldedLanes);
+  const { drag, hold } = dragging;
+  const rows = laneRows(
+    scene,
+    useDesk((s) => s.foldedLanes),
+  );
+  const { box, press } = useLaneBox(scale, rows);
   const troubles = new Map(laneTroubles(scene, run).map((t) => [t.lane, t.says]));
   if (scene.lanes.length === 0)
     return (
@@ -27,42 +32,49 @@ export function LaneRows({ scale }: { scale: TimeScale }) {
       </p>
     );
   return (
-    <ul aria-label="Lanes">
-      {laneGroups(scene).flatMap((group) => {
-        const isAlone = group.lanes.length < 2;
-        const isFolded = !isAlone && folded.includes(group.key);
-        return [
-          ...(isAlone
-            ? []
-            : [<GroupRow key={group.key} group={group} {...{ isFolded, scale, drag, hold }} />]),
-          ...(isFolded ? [] : group.lanes).map((lane) => (
-            <li
-              key={lane.id}
-              className={`group flex h-7 border-b border-rule/50 ${lane.off ? 'opacity-50' : ''}`}
-            >
-              <LaneName
-                lane={lane}
-                name={valueName(scene, run, lane.of)}
-                trouble={troubles.get(lane.id) ?? null}
-                inset={!isAlone}
-              />
-              <div className="relative min-w-0 flex-1 overflow-hidden">
-                <Thread lane={lane} scale={scale} drag={drag} />
-                {lane.keys.map(({ at, value, ease }) => (
-                  <Bead
-                    key={at}
-                    keys={[{ lane: lane.id, at }]}
-                    says={sayValue(value)}
-                    held={ease.kind === 'hold'}
-                    {...{ scale, drag, hold }}
-                  />
-                ))}
-                <Now scale={scale} />
-              </div>
-            </li>
-          )),
-        ];
-      })}
+    // Pressed beside the keys it draws a box around some; by the keyboard they are chosen one by one.
+    <ul aria-label="Lanes" className="relative select-none" onPointerDown={press}>
+      {rows.map((row) =>
+        row.kind === 'group' ? (
+          <GroupRow key={row.group.key} group={row.group} isFolded={row.folded} {...{ scale, drag, hold }} />
+        ) : (
+          <li
+            key={row.lane.id}
+            className={`group flex h-7 border-b border-rule/50 ${row.lane.off ? 'opacity-50' : ''}`}
+          >
+            <LaneName
+              lane={row.lane}
+              name={valueName(scene, run, row.lane.of)}
+              trouble={troubles.get(row.lane.id) ?? null}
+              inset={row.inset}
+            />
+            <div className="relative min-w-0 flex-1 overflow-hidden">
+              <Thread lane={row.lane} scale={scale} drag={drag} />
+              {row.lane.keys.map(({ at, value, ease }) => (
+                <Bead
+                  key={at}
+                  keys={[{ lane: row.lane.id, at }]}
+                  says={sayValue(value)}
+                  held={ease.kind === 'hold'}
+                  {...{ scale, drag, hold }}
+                />
+              ))}
+              <Now scale={scale} />
+            </div>
+          </li>
+        ),
+      )}
+      {box && (
+        <span
+          className="pointer-events-none absolute border border-accent bg-accent/10"
+          style={{
+            left: NAMES + placeOfTime(scale, box.from),
+            width: (box.to - box.from) * scale.pace,
+            top: box.above,
+            height: box.below - box.above,
+          }}
+        />
+      )}
     </ul>
   );
 }
@@ -222,10 +234,8 @@ function Thread({ lane, scale, drag }: { lane: Lane; scale: TimeScale; drag: Key
     ));
 }
 
-interface Dragging {
+interface Dragging extends Pick<KeyDragging, 'drag' | 'hold'> {
   scale: TimeScale;
-  drag: KeyDrag | null;
-  hold: ReturnType<typeof useKeyDrag>['hold'];
 }
 
 interface BeadProps extends Dragging {

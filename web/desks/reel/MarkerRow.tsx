@@ -1,15 +1,18 @@
 import { Plus } from 'lucide-react';
+import { useState } from 'react';
 import type { Marker } from '#core/scene/document.ts';
 import { captionSpans } from '#core/scene/reel/marker.ts';
 import { Chooser, NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, freshId, useDesk, useKeptScene } from '#web/desks/stage/desk-store.ts';
 import { Now } from './LaneRows.tsx';
-import { NAMES } from './ReelStrip.tsx';
-import { placeOfTime, type TimeScale } from './time-scale.ts';
+import { followPress, SNAP, snapTimes } from './lane-drag.ts';
+import { NAMES, placeOfTime, sayFilmTime, snapped, type TimeScale } from './time-scale.ts';
 
-/** Chapters and captions along the time of the film. */
+/** Chapters and captions along the time of the film: both their ends are dragged. */
 export function MarkerRow({ scale }: { scale: TimeScale }) {
-  const { markers, reel } = useKeptScene();
+  const { markers: kept, reel } = useKeptScene();
+  const [dragged, setDragged] = useState<Marker | null>(null);
+  const markers = kept.map((m) => (m.id === dragged?.id ? dragged : m));
   const time = useDesk((s) => s.filmTime);
   const add = () =>
     edit({
@@ -39,15 +42,30 @@ export function MarkerRow({ scale }: { scale: TimeScale }) {
             key={marker.id}
             className="absolute inset-y-1.5 rounded-sm bg-accent-wash"
             style={{ left: placeOfTime(scale, from), width: (to - from) * scale.pace }}
-          />
+          >
+            <MarkerGrip
+              label={`End of the caption of ${nameOf(marker)}`}
+              at={to}
+              moved={(at) => ({ ...marker, until: at >= reel.seconds ? null : Math.max(from, at) })}
+              look="right-0 bg-accent/40"
+              {...{ scale, setDragged }}
+            />
+          </span>
         ))}
         {markers.map((marker) => (
           <span
             key={marker.id}
-            className="absolute top-1 -translate-x-px border-l-2 border-accent pl-1 text-xs leading-5 whitespace-nowrap"
+            className="absolute inset-y-1 pl-1.5 text-xs leading-5 whitespace-nowrap"
             style={{ left: placeOfTime(scale, marker.at) }}
           >
-            <Chooser word={marker.name || marker.caption || 'marker'} label="Chapter and caption">
+            <MarkerGrip
+              label={`Beginning of ${nameOf(marker)}`}
+              at={marker.at}
+              moved={(at) => movedTo(marker, Math.min(reel.seconds, at))}
+              look="left-0 -translate-x-px bg-accent"
+              {...{ scale, setDragged }}
+            />
+            <Chooser word={nameOf(marker)} label="Chapter and caption">
               <MarkerFields marker={marker} />
             </Chooser>
           </span>
@@ -55,6 +73,60 @@ export function MarkerRow({ scale }: { scale: TimeScale }) {
         <Now scale={scale} />
       </div>
     </div>
+  );
+}
+
+const nameOf = ({ name, caption }: Marker): string => name || caption || 'marker';
+
+/** A marker at another time; its caption stands as long as before. */
+const movedTo = (marker: Marker, at: number): Marker => ({
+  ...marker,
+  at,
+  until: marker.until === null ? null : at + marker.until - marker.at,
+});
+
+interface GripProps {
+  label: string;
+  at: number;
+  /** The marker when the grip is at another time. */
+  moved(at: number): Marker;
+  look: string;
+  scale: TimeScale;
+  setDragged(marker: Marker | null): void;
+}
+
+/** One end of a marker: dragged, where it snaps as keys do, or moved by the arrow keys, picture by picture. */
+function MarkerGrip({ label, at, moved, look, scale, setDragged }: GripProps) {
+  const { rate } = useKeptScene().reel;
+  const keep = ({ id, at, until }: Marker) => edit({ type: 'marker.change', id, change: { at, until } });
+  const hold = (e: React.PointerEvent<HTMLElement>) => {
+    if (e.button !== 0) return;
+    e.stopPropagation();
+    const times = snapTimes(scale).filter((time) => time !== at);
+    let now: Marker | null = null;
+    const move = (by: number) => {
+      now = moved(Math.max(0, snapped(at + by / scale.pace, times, SNAP / scale.pace)));
+      setDragged(now);
+    };
+    followPress(e, move, (u) => {
+      setDragged(null);
+      if (u && now) keep(now);
+    });
+  };
+  return (
+    <button
+      type="button"
+      aria-label={`${label}, at ${sayFilmTime(at)} s`}
+      title="Drag it, or move it by the arrow keys"
+      className={`absolute inset-y-0 w-1 cursor-ew-resize touch-none rounded-sm ${look}`}
+      onPointerDown={hold}
+      onKeyDown={(e) => {
+        const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+        if (!by) return;
+        e.preventDefault();
+        keep(moved(Math.max(0, at + by / rate)));
+      }}
+    />
   );
 }
 

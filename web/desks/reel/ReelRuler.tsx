@@ -3,8 +3,7 @@ import { type PointerEvent, useRef } from 'react';
 import { filmPictures } from '#core/motion/reel-facts.ts';
 import { spanOfReel } from '#core/scene/things/reel.ts';
 import { edit, goToFilmTime, useDesk, useKeptScene } from '#web/desks/stage/desk-store.ts';
-import { NAMES } from './ReelStrip.tsx';
-import { placeOfTime, rulerStep, sayFilmTime, type TimeScale, timeOfPlace } from './time-scale.ts';
+import { NAMES, placeOfTime, rulerStep, sayFilmTime, type TimeScale, timeOfPlace } from './time-scale.ts';
 
 /** Marks of a ruler stand no nearer than this, in pixels. */
 const APART = 64;

@@ -11,14 +11,16 @@ import { AddMotion } from './AddMotion.tsx';
 import { WayButton } from './CameraWay.tsx';
 import { ChosenKeys } from './ChosenKeys.tsx';
 import { FilmFacts } from './FilmFacts.tsx';
+import { HeightEdge } from './HeightEdge.tsx';
 import { LaneRows } from './LaneRows.tsx';
+import { useKeyDrag } from './lane-drag.ts';
 import { MarkerRow } from './MarkerRow.tsx';
 import { ReelRuler } from './ReelRuler.tsx';
-import { sayFilmTime, type TimeView, timeScale, zoomedAt } from './time-scale.ts';
+import { NAMES, sayFilmTime, type TimeView, timeScale, zoomedAt } from './time-scale.ts';
 
-/** Width of the names before the lanes, in pixels. */
-export const NAMES = 224;
 const NEARER = 1.6;
+/** Height it has until it is made another, in pixels. */
+const USUAL_HEIGHT = 284;
 
 /** The film of the scene below the stage: what moves, when, and how. */
 export function ReelStrip({ controller }: { controller: DeskController }) {
@@ -26,6 +28,7 @@ export function ReelStrip({ controller }: { controller: DeskController }) {
   const time = useDesk((s) => s.filmTime);
   const [view, setView] = useState<TimeView>({ zoom: 1, left: 0 });
   const tracks = useRef<HTMLDivElement>(null);
+  const [height, setHeight] = useState(USUAL_HEIGHT);
   const [width, setWidth] = useState(600);
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setWidth(Math.max(100, entry.contentRect.width - NAMES)));
@@ -33,13 +36,16 @@ export function ReelStrip({ controller }: { controller: DeskController }) {
     return () => watch.disconnect();
   }, []);
   const scale = timeScale(reel.seconds, width, view);
+  const dragging = useKeyDrag(scale);
   const zoom = (factor: number, at = time) => setView(zoomedAt(view, reel.seconds, at, factor));
   return (
     <section
       id="time"
       aria-label="Reel"
-      className="flex h-[284px] shrink-0 flex-col border-t border-rule bg-paper"
+      className="relative flex shrink-0 flex-col border-t border-rule bg-paper"
+      style={{ height }}
     >
+      <HeightEdge height={height} onHeight={setHeight} />
       <div className="flex h-12 shrink-0 items-center gap-3 overflow-x-auto px-4">
         <PlayFilm />
         <p className="shrink-0 tabular-nums">
@@ -92,8 +98,8 @@ export function ReelStrip({ controller }: { controller: DeskController }) {
       >
         <ReelRuler scale={scale} />
         <MarkerRow scale={scale} />
-        <LaneRows scale={scale} />
-        {lanes.length > 0 && <ChosenKeys scale={scale} />}
+        <LaneRows scale={scale} dragging={dragging} />
+        {lanes.length > 0 && <ChosenKeys scale={scale} dragging={dragging} />}
       </div>
       <FilmFacts>
         <Preview controller={controller} />

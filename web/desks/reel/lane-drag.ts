@@ -4,7 +4,7 @@ import { edit, keptSceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
 import { snapped, type TimeScale } from './time-scale.ts';
 
 /** Nearer than this, in pixels, keys snap to something. */
-const SNAP = 7;
+export const SNAP = 7;
 /** A press that moves less than this is none that drags, in pixels. */
 const STILL = 3;
 
@@ -15,7 +15,7 @@ export const areChosen = (chosen: readonly KeyAt[], keys: readonly KeyAt[]): boo
   keys.every((k) => isChosen(chosen, k));
 
 /** Chooses keys alone, or with those that are chosen; when all of them are chosen already, they leave these. */
-function chooseKeys(keys: readonly KeyAt[], also: boolean): void {
+export function chooseKeys(keys: readonly KeyAt[], also: boolean): void {
   useDesk.setState(({ chosenKeys }) => {
     if (!also) return { chosenKeys: keys };
     const others = chosenKeys.filter((k) => !isChosen(keys, k));
@@ -23,8 +23,38 @@ function chooseKeys(keys: readonly KeyAt[], also: boolean): void {
   });
 }
 
+/**
+ * Follows a press until it is let go.
+ *
+ * @param onMove hears how far it is from where it began, in pixels, once it has moved at all
+ * @param onEnd hears the last event, or null where the press was taken away
+ */
+export function followPress(
+  e: PointerEvent<HTMLElement>,
+  onMove: (by: number, event: globalThis.PointerEvent) => void,
+  onEnd: (event: globalThis.PointerEvent | null) => void,
+): void {
+  const held = e.currentTarget;
+  held.setPointerCapture(e.pointerId);
+  const [x, y] = [e.clientX, e.clientY];
+  let still = true;
+  const move = (m: globalThis.PointerEvent) => {
+    still &&= Math.hypot(m.clientX - x, m.clientY - y) < STILL;
+    if (!still) onMove(m.clientX - x, m);
+  };
+  const end = (u: globalThis.PointerEvent) => {
+    held.removeEventListener('pointermove', move);
+    held.removeEventListener('pointerup', end);
+    held.removeEventListener('pointercancel', end);
+    onEnd(u.type === 'pointerup' ? u : null);
+  };
+  held.addEventListener('pointermove', move);
+  held.addEventListener('pointerup', end);
+  held.addEventListener('pointercancel', end);
+}
+
 /** What keys snap to: pictures of the film where these lie apart enough, other keys, markers, the time that is looked at. */
-function snapTimes(scale: TimeScale, moved: readonly KeyAt[]): number[] {
+export function snapTimes(scale: TimeScale, moved: readonly KeyAt[] = []): number[] {
   const { lanes, markers, reel } = keptSceneNow();
   const keys = lanes.flatMap((l) => l.keys.filter((k) => !isChosen(moved, { lane: l.id, at: k.at })));
   const pictures =
@@ -49,14 +79,18 @@ export interface KeyDrag {
   factor: number;
 }
 
-export const NO_DRAG = { by: 0, around: 0, factor: 1 };
+const NO_DRAG = { by: 0, around: 0, factor: 1 };
 
-/** The time of a key while it is dragged. */
-export const draggedTo = ({ keys, by, around, factor }: KeyDrag, key: KeyAt): number =>
-  isChosen(keys, key) ? Math.max(0, around + (key.at - around) * factor + by) : key.at;
+/** Where a time comes to that is dragged. */
+export const timeWhileDragged = ({ by, around, factor }: KeyDrag, at: number): number =>
+  Math.max(0, around + (at - around) * factor + by);
+
+/** The time of a key while some are dragged. */
+export const draggedTo = (drag: KeyDrag, key: KeyAt): number =>
+  isChosen(drag.keys, key) ? timeWhileDragged(drag, key.at) : key.at;
 
 /** Makes what was dragged; with `copy` the keys stay and others come. */
-export function dropKeys({ keys, by, around, factor }: KeyDrag, copy: boolean): void {
+function dropKeys({ keys, by, around, factor }: KeyDrag, copy: boolean): void {
   if (by === 0 && factor === 1) return;
   edit(
     copy && factor === 1 ? { type: 'keys.copy', keys, by } : { type: 'keys.move', keys, by, around, factor },
@@ -65,40 +99,52 @@ export function dropKeys({ keys, by, around, factor }: KeyDrag, copy: boolean): 
   useDesk.setState({ chosenKeys: keys.map((k) => ({ lane: k.lane, at: draggedTo(drag, k) })) });
 }
 
-/** Dragging of keys of one time: they take all that are chosen along, and snap with themselves. */
-export function useKeyDrag(scale: TimeScale): {
+/** Dragging of keys: what is on the way, and how it begins. */
+export interface KeyDragging {
   drag: KeyDrag | null;
+  /** Takes keys of one time along with all that are chosen; they snap with themselves. */
   hold(e: PointerEvent<HTMLElement>, held: readonly KeyAt[]): void;
-} {
+  /** Draws the keys that are chosen out by one end of their time; this end snaps. */
+  stretch(e: PointerEvent<HTMLElement>, from: number, to: number, end: 'from' | 'to'): void;
+}
+
+export function useKeyDrag(scale: TimeScale): KeyDragging {
   const [drag, setDrag] = useState<KeyDrag | null>(null);
-  const hold = (e: PointerEvent<HTMLElement>, held: readonly KeyAt[]) => {
+  /** @param dragged where the keys are when the one that is held comes to a time */
+  const follow = (
+    e: PointerEvent<HTMLElement>,
+    begun: KeyDrag,
+    held: number,
+    dragged: (to: number) => Partial<KeyDrag>,
+  ) => {
+    const times = snapTimes(scale, begun.keys);
+    let now = begun;
+    const move = (by: number) => {
+      const to = snapped(held + by / scale.pace, times, SNAP / scale.pace);
+      now = { ...begun, ...dragged(Math.max(0, to)) };
+      setDrag(now);
+    };
+    followPress(e, move, (u) => {
+      setDrag(null);
+      if (u) dropKeys(now, u.altKey);
+    });
+  };
+  const hold: KeyDragging['hold'] = (e, held) => {
     if (e.button !== 0) return;
     const { chosenKeys } = useDesk.getState();
     if (e.shiftKey) return chooseKeys(held, true);
-    const [key] = held;
+    const [{ at }] = held;
     const keys = areChosen(chosenKeys, held) ? chosenKeys : held;
     if (keys !== chosenKeys) chooseKeys(held, false);
-    const bead = e.currentTarget;
-    bead.setPointerCapture(e.pointerId);
-    const from = e.clientX;
-    const times = snapTimes(scale, keys);
-    let now: KeyDrag = { keys, ...NO_DRAG };
-    const move = (m: globalThis.PointerEvent) => {
-      if (Math.abs(m.clientX - from) < STILL && now.by === 0) return;
-      const to = snapped(key.at + (m.clientX - from) / scale.pace, times, SNAP / scale.pace);
-      now = { ...now, by: Math.max(to, 0) - key.at };
-      setDrag(now);
-    };
-    const end = (u: globalThis.PointerEvent) => {
-      bead.removeEventListener('pointermove', move);
-      bead.removeEventListener('pointerup', end);
-      bead.removeEventListener('pointercancel', end);
-      setDrag(null);
-      if (u.type === 'pointerup') dropKeys(now, u.altKey);
-    };
-    bead.addEventListener('pointermove', move);
-    bead.addEventListener('pointerup', end);
-    bead.addEventListener('pointercancel', end);
+    follow(e, { keys, ...NO_DRAG }, at, (to) => ({ by: to - at }));
   };
-  return { drag, hold };
+  const stretch: KeyDragging['stretch'] = (e, from, to, end) => {
+    const keys = useDesk.getState().chosenKeys;
+    const [held, around] = end === 'to' ? [to, from] : [from, to];
+    // Keys of one lane never come onto each other: what is left is a hundredth of their time.
+    follow(e, { keys, ...NO_DRAG, around }, held, (at) => ({
+      factor: Math.max(0.01, (at - around) / (held - around)),
+    }));
+  };
+  return { drag, hold, stretch };
 }

@@ -1,3 +1,6 @@
+/** Width of the names before the lanes, in pixels. */
+export const NAMES = 224;
+
 /** How the time of a film lies along the width of its lanes. */
 export interface TimeScale {
   /** Pixels a second. */
