@@ -8,7 +8,7 @@ import { keptLookSchema, type Look, readLook } from '../scene/looks/look.ts';
 import { lookSettingOf, withLook } from '../scene/looks/wear-look.ts';
 import { sameAddress } from '../scene/reel/lane.ts';
 import { captionSpans } from '../scene/reel/marker.ts';
-import { CameraPath } from './camera-path.ts';
+import { CameraStretches } from './camera-stretches.ts';
 import { eased } from './easing.ts';
 import { addressKey, keyedValues, LOOK, TIME } from './keyed-values.ts';
 import { placesOf, stateAt } from './time-map.ts';
@@ -28,7 +28,8 @@ const rankOf = ({ of }: Lane): number => (sameAddress(of, LOOK) ? 0 : of.length 
 interface ReadyLane {
   lane: Lane;
   keyed: Keyable;
-  path: CameraPath | null;
+  /** Of the camera. */
+  stretches: CameraStretches | null;
 }
 
 interface ReadyReel {
@@ -59,10 +60,8 @@ function readyReel(scene: Scene, run: RunDescription): ReadyReel {
       continue;
     }
     taken.add(key);
-    const flies = lane.keys.length > 1 && sameAddress(lane.of, ['camera']) && (lane.smooth || lane.steady);
-    const cameras = lane.keys.map((k) => k.value as Camera);
-    const path = flies ? new CameraPath(cameras, lane.smooth) : null;
-    lanes.push({ lane, keyed: keyed!, path });
+    const stretches = sameAddress(lane.of, ['camera']) ? new CameraStretches(lane) : null;
+    lanes.push({ lane, keyed: keyed!, stretches });
   }
   lanes.sort((a, b) => rankOf(a.lane) - rankOf(b.lane));
   const made = { lanes, troubles };
@@ -88,19 +87,16 @@ export const laneTroubles = (scene: Scene, run: RunDescription): readonly LaneTr
   readyReel(scene, run).troubles;
 
 /** The value of a lane at a time of the film: before its first key that of the first, behind its last that of the last. */
-function laneValue({ lane, keyed, path }: ReadyLane, at: number): unknown {
+function laneValue({ lane, keyed, stretches }: ReadyLane, at: number): unknown {
   const { keys } = lane;
   const last = keys.length - 1;
   if (at <= keys[0].at) return keys[0].value;
   if (at >= keys[last].at) return keys[last].value;
-  if (path && lane.steady)
-    return path.atLength(eased(keys[0].ease, (at - keys[0].at) / (keys[last].at - keys[0].at)));
   let i = 0;
   while (keys[i + 1].at <= at) i++;
   const [from, to] = [keys[i], keys[i + 1]];
   const share = eased(from.ease, (at - from.at) / (to.at - from.at));
-  if (path && from.ease.kind !== 'hold') return path.at(i, Math.min(1, Math.max(0, share)));
-  return keyed.between(from.value, to.value, share);
+  return stretches?.at(i, at) ?? keyed.between(from.value, to.value, share);
 }
 
 /**

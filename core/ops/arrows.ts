@@ -217,7 +217,14 @@ export const arrows: Operation<ArrowOptions> = {
       none: 'as fits',
       when: ({ measured }) => measured === 'factor',
     },
-    { kind: 'number', key: 'longest', label: 'Longest for', unit: 'field', none: 'the largest' },
+    {
+      kind: 'number',
+      key: 'longest',
+      label: 'Longest for',
+      called: 'value of the longest',
+      unit: 'field',
+      none: 'the largest',
+    },
     { kind: 'number', key: 'from', label: 'None below', unit: 'field', none: 'no limit' },
     { kind: 'number', key: 'to', label: 'None above', unit: 'field', none: 'no limit' },
     {

@@ -56,7 +56,14 @@ const comings = (
   ),
   controls: [
     { kind: 'condition', key: 'condition', label: 'Where', called: 'places' },
-    { kind: 'quantity', key: 'field', component: 'component', label: 'Known by', none: 'their order' },
+    {
+      kind: 'quantity',
+      key: 'field',
+      component: 'component',
+      label: 'Known by',
+      called: 'mark',
+      none: 'their order',
+    },
   ],
   traits: { showsValues: true, ofPoints: true },
   scope: 'layer',

@@ -78,6 +78,7 @@ export const spheres: Operation<SpheresOptions> = {
       key: 'field',
       component: 'component',
       label: 'Sized by',
+      called: 'size',
       none: 'all alike',
     },
     {

@@ -67,6 +67,7 @@ export const trails: Operation<TrailOptions> = {
       key: 'field',
       component: 'component',
       label: 'Known by',
+      called: 'mark',
       none: 'their order',
     },
     {

@@ -120,6 +120,7 @@ export const travelling: Operation<TravellingOptions> = {
       kind: 'choice',
       key: 'by',
       label: 'Measured by',
+      called: 'measure',
       choices: [
         { value: 'length', label: 'length' },
         { value: 'time', label: 'time of the flow' },

@@ -8,6 +8,16 @@ export const LONGEST_REEL = 24 * 3600;
 /** Two keys of a lane are further apart than this, in seconds; nearer ones are one. */
 export const KEY_GAP = 1e-6;
 
+/** How a camera goes through its keys. */
+const waySchema = z.object({
+  /** It passes them in one curve instead of turning at each. */
+  smooth: z.boolean(),
+  /** It keeps its speed from the first to the last of them, whatever the times between. */
+  steady: z.boolean(),
+});
+
+export type Way = z.infer<typeof waySchema>;
+
 const keySchema = z.object({
   /** In seconds from the beginning of the film. */
   at: boundedNumber().min(0).max(LONGEST_REEL),
@@ -15,6 +25,8 @@ const keySchema = z.object({
   value: z.unknown(),
   /** How it goes on from here. */
   ease: easeSchema,
+  /** Of a camera: how it goes from here to the next key that says so; as its lane does where none has. */
+  way: waySchema.optional(),
 });
 
 /** One value of the scene over the time of the film. */
@@ -24,10 +36,8 @@ export const laneSchema = z.object({
   of: z.array(z.string().min(1).max(300)).min(1).max(12),
   /** Switched off: its keys are kept. */
   off: z.boolean(),
-  /** Of a camera: it passes its keys in one curve instead of turning at each. */
-  smooth: z.boolean(),
-  /** Of a smooth camera: it keeps its speed from the first key to the last, whatever the times between. */
-  steady: z.boolean(),
+  /** Of a camera, where its keys do not say otherwise. */
+  ...waySchema.shape,
   /** In the order of their times. */
   keys: z.array(keySchema).min(1).max(20_000),
 });
@@ -50,6 +60,12 @@ export function inOrder(keys: readonly Key[]): Key[] {
     out.push(key);
   }
   return out;
+}
+
+/** How a camera goes on from each of the keys of its lane. */
+export function waysOf({ keys, smooth, steady }: Lane): Way[] {
+  let now: Way = { smooth, steady };
+  return keys.map(({ way }) => (now = way ?? now));
 }
 
 export const sameAddress = (a: readonly string[], b: readonly string[]): boolean =>

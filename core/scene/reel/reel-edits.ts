@@ -1,8 +1,19 @@
+import { sameJson } from '../../model/same-json.ts';
 import type { Scene } from '../document.ts';
 import { replacedOrAdded } from '../keyed-lists.ts';
 import type { SceneThings } from '../things/registry.ts';
-import { type Ease, even } from './ease.ts';
-import { inOrder, KEY_GAP, type Key, type Lane, LONGEST_REEL, type NewLane, sameAddress } from './lane.ts';
+import { type Ease, even, hold } from './ease.ts';
+import {
+  inOrder,
+  KEY_GAP,
+  type Key,
+  type Lane,
+  LONGEST_REEL,
+  type NewLane,
+  sameAddress,
+  type Way,
+  waysOf,
+} from './lane.ts';
 import type { Marker } from './marker.ts';
 
 /** A key, by its lane and its time. */
@@ -73,7 +84,7 @@ export function withReelEdit(scene: Scene, edit: ReelEdit): Scene {
     case 'keys.remove':
       return changed(scene, edit.keys, () => []);
     case 'lane.change':
-      return { ...scene, lanes: lanes.map((l) => (l.id === edit.id ? { ...l, ...edit.change } : l)) };
+      return { ...scene, lanes: lanes.map((l) => (l.id === edit.id ? withLaneChange(l, edit.change) : l)) };
     case 'lane.remove':
       return { ...scene, lanes: lanes.filter((l) => l.id !== edit.id) };
     case 'reel.begin':
@@ -85,6 +96,13 @@ export function withReelEdit(scene: Scene, edit: ReelEdit): Scene {
     case 'marker.remove':
       return { ...scene, markers: markers.filter((m) => m.id !== edit.id) };
   }
+}
+
+/** How all of a lane goes is for its keys too. */
+function withLaneChange(lane: Lane, change: Partial<Pick<Lane, 'off' | 'smooth' | 'steady'>>): Lane {
+  const changed = { ...lane, ...change };
+  if (change.smooth === undefined && change.steady === undefined) return changed;
+  return { ...changed, keys: lane.keys.map(({ way, ...key }) => key) };
 }
 
 /** A name no other lane of the scene has. */
@@ -101,7 +119,8 @@ function withKey(scene: Scene, of: readonly string[], at: number, value: unknown
   }
   // A new key goes on as the one before it does.
   const ease = lane.keys.findLast((k) => k.at <= at + KEY_GAP)?.ease ?? even;
-  const keys = inOrder([...lane.keys, { at: within(at), value, ease }]);
+  const there = lane.keys.find((k) => isAt(k, at));
+  const keys = inOrder([...lane.keys, { ...there, at: within(at), value, ease }]);
   return { ...scene, lanes: scene.lanes.map((l) => (l === lane ? { ...lane, keys } : l)) };
 }
 
@@ -132,12 +151,42 @@ function withBegun(scene: Scene, { lanes, markers = [], reel = {}, layers = scen
       next = { ...next, lanes: [...next.lanes, lane] };
       continue;
     }
-    const times = made.keys.map((k) => k.at);
-    const [from, to] = [Math.min(...times), Math.max(...times)];
-    const outside = there.keys.filter((k) => k.at < from - KEY_GAP || k.at > to + KEY_GAP);
-    const { smooth = there.smooth, steady = there.steady } = made;
-    const lane: Lane = { ...there, smooth, steady, off: false, keys: inOrder([...outside, ...made.keys]) };
+    const lane = laidInto(there, made, 1 / next.reel.rate);
     next = { ...next, lanes: next.lanes.map((l) => (l === there ? lane : l)) };
   }
   return next;
+}
+
+/**
+ * The keys of a new motion in those of a lane. What comes before and behind it goes as it did: a motion that ends where the
+ * new one begins elsewhere, or begins where it ends elsewhere, keeps its end or its beginning, and between the two is a cut.
+ *
+ * @param picture how long one picture of the film is shown, in seconds
+ */
+function laidInto(there: Lane, made: NewLane, picture: number): Lane {
+  const keys = inOrder(made.keys);
+  const [first, last] = [keys[0], keys[keys.length - 1]];
+  const before = there.keys.filter((k) => k.at < first.at - KEY_GAP);
+  const behind = there.keys.filter((k) => k.at > last.at + KEY_GAP);
+  const way: Way = { smooth: made.smooth ?? false, steady: made.steady ?? false };
+  if (before.length + behind.length === 0) return { ...there, ...way, off: false, keys };
+  const cut = (value: unknown, at: number): Key | undefined =>
+    there.keys.find((k) => isAt(k, at) && !sameJson(k.value, value));
+  const ended = cut(first.value, first.at);
+  if (ended && before.length > 0 && before[before.length - 1].at < first.at - picture - KEY_GAP)
+    before.push({ ...ended, at: first.at - picture, ease: hold });
+  const isCamera = sameAddress(there.of, ['camera']);
+  if (isCamera) keys[0] = { ...first, way };
+  if (behind.length > 0 && keys.length > 1) {
+    const { smooth, steady } =
+      waysOf(there)[there.keys.findLastIndex((k) => k.at <= last.at + KEY_GAP)] ?? there;
+    const onward = isCamera ? { way: { smooth, steady } } : {};
+    const begins = cut(last.value, last.at);
+    const earlier = last.at - picture;
+    if (begins && keys[keys.length - 2].at < earlier - KEY_GAP) {
+      keys[keys.length - 1] = { ...last, at: earlier, ease: hold };
+      behind.unshift({ ...begins, ...onward });
+    } else keys[keys.length - 1] = { ...last, ...onward };
+  }
+  return { ...there, off: false, keys: inOrder([...before, ...keys, ...behind]) };
 }

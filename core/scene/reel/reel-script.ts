@@ -4,7 +4,7 @@ import type { Address } from '../addresses.ts';
 import type { Scene } from '../document.ts';
 import { even } from './ease.ts';
 import { readEase, sayEase } from './ease-words.ts';
-import { inOrder, type Lane, laneSchema, sameAddress } from './lane.ts';
+import { inOrder, type Lane, laneSchema, sameAddress, type Way } from './lane.ts';
 import { markerSchema } from './marker.ts';
 
 export const LANE = 'Lane of';
@@ -87,9 +87,9 @@ export function reelSentences(scene: Scene): string[] {
       const how = [lane.smooth && 'smooth', lane.steady && 'steady', lane.off && 'off'].filter(Boolean);
       return [
         ...(how.length > 0 ? [`${LANE} ${of}, ${how.join(', ')}`] : []),
-        ...lane.keys.map(({ at, value, ease }) => {
+        ...lane.keys.map(({ at, value, ease, way }) => {
           const goesOn = ease.kind === 'even' ? '' : `, ${sayEase(ease)}`;
-          return `${KEY} ${of} at ${at} s is ${JSON.stringify(value)}${goesOn}`;
+          return `${KEY} ${of} at ${at} s is ${JSON.stringify(value)}${goesOn}${way ? `, ${sayWay(way)}` : ''}`;
         }),
       ];
     }),
@@ -98,6 +98,24 @@ export function reelSentences(scene: Scene): string[] {
         `${MARKER} ${at} s ${quote(name)}${caption === '' ? '' : `, saying ${quote(caption)}`}${until === null ? '' : `, until ${until} s`}`,
     ),
   ];
+}
+
+const FROM_HERE = 'from here';
+const ANY_WAY = 'plain';
+
+/** `from here smooth, steady`, `from here plain`. */
+const sayWay = ({ smooth, steady }: Way): string => {
+  const how = [smooth && 'smooth', steady && 'steady'].filter(Boolean);
+  return `${FROM_HERE} ${how.length > 0 ? how.join(', ') : ANY_WAY}`;
+};
+
+function readWay(reader: SentenceReader): Way | undefined {
+  if (!reader.words(`, ${FROM_HERE}`)) return undefined;
+  const words = (['smooth', 'steady'] as const).map((value) => ({ text: value, value }));
+  const first = reader.name([...words, { text: ANY_WAY, value: null }]);
+  if (first === undefined) return undefined;
+  const second = first && reader.first([() => (reader.words(',') ? reader.name(words) : undefined)]);
+  return { smooth: [first, second].includes('smooth'), steady: [first, second].includes('steady') };
 }
 
 /** The lane of an address, that of the scene or a new one without keys. */
@@ -142,8 +160,9 @@ export function readKey(reader: SentenceReader, scene: Scene): Scene | false {
   const value = readJson(reader);
   if (value === undefined) return reader.miss('a value as JSON');
   const ease = reader.first([() => reader.words(',') && readEase(reader)]) ?? even;
+  const way = reader.first([() => readWay(reader)]);
   const lane = laneFor(scene, of);
-  const keys = inOrder([...lane.keys, { at, value: value.value, ease }]);
+  const keys = inOrder([...lane.keys, { at, value: value.value, ease, ...(way && { way }) }]);
   const made = laneSchema.safeParse({ ...lane, keys });
   return made.success ? withLane(scene, made.data) : reader.miss(made.error.issues[0].message);
 }

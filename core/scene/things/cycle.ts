@@ -50,6 +50,7 @@ export const cycle: SceneThing<Cycle, 'cycle'> = {
       kind: 'choice',
       key: 'convention',
       label: 'Time runs as',
+      called: 'run of time',
       choices: [
         { value: 'plus', label: 'e^(+iωt)' },
         { value: 'minus', label: 'e^(−iωt)' },

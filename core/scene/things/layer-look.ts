@@ -231,6 +231,7 @@ export const layerLook: Declaration<LayerLook> & { phrase: Suffixes<LayerLook> }
       kind: 'choice',
       key: 'sides',
       label: 'Seen from',
+      called: 'seen sides',
       choices: [
         { value: 'both', label: 'both sides' },
         { value: 'inside', label: 'inside only' },

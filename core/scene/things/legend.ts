@@ -159,7 +159,7 @@ export const legend: Declaration<Legend> = {
       choices: legendGrounds.map((value) => ({ value, label: value })),
     },
     { kind: 'number', key: 'size', label: 'Size', range: () => [0.5, 2] },
-    { kind: 'colour', key: 'ink', label: 'Words in', none: 'as the backdrop asks' },
+    { kind: 'colour', key: 'ink', label: 'Words in', called: 'lettering', none: 'as the backdrop asks' },
     { kind: 'tick', key: 'serif', label: 'Serif letters' },
     ...placeControls<Legend>(),
   ],

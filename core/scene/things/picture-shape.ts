@@ -97,6 +97,7 @@ export const pictureShape: SceneThing<PictureShape, 'picture'> = {
       kind: 'choice',
       key: 'guide',
       label: 'Lines to compose by',
+      called: 'composing lines',
       choices: [
         { value: 'none', label: 'None' },
         ...composingGuides.map(({ id, name }) => ({ value: id, label: name })),

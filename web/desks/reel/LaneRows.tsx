@@ -3,7 +3,7 @@ import { keysByTime, type LaneGroup } from '#core/motion/lane-groups.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
 import { valueName } from '#core/motion/value-names.ts';
 import type { Camera, Lane } from '#core/scene/document.ts';
-import { sameAddress } from '#core/scene/reel/lane.ts';
+import { sameAddress, waysOf } from '#core/scene/reel/lane.ts';
 import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
@@ -144,6 +144,7 @@ function LaneName({ lane, name, trouble, inset }: NameProps) {
   const change = (c: Partial<Pick<Lane, 'off' | 'smooth' | 'steady'>>) =>
     edit({ type: 'lane.change', id: lane.id, change: c });
   const isCamera = sameAddress(lane.of, ['camera']);
+  const ways = waysOf(lane);
   return (
     <div
       className={`flex shrink-0 items-center gap-1 border-r border-rule bg-paper pr-1 text-xs ${inset ? 'pl-6' : 'pl-4'}`}
@@ -154,12 +155,12 @@ function LaneName({ lane, name, trouble, inset }: NameProps) {
           <div className="flex flex-col gap-2">
             <Tick
               label="In one curve through its keys"
-              checked={lane.smooth}
+              checked={ways.every((w) => w.smooth)}
               onChange={(smooth) => change({ smooth })}
             />
             <Tick
               label="At one speed all the way"
-              checked={lane.steady}
+              checked={ways.every((w) => w.steady)}
               onChange={(steady) => change({ steady })}
             />
             <TargetApart lane={lane} />
