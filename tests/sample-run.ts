@@ -80,3 +80,20 @@ export async function importSteps(steps: SampleStep[], store = new MemoryStore()
 export async function ovenRun(): Promise<RunDescription> {
   return (await importSteps(ovenSteps())).run;
 }
+
+/** A run of which every step also has a displacement, as large as that. */
+export function withDisplacement(run: RunDescription, largest: number): RunDescription {
+  const statistics = { min: 0, max: largest, sum: largest, count: 2, nanCount: 0 };
+  const overall = { components: [statistics, statistics, statistics], magnitude: statistics };
+  const shift = {
+    ...run.fields[0],
+    key: 'point:displacement',
+    name: 'displacement',
+    components: 3,
+    unit: 'm',
+    role: 'displacement' as const,
+    perStep: run.steps.map(() => overall),
+    overall,
+  };
+  return { ...run, fields: [...run.fields, shift] };
+}

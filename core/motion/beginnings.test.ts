@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ovenRun } from '../../tests/sample-run.ts';
+import { ovenRun, withDisplacement } from '../../tests/sample-run.ts';
 import type { RunDescription } from '../model/run.ts';
 import { lengthOf, subtract } from '../model/vectors.ts';
 import { read } from '../scene/addresses.ts';
@@ -7,6 +7,7 @@ import { defaultScene } from '../scene/default-scene.ts';
 import type { Scene } from '../scene/document.ts';
 import { applyEdit } from '../scene/edits.ts';
 import { shippedLooks } from '../scene/looks/registry.ts';
+import { saidInPicture } from '../scene/said-in-picture.ts';
 import { readScript, writeScript } from '../scene/scene-script.ts';
 import type { KeptView } from './beginnings/beginning.ts';
 import { begun, readMotion, sayMotion } from './beginnings/read-motion.ts';
@@ -106,6 +107,32 @@ describe('beginnings', () => {
       options: { to: 0.8 },
     });
     expect(readMotion('sweep opacity of line 1 from 0 to 1 m', setting())).toMatchObject({ at: 36 });
+  });
+
+  it('grow a deformed shape to the factor it shows, also where that is an automatic one', () => {
+    const bent = withDisplacement(run, 1e-4);
+    const opened = defaultScene(bent);
+    const ofBent = settingOfReel(opened, bent, { views, looks: shippedLooks });
+    // What is proposed is what the line is moved by.
+    const grow = beginnings.find((b) => b.id === 'grow')!;
+    expect(
+      grow.phrase
+        .say(grow.defaults(ofBent) as never, ofBent)!
+        .map((p) => p.text)
+        .join(''),
+    ).toBe('grow deformed shape 1');
+    const motion = readMotion('from 2 s to 6 s grow deformed shape 1, evenly', ofBent);
+    if ('at' in motion) throw new Error('not read');
+    const made = applyEdit(opened, { type: 'reel.begin', beginning: begun(motion, ofBent) });
+    const said = (t: number) => saidInPicture(sceneAt(made, bent, t), bent);
+    expect([4, 6, 9].map(said)).toEqual([
+      ['displacement × 500'],
+      ['displacement × 1000'],
+      ['displacement × 1000'],
+    ]);
+    expect(laneTroubles(made, bent)).toEqual([]);
+    // The scene beside its film stays as it was.
+    expect(made.layers).toEqual(opened.layers);
   });
 
   it('play the results once, at a pace, slowly around an event, and standing still', () => {

@@ -107,6 +107,7 @@ export const deform: Operation<DeformOptions> = {
       key: 'factor',
       label: 'Factor',
       when: (o) => o.mode === 'factor',
+      asks: { mode: 'factor' },
       range: (_, { displacement, bounds }) => [
         0,
         5 * automaticFactor(displacement?.high ?? 0, boundsDiagonal(bounds)),

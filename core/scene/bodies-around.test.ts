@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ovenRun } from '../../tests/sample-run.ts';
+import { ovenRun, withDisplacement } from '../../tests/sample-run.ts';
 import type { RunDescription } from '../model/run.ts';
 import { bodiesHiding, GLASS } from './bodies-around.ts';
 import { defaultScene } from './default-scene.ts';
@@ -69,22 +69,7 @@ describe('bodies around what is put into them', () => {
 });
 
 describe('a run with a displacement', () => {
-  const moved = (largest: number): RunDescription => {
-    const statistics = { min: 0, max: largest, sum: largest, count: 2, nanCount: 0 };
-    const overall = { components: [statistics, statistics, statistics], magnitude: statistics };
-    const [field] = run.fields;
-    const shift = {
-      ...field,
-      key: 'point:displacement',
-      name: 'displacement',
-      components: 3,
-      unit: 'm',
-      role: 'displacement' as const,
-      perStep: run.steps.map(() => overall),
-      overall,
-    };
-    return { ...run, fields: [...run.fields, shift] };
-  };
+  const moved = (largest: number) => withDisplacement(run, largest);
   it('opens deformed, with its factor in the picture and the sentence', () => {
     const small = moved(1e-4);
     const opened = defaultScene(small);

@@ -2,7 +2,7 @@ import { phrasesOf } from '../../language/phrase.ts';
 import { z } from '../../model/schema.ts';
 import { bothEnds, even } from '../../scene/reel/ease.ts';
 import type { Beginning } from './beginning.ts';
-import { numberAt, numberByName } from './moving-numbers.ts';
+import { lanesOfNumber, numberAt, numberByName } from './moving-numbers.ts';
 
 interface GrowNumber {
   /** Address of what grows. */
@@ -40,15 +40,10 @@ export const growNumber: Beginning<GrowNumber> = {
     // What cannot be nothing begins with the least it can be.
     const least = found.low > 0 ? Math.min(found.low, found.now) : 0;
     return {
-      lanes: [
-        {
-          of,
-          keys: [
-            { at: from, value: found.value(least), ease },
-            { at: to, value: found.value(found.now), ease: even },
-          ],
-        },
-      ],
+      lanes: lanesOfNumber(found, [
+        { at: from, value: found.value(least), ease },
+        { at: to, value: found.value(found.now), ease: even },
+      ]),
     };
   },
 };

@@ -6,7 +6,8 @@ import { understood } from '../../ops/chain/understood.ts';
 import { planeRange } from '../../ops/kernels/planes.ts';
 import { type Address, type Keyable, keyable } from '../../scene/addresses.ts';
 import type { Layer, Scene } from '../../scene/document.ts';
-import { sameAddress } from '../../scene/reel/lane.ts';
+import { hold } from '../../scene/reel/ease.ts';
+import { type NewLane, sameAddress } from '../../scene/reel/lane.ts';
 import { settingOf } from '../../scene/setting.ts';
 import { sceneThings } from '../../scene/things/registry.ts';
 import { type BeginningSetting, settingOfBeginning } from './beginning.ts';
@@ -28,12 +29,17 @@ export interface MovingNumber {
   measured: boolean;
   /** Of a plane its normal, and where that is kept. */
   normal: { address: Address; now: readonly number[] } | null;
+  /** What else its holder must be for it to count: the deformed shape by a factor of one's own. */
+  asks: readonly { address: Address; value: unknown }[];
   /** What its address holds when it has a value. */
   value(number: number): unknown;
 }
 
 type Found = Pick<MovingNumber, 'low' | 'high' | 'unit'> &
-  Partial<Pick<MovingNumber, 'normal' | 'value' | 'now' | 'measured'>> & { key: string; first?: boolean };
+  Partial<Pick<MovingNumber, 'normal' | 'value' | 'now' | 'measured'>> & { asks?: Options } & {
+    key: string;
+    first?: boolean;
+  };
 
 /** Numbers of a scene that can move, those that are seen to move first. */
 export function movingNumbers(scene: Scene, run: RunDescription): MovingNumber[] {
@@ -56,7 +62,9 @@ export function movingNumbers(scene: Scene, run: RunDescription): MovingNumber[]
       const holder = ['layers', layer.id, 'chain', step.id];
       const ofLayer = settingOf(run, scene, layer);
       const controls = known.operation.controls as OptionControl<Options>[];
-      for (const found of foundIn(controls, known.options, ofLayer)) {
+      const settle = (options: Options): Options =>
+        (known.operation.settle?.(options as never, ofLayer) as Options | undefined) ?? options;
+      for (const found of foundIn(controls, known.options, ofLayer, settle)) {
         const address = [...holder, found.key];
         const entry = at(address);
         if (entry) out.push(moving(found, entry, found.first ? [label] : [], holder));
@@ -82,7 +90,7 @@ const lineOf = ({ id }: Layer): Address => ['layers', id];
 
 function moving(found: Found, entry: Keyable, first: string[], holder: Address): MovingNumber {
   const { low, high, unit, measured = unit !== null, normal = null } = found;
-  const { value = (v: number) => v, now = entry.value as number } = found;
+  const { asks = {}, value = (v: number) => v, now = entry.value as number } = found;
   return {
     address: entry.address,
     names: [...first, entry.name],
@@ -92,6 +100,7 @@ function moving(found: Found, entry: Keyable, first: string[], holder: Address):
     unit,
     measured,
     normal: normal && { ...normal, address: [...holder, ...normal.address] },
+    asks: Object.entries(asks).map(([key, value]) => ({ address: [...holder, key], value })),
     value,
   };
 }
@@ -101,14 +110,30 @@ function foundIn(
   controls: readonly OptionControl<Options>[],
   options: Options,
   setting: OperationSetting,
+  settle: (options: Options) => Options = (o) => o,
 ): Found[] {
   const out: Found[] = [];
   for (const control of controls) {
-    if (control.when && !control.when(options, setting)) continue;
-    const found = foundBy(control, options, setting);
+    const found =
+      !control.when || control.when(options, setting)
+        ? foundBy(control, options, setting)
+        : foundIfAsked(control, options, setting, settle);
     if (found) out.push({ ...found, first: !out.some((f) => f.first) && found.first === true });
   }
   return out;
+}
+
+/** A number that would count if its operation went by it: it begins as what the operation comes to now. */
+function foundIfAsked(
+  control: OptionControl<Options>,
+  options: Options,
+  setting: OperationSetting,
+  settle: (options: Options) => Options,
+): Found | null {
+  if (control.kind !== 'number' || !control.asks) return null;
+  const settled = settle(options);
+  const found = foundBy(control, { ...settled, ...control.asks }, setting);
+  return found && { ...found, now: settled[control.key] as number, asks: control.asks };
 }
 
 function foundBy(control: OptionControl<Options>, options: Options, setting: OperationSetting): Found | null {
@@ -179,6 +204,12 @@ function unitOf(
 /** The number at an address; undefined where it is gone. */
 export const numberAt = (of: unknown, { numbers }: BeginningSetting): MovingNumber | undefined =>
   numbers.find((n) => sameAddress(n.address, of as string[]));
+
+/** Lanes of a number that moves by some keys: its own, and those of what it asks for from the first of them on. */
+export const lanesOfNumber = ({ address, asks }: MovingNumber, keys: NewLane['keys']): NewLane[] => [
+  { of: [...address], keys },
+  ...asks.map(({ address, value }) => ({ of: [...address], keys: [{ at: keys[0].at, value, ease: hold }] })),
+];
 
 /** A number by one of its names; the options keep its address. */
 export const numberByName = <O extends { of: string[] }>(): Phrase<O> => ({

@@ -4,7 +4,7 @@ import { z } from '../../model/schema.ts';
 import { bothEnds, even, hold } from '../../scene/reel/ease.ts';
 import type { NewLane } from '../../scene/reel/lane.ts';
 import { type Beginning, type BeginningSetting, settingOfBeginning } from './beginning.ts';
-import { numberAt, numberByName } from './moving-numbers.ts';
+import { lanesOfNumber, numberAt, numberByName } from './moving-numbers.ts';
 
 interface SweepNumber {
   /** Address of what moves. */
@@ -104,19 +104,16 @@ export const sweepNumber: Beginning<SweepNumber> = {
   begin({ of, along, from, to }, span, setting) {
     const found = numberAt(of, setting);
     if (!found) return { lanes: [] };
-    const lane: NewLane = {
-      of,
-      keys: [
-        { at: span.from, value: found.value(from), ease: span.ease },
-        { at: span.to, value: found.value(to), ease: even },
-      ],
-    };
-    if (!along || !found.normal) return { lanes: [lane] };
+    const lanes = lanesOfNumber(found, [
+      { at: span.from, value: found.value(from), ease: span.ease },
+      { at: span.to, value: found.value(to), ease: even },
+    ]);
+    if (!along || !found.normal) return { lanes };
     const turned: NewLane = {
       of: [...found.normal.address],
       keys: [{ at: span.from, value: AXES.find(({ text }) => text === along)!.value, ease: hold }],
     };
-    return { lanes: [turned, lane] };
+    return { lanes: [turned, ...lanes] };
   },
 };
 

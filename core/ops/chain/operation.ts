@@ -152,6 +152,8 @@ export type OptionControl<O> = {
       round?: boolean;
       /** What null is called where the schema takes it. */
       none?: string;
+      /** What makes its operation go by this number where it does not yet: who moves the number sets it too. */
+      asks?: Partial<O>;
     }
   /** A vertical opening in degrees, told as the focal length of a lens. */
   | { kind: 'focal length'; range(): [number, number] }
