@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import { keyable } from '../scene/addresses.ts';
 import { defaultScene } from '../scene/default-scene.ts';
-import { holderName, holderOf, valueName } from './value-names.ts';
+import { holderName, holderOf, nameWithin, valueName } from './value-names.ts';
 
 describe('names of values', () => {
   it('are told for all that can have keys', async () => {
@@ -24,6 +24,18 @@ describe('names of values', () => {
   ])('are told of what is gone: %j', async (address, said) => {
     const run = await ovenRun();
     expect(valueName(defaultScene(run), run, address)).toBe(said);
+  });
+
+  it('leave out what they stand below', async () => {
+    const run = await ovenRun();
+    const scene = defaultScene(run);
+    const [{ id }] = scene.layers;
+    const within = (...address: string[]) => nameWithin(scene, run, address);
+    expect(within('layers', id, 'opacity')).toBe('opacity');
+    expect(within('camera', 'target')).toBe('target');
+    expect(within('camera')).toBe('the camera');
+    expect(within('layers', 'none', 'opacity')).toBe('opacity');
+    expect(within('time')).toBe('the time of the run');
   });
 
   it('of a line whose operation is gone still say which line', async () => {

@@ -26,3 +26,11 @@ export function valueName(scene: Scene, run: RunDescription, address: Address): 
   const words = address[address.length - 1].replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
   return `${words} of ${holder}`;
 }
+
+/** What a value is called where it stands below the name of what it belongs to: `opacity`, `factor of deformed shape`. */
+export function nameWithin(scene: Scene, run: RunDescription, address: Address): string {
+  const name = valueName(scene, run, address);
+  const holder = holderName(scene, address);
+  const said = [` of ${holder}`, ` of the ${holder}`].find((end) => name.endsWith(end));
+  return said ? name.slice(0, -said.length) : name;
+}

@@ -22,6 +22,9 @@ const p = phrasesOf<DeformOptions>();
 /** Share of the size of the model that an automatic factor makes of the largest displacement. Common practice, no source. */
 const AUTOMATIC_SHARE = 0.08;
 
+/** More digits of a factor than these tell nobody anything, but flicker where it grows. */
+const SAID_DIGITS = 4;
+
 /** A displacement up to this share of the size is never made smaller. */
 const LARGEST_SHARE = 0.5;
 
@@ -117,7 +120,8 @@ export const deform: Operation<DeformOptions> = {
   ],
   traits: {
     displaces: true,
-    saidInPicture: ({ factor }) => (factor === 1 ? null : `displacement × ${factor}`),
+    saidInPicture: ({ factor }) =>
+      factor === 1 ? null : `displacement × ${Number(factor.toPrecision(SAID_DIGITS))}`,
   },
   scope: 'part',
   reads: 'step',

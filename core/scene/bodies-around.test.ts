@@ -89,5 +89,11 @@ describe('a run with a displacement', () => {
     expect(saidInPicture(defaultScene(moved(0.3)), moved(0.3))).toEqual([]);
     expect(saidInPicture(defaultScene(moved(40)), moved(40))).toEqual(['displacement × 0.002']);
     expect(defaultScene(moved(0)).layers[0].chain).toEqual([]);
+    const opened = defaultScene(moved(1e-4));
+    const [layer] = opened.layers;
+    const [step] = layer.chain;
+    const options = { ...(step.options as object), mode: 'factor', factor: 331.8841 };
+    const grown = { ...opened, layers: [{ ...layer, chain: [{ ...step, options }] }] };
+    expect(saidInPicture(grown, moved(1e-4))).toEqual(['displacement × 331.9']);
   });
 });

@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronRight, Power, Trash2, TriangleAlert } from 'lucide-react';
 import { keysByTime, type LaneGroup } from '#core/motion/lane-groups.ts';
 import { laneTroubles } from '#core/motion/scene-at.ts';
-import { valueName } from '#core/motion/value-names.ts';
+import { nameWithin, valueName } from '#core/motion/value-names.ts';
 import type { Camera, Lane } from '#core/scene/document.ts';
 import { sameAddress, waysOf } from '#core/scene/reel/lane.ts';
 import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
@@ -45,8 +45,8 @@ export function LaneRows({ scale, dragging }: { scale: TimeScale; dragging: KeyD
             <LaneName
               lane={row.lane}
               name={valueName(scene, run, row.lane.of)}
+              within={row.inset ? nameWithin(scene, run, row.lane.of) : null}
               trouble={troubles.get(row.lane.id) ?? null}
-              inset={row.inset}
             />
             <div className="relative min-w-0 flex-1 overflow-hidden">
               <Thread lane={row.lane} scale={scale} drag={drag} />
@@ -136,22 +136,22 @@ interface NameProps {
   lane: Lane;
   name: string;
   trouble: string | null;
-  /** Whether it stands below the name of what it belongs to. */
-  inset: boolean;
+  /** Its name below that of what it belongs to, where it stands there. */
+  within: string | null;
 }
 
-function LaneName({ lane, name, trouble, inset }: NameProps) {
+function LaneName({ lane, name, trouble, within }: NameProps) {
   const change = (c: Partial<Pick<Lane, 'off' | 'smooth' | 'steady'>>) =>
     edit({ type: 'lane.change', id: lane.id, change: c });
   const isCamera = sameAddress(lane.of, ['camera']);
   const ways = waysOf(lane);
   return (
     <div
-      className={`flex shrink-0 items-center gap-1 border-r border-rule bg-paper pr-1 text-xs ${inset ? 'pl-6' : 'pl-4'}`}
+      className={`flex shrink-0 items-center gap-1 border-r border-rule bg-paper pr-1 text-xs ${within === null ? 'pl-4' : 'pl-6'}`}
       style={{ width: NAMES }}
     >
       {isCamera ? (
-        <Chooser word={name} label="How the camera goes">
+        <Chooser word={within ?? name} label="How the camera goes">
           <div className="flex flex-col gap-2">
             <Tick
               label="In one curve through its keys"
@@ -168,7 +168,7 @@ function LaneName({ lane, name, trouble, inset }: NameProps) {
         </Chooser>
       ) : (
         <span className="truncate" title={name}>
-          {name}
+          {within ?? name}
         </span>
       )}
       {trouble && (
