@@ -15,6 +15,7 @@ import { applyEdit } from '#core/scene/edits.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { spanOfReel } from '#core/scene/things/reel.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
+import type { OrderedOutlet } from '#web/desks/give-out/film-at-work.ts';
 import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
@@ -31,12 +32,17 @@ export interface FilmOptions extends OpenOptions {
   passes: number;
   /** Of the file, by its id, where the ending does not tell. */
   as?: string;
+  /** Of the numbered pictures in a zip, by its id; PNG where it is not said. */
+  pictures?: string;
   /** Motions in plain words, added to those of the scene. */
   move?: string[];
 }
 
 /** Formats by the endings of their files. */
 const formatOf: Record<string, string> = { '.mp4': 'mp4', '.webm': 'webm', '.gif': 'gif', '.png': 'apng' };
+
+/** Of the file that holds the pictures one by one. */
+const ZIP = '.zip';
 
 /** Makes the film of a scene of a run; returns the exit code. */
 export const filmScene = (scenePath: string, options: FilmOptions): Promise<number> =>
@@ -51,7 +57,7 @@ export const filmScene = (scenePath: string, options: FilmOptions): Promise<numb
           where: '--out',
           remedy: 'Name a film as well, or make a still with "dresser render".',
         };
-      for (const file of options.out) if (!trackNamed(file) && !isPoster(file)) formatNamed(file, options);
+      for (const file of options.out) if (!trackNamed(file) && !isPoster(file)) outletNamed(file, options);
       for (const folder of new Set(options.out.map((file) => dirname(file))))
         await inFolder(folder, () => mkdir(folder, { recursive: true }));
     },
@@ -83,13 +89,16 @@ function tracksOf(film: Scene, out: readonly string[]): { file: string; text: st
   });
 }
 
-function formatNamed(file: string, { as }: FilmOptions): string {
-  const format = as ?? formatOf[extname(file).toLowerCase()];
-  if (format) return format;
+/** What a file is to be: a film, or its numbered pictures in a zip. */
+function outletNamed(file: string, { as, pictures, quality }: FilmOptions): OrderedOutlet {
+  const ending = extname(file).toLowerCase();
+  if (ending === ZIP) return { pictures: pictures ?? 'png' };
+  const format = as ?? formatOf[ending];
+  if (format) return { format, quality };
   throw {
     reason: `what format "${file}" is to have is not known`,
     where: '--out',
-    remedy: `Let it end with ${[...Object.keys(formatOf), '.vtt'].join(', ')}, or name the format after --as.`,
+    remedy: `Let it end with ${[...Object.keys(formatOf), ZIP, '.vtt'].join(', ')}, or name the format after --as.`,
   };
 }
 
@@ -100,22 +109,24 @@ async function makeFilms(
   const film = withMotions(withReel(scene, options), { description, options });
   const { count } = filmPictures(film);
   for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
-  const { size, passes, quality } = options;
+  const { size, passes } = options;
   const tracks = tracksOf(film, options.out);
   const posters = options.out.filter(isPoster);
   const out = options.out.filter((file) => !trackNamed(file) && !isPoster(file));
-  for (const { file, text } of tracks) {
-    await writeWhole(file, Buffer.from(text));
-    console.log(file);
-  }
-  if (out.length === 0) return;
+  const writeTracks = async (): Promise<void> => {
+    for (const { file, text } of tracks) {
+      await writeWhole(file, Buffer.from(text));
+      console.log(file);
+    }
+  };
+  if (out.length === 0) return writeTracks();
   const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/films`, {
     method: 'POST',
     json: {
       scene: film,
       ...size,
       passes,
-      films: out.map((file) => ({ format: formatNamed(file, options), quality })),
+      films: out.map((file) => outletNamed(file, options)),
     },
   });
   const made = await followJob<{ mismatches: string[]; seconds: number; poster: number }>(
@@ -124,6 +135,7 @@ async function makeFilms(
     undefined,
     address,
   );
+  await writeTracks();
   for (const [i, file] of out.entries()) {
     const { bytes } = await askFile(`${address}/api/jobs/${job}/films/${i}`);
     await writeWhole(file, Readable.fromWeb(bytes as WebStream));

@@ -79,7 +79,7 @@ program
   .description('make the film of a scene: what its lanes say, or the results once where nothing moves')
   .argument('[scene]', 'as for render', 'default')
   .requiredOption('--run <files...>', 'the result files of the run')
-  .requiredOption('--out <files...>', 'files of the film, all of one drawing: .mp4, .webm, .gif, .png')
+  .requiredOption('--out <files...>', 'files of the film, all of one drawing: .mp4, .webm, .gif, .png, .zip')
   .option('--units <units...>', 'as for render', gatheredUnits)
   .option('--size <WxH>', 'size in pixels', parseSize, { width: 1920, height: 1080 })
   .option('--rate <number>', 'pictures a second; without it as the scene says', parsePositive)
@@ -91,6 +91,7 @@ program
     '--as <format>',
     'format where the ending does not tell, such as hevc or av1; a wrong one lists all',
   )
+  .option('--pictures <format>', 'format of the numbered pictures in a .zip: png, jpeg, tiff, exr ...', 'png')
   .option('--say <sentences...>', 'lines as sentences, as for render')
   .option('--move <sentences...>', 'motions in plain words, for example "turntable"')
   .option('--look <name>', 'put on a look, as for render', parseLook)

@@ -47,6 +47,16 @@ export type TextTrack = (typeof textTracks)[number];
 export const trackOfFilm = ({ markers, reel }: Pick<Scene, 'markers' | 'reel'>, track: TextTrack): string =>
   webVtt(markers, track, { seconds: reel.seconds, ...spanOfReel(reel) });
 
+export interface TrackBeside {
+  track: TextTrack;
+  /** The whole file. */
+  text: string;
+}
+
+/** All files that go beside the film of a scene. */
+export const tracksBeside = (scene: Pick<Scene, 'markers' | 'reel'>): TrackBeside[] =>
+  textTracks.map((track) => ({ track, text: trackOfFilm(scene, track) })).filter(({ text }) => text !== '');
+
 /**
  * The captions of a film, or its chapters, as they go beside it.
  *

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { unzipSync } from 'fflate';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
@@ -221,7 +222,7 @@ describe('films made by the server', () => {
 
   it('killed in their middle go on behind the last whole picture: none is lost, none is drawn twice', async () => {
     const long: Scene = { ...film, reel: { ...film.reel, rate: 24 } };
-    const id = await start({ films: [{ format: 'mp4', quality: 'small' }] }, long);
+    const id = await start({ films: [{ format: 'mp4', quality: 'small' }, { pictures: 'tiff' }] }, long);
     const at = join(served.data, 'pictures', id);
     const whole = (): string[] => {
       try {
@@ -242,6 +243,20 @@ describe('films made by the server', () => {
     writeFileSync(file, Buffer.from(await askBytes(`${served.address}/api/jobs/${id}/films/0`)));
     files.set('killed', file);
     expect(probe('killed').times).toHaveLength(24);
+    // The numbered pictures in another format are the same ones, and none of them is lacking.
+    const numbered = unzipSync(new Uint8Array(await askBytes(`${served.address}/api/jobs/${id}/films/1`)));
+    expect(Object.keys(numbered)).toEqual(
+      Array.from({ length: 24 }, (_, i) => `picture-${String(i + 1).padStart(4, '0')}.tif`),
+    );
+    for (const n of [0, 3, 4, 23]) {
+      const tiff = join(folder, `${n}.tif`);
+      writeFileSync(tiff, numbered[`picture-${String(n + 1).padStart(4, '0')}.tif`]);
+      const rgb = execFileSync('ffmpeg', [
+        ...['-v', 'error', '-i', tiff, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+      ]);
+      const own = await picture(id, n);
+      expect(rgb.equals(Buffer.from(own.data.filter((_, k) => k % 4 < 3))), `picture ${n}`).toBe(true);
+    }
   });
 
   it('go on in another browser where the one that draws is killed: none is lost, none is drawn twice', async () => {
@@ -266,8 +281,9 @@ describe('films made by the server', () => {
   });
 
   it('are listed with their run, paused, gone on with, and removed with all their files', async () => {
-    const long: Scene = { ...film, name: 'Warm-up', reel: { ...film.reel, rate: 16 } };
-    const id = await start({ films: [{ format: 'gif', quality: 'good' }] }, long);
+    const markers = [{ id: 'm', at: 0, name: 'Heat', caption: 'The fan is on', until: null }];
+    const long: Scene = { ...film, name: 'Warm-up', markers, reel: { ...film.reel, rate: 16 } };
+    const id = await start({ films: [{ format: 'gif', quality: 'good' }, { pictures: 'png' }] }, long);
     const listed = async (): Promise<FilmAtWork | undefined> =>
       (await ask<{ films: FilmAtWork[] }>(`${served.address}/api/runs/${run}/films`)).films.find(
         (one) => one.job === id,
@@ -278,7 +294,8 @@ describe('films made by the server', () => {
     expect(await listed()).toMatchObject({
       name: 'Warm-up',
       ...SIZE,
-      formats: ['gif'],
+      outlets: [{ film: 'gif' }, { pictures: 'png' }],
+      tracks: [],
       state: 'running',
       pictures: null,
     });
@@ -290,7 +307,20 @@ describe('films made by the server', () => {
     await ask(address, { method: 'POST' });
     expect(await follow(id)).toMatchObject({ pictures: 16 });
     for (const [name, time] of kept) expect(statSync(join(at, name)).mtimeMs, name).toBe(time);
-    expect(await listed()).toMatchObject({ state: 'done', pictures: 16, problem: null });
+    expect(await listed()).toMatchObject({
+      state: 'done',
+      pictures: 16,
+      problem: null,
+      tracks: [
+        { track: 'captions', text: expect.stringContaining('The fan is on') },
+        { track: 'chapters', text: expect.stringContaining('Heat') },
+      ],
+    });
+    const numbered = unzipSync(new Uint8Array(await askBytes(`${address}/films/1`)));
+    expect(Object.keys(numbered)).toHaveLength(16);
+    expect(PNG.sync.read(Buffer.from(numbered['picture-0016.png'])).data).toEqual(
+      (await picture(id, 15)).data,
+    );
     await ask(`${address}/films`, { method: 'DELETE' });
     expect(await listed()).toBeUndefined();
     expect(existsSync(at)).toBe(false);
@@ -305,6 +335,13 @@ describe('films made by the server', () => {
     await expect(follow(odd)).rejects.toThrow(
       /Films of 161 × 120 are not written as "mp4"|films of 161 × 120/,
     );
+    await expect(follow(odd)).rejects.toMatchObject({
+      problem: { remedy: expect.stringContaining('162 × 120') },
+    });
+    const bodies = await start({ films: [{ pictures: 'glb' }] });
+    await expect(follow(bodies)).rejects.toThrow(/holds bodies, and no picture/);
+    const several = await start({ films: [{ pictures: 'tiff' }, { pictures: 'exr' }] });
+    await expect(follow(several)).rejects.toThrow(/several formats/);
     await expect(start({ films: [] })).rejects.toBeInstanceOf(RequestProblem);
     expect(readdirSync(join(served.data, 'pictures'))).not.toContain(unknown);
   });
@@ -340,12 +377,20 @@ describe('films made by the command line', () => {
       script,
       'Scene "Oven"\nSurface of oven\nFilm of 0.5 s, 10 pictures a second, poster at 0.38 s\n',
     );
-    const out = ['oven.mp4', 'oven.gif', 'oven.poster.png'].map((file) => join(folder, 'a', file));
+    const out = ['oven.mp4', 'oven.gif', 'oven.zip', 'oven.poster.png'].map((file) =>
+      join(folder, 'a', file),
+    );
     const move = ['play the results once', 'from 0 s to 0.5 s turntable'];
-    const { code, out: said } = await told(() => filmScene(script, { ...order, out, move }));
+    const { code, out: said } = await told(() =>
+      filmScene(script, { ...order, out, move, pictures: 'jpeg' }),
+    );
     expect(code).toBe(0);
-    const [mp4, gif, poster] = out;
-    const films = [mp4, gif].map((file) => `${file} 5 pictures, 0.5 s, 160x120`);
+    const [mp4, gif, zip, poster] = out;
+    const numbered = unzipSync(readFileSync(zip));
+    expect(Object.keys(numbered)).toEqual([1, 2, 3, 4, 5].map((n) => `picture-000${n}.jpg`));
+    // Start of image (ITU-T T.81, table B.1).
+    for (const bytes of Object.values(numbered)) expect([...bytes.subarray(0, 2)]).toEqual([0xff, 0xd8]);
+    const films = [mp4, gif, zip].map((file) => `${file} 5 pictures, 0.5 s, 160x120`);
     expect(said.split('\n')).toEqual([...films, poster]);
     // Pictures are at 0, 0.125, 0.25, 0.375 and 0.5 s: the fourth, as GIF keeps it nearly.
     const decoded = execFileSync('ffmpeg', [

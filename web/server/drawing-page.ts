@@ -11,6 +11,9 @@ import type {
 /** Bytes that are taken from the page at a time: what it makes may be larger than a text can be. */
 const PIECE = 4 * 2 ** 20;
 
+/** Takes the bytes of a file, piece by piece and in order. */
+type Taking = (piece: Buffer) => Promise<unknown>;
+
 /** The page that draws without a screen; see `render-page.ts`. */
 export class DrawingPage {
   /** When the file before is taken whole: the page keeps only the one made last. */
@@ -32,10 +35,11 @@ export class DrawingPage {
    * Makes one file, after those that were asked for before.
    *
    * @param take given its bytes piece by piece, in order, once it is whole
+   * @param takeAlso the same of the picture in the other format, where that is asked for
    * @throws what the page says went wrong
    */
-  make(order: RenderOrder, take: (piece: Buffer) => Promise<unknown>): Promise<RenderAnswer> {
-    const made = this.free.then(() => this.makeNow(order, take));
+  make(order: RenderOrder, take: Taking, takeAlso?: Taking): Promise<RenderAnswer> {
+    const made = this.free.then(() => this.makeNow(order, take, takeAlso));
     this.free = made.catch(() => undefined);
     return made;
   }
@@ -68,18 +72,20 @@ export class DrawingPage {
     return this.page.evaluate((o) => (window as never as RenderWindow).dresserFilm(o), order);
   }
 
-  private async makeNow(
-    order: RenderOrder,
-    take: (piece: Buffer) => Promise<unknown>,
-  ): Promise<RenderAnswer> {
+  private async makeNow(order: RenderOrder, take: Taking, takeAlso?: Taking): Promise<RenderAnswer> {
     const file = await this.page.evaluate((o) => (window as never as RenderWindow).dresserRender(o), order);
-    for (let from = 0; from < file.bytes; from += PIECE) {
+    if (file.also && takeAlso) await this.taken('also', file.also.bytes, takeAlso);
+    await this.taken('file', file.bytes, take);
+    return file;
+  }
+
+  private async taken(of: 'file' | 'also', bytes: number, take: Taking): Promise<void> {
+    for (let from = 0; from < bytes; from += PIECE) {
       const piece = await this.page.evaluate(
-        ([a, b]) => (window as never as RenderWindow).dresserTake(a, b),
-        [from, from + PIECE],
+        ([a, b, which]) => (window as never as RenderWindow).dresserTake(which, a, b),
+        [from, from + PIECE, of] as const,
       );
       await take(Buffer.from(piece, 'base64'));
     }
-    return file;
   }
 }

@@ -1,4 +1,6 @@
 import { rm } from 'node:fs/promises';
+import { type TrackBeside, tracksBeside } from '#core/motion/web-vtt.ts';
+import { readScene } from '#core/scene/document.ts';
 import type { FilmAtWork } from '#web/desks/give-out/film-at-work.ts';
 import { filmJob } from './jobs/film.ts';
 import type { JobState } from './jobs/queue.ts';
@@ -20,6 +22,15 @@ export async function removeFilm(job: string): Promise<boolean> {
   return true;
 }
 
+/** What goes beside the film of a document; nothing where this cannot be read any more. */
+function tracksOf(scene: unknown): TrackBeside[] {
+  try {
+    return tracksBeside(readScene(scene));
+  } catch {
+    return [];
+  }
+}
+
 function filmAtWork({ scene, width, height, films }: FilmOrder, state: JobState): FilmAtWork {
   const { name } = scene as { name?: unknown };
   const made = state.result as FilmMade | null;
@@ -28,7 +39,8 @@ function filmAtWork({ scene, width, height, films }: FilmOrder, state: JobState)
     name: typeof name === 'string' ? name : '',
     width,
     height,
-    formats: films.map(({ format }) => format),
+    outlets: films.map((f) => ('pictures' in f ? f : { film: f.format })),
+    tracks: made ? tracksOf(scene) : [],
     state: state.state,
     done: state.done,
     remaining: state.remaining,

@@ -1,14 +1,23 @@
-import { open, readdir, rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { open, readdir, readFile, rename, rm } from 'node:fs/promises';
+import { extname, join } from 'node:path';
+import { Zip, ZipPassThrough } from 'fflate';
 import { ReadError } from '#core/model/read-error.ts';
-import type { FilmQuality } from '#core/motion/film-quality.ts';
 import { filmPictures, posterOfFilm } from '#core/motion/reel-facts.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import type { FilmMaking } from '#stage/films/film-writer.ts';
+import type { OrderedOutlet } from '#web/desks/give-out/film-at-work.ts';
+import { numberedName } from '#web/desks/give-out/numbered-name.ts';
 import type { DriverWindow } from '#web/desks/render/render-order.ts';
 import type { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';
-import { drawPictures, folderOfJob, HALF, ownAddress, withDrawingPage } from './render-pictures.ts';
+import {
+  alsoFolder,
+  drawPictures,
+  folderOfJob,
+  HALF,
+  ownAddress,
+  withDrawingPage,
+} from './render-pictures.ts';
 import { inStore } from './store-trouble.ts';
 import { Turns } from './turns.ts';
 
@@ -20,7 +29,7 @@ export interface FilmOrder {
   width: number;
   height: number;
   passes: number;
-  films: { format: string; quality: FilmQuality }[];
+  films: OrderedOutlet[];
 }
 
 export interface FilmMade {
@@ -32,6 +41,9 @@ export interface FilmMade {
   rate: number;
   seconds: number;
 }
+
+/** The format in which the pictures of a film are drawn, by its id. */
+const DRAWN_AS = 'png';
 
 /** How much of the work is drawing, where nothing is known yet of how long either takes. */
 const DRAWING = 0.9;
@@ -47,6 +59,13 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
   const scene = readScene(order.scene);
   const pictures = filmPictures(scene);
   const { films, ...drawing } = order;
+  const numbered = films.flatMap((f) => ('pictures' in f && f.pictures !== DRAWN_AS ? [f.pictures] : []));
+  if (new Set(numbered).size > 1)
+    throw new ReadError(
+      'numbered pictures are asked for in several formats',
+      'the formats of the film',
+      'Ask for one of them beside PNG, and make another film for the others.',
+    );
   await checkFormats(order, page);
   // What was drawn before this tells nothing of how long the rest takes.
   let kept = 0;
@@ -55,6 +74,7 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
     {
       ...drawing,
       transparent: false,
+      also: numbered[0],
       pictures: Array.from({ length: pictures.count }, (_, i) => ({ film: pictures.at(i) })),
     },
     {
@@ -65,32 +85,37 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
       },
     },
   );
-  for (const [i, film] of films.entries())
-    await encoded(scene, order, film, i, page, {
+  for (const [i, film] of films.entries()) {
+    const watched: JobContext = {
       ...at,
       progress: (done) => at.progress(DRAWING + ((1 - DRAWING) * (i + done)) / films.length, kept),
-    });
+    };
+    if ('pictures' in film) await zipped(film.pictures, pictures.count, i, watched);
+    else await encoded(scene, order, film, i, page, watched);
+  }
   const { count, rate } = pictures;
   const poster = posterOfFilm(scene);
   return { mismatches, pictures: count, poster, rate, seconds: count / rate };
 }
 
+const even = (side: number): number => side + (side % 2);
+
 /** What cannot be written is told before the work begins. */
 async function checkFormats({ films, width, height }: FilmOrder, page: DrawingPage): Promise<void> {
   const offered = await page.filmFormats({ width, height });
-  const lacking = films.find(({ format }) => !offered.includes(format));
-  if (lacking)
+  const lacking = films.find((f) => 'format' in f && !offered.includes(f.format));
+  if (lacking && 'format' in lacking)
     throw new ReadError(
       `films of ${width} × ${height} are not written as "${lacking.format}" here, but as ${offered.join(', ')}`,
       'the format of the film',
-      'Choose one of these. Films other than GIF and APNG have an even width and height.',
+      `Choose one of these${width % 2 || height % 2 ? `, or an even size such as ${even(width)} × ${even(height)}: films other than GIF and APNG have no other` : ''}.`,
     );
 }
 
 async function encoded(
   scene: Scene,
   { width, height }: FilmOrder,
-  { format, quality }: FilmOrder['films'][number],
+  { format, quality }: Extract<OrderedOutlet, { format: string }>,
   index: number,
   page: DrawingPage,
   at: JobContext,
@@ -111,6 +136,40 @@ async function encoded(
   const { ending } = await page.film({ pictures, making, format }, driver).finally(() => file.close());
   at.signal.throwIfAborted();
   await inStore(() => rename(half, `${whole}.${ending}`));
+}
+
+/** The pictures of a film in one zip, stored as they are; where there is one already it is made anew. */
+async function zipped(format: string, count: number, index: number, at: JobContext): Promise<void> {
+  const from = format === DRAWN_AS ? folderOfJob(at.owner) : alsoFolder(at.owner);
+  const names = (await readdir(from)).filter((n) => /^\d+\./.test(n) && !n.endsWith(HALF));
+  const whole = join(folderOfJob(at.owner), `film-${index}`);
+  const half = `${whole}${HALF}`;
+  const file = await inStore(() => open(half, 'w'));
+  let chunks: Uint8Array[] = [];
+  const zip = new Zip((error, chunk) => {
+    if (error) throw error;
+    chunks.push(chunk);
+  });
+  const write = async (): Promise<void> => {
+    for (const chunk of chunks) await inStore(() => file.write(chunk));
+    chunks = [];
+  };
+  try {
+    for (let n = 0; n < count; n++) {
+      at.signal.throwIfAborted();
+      const name = names.find((found) => found.startsWith(`${n}.`))!;
+      const entry = new ZipPassThrough(`${numberedName(n)}${extname(name)}`);
+      zip.add(entry);
+      entry.push(await readFile(join(from, name)), true);
+      await write();
+      at.progress((n + 1) / count);
+    }
+    zip.end();
+    await write();
+  } finally {
+    await file.close();
+  }
+  await inStore(() => rename(half, `${whole}.zip`));
 }
 
 /** Where a film of a job lies; null until it is whole. */

@@ -22,6 +22,8 @@ export interface PicturesOrder {
   /** See `RenderOrder`. */
   format?: string;
   layers?: boolean;
+  /** Format in which every picture is kept as well, by its id; see `alsoFolder`. */
+  also?: string;
 }
 
 export interface PicturesMade {
@@ -43,6 +45,9 @@ export async function picturePath(job: string, picture: number): Promise<string 
   const name = (await wholeOf(job)).find((n) => n.startsWith(`${picture}.`));
   return name ? join(folderOfJob(job), name) : null;
 }
+
+/** The folder of the pictures of a job in the other format they are asked for in, by their numbers. */
+export const alsoFolder = (job: string): string => join(folderOfJob(job), 'also');
 
 /** Names of the pictures of a job that are whole. */
 async function wholeOf(job: string): Promise<string[]> {
@@ -134,7 +139,8 @@ export async function drawPictures(
   at: JobContext,
 ): Promise<PicturesMade> {
   const folder = folderOfJob(at.owner);
-  await inStore(() => mkdir(folder, { recursive: true }));
+  const also = alsoFolder(at.owner);
+  await inStore(() => mkdir(rest.also ? also : folder, { recursive: true }));
   let mismatches: string[] = [];
   const whole = (await wholeOf(at.owner)).filter((n) => /^\d/.test(n));
   const there = new Set(whole.map((n) => Number.parseInt(n, 10)));
@@ -147,12 +153,14 @@ export async function drawPictures(
       // Told as soon as one knows how large a picture is, not when the disk is full.
       await ensureSpace(largest * missing--);
       const half = join(folder, `${i}${HALF}`);
-      await inStore(() => rm(half, { force: true }));
-      const drawn = await page.make({ ...rest, step: 0, ...which }, (piece) =>
-        inStore(() => appendFile(half, piece)),
-      );
+      const alsoHalf = join(also, `${i}${HALF}`);
+      for (const file of [half, alsoHalf]) await inStore(() => rm(file, { force: true }));
+      const into = (file: string) => (piece: Buffer) => inStore(() => appendFile(file, piece));
+      const drawn = await page.make({ ...rest, step: 0, ...which }, into(half), into(alsoHalf));
       mismatches = drawn.mismatches;
-      largest = Math.max(largest, await sizeOf(half));
+      largest = Math.max(largest, (await sizeOf(half)) + (drawn.also?.bytes ?? 0));
+      // The one that tells that the picture is whole comes last.
+      if (drawn.also) await inStore(() => rename(alsoHalf, join(also, `${i}.${drawn.also!.ending}`)));
       await inStore(() => rename(half, join(folder, `${i}.${drawn.ending}`)));
     }
     at.progress((i + 1) / pictures.length, there.size / pictures.length);

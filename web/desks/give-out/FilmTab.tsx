@@ -8,7 +8,7 @@ import { stepRange } from '#core/motion/play-clock.ts';
 import { filmPictures, posterOfFilm } from '#core/motion/reel-facts.ts';
 import { hasFilm } from '#core/motion/scene-at.ts';
 import { pluralKind, sayStep } from '#core/motion/step-text.ts';
-import { textTracks, trackOfFilm } from '#core/motion/web-vtt.ts';
+import { tracksBeside } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
@@ -137,13 +137,12 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const films = outlets.flatMap((o) => ('film' in o ? [o.film] : []));
   const offered = useOfferedKinds();
   const lacking = films.filter((film) => !offered.films.includes(film));
-  const inBackground = ofFilm && films.length > 0;
   const makeOnServer = () =>
     atWork.act('POST', `/api/runs/${runId}/films`, {
       scene: keptSceneNow(),
       ...fitting,
       passes,
-      films: films.map(({ id }) => ({ format: id, quality })),
+      films: outlets.map((o) => ('film' in o ? { format: o.film.id, quality } : { pictures: o.pictures.id })),
     });
 
   return (
@@ -153,7 +152,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
         {lacking.length > 0 && (
           <p className="mt-1.5 text-xs text-warn">
             This browser cannot write {lacking.map(({ name }) => name).join(' and ')}:{' '}
-            {inBackground ? 'make it in the background, or choose another kind' : 'choose another kind'}.
+            {ofFilm ? 'make it in the background, or choose another kind' : 'choose another kind'}.
           </p>
         )}
       </div>
@@ -312,7 +311,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           >
             Make the film
           </button>
-          {inBackground && (
+          {ofFilm && (
             <button
               type="button"
               className="quiet"
@@ -330,12 +329,6 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
     </div>
   );
 }
-
-const tracksBeside = (scene: Scene): FilmsMade['tracks'] =>
-  textTracks.flatMap((track) => {
-    const text = trackOfFilm(scene, track);
-    return text ? [{ track, text }] : [];
-  });
 
 /** Pictures a second that make a film of a cycle as long as that is on the screen. */
 const rateOfCycle = (pictures: number, { cycle }: Scene): number =>

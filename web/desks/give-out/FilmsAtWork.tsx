@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { ask, askFile, problemFrom } from '#engine/server-requests.ts';
-import { filmWriters } from '#stage/films/registry.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import type { FilmAtWork } from './film-at-work.ts';
-import { posterName } from './MadeFilm.tsx';
+import { filmFileNames, outletNamed, posterName, sayOutlet } from './film-names.ts';
+import { SaveTracks } from './MadeFilm.tsx';
 
 /** How often it is asked how far they are, in milliseconds. */
 const ASKED_EVERY = 1000;
@@ -73,41 +73,49 @@ export function FilmsAtWork({ films, problem, act }: FilmsAtWorkState) {
   );
 }
 
-const nameOfFormat = (id: string): string => filmWriters.find((w) => w.id === id)?.name ?? id;
-
 function Film({ film, act }: { film: FilmAtWork } & Pick<FilmsAtWorkState, 'act'>) {
-  const { job, name, formats, width, height, state, pictures } = film;
+  const { job, name, width, height, state, pictures } = film;
+  // The server counts them all, also those of a format that is gone.
+  const files = film.outlets.flatMap((named, at) => {
+    const outlet = outletNamed(named);
+    return outlet ? [{ outlet, at }] : [];
+  });
+  const names = filmFileNames(
+    name,
+    files.map((f) => f.outlet),
+  );
   const address = `/api/jobs/${job}`;
-  const said = `${name}: ${formats.map(nameOfFormat).join(', ')}, ${width} × ${height}`;
+  const said = `${name}: ${files.map((f) => sayOutlet(f.outlet)).join(', ')}, ${width} × ${height}`;
   if (state === 'running')
     return <Progress {...film} label={said} stops="Pause" onCancel={() => act('DELETE', address)} />;
   return (
     <div className="flex flex-col gap-1.5">
-      <div className="flex items-center justify-between gap-2 text-sm">
-        <span className="min-w-0">
+      <div className="flex flex-col gap-1.5 text-sm">
+        <span>
           {said}
           <span className="text-soft">
             {state === 'done' ? `, ${pictures} pictures` : state === 'cancelled' ? ', paused' : ', stopped'}
           </span>
         </span>
-        <span className="flex shrink-0 gap-1.5">
+        <span className="flex flex-wrap gap-1.5">
           {state === 'done' ? (
             <>
-              {formats.map((format, i) => (
+              {files.map(({ outlet, at }, i) => (
                 <SaveFile
-                  key={format}
-                  word={`Save${formats.length > 1 ? ` ${nameOfFormat(format)}` : ''}`}
-                  look="act"
-                  of={`${address}/films/${i}`}
-                  nameOf={(kept) => `${fileName(name)}${kept.slice(kept.lastIndexOf('.'))}`}
+                  key={names[i]}
+                  word={`Save ${sayOutlet(outlet)}`}
+                  look={i === 0 ? 'act' : 'quiet'}
+                  of={`${address}/films/${at}`}
+                  name={names[i]}
                 />
               ))}
+              <SaveTracks name={name} tracks={film.tracks} />
               {film.poster !== null && (
                 <SaveFile
                   word="Save poster"
                   look="quiet"
                   of={`${address}/pictures/${film.poster}`}
-                  nameOf={() => posterName(name)}
+                  name={posterName(name)}
                 />
               )}
             </>
@@ -135,17 +143,16 @@ interface SaveFileProps {
   word: string;
   look: 'act' | 'quiet';
   of: string;
-  /** From the name the server keeps it under. */
-  nameOf(kept: string): string;
+  name: string;
 }
 
 /** A file the server keeps, saved where one wants it; what goes wrong is told beside. */
-function SaveFile({ word, look, of, nameOf }: SaveFileProps) {
+function SaveFile({ word, look, of, name }: SaveFileProps) {
   const [problem, setProblem] = useState<FileProblem | null>(null);
   const save = async () => {
     try {
-      const { name, bytes } = await askFile(of);
-      saveFile(await new Response(bytes).blob(), nameOf(name));
+      const { bytes } = await askFile(of);
+      saveFile(await new Response(bytes).blob(), name);
     } catch (error) {
       setProblem(problemFrom(error));
     }

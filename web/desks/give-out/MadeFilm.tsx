@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
-import type { TextTrack } from '#core/motion/web-vtt.ts';
+import type { TrackBeside } from '#core/motion/web-vtt.ts';
 import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { filmFileNames, posterName, sayOutlet } from './film-names.ts';
 import type { FilmOutlet } from './film-outlets.ts';
 
 /** Films that were made of one drawing. */
@@ -12,37 +13,24 @@ export interface FilmsMade {
   /** The picture that stands for it where it is not played; null of what is no film. */
   poster: Blob | null;
   /** What goes beside them. */
-  tracks: { track: TextTrack; text: string }[];
+  tracks: TrackBeside[];
 }
-
-const nameOf = (outlet: FilmOutlet): string => ('film' in outlet ? outlet.film.name : 'the pictures');
-const endingOf = (outlet: FilmOutlet): string => ('film' in outlet ? outlet.film.ending : 'zip');
-
-export const posterName = (scene: string): string => `${fileName(scene)}.poster.png`;
 
 /** The first of them as it plays, and all of them to be saved. */
 export function MadeFilm({ name, said, files, poster, tracks }: FilmsMade) {
   const [{ outlet, blob }] = files;
+  const names = filmFileNames(
+    name,
+    files.map((f) => f.outlet),
+  );
   const preview = 'film' in outlet ? outlet.film.preview : 'none';
   return (
     <figure>
       {preview !== 'none' && <Preview kind={preview} blob={blob} />}
-      <figcaption className="mt-1.5 flex items-center justify-between gap-2 text-xs text-soft">
+      <figcaption className="mt-1.5 flex flex-col gap-1.5 text-xs text-soft">
         {said}
-        <span className="flex shrink-0 flex-wrap justify-end gap-1.5">
-          {tracks.map(({ track, text }) => (
-            <button
-              key={track}
-              type="button"
-              className="quiet text-sm"
-              title="A WebVTT file to go beside the film"
-              onClick={() =>
-                saveFile(new Blob([text], { type: 'text/vtt' }), `${fileName(name)}.${track}.vtt`)
-              }
-            >
-              Save {track}
-            </button>
-          ))}
+        <span className="flex flex-wrap gap-1.5">
+          <SaveTracks name={name} tracks={tracks} />
           {poster && (
             <button
               type="button"
@@ -55,12 +43,12 @@ export function MadeFilm({ name, said, files, poster, tracks }: FilmsMade) {
           )}
           {files.map((file, i) => (
             <button
-              key={nameOf(file.outlet)}
+              key={sayOutlet(file.outlet)}
               type="button"
               className={`${i === 0 ? 'act' : 'quiet'} text-sm`}
-              onClick={() => saveFile(file.blob, `${fileName(name)}.${endingOf(file.outlet)}`)}
+              onClick={() => saveFile(file.blob, names[i])}
             >
-              Save{i === 0 ? '' : ` ${nameOf(file.outlet)}`}
+              Save{i === 0 ? '' : ` ${sayOutlet(file.outlet)}`}
             </button>
           ))}
         </span>
@@ -68,6 +56,20 @@ export function MadeFilm({ name, said, files, poster, tracks }: FilmsMade) {
     </figure>
   );
 }
+
+/** What goes beside a film, each to be saved. */
+export const SaveTracks = ({ name, tracks }: Pick<FilmsMade, 'name' | 'tracks'>) =>
+  tracks.map(({ track, text }) => (
+    <button
+      key={track}
+      type="button"
+      className="quiet text-sm"
+      title="A WebVTT file to go beside the film"
+      onClick={() => saveFile(new Blob([text], { type: 'text/vtt' }), `${fileName(name)}.${track}.vtt`)}
+    >
+      Save {track}
+    </button>
+  ));
 
 function Preview({ kind, blob }: { kind: 'video' | 'image'; blob: Blob }) {
   const [address, setAddress] = useState<string>();

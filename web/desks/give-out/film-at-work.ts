@@ -1,4 +1,9 @@
 import type { FileProblem } from '#core/model/read-error.ts';
+import type { FilmQuality } from '#core/motion/film-quality.ts';
+import type { TrackBeside } from '#core/motion/web-vtt.ts';
+
+/** A film of a format, or the numbered pictures of a format in a zip; both by their ids. */
+export type OrderedOutlet = { format: string; quality: FilmQuality } | { pictures: string };
 
 /** A film that the server makes, or has made, as it tells of it. */
 export interface FilmAtWork {
@@ -7,8 +12,10 @@ export interface FilmAtWork {
   name: string;
   width: number;
   height: number;
-  /** Of its films, by their ids. */
-  formats: string[];
+  /** What it is given out as, in the order of its files. */
+  outlets: ({ film: string } | { pictures: string })[];
+  /** What goes beside it. */
+  tracks: TrackBeside[];
   /** Cancelled is paused: the pictures that are whole stay, and it goes on behind them. */
   state: 'running' | 'done' | 'failed' | 'cancelled';
   /** 0..1 */

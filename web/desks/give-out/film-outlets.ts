@@ -3,6 +3,7 @@ import { developed } from '#stage/pictures/develop.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
 import type { PictureSize } from '#stage/stage.ts';
+import { numberedName } from './numbered-name.ts';
 import { PictureZip } from './picture-zip.ts';
 
 /** What the pictures of a film become: a film, or one picture after the other in a zip. */
@@ -64,7 +65,7 @@ function pictureTaker(writer: PictureWriter): PictureTaker {
   const zip = new PictureZip(writer);
   let n = 0;
   return {
-    add: (picture) => zip.add(`picture-${String(++n).padStart(4, '0')}`, picture),
+    add: (picture) => zip.add(numberedName(n++), picture),
     finish: async () => zip.finish(),
     cancel: async () => undefined,
   };

@@ -23,7 +23,7 @@ import type { RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts'
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
 const sources = new Map<string, Promise<SceneSource>>();
-let made = new Blob();
+const made = { file: new Blob(), also: new Blob() };
 
 /** @throws Error naming the formats there are */
 async function writerOf(format: string): Promise<PictureWriter | SceneWriter> {
@@ -36,10 +36,19 @@ async function writerOf(format: string): Promise<PictureWriter | SceneWriter> {
   return found;
 }
 
+/** @throws Error naming the formats there are */
+async function pictureWriter(format: string): Promise<PictureWriter> {
+  const writer = await writerOf(format);
+  if (!('hasLines' in writer)) return writer;
+  throw new Error(`"${format}" holds bodies, and no picture. Name a format of pictures`);
+}
+
 interface Made {
   blob: Blob;
   ending: string;
   leftOut: string[];
+  /** The same picture in another format. */
+  also?: { blob: Blob; ending: string };
 }
 
 async function asBodies(
@@ -74,8 +83,11 @@ async function asPicture(
     const apart = await developApart(stage, source, scene, scene.step, options);
     return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [] };
   }
+  const other = order.also === undefined ? null : await pictureWriter(order.also);
   const picture = await developScene(stage, source, scene, scene.step, options, exposed);
-  return { blob: await writer.write(picture, about), ending: writer.ending, leftOut: [] };
+  const also = other && { blob: await other.write(picture, about), ending: other.ending };
+  const blob = await writer.write(picture, about);
+  return { blob, ending: writer.ending, leftOut: [], ...(also && { also }) };
 }
 
 /** Called by the command line: one file of one step. */
@@ -94,19 +106,21 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   const scene = sceneOfPicture(kept, source.run, at);
   const exposed = film === undefined ? [] : exposedScenes(kept, source.run, film, order.passes);
   const writer = await writerOf(order.format ?? pictureWriters[0].id);
-  const { blob, ending, leftOut } =
+  const { blob, ending, leftOut, also } =
     'hasLines' in writer
       ? await asBodies(writer, source, scene, order)
       : await asPicture(writer, source, scene, exposed, order);
-  made = blob;
+  made.file = blob;
+  made.also = also?.blob ?? new Blob();
   const mismatches = [...sceneMismatches(scene, source.run), ...leftOut.map((what) => `left out: ${what}`)];
-  return { bytes: blob.size, ending, mismatches };
+  const other = also ? { bytes: also.blob.size, ending: also.ending } : null;
+  return { bytes: blob.size, ending, also: other, mismatches };
 }
 
 const films = async (size: PictureSize): Promise<string[]> => (await offeredFilms(size)).map(({ id }) => id);
 
-const take = async (from: number, to: number): Promise<string> =>
-  (await dataAddress(made.slice(from, to))).split(',')[1] ?? '';
+const take = async (of: keyof typeof made, from: number, to: number): Promise<string> =>
+  (await dataAddress(made[of].slice(from, to))).split(',')[1] ?? '';
 
 Object.assign(window, {
   dresserRender: render,

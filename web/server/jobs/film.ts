@@ -13,10 +13,10 @@ export const filmOrder = z.object({
   passes: wholeNumber().min(1).max(4096),
   films: z
     .array(
-      z.object({
-        format: z.string().max(20),
-        quality: filmQualitySchema,
-      }),
+      z.union([
+        z.object({ format: z.string().max(20), quality: filmQualitySchema }),
+        z.object({ pictures: z.string().max(20) }),
+      ]),
     )
     .min(1)
     .max(10),

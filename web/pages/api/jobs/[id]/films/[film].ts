@@ -11,6 +11,7 @@ const types: Record<string, string> = {
   '.webm': 'video/webm',
   '.gif': 'image/gif',
   '.png': 'image/apng',
+  '.zip': 'application/zip',
 };
 
 /** A film of work that is done. */
