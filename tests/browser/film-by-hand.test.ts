@@ -95,6 +95,70 @@ it('a film is made from plain words: a section swept while all turns, the time b
   await keysOf('offset').toMatchObject(swept);
 });
 
+/** Presses in the middle of something, and lets go somewhere else. */
+async function dragged(what: ReturnType<Page['locator']>, by: { x?: number; y?: number }): Promise<void> {
+  const { x, y, width, height } = (await what.boundingBox())!;
+  const [cx, cy] = [x + width / 2, y + height / 2];
+  await page.mouse.move(cx, cy);
+  await page.mouse.down();
+  await page.mouse.move(cx + (by.x ?? 0), cy + (by.y ?? 0), { steps: 5 });
+  await page.mouse.up();
+}
+
+it('keys within a box are chosen, and stretched by their ends; on empty ground none is', async () => {
+  const keys = page.getByRole('button', { name: /^Key at/ });
+  const [first, last] = [keys.nth((await keys.count()) - 2), keys.last()];
+  const [a, b] = [(await first.boundingBox())!, (await last.boundingBox())!];
+  await page.mouse.move(a.x - 12, a.y - 6);
+  await page.mouse.down();
+  await page.mouse.move(b.x + 24, b.y + 20, { steps: 5 });
+  await page.mouse.up();
+  await page.getByText('2 keys', { exact: true }).waitFor();
+  await dragged(page.getByTitle('Drag to stretch the chosen keys').last(), { x: (a.x - b.x) / 2 });
+  await expect
+    .poll(async () => laneOf((await sceneNow()).lanes, 'offset')?.keys[1].at, { timeout: 30_000 })
+    .toBeLessThan(0.65);
+  const { keys: stretched } = laneOf((await sceneNow()).lanes, 'offset')!;
+  expect(stretched.map((k) => k.value)).toEqual([0.05, 0.45]);
+  expect(stretched[0].at).toBe(0.2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await keysOf('offset').toMatchObject([{ at: 0.2 }, { at: 0.8 }]);
+  await page.mouse.click(a.x + (b.x - a.x) / 2, a.y + 6);
+  await page.getByText('2 keys', { exact: true }).waitFor({ state: 'detached' });
+});
+
+it('a marker is dragged and takes its caption along, whose end is dragged too; the reel is made higher', async () => {
+  const markers = () => expect.poll(async () => (await sceneNow()).markers, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Beginning of the film' }).click();
+  await page.getByRole('button', { name: 'Mark the time that is shown' }).click();
+  await page.getByRole('button', { name: 'Chapter and caption' }).click();
+  await page.getByLabel('Caption', { exact: true }).fill('The fan is on');
+  await page.keyboard.press('Escape');
+  const second = (await page.getByRole('slider', { name: 'Time of the film' }).boundingBox())!.width;
+  await dragged(page.getByRole('button', { name: /^End of the caption of Chapter 1/ }), { x: -0.5 * second });
+  await expect.poll(async () => (await sceneNow()).markers[0].until, { timeout: 30_000 }).toBeLessThan(0.6);
+  const { until } = (await sceneNow()).markers[0];
+  const begins = page.getByRole('button', { name: /^Beginning of Chapter 1/ });
+  await begins.focus();
+  await page.keyboard.press('ArrowRight');
+  await markers().toMatchObject([{ at: 0.04, until: until! + 0.04 }]);
+  await dragged(begins, { x: 0.2 * second });
+  await expect.poll(async () => (await sceneNow()).markers[0].at, { timeout: 30_000 }).toBeGreaterThan(0.15);
+  const [moved] = (await sceneNow()).markers;
+  expect(moved.until! - moved.at).toBeCloseTo(until!, 6);
+  await page.getByRole('button', { name: 'Chapter and caption' }).click();
+  await page.getByRole('button', { name: 'Delete', exact: true }).last().click();
+  await markers().toEqual([]);
+
+  const reel = page.getByRole('region', { name: 'Reel' });
+  const { height } = (await reel.boundingBox())!;
+  const edge = page.getByRole('separator', { name: 'Height of the reel' });
+  await edge.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect.poll(async () => (await reel.boundingBox())!.height).toBe(height - 28);
+  await page.keyboard.press('ArrowUp');
+});
+
 it('a walk goes through places that are pointed at in the model, and its lanes fold with those of the same thing', async () => {
   const before = (await sceneNow()).lanes;
   await page.getByRole('button', { name: 'Add a motion' }).click();

@@ -57,7 +57,7 @@ export function FilmsAtWork({ films, problem, act }: FilmsAtWorkState) {
   return (
     <>
       {films.length > 0 && (
-        <fieldset>
+        <fieldset className="min-w-0">
           <legend className="head mb-1.5">In the background</legend>
           <ul className="flex flex-col gap-2.5">
             {films.map((film) => (
@@ -85,7 +85,7 @@ function Film({ film, act }: { film: FilmAtWork } & Pick<FilmsAtWorkState, 'act'
     files.map((f) => f.outlet),
   );
   const address = `/api/jobs/${job}`;
-  const said = `${name}: ${files.map((f) => sayOutlet(f.outlet)).join(', ')}, ${width} × ${height}`;
+  const said = `${name}: ${files.map((f) => sayOutlet(f.outlet)).join(' + ')}, ${width} × ${height}`;
   if (state === 'running')
     return <Progress {...film} label={said} stops="Pause" onCancel={() => act('DELETE', address)} />;
   return (

@@ -17,8 +17,10 @@ export function Progress({ label, done, remaining, ahead = 0, stops = 'Cancel', 
   return (
     <div className="flex items-center gap-3" role="status">
       <div className="min-w-0 flex-1">
-        <div className="mb-1 flex justify-between gap-3 text-sm">
-          <span className="truncate">{label}</span>
+        <div className="mb-1 flex flex-wrap justify-between gap-x-3 text-sm">
+          <span className="max-w-full truncate" title={label}>
+            {label}
+          </span>
           <span className="text-soft tabular-nums">
             {ahead > 0
               ? `waiting, ${ahead === 1 ? 'one other comes' : `${ahead} others come`} first`
@@ -32,7 +34,7 @@ export function Progress({ label, done, remaining, ahead = 0, stops = 'Cancel', 
           />
         </div>
       </div>
-      <button type="button" className="quiet h-8" onClick={onCancel}>
+      <button type="button" className="quiet h-8 shrink-0" onClick={onCancel}>
         {stops}
       </button>
     </div>
