@@ -135,6 +135,13 @@ describe('beginnings', () => {
     expect(made.layers).toEqual(opened.layers);
   });
 
+  it('say that there are no words to show where there are none', () => {
+    const s = setting({ ...scene, annotations: [] });
+    expect(readMotion('hold at 5 s for 2 s, with words 1', s)).toMatchObject({
+      refused: { because: expect.stringContaining('no words or marks to show') },
+    });
+  });
+
   it('play the results once, at a pace, slowly around an event, and standing still', () => {
     const time = (s: Scene, t: number) => {
       const { step, onward } = sceneAt(s, run, t);

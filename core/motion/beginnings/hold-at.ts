@@ -21,6 +21,9 @@ interface HoldAt {
 
 const p = phrasesOf<HoldAt>();
 
+const NO_WORDS =
+  'This scene has no words or marks to show meanwhile. Add them on the stage first, or say a caption instead';
+
 /** The results once, standing still at one moment while something is said or pointed out. */
 export const holdAt: Beginning<HoldAt> = {
   id: 'hold at',
@@ -58,7 +61,9 @@ export const holdAt: Beginning<HoldAt> = {
           ],
           read(reader, into, s) {
             if (!reader.words('with')) return false;
-            const found = reader.name(settingOfBeginning(s).words);
+            const { words } = settingOfBeginning(s);
+            if (words.length === 0) return reader.refuse(reader.text.length, NO_WORDS, []);
+            const found = reader.name(words);
             if (found === undefined) return false;
             into.words = found;
             return true;

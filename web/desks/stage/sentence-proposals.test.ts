@@ -36,6 +36,11 @@ describe('what a sentence could go on with', () => {
       'the end',
     ]);
   });
+  it('is nothing where nothing could stand there, and that is told', () => {
+    const { proposals, because } = at('hold at 2 with words', 15, []);
+    expect([proposals, because]).toEqual([[], '“words” is not understood here.']);
+    expect(at('hold at 2 with ', 15, []).because).toBeNull();
+  });
   it('is said why when it means something that cannot stand there', () => {
     const refused = { because: '"T" has no direction', to: 9 };
     const found = proposedAt('flow of T', 9, { at: 8, expected: ['velocity'], refused });

@@ -46,7 +46,7 @@ export function proposedAt(text: string, caret: number, notRead: NotRead | null)
   const begun = expected.filter((e) => e.toLowerCase().startsWith(typed));
   const [said, word] = /^\s*(\S+)/.exec(text.slice(from)) ?? ['', ''];
   const aNumber = /^[-−+.\d]/.test(word) && expected.some((e) => /^(a|the) number/.test(e));
-  if (begun.length > 0 || word === '' || aNumber || expected.every(isDescription)) {
+  if (begun.length > 0 || word === '' || aNumber || isDescribed(expected)) {
     const fitting = expected.filter((e) => begun.includes(e) || isDescription(e)).slice(0, PROPOSALS);
     return {
       proposals: fitting.map((e) => ({ text: e, from, describes: isDescription(e) })),
@@ -66,6 +66,10 @@ export function proposedAt(text: string, caret: number, notRead: NotRead | null)
     byKey: likely.length > 0,
   };
 }
+
+/** Whether what could stand there is told only by what it is; where nothing could, one is told that what is typed cannot. */
+const isDescribed = (expected: readonly string[]): boolean =>
+  expected.length > 0 && expected.every(isDescription);
 
 const isDescription = (wanted: string): boolean =>
   /^(a number|the number|the end|#rrggbb|“a (condition|text)”)/.test(wanted);
