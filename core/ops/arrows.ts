@@ -133,14 +133,7 @@ export const arrows: Operation<ArrowOptions> = {
   lead: p.row(p.text('arrows of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:vectors?|vector (?:plot|arrows?))\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Of',
-      called: 'quantity',
-      vectors: true,
-    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
     {
       kind: 'choice',
       key: 'at',

@@ -281,7 +281,6 @@ export const clip: Operation<ClipOptions> = {
       key: 'field',
       component: 'component',
       label: 'Of',
-      called: 'quantity',
       when: (o) => o.shape === 'value',
     },
     {

@@ -58,8 +58,8 @@ export const contourLines: Operation<ContourOptions> = {
   ),
   everyday: /^(?:a |the )?(?:isolines?|iso-?contours?|contours?|level lines?)\b(?! lines)/i,
   controls: [
-    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', called: 'quantity' },
-    { kind: 'levels', key: 'levels', label: 'At', called: 'values', of: 'values' },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of' },
+    { kind: 'levels', key: 'levels', label: 'At', of: 'values' },
     { kind: 'tick', key: 'labels', label: 'Values written on the lines' },
   ],
   scope: 'part',

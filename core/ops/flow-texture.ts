@@ -80,14 +80,7 @@ export const flowTexture: Operation<FlowTextureOptions> = {
   everyday:
     /^(?:a |the )?(?:line integral convolution|lic|brushed flow|flow (?:streaks|grain)|surface streaks)\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Of',
-      called: 'quantity',
-      vectors: true,
-    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
     {
       kind: 'tick',
       key: 'rubbing',

@@ -75,14 +75,7 @@ export const frictionLines: Operation<FrictionLineOptions> = {
   everyday:
     /^(?:a |the |some )?(?:(?:skin[- ])?friction lines?|wall (?:shear|stream) ?lines?|oil flow(?: lines?)?)\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Of',
-      called: 'quantity',
-      vectors: true,
-    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
     ...seedControls<FrictionLineOptions>(),
     {
       kind: 'number',

@@ -81,8 +81,8 @@ export const isosurface: Operation<IsosurfaceOptions> = {
   ),
   everyday: /^(?:a |the )?(?:isotherms?|iso-?surfaces?|level surfaces?)\b/i,
   controls: [
-    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', called: 'quantity' },
-    { kind: 'levels', key: 'levels', label: 'At', called: 'values', of: 'values' },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of' },
+    { kind: 'levels', key: 'levels', label: 'At', of: 'values' },
     ...sweepingControls<IsosurfaceOptions>('field', spanOfField),
   ],
   traits: { levelOf: ({ field }) => field, within: true, playsInCycle: sweepPlays },

@@ -85,7 +85,6 @@ export const keepWhere: Operation<KeepWhereOptions> = {
       key: 'field',
       component: 'component',
       label: 'Of',
-      called: 'quantity',
       when: (o) => o.by === 'range',
     },
     { kind: 'span', key: 'low', high: 'high', label: 'Between', when: (o) => o.by === 'range' },

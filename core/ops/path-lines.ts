@@ -41,14 +41,7 @@ export const pathLines: Operation<ThroughTimeOptions> = {
   lead: p.row(p.text('path lines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:path ?lines?|trajectories)\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Of',
-      called: 'quantity',
-      vectors: true,
-    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
     ...seedControls<ThroughTimeOptions>(),
     {
       kind: 'number',

@@ -55,14 +55,7 @@ export const streakLines: Operation<StreakOptions> = {
   lead: p.row(p.text('streak lines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:streak ?lines?|smoke)\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Of',
-      called: 'quantity',
-      vectors: true,
-    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
     ...seedControls<StreakOptions>(),
     { kind: 'number', key: 'puffs', label: 'Puffs', whole: true, range: () => [2, 400] },
     { kind: 'number', key: 'start', label: 'From', called: 'first step', none: 'the first step' },

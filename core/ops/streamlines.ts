@@ -108,14 +108,7 @@ export const streamlines: Operation<StreamlineOptions> = {
   lead: p.row(p.text('streamlines of '), p.vectorQuantity('field', 'component')),
   everyday: /^(?:a |the |some )?(?:stream ?lines?|flow lines?|stream ?traces?|field lines?)\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Of',
-      called: 'quantity',
-      vectors: true,
-    },
+    { kind: 'quantity', key: 'field', component: 'component', label: 'Of', vectors: true },
     ...seedControls<StreamlineOptions>(),
     {
       kind: 'choice',

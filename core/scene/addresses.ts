@@ -106,11 +106,21 @@ const besides: Partial<Record<AnyControl['kind'], { label: string; blend: Blend 
   quantity: { label: 'component', blend: 'hold' },
 };
 
+/** What the values of some controls are called whose labels say what is done with them: `Of`, `At`. */
+const usualNames: Partial<Record<AnyControl['kind'], string>> = { quantity: 'quantity', levels: 'values' };
+
+/** What the value of a control is called away from the other settings of its thing. */
+export const nameOfControl = ({
+  kind,
+  label,
+  called,
+}: Pick<AnyControl, 'kind' | 'label' | 'called'>): string => called ?? usualNames[kind] ?? label;
+
 function keyableOfControls(controls: AnyControl[], values: Holder, at: Address, of: string): Keyable[] {
   const made = controls.flatMap((control) => {
     const named = (key: string, label: string, blend: Blend): Keyable[] =>
       key in values ? [valueAt([...at, key], `${label.toLowerCase()} of ${of}`, values[key], blend)] : [];
-    const own = { label: control.called ?? control.label, blend: blendOf(control) };
+    const own = { label: nameOfControl(control), blend: blendOf(control) };
     return optionsOfControl(control).flatMap((key) => {
       const { label, blend } = key === control.key ? own : besides[control.kind]!;
       return named(key, label, blend);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { operations } from '../ops/registry.ts';
+import { nameOfControl } from './addresses.ts';
 import { layerLook } from './things/layer-look.ts';
 import { legend } from './things/legend.ts';
 import { sceneThings } from './things/registry.ts';
@@ -13,8 +14,8 @@ describe('what the value of a control is called away from its settings', () => {
   it.each([...operations, ...sceneThings, layerLook, legend, scale].map((d) => [d.opening, d] as const))(
     'is a name: %s',
     (_, { controls }) => {
-      for (const { label, called = label } of controls as { label: string; called?: string }[])
-        expect(called).not.toMatch(LEANING);
+      for (const control of controls as Parameters<typeof nameOfControl>[0][])
+        expect(nameOfControl(control)).not.toMatch(LEANING);
     },
   );
 });
