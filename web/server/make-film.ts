@@ -1,12 +1,10 @@
-import { open, readdir, readFile, rename, rm } from 'node:fs/promises';
-import { extname, join } from 'node:path';
-import { Zip, ZipPassThrough } from 'fflate';
+import { open, readdir, rename, rm } from 'node:fs/promises';
+import { join } from 'node:path';
 import { ReadError } from '#core/model/read-error.ts';
 import { filmPictures, posterOfFilm } from '#core/motion/reel-facts.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import type { FilmMaking } from '#stage/films/film-writer.ts';
 import type { OrderedOutlet } from '#web/desks/give-out/film-at-work.ts';
-import { numberedName } from '#web/desks/give-out/numbered-name.ts';
 import type { DriverWindow } from '#web/desks/render/render-order.ts';
 import type { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';
@@ -20,6 +18,7 @@ import {
 } from './render-pictures.ts';
 import { inStore } from './store-trouble.ts';
 import { Turns } from './turns.ts';
+import { zipPictures } from './zip-pictures.ts';
 
 /** Films of a scene: all of one drawing. */
 export interface FilmOrder {
@@ -138,37 +137,13 @@ async function encoded(
   await inStore(() => rename(half, `${whole}.${ending}`));
 }
 
-/** The pictures of a film in one zip, stored as they are; where there is one already it is made anew. */
+/** The numbered pictures of a film; where there is a zip of them already it is made anew. */
 async function zipped(format: string, count: number, index: number, at: JobContext): Promise<void> {
-  const from = format === DRAWN_AS ? folderOfJob(at.owner) : alsoFolder(at.owner);
-  const names = (await readdir(from)).filter((n) => /^\d+\./.test(n) && !n.endsWith(HALF));
-  const whole = join(folderOfJob(at.owner), `film-${index}`);
+  const folder = folderOfJob(at.owner);
+  const whole = join(folder, `film-${index}`);
   const half = `${whole}${HALF}`;
-  const file = await inStore(() => open(half, 'w'));
-  let chunks: Uint8Array[] = [];
-  const zip = new Zip((error, chunk) => {
-    if (error) throw error;
-    chunks.push(chunk);
-  });
-  const write = async (): Promise<void> => {
-    for (const chunk of chunks) await inStore(() => file.write(chunk));
-    chunks = [];
-  };
-  try {
-    for (let n = 0; n < count; n++) {
-      at.signal.throwIfAborted();
-      const name = names.find((found) => found.startsWith(`${n}.`))!;
-      const entry = new ZipPassThrough(`${numberedName(n)}${extname(name)}`);
-      zip.add(entry);
-      entry.push(await readFile(join(from, name)), true);
-      await write();
-      at.progress((n + 1) / count);
-    }
-    zip.end();
-    await write();
-  } finally {
-    await file.close();
-  }
+  const from = format === DRAWN_AS ? folder : alsoFolder(at.owner);
+  await zipPictures({ ...at, from, count, to: half });
   await inStore(() => rename(half, `${whole}.zip`));
 }
 
