@@ -1,5 +1,6 @@
 import { ReadError } from '../model/read-error.ts';
 import { emptyPlan, type PlannedFile, type PlannedStep, type RunPlan } from '../model/run-plan.ts';
+import { unusedName } from '../model/unused-name.ts';
 
 /** A proposed run, and the unit its lengths are in where the person says it; null as its files say. */
 interface RunBeside {
@@ -55,8 +56,7 @@ export function sideBySide(runs: readonly RunBeside[]): RunPlan {
 function ownNames(plans: readonly RunPlan[]): string[] {
   const taken = new Set<string>();
   return plans.map(({ name }) => {
-    let own = name;
-    for (let n = 2; taken.has(own); n++) own = `${name} ${n}`;
+    const own = unusedName(name, (one) => taken.has(one));
     taken.add(own);
     return own;
   });

@@ -1,3 +1,5 @@
+import { unusedName } from './unused-name.ts';
+
 /** Longest name of a field, part, set, column, file or scene that is kept, in characters. */
 export const LONGEST_NAME = 200;
 /** Longest unit that is kept. */
@@ -44,8 +46,8 @@ export class UniqueNames {
     const known = this.byRaw.get(raw);
     if (known !== undefined) return known;
     const clean = cleanName(raw, without);
-    let name = clean;
-    for (let n = 2; this.taken.has(name); n++) name = `${clean} (${n})`;
+    const isTaken = (name: string): boolean => this.taken.has(name);
+    const name = unusedName(clean, isTaken, (n) => `${clean} (${n})`);
     this.byRaw.set(raw, name);
     this.taken.add(name);
     return name;

@@ -1,4 +1,5 @@
 import type { SchemaIssue } from '../model/schema.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { chart } from './charts/chart.ts';
 import { curve } from './charts/curve.ts';
 import { type Layer, migrated, type Scene, sceneSchema } from './document.ts';
@@ -154,8 +155,8 @@ function renameTwins(list: Record<string, string>[], key: string, kind: string, 
   const seen = new Set<string>();
   for (const [i, element] of list.entries()) {
     const given = element[key];
-    let name: string = given;
-    for (let n = 2; seen.has(name); n++) name = `${given.slice(0, 90)}-${n}`;
+    const isTaken = (name: string): boolean => seen.has(name);
+    const name = unusedName(given, isTaken, (n) => `${given.slice(0, 90)}-${n}`);
     if (name !== given) repairs.push(`${kind} ${i + 1} had the name of another and is now called ${name}`);
     element[key] = name;
     seen.add(name);

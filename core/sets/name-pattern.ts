@@ -1,4 +1,5 @@
 import { literalPattern } from '../model/literal-pattern.ts';
+import { unusedName } from '../model/unused-name.ts';
 
 /** How parameters of runs stand in the names of their files or folders: `oven_{fan}rpm_{vent}`. */
 export interface NamePattern {
@@ -60,8 +61,7 @@ export function likelyPattern(names: readonly string[]): string | null {
     .map(({ text }, k) => {
       if (!differs[k]) return text;
       const wanted = wordBeside(first, differs, k) ?? 'parameter';
-      let name = wanted;
-      for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
+      const name = unusedName(wanted, (one) => taken.has(one));
       taken.add(name);
       return `{${name}}`;
     })

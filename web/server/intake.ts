@@ -9,6 +9,7 @@ import { cleanName, storable } from '#core/model/clean-text.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import type { ImportChoices, RunDescription } from '#core/model/run.ts';
 import type { RunPlan } from '#core/model/run-plan.ts';
+import { unusedName } from '#core/model/unused-name.ts';
 import { chosenSteps, type ImportResult } from '#engine/import-run.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes } from './database.ts';
@@ -26,7 +27,7 @@ import { importInReaders, inReader } from './reading-work.ts';
 import { duringImport } from './store-sweep.ts';
 import { ensureRoomToSave, ensureSpace, inStore } from './store-trouble.ts';
 import { proposeSwap } from './swap-run.ts';
-import { unusedName } from './unused-name.ts';
+import { unusedRunName } from './unused-run-name.ts';
 import { withFolders } from './walk-folders.ts';
 
 /** A drop of files on its way in: where they lie, and what they were understood to be. */
@@ -165,10 +166,8 @@ function freeName(intake: Intake, name: string): string {
     .split('/')
     .map((part) => cleanName(part))
     .join('/');
-  const taken = (n: string): boolean => intake.files.some((f) => f.name === n);
-  let free = clean;
-  for (let n = 2; taken(free); n++) free = clean.replace(/(\.[^./]*)?$/, ` (${n})$1`);
-  return free;
+  const isTaken = (one: string): boolean => intake.files.some((f) => f.name === one);
+  return unusedName(clean, isTaken, (n) => clean.replace(/(\.[^./]*)?$/, ` (${n})$1`));
 }
 
 /** Takes a file, or every file of a folder and the folders in it, that lies where the server may read. */
@@ -349,7 +348,7 @@ async function keepRun(
   await inStore(() =>
     db.transaction(async (tx) => {
       // A second import of the same files is told from the first.
-      const name = await unusedName(tx, opened.run.name);
+      const name = await unusedRunName(tx, opened.run.name);
       await tx.insert(runs).values({ id: ids.run, name, description: { ...opened.run, name } });
       if (ids.scene && opened.scene)
         await tx

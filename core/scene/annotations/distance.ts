@@ -1,5 +1,6 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
+import { usualFormat } from '../../language/template.ts';
 import { boundedNumber } from '../../model/bounded-number.ts';
 import { boundsDiagonal } from '../../model/mesh.ts';
 import { z } from '../../model/schema.ts';
@@ -14,7 +15,6 @@ import {
   letteringSuffixes,
 } from './lettering-options.ts';
 import { placesSchema, usualPlaces } from './measured-places.ts';
-import { usualFormat } from './template.ts';
 
 export interface Distance extends Lettering {
   text: string;

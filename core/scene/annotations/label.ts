@@ -1,5 +1,6 @@
 import { phrasesOf } from '../../language/phrase.ts';
 import { words } from '../../language/sentence.ts';
+import { usualFormat } from '../../language/template.ts';
 import { z } from '../../model/schema.ts';
 import type { AnnotationKind } from './annotation.ts';
 import { type Hook, hookSchema, plainHook } from './attachment.ts';
@@ -11,7 +12,6 @@ import {
   plainLettering,
   textBlock,
 } from './lettering-options.ts';
-import { usualFormat } from './template.ts';
 
 export interface Label extends Lettering, Hook {
   text: string;

@@ -1,4 +1,5 @@
 import { isUsual } from '../../fields/quantity-sources.ts';
+import type { TemplateValue } from '../../language/template.ts';
 import { stepOfMoment } from '../../model/moment.ts';
 import { parseQuantity, type Quantity, quantityStatistics } from '../../model/quantity.ts';
 import { fieldByKey, type RunDescription } from '../../model/run.ts';
@@ -44,16 +45,8 @@ export interface MeasuredNumber {
   read(): number;
 }
 
-/** A value that can stand in a text. */
-export interface TemplateWord {
-  name: string;
-  /** What it is, for whoever chooses. */
-  says: string;
-  unit: string | null;
-  /** Null where there is none. */
-  value(): number | string | readonly number[] | null;
-  /** Understood when it is typed, and not offered. */
-  rare?: boolean;
+/** A value of a picture that can stand in a text. */
+export interface TemplateWord extends TemplateValue {
   /** Id of the gauge it tells of. */
   gauge?: string;
   /** The key of the quantity whose range it tells. */

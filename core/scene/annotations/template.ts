@@ -1,121 +1,28 @@
-import { formattedNumber, isNumberFormat } from '../../language/number-format.ts';
+import { completionsIn, filledWith, troublesIn, valuesIn } from '../../language/template.ts';
 import type { RunDescription } from '../../model/run.ts';
-import { convertUnit } from '../../model/units.ts';
 import type { Scene } from '../document.ts';
 import type { AnnotationNeeds } from './annotation.ts';
 import type { WantedValue } from './attachment.ts';
-import { type TemplateSetting, type TemplateWord, templateWords } from './template-words.ts';
+import { type TemplateSetting, templateWords } from './template-words.ts';
 
-/**
- * Texts with values in them: `t = {time:.2f} s`, `{max temperature in °C:.0f} °C`. In braces stands the name of a value,
- * behind `in` a unit to say it in, behind a colon how the number is written, by the format specifications that d3-format
- * has from Python's. A brace itself is written twice.
- */
-type Piece =
-  | { kind: 'words'; text: string }
-  | { kind: 'value'; said: string; word: TemplateWord; unit: string | null; spec: string | null }
-  | { kind: 'trouble'; said: string; trouble: string };
-
-/** What stands where there is no value. */
-export const NO_VALUE = '–';
-
-const PLACE = /\{\{|\}\}|\{([^{}]*)\}/g;
-
-function pieces(text: string, setting: TemplateSetting): Piece[] {
-  const out: Piece[] = [];
-  // Most texts hold none, and those that do share one list.
-  let known: Map<string, TemplateWord> | null = null;
-  let at = 0;
-  const wordsUpTo = (end: number): void => {
-    if (end > at) out.push({ kind: 'words', text: text.slice(at, end) });
-  };
-  for (const found of text.matchAll(PLACE)) {
-    wordsUpTo(found.index);
-    at = found.index + found[0].length;
-    if (found[1] === undefined) out.push({ kind: 'words', text: found[0][0] });
-    else {
-      known ??= new Map(templateWords(setting).map((w) => [w.name.toLowerCase(), w]));
-      out.push(pieceOf(found[0], found[1], known));
-    }
-  }
-  wordsUpTo(text.length);
-  return out;
-}
-
-function pieceOf(said: string, inside: string, known: ReadonlyMap<string, TemplateWord>): Piece {
-  const colon = inside.lastIndexOf(':');
-  // Names of quantities may hold colons themselves.
-  const whole = known.get(inside.trim().toLowerCase());
-  const [asked, spec] =
-    whole || colon < 0
-      ? [inside.trim(), null]
-      : [inside.slice(0, colon).trim(), inside.slice(colon + 1).trim()];
-  const trouble = (text: string): Piece => ({ kind: 'trouble', said, trouble: text });
-  if (spec !== null && !isNumberFormat(spec))
-    return trouble(`“${spec}” is no way to write a number. Use .2f, .3e or .4g.`);
-  const plain = known.get(asked.toLowerCase());
-  if (plain) return { kind: 'value', said, word: plain, unit: null, spec };
-  const behind = asked.toLowerCase().lastIndexOf(' in ');
-  const word = behind < 0 ? undefined : known.get(asked.slice(0, behind).trim().toLowerCase());
-  if (!word) return trouble(nothingCalled(asked, known));
-  const unit = asked.slice(behind + 4).trim();
-  const fits = word.unit !== null && convertUnit(1, word.unit, unit) !== null;
-  return fits
-    ? { kind: 'value', said, word, unit, spec }
-    : trouble(
-        word.unit
-          ? `“${word.name}” is in ${word.unit}, which cannot be said in “${unit}”.`
-          : `“${word.name}” has no unit to be changed.`,
-      );
-}
-
-function nothingCalled(asked: string, known: ReadonlyMap<string, TemplateWord>): string {
-  const near = [...known.values()].find(
-    (w) => asked !== '' && w.name.toLowerCase().startsWith(asked.toLowerCase()),
-  );
-  const help = near ? `Did you mean {${near.name}}?` : 'Type { to see what there is.';
-  return asked === ''
-    ? 'Nothing stands in these braces. Type { to see what there is.'
-    : `There is no value “${asked}”. ${help}`;
-}
-
-/** A text with its values filled in. What is not understood stays as it was typed. */
-export function filledIn(text: string, setting: TemplateSetting): string {
-  if (!text.includes('{') && !text.includes('}')) return text;
-  return pieces(text, setting)
-    .map((piece) => {
-      if (piece.kind === 'words') return piece.text;
-      if (piece.kind === 'trouble') return piece.said;
-      const value = piece.word.value();
-      if (value === null) return NO_VALUE;
-      if (typeof value === 'string') return value;
-      const write = (number: number): string => {
-        const shown = piece.unit === null ? number : convertUnit(number, piece.word.unit!, piece.unit)!;
-        return Number.isNaN(shown) ? NO_VALUE : formattedNumber(shown, piece.spec);
-      };
-      return typeof value === 'number' ? write(value) : `(${value.map(write).join(', ')})`;
-    })
-    .join('');
-}
-
-/** How numbers of a size are usually written in a text: three digits or so, none that change nothing. */
-export function usualFormat(largest: number): string {
-  const size = Math.abs(largest);
-  if (!(size > 0)) return '.1f';
-  if (size >= 1e6 || size < 1e-4) return '.2e';
-  return `.${Math.min(6, Math.max(0, 2 - Math.floor(Math.log10(size))))}f`;
-}
+/** A text on a picture with its values filled in; see `filledWith`. */
+export const filledIn = (text: string, setting: TemplateSetting): string =>
+  filledWith(text, () => templateWords(setting));
 
 /** What in a text is not understood, with what to do about it. */
 export const templateTroubles = (text: string, setting: TemplateSetting): string[] =>
-  pieces(text, setting).flatMap((p) => (p.kind === 'trouble' ? [p.trouble] : []));
+  troublesIn(text, () => templateWords(setting));
+
+/** What could stand at the caret of a text; see `completionsIn`. */
+export const templateCompletions = (text: string, caret: number, setting: TemplateSetting) =>
+  completionsIn(text, caret, () => templateWords(setting));
 
 /** What a text must know: quantities whose range it tells, and those it tells at the place where it hangs. */
 export function templateNeeds(
   text: string,
   setting: TemplateSetting,
 ): { ranges: string[]; gauges: string[]; here: WantedValue[] } {
-  const words = pieces(text, setting).flatMap((p) => (p.kind === 'value' ? [p.word] : []));
+  const words = valuesIn(text, () => templateWords(setting));
   return {
     ranges: [...new Set(words.flatMap((w) => w.range ?? []))],
     gauges: [...new Set(words.flatMap((w) => w.gauge ?? []))],
@@ -127,44 +34,4 @@ export function templateNeeds(
 export function needsOfText(text: string, run: RunDescription, scene: Scene): AnnotationNeeds {
   const { ranges, gauges } = templateNeeds(text, { run, scene, step: scene.step, here: null });
   return { ranges, gauges, attachments: [] };
-}
-
-/** A value offered for where someone types, and the text with it. */
-export interface Completion {
-  word: TemplateWord;
-  text: string;
-  /** Where the caret stands then: before the closing brace, where a unit or a format may follow. */
-  caret: number;
-}
-
-/**
- * What could stand at the caret of a text, once a brace is opened before it; null where none is.
- *
- * @param caret index into the text
- */
-export function templateCompletions(
-  text: string,
-  caret: number,
-  setting: TemplateSetting,
-): Completion[] | null {
-  const open = text.lastIndexOf('{', caret - 1);
-  if (open < 0 || /[}:]/.test(text.slice(open, caret)) || text[open - 1] === '{') return null;
-  const typed = text
-    .slice(open + 1, caret)
-    .trim()
-    .toLowerCase();
-  const closed = /^[^{}]*\}/.exec(text.slice(caret));
-  const rest = text.slice(caret + (closed?.[0].length ?? 0));
-  const matches = templateWords(setting).filter(
-    ({ name, rare }) =>
-      !rare &&
-      name
-        .toLowerCase()
-        .split(/\s+/)
-        .some((_, i, all) => all.slice(i).join(' ').startsWith(typed)),
-  );
-  return matches.map((word) => {
-    const before = `${text.slice(0, open)}{${word.name}}`;
-    return { word, text: before + rest, caret: before.length - 1 };
-  });
 }

@@ -1,5 +1,6 @@
 import { Download, ImagePlus, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { lazy, Suspense, useMemo } from 'react';
+import { fileName } from '#core/language/file-name.ts';
 import { curvesCsv } from '#core/measure/curves/curve-data.ts';
 import { alongSteps, nearestPlace } from '#core/model/along-steps.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
@@ -9,7 +10,7 @@ import type { Chart } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { stretch, stretchAround } from '#core/scene/things/stretch.ts';
 import { inkOf } from '#stage/charts/chart-options.ts';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import { Choice, Chooser } from '#web/desks/stage/Chooser.tsx';
 import type { AnyControl } from '#web/desks/stage/controls/control-props.ts';
 import { Controls } from '#web/desks/stage/controls/OneControl.tsx';

@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
+import { fileName } from '#core/language/file-name.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { pluralKind } from '#core/motion/step-text.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';

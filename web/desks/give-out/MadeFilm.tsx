@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
+import { fileName } from '#core/language/file-name.ts';
 import type { TrackBeside } from '#core/motion/web-vtt.ts';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import { filmFileNames, posterName, sayOutlet } from './film-names.ts';
 import type { FilmOutlet } from './film-outlets.ts';
 

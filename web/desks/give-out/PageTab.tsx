@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { fileName } from '#core/language/file-name.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { sceneCaption } from '#core/scene/layer-sentence.ts';
 import { ask } from '#engine/server-requests.ts';
@@ -7,7 +8,7 @@ import { PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';

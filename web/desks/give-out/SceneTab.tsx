@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { fileName } from '#core/language/file-name.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { enclosuresIn } from '#core/scene/enclosure.ts';
 import { writeSceneFile } from '#core/scene/scene-file.ts';
@@ -7,7 +8,7 @@ import { bringEnclosed } from '#engine/enclosed.ts';
 import { problemFrom } from '#engine/server-requests.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import { useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { openSceneFile } from '#web/desks/stage/open-scene-file.ts';
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { fileName } from '#core/language/file-name.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
@@ -7,7 +8,7 @@ import type { PictureWriter } from '#stage/pictures/writer.ts';
 import type { Behind } from '#stage/words/ground.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { fileName, saveFile } from '#web/desks/shared/save-file.ts';
+import { saveFile } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';

@@ -1,6 +1,6 @@
+import { fileName } from '#core/language/file-name.ts';
 import { filmWriters } from '#stage/films/registry.ts';
 import { pictureWriters } from '#stage/pictures/registry.ts';
-import { fileName } from '#web/desks/shared/save-file.ts';
 import type { FilmAtWork } from './film-at-work.ts';
 import type { FilmOutlet } from './film-outlets.ts';
 

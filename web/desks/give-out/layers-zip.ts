@@ -1,8 +1,8 @@
+import { fileName } from '#core/language/file-name.ts';
 import { csvTable } from '#core/model/csv-text.ts';
 import type { PictureAbout } from '#stage/pictures/about.ts';
 import type { LayersApart } from '#stage/pictures/layers-apart.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
-import { fileName } from '#web/desks/shared/save-file.ts';
 import { PictureZip } from './picture-zip.ts';
 
 /** All layers of a picture in a zip, with what their numbers stand for. */

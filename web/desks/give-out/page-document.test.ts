@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
+import { fileName } from '#core/language/file-name.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { fileName } from '#web/desks/shared/save-file.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { ovenRun } from '../../../tests/sample-run.ts';
 import { pageDocument } from './page-document.ts';
@@ -47,7 +47,7 @@ it('no text of a run, a title or a caption becomes markup, whichever it is', asy
 });
 
 it('names of files are safe everywhere', () => {
-  expect(['Oven: 2/3?', '  ', 'Öfen für Brot', 'a\\b|c'].map(fileName)).toEqual([
+  expect(['Oven: 2/3?', '  ', 'Öfen für Brot', 'a\\b|c'].map((name) => fileName(name))).toEqual([
     'Oven-2-3',
     'picture',
     'Öfen-für-Brot',

@@ -1,4 +1,5 @@
 import { Zip, ZipPassThrough } from 'fflate';
+import { unusedName } from '#core/model/unused-name.ts';
 import type { PictureAbout } from '#stage/pictures/about.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
 import { png } from '#stage/pictures/png.ts';
@@ -17,8 +18,8 @@ export class PictureZip {
 
   /** @param name without its ending; a second of the same name gets a number */
   async add(name: string, picture: Picture, about?: PictureAbout, writer = this.writer): Promise<void> {
-    let own = name;
-    for (let n = 2; this.taken.has(own.toLowerCase()); n++) own = `${name}-${n}`;
+    const isTaken = (one: string): boolean => this.taken.has(one.toLowerCase());
+    const own = unusedName(name, isTaken, (n) => `${name}-${n}`);
     this.taken.add(own.toLowerCase());
     const written = await writer.write(picture, about);
     this.put(`${own}.${writer.ending}`, new Uint8Array(await written.arrayBuffer()));

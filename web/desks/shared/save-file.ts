@@ -7,10 +7,3 @@ export function saveFile(blob: Blob, name: string): void {
   link.click();
   setTimeout(() => URL.revokeObjectURL(address), 60_000);
 }
-
-/** A name that every file system takes. */
-export const fileName = (name: string): string =>
-  name
-    .replace(/[^\p{L}\p{N}._ -]+/gu, ' ')
-    .trim()
-    .replace(/\s+/g, '-') || 'picture';

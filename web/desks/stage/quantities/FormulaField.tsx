@@ -9,6 +9,7 @@ import { sayQuantity } from '#core/language/sentence.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import { nameWithoutUnit } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { unusedName } from '#core/model/unused-name.ts';
 import { sayAsk } from '#core/scene/ask.ts';
 import type { Scene, SceneQuantity } from '#core/scene/document.ts';
 import { givesCurve } from '#core/scene/gauge-label.ts';
@@ -273,13 +274,8 @@ function ReadyOnes({ run, onTake }: { run: RunDescription; onTake(ready: ReadyFo
 }
 
 /** A name that no quantity has yet. */
-function freeName(wanted: string, run: RunDescription): string {
-  const taken = (name: string): boolean => run.fields.some((f) => nameWithoutUnit(f.name) === name);
-  for (let i = 1; ; i++) {
-    const name = i === 1 ? wanted : `${wanted} ${i}`;
-    if (!taken(name)) return name;
-  }
-}
+const freeName = (wanted: string, run: RunDescription): string =>
+  unusedName(wanted, (name) => run.fields.some((f) => nameWithoutUnit(f.name) === name));
 
 /** What a formula, or a piece of it, comes to at the step on show. */
 function Values({ what, values }: { what: string; values: FormulaValues }) {
