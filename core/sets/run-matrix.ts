@@ -1,0 +1,65 @@
+import { compareValues } from './compare-values.ts';
+import type { RunTable, RunValue } from './run-table.ts';
+
+/** How the runs of a set are laid out: one parameter goes across, one down, and each of the others stands at one value. */
+export interface MatrixWish {
+  /** Keys of columns; null for none. */
+  across: string | null;
+  down: string | null;
+  /** Of the others, what is shown, by their keys; of what is not said the first value. */
+  at: Readonly<Record<string, RunValue>>;
+}
+
+/** Runs by their inputs. */
+export interface RunMatrix {
+  across: RunValue[];
+  down: RunValue[];
+  /** Of each place, down and across, the rows of the table that were made with just these inputs: one, mostly. */
+  cells: number[][][];
+  /** The other inputs, with their values and the one that is shown. */
+  others: { key: string; values: RunValue[]; shown: RunValue }[];
+}
+
+/**
+ * The runs of a table by two of its inputs.
+ *
+ * @param rows those that are shown, as indices into the table
+ */
+export function runMatrix(table: RunTable, rows: readonly number[], wish: MatrixWish): RunMatrix {
+  const values = (key: string | null): RunValue[] => {
+    const column = table.columns.find((c) => c.key === key);
+    return column ? inOrder(new Set(rows.map((row) => column.values[row]))) : [null];
+  };
+  const across = values(wish.across);
+  const down = values(wish.down);
+  const others = table.columns
+    .filter((c) => c.role === 'input' && c.key !== wish.across && c.key !== wish.down)
+    .map(({ key }) => {
+      const all = values(key);
+      const wished = wish.at[key];
+      return { key, values: all, shown: wished !== undefined && all.includes(wished) ? wished : all[0] };
+    })
+    .filter((o) => o.values.length > 1);
+  const read = (row: number, key: string | null): RunValue =>
+    table.columns.find((c) => c.key === key)?.values[row] ?? null;
+  const fitting = rows.filter((row) => others.every(({ key, shown }) => read(row, key) === shown));
+  const cells = down.map((below) =>
+    across.map((beside) =>
+      fitting.filter((row) => read(row, wish.across) === beside && read(row, wish.down) === below),
+    ),
+  );
+  return { across, down, cells, others };
+}
+
+/** The inputs a set is best laid out by: the two with the most values, the more of them across. */
+export function likelyMatrix(table: RunTable): MatrixWish {
+  const inputs = table.columns
+    .filter((c) => c.role === 'input')
+    .map(({ key, values }) => ({ key, count: new Set(values).size }))
+    .filter(({ count }) => count > 1)
+    .sort((a, b) => b.count - a.count);
+  return { across: inputs[0]?.key ?? null, down: inputs[1]?.key ?? null, at: {} };
+}
+
+const inOrder = (values: ReadonlySet<RunValue>): RunValue[] =>
+  [...values].sort((a, b) => compareValues(a, b));

@@ -1,0 +1,174 @@
+import { readFileSync } from 'node:fs';
+import { unzipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { openFile } from '../formats/registry.ts';
+import { likelyMatrix, runMatrix } from './run-matrix.ts';
+import { runTable } from './run-table.ts';
+import { type RowsView, shownRows } from './shown-rows.ts';
+
+/** The table of a family of cases, as it lies beside their files: fan speed by vane angle, and what came of each. */
+const manifest = unzipSync(readFileSync('tests/fixtures/samples/family.zip'));
+const opened = await openFile(manifest['manifest.csv'] ?? manifest['family/manifest.csv'], 'manifest.csv');
+if (opened.kind !== 'table') throw new Error('the manifest is no table');
+const family = opened.runRows!().map(({ file, parameters }, i) => ({
+  id: `run-${i + 1}`,
+  name: file,
+  parameters,
+}));
+const table = runTable(family);
+const column = (key: string, of = table) => of.columns.find((c) => c.key === key)!;
+const plain: RowsView = { sort: null, filters: [], hidden: [], group: null };
+
+describe('the table of a set of runs', () => {
+  it('tells what was chosen from what came of it', () => {
+    expect(table.columns.map((c) => [c.name, c.role, c.unit])).toEqual([
+      ['fan_rpm', 'input', null],
+      ['vent_deg', 'input', null],
+      ['mean_T', 'output', null],
+      ['T_spread', 'output', null],
+      ['power_W', 'output', null],
+    ]);
+    expect(table.rows).toHaveLength(12);
+    expect(table.findings).toEqual([]);
+    const named = runTable([{ id: 'a', name: 'a', parameters: { 'power [W]': 3 } }]).columns[0];
+    expect([named.name, named.unit]).toEqual(['power', 'W']);
+  });
+
+  it('knows inputs that differ in every run by how short they are, and names by being texts', () => {
+    const spread = [0.1, 0.35, 0.72, 0.9].map((opening, i) => ({
+      id: `r${i}`,
+      name: `r${i}`,
+      parameters: { title: `trial ${i}`, opening, loss: 1 / (3 + opening), round: 2 * i },
+    }));
+    expect(runTable(spread).columns.map((c) => c.role)).toEqual(['label', 'input', 'output', 'output']);
+    const words = ['steel', 'tin', 'steel', 'tin'].map((tin, i) => ({
+      id: `r${i}`,
+      name: `r${i}`,
+      parameters: { tin },
+    }));
+    expect(runTable(words).columns[0].role).toBe('input');
+  });
+
+  it('is corrected by hand, for all runs at once', () => {
+    const wishes = { power_W: { role: 'input', unit: 'W', name: 'power' }, gone: { role: 'input' } } as const;
+    const corrected = runTable(family, wishes);
+    expect(column('power_W', corrected)).toMatchObject({ name: 'power', role: 'input', unit: 'W' });
+    expect(corrected.columns.map((c) => c.role).slice(0, 3)).toEqual(['input', 'input', 'output']);
+    expect(column('mean_T', runTable(family, { mean_T: { unit: '°C' } })).unit).toBe('°C');
+  });
+
+  it('takes decimal commas and words for nothing, and tells of texts among numbers', () => {
+    const runs = ['12,5', '13', 'n/a', 'broken', '14.25'].map((mass, i) => ({
+      id: `r${i}`,
+      name: `loaf ${i}`,
+      parameters: { mass },
+    }));
+    const { columns, findings } = runTable(runs);
+    expect(columns[0]).toMatchObject({ numeric: true, values: [12.5, 13, null, null, 14.25] });
+    expect(findings[0]).toMatch(/“broken” of loaf 3 is no number/);
+    expect(findings[1]).toBe('“mass” is lacking in 2 of 5 runs.');
+  });
+
+  it('tells of constants, of what is lacking, of twins and of a set of one', () => {
+    const odd = [
+      { id: 'a', name: 'a', parameters: { fan: 900, vent: 0, load: 3 } },
+      { id: 'b', name: 'b', parameters: { fan: 900, vent: 15, load: 3 } },
+      { id: 'c', name: 'c', parameters: { fan: 900, vent: 0, load: 3 } },
+      { id: 'd', name: 'd', parameters: { fan: 900, vent: 15 } as Record<string, number> },
+    ];
+    expect(runTable(odd).findings).toEqual([
+      '“fan” is 900 in all runs: nothing can be told from it.',
+      '“load” is lacking in 1 of 4 runs.',
+      '“load” is 3 in all runs: nothing can be told from it.',
+      'c has the same inputs as a.',
+    ]);
+    expect(runTable(odd.slice(0, 1)).findings[0]).toMatch(/one run only/);
+    expect(runTable([])).toEqual({ rows: [], columns: [], findings: [] });
+  });
+});
+
+describe('the rows that are shown', () => {
+  const rows = (view: Partial<RowsView>, of = table) =>
+    shownRows(of, { ...plain, ...view }).map((g) => g.rows.map((r) => r + 1));
+
+  it('are sorted either way, those that say nothing last', () => {
+    const key = 'mean_T';
+    expect(rows({ sort: { key, down: false } })[0].slice(0, 3)).toEqual([4, 3, 8]);
+    expect(rows({ sort: { key, down: true } })[0].slice(0, 3)).toEqual([9, 5, 10]);
+    const some = runTable([...family, { id: 'x', name: 'x', parameters: { fan_rpm: 900 } }]);
+    for (const down of [false, true]) expect(rows({ sort: { key, down } }, some)[0].at(-1)).toBe(13);
+    const named = ['case 10', 'case 9', 'Case 1'].map((n) => ({ id: n, name: n, parameters: { n } }));
+    expect(rows({ sort: { key: 'n', down: false } }, runTable(named))).toEqual([[3, 2, 1]]);
+    // Rows that are equal keep their order.
+    expect(rows({ sort: { key: 'fan_rpm', down: true } })[0]).toEqual([
+      9, 10, 11, 12, 5, 6, 7, 8, 1, 2, 3, 4,
+    ]);
+  });
+
+  it('are filtered by numbers and texts, hidden by hand, and grouped', () => {
+    expect(rows({ filters: [{ key: 'vent_deg', kind: 'between', low: 15, high: 30 }] })).toEqual([
+      [2, 3, 6, 7, 10, 11],
+    ]);
+    expect(
+      rows({
+        filters: [
+          { key: 'vent_deg', kind: 'among', texts: ['0'] },
+          { key: 'power_W', kind: 'between', low: null, high: 1500 },
+        ],
+        hidden: ['run-1'],
+      }),
+    ).toEqual([[5]]);
+    const groups = shownRows(table, { ...plain, group: 'vent_deg', sort: { key: 'power_W', down: true } });
+    expect(groups.map((g) => [g.value, g.rows.map((r) => r + 1)])).toEqual([
+      [0, [9, 5, 1]],
+      [15, [10, 6, 2]],
+      [30, [11, 7, 3]],
+      [45, [12, 8, 4]],
+    ]);
+    // A column that is gone filters, sorts and groups nothing.
+    expect(rows({ filters: [{ key: 'gone', kind: 'among', texts: [] }], group: 'gone' })).toHaveLength(1);
+  });
+});
+
+describe('runs laid out by two inputs', () => {
+  const all = table.rows.map((_, i) => i);
+
+  it('stand by the two that have the most values', () => {
+    const wish = likelyMatrix(table);
+    expect(wish).toMatchObject({ across: 'vent_deg', down: 'fan_rpm' });
+    const { across, down, cells, others } = runMatrix(table, all, wish);
+    expect([across, down, others]).toEqual([[0, 15, 30, 45], [900, 1500, 2400], []]);
+    expect(cells.map((row) => row.map(([r]) => r + 1))).toEqual([
+      [1, 2, 3, 4],
+      [5, 6, 7, 8],
+      [9, 10, 11, 12],
+    ]);
+  });
+
+  it('leave places empty, hold several, and show the others at one value', () => {
+    const three = runTable(
+      [
+        [1, 1, 1],
+        [1, 2, 1],
+        [2, 2, 1],
+        [1, 1, 2],
+        [1, 1, 1],
+      ].map(([a, b, c], i) => ({ id: `${i}`, name: `${i}`, parameters: { a, b, c } })),
+    );
+    const wish = { across: 'a', down: 'b', at: {} };
+    const rows = [0, 1, 2, 3, 4];
+    const made = runMatrix(three, rows, wish);
+    expect(made.others).toEqual([{ key: 'c', values: [1, 2], shown: 1 }]);
+    expect(made.cells).toEqual([
+      [[0, 4], []],
+      [[1], [2]],
+    ]);
+    expect(runMatrix(three, rows, { ...wish, at: { c: 2 } }).cells[0]).toEqual([[3], []]);
+    expect(runMatrix(three, rows, { ...wish, at: { c: 7 } }).others[0].shown).toBe(1);
+    // With one parameter they stand in a strip.
+    expect(runMatrix(three, rows, { across: 'a', down: null, at: { c: 1, b: 1 } })).toMatchObject({
+      down: [null],
+      cells: [[[0, 4], []]],
+    });
+  });
+});
