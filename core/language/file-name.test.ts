@@ -13,6 +13,7 @@ describe('a name that every file system takes', () => {
     ['../../etc', 'etc'],
     ['.hidden', 'hidden'],
     ['ends with a dot.', 'ends-with-a-dot'],
+    ['_kept_', '_kept'],
     ['NUL', 'NUL-'],
     ['com1', 'com1-'],
     ['console', 'console'],

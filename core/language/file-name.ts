@@ -11,7 +11,7 @@ export function fileName(name: string, empty = 'picture'): string {
     .replace(/[^\p{L}\p{M}\p{N}._ -]+/gu, ' ')
     .trim()
     .replace(/\s+/g, '-')
-    .replace(/^[.-]+|[.-]+$/g, '');
+    .replace(/^[.-]+|[._-]+$/g, '');
   const short = cutToBytes(plain, MOST_BYTES);
   return DEVICE.test(short) ? `${short}-` : short || empty;
 }

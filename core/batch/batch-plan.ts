@@ -1,0 +1,114 @@
+import { batchNames, type NamedItem } from './batch-names.ts';
+import { type StepsWish, stepsOfWish } from './batch-steps.ts';
+
+/** A shot, as far as a batch has to know it. */
+export interface BatchShot {
+  id: string;
+  name: string;
+  /** Index of the step it was kept at. */
+  step: number;
+}
+
+export interface BatchRun {
+  id: string;
+  name: string;
+  parameters: Readonly<Record<string, number | string>>;
+  timeUnit: string | null;
+  steps: readonly { time: number | null }[];
+}
+
+export interface BatchSize {
+  width: number;
+  height: number;
+}
+
+export interface BatchFormat {
+  id: string;
+  /** Of its files, without the dot. */
+  ending: string;
+}
+
+/** Every shot of every run, at each of some steps and sizes, in each of some looks and formats. */
+export interface BatchWish {
+  shots: readonly BatchShot[];
+  runs: readonly BatchRun[];
+  steps: StepsWish;
+  sizes: readonly BatchSize[];
+  /** Names of looks; null for that of the shot. */
+  looks: readonly (string | null)[];
+  formats: readonly BatchFormat[];
+  /** How files are called; see `batchNames`. */
+  names: string;
+}
+
+/** A picture that is drawn once, and the files it becomes. */
+export interface BatchDrawing {
+  /** Ids. */
+  shot: string;
+  run: string;
+  /** Index of the step. */
+  step: number;
+  size: BatchSize;
+  look: string | null;
+  files: { format: string; path: string }[];
+}
+
+export interface BatchPlan {
+  drawings: BatchDrawing[];
+  /** How many files come of them. */
+  files: number;
+  /** How many pixels are drawn. */
+  pixels: number;
+  /** What cannot be as it is wished, in words; the rest is made. */
+  troubles: string[];
+}
+
+/** What a batch comes to before it is begun: runs one after the other, as each has to be loaded once. */
+export function planBatch(wish: BatchWish): BatchPlan {
+  const troubles = new Set<string>(lackingIn(wish));
+  const drawings: BatchDrawing[] = [];
+  const named: NamedItem[] = [];
+  for (const run of wish.runs)
+    for (const shot of wish.shots) {
+      const { steps, lacking } = stepsOfWish(wish.steps, run, shot.step);
+      for (const text of lacking) troubles.add(text);
+      for (const step of steps)
+        for (const look of wish.looks)
+          for (const size of wish.sizes) {
+            const files = wish.formats.map(({ id }) => ({ format: id, path: '' }));
+            drawings.push({ shot: shot.id, run: run.id, step, size, look, files });
+            for (const { ending } of wish.formats)
+              named.push({
+                shot: shot.name,
+                run: run.name,
+                parameters: run.parameters,
+                step: step + 1,
+                time: run.steps[step].time,
+                timeUnit: run.timeUnit,
+                ...size,
+                look,
+                ending,
+              });
+          }
+    }
+  const { names, troubles: ofNames } = batchNames(wish.names, named);
+  const files = drawings.flatMap((d) => d.files);
+  for (const [i, file] of files.entries()) file.path = names[i];
+  return {
+    drawings,
+    files: files.length,
+    pixels: drawings.reduce((sum, { size }) => sum + size.width * size.height, 0),
+    troubles: [...troubles, ...ofNames],
+  };
+}
+
+/** What a batch cannot be without. */
+function lackingIn({ shots, runs, sizes, formats, looks }: BatchWish): string[] {
+  return [
+    ...(shots.length === 0 ? ['No shot is chosen: keep one on the stage, or choose some here.'] : []),
+    ...(runs.length === 0 ? ['No run is chosen.'] : []),
+    ...(sizes.length === 0 ? ['No size is chosen.'] : []),
+    ...(formats.length === 0 ? ['No format is chosen.'] : []),
+    ...(looks.length === 0 ? ['No look is chosen.'] : []),
+  ];
+}
