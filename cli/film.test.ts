@@ -27,7 +27,7 @@ describe('a film that cannot be made is refused before anything is read or made'
     const text = await refused({ out: [join(folder, 'deep', 'film.tape')] });
     expect(text).toContain('film.tape" is to have is not known');
     expect(text).toContain('where: --out');
-    expect(text).toContain('.mp4, .webm, .gif, .png, .vtt');
+    expect(text).toContain('.mp4, .webm, .gif, .png, .zip, .vtt');
   });
   it('of no known format beside one that is known', async () => {
     const text = await refused({ out: ['film.mp4', 'film.tape'].map((f) => join(folder, 'deep', f)) });
