@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { History } from '../model/history.ts';
+import {
+  emptyRunSet,
+  type RunSet,
+  type RunSetEdit,
+  runSetEditsSaid,
+  runSetSchema,
+  tableOfSet,
+  withRunSetEdit,
+} from './run-set.ts';
+
+const runs = ['oven_900_15', 'oven_900_30', 'oven_1500_15', 'loaf'].map((name, i) => ({
+  id: `r${i}`,
+  name,
+  parameters: { power: 100 * (i + 1) } as Record<string, number | string>,
+}));
+const edited = (...edits: RunSetEdit[]): RunSet => edits.reduce(withRunSetEdit, emptyRunSet('Ovens'));
+const all: RunSetEdit = { type: 'set.runs.add', runs: ['r0', 'r1', 'r2'] };
+const columns = (set: RunSet) =>
+  Object.fromEntries(tableOfSet(set, runs).columns.map((c) => [c.key, c.values]));
+
+describe('a set of runs', () => {
+  it('has what files say of its runs, then what their names say, then what is typed', () => {
+    const set = edited(all, { type: 'set.pattern', pattern: 'oven_{fan}_{vent}' });
+    expect(columns(set)).toEqual({ power: [100, 200, 300], fan: [900, 900, 1500], vent: [15, 30, 15] });
+    const typed = edited(
+      all,
+      { type: 'set.pattern', pattern: 'oven_{power}_{vent}' },
+      { type: 'set.type', run: 'r1', key: 'power', value: 7 },
+      { type: 'set.type', run: 'r1', key: 'baker', value: 'Ada' },
+    );
+    expect(columns(typed)).toEqual({
+      power: [900, 7, 1500],
+      vent: [15, 30, 15],
+      baker: [null, 'Ada', null],
+    });
+    const back = withRunSetEdit(typed, { type: 'set.type', run: 'r1', key: 'power', value: null });
+    expect(columns(back).power).toEqual([900, 900, 1500]);
+  });
+
+  it('tells of runs that are gone, of names that are not of the pattern and of a pattern that is none', () => {
+    const set = edited({ type: 'set.runs.add', runs: ['r0', 'gone', 'r3'] });
+    expect(tableOfSet(set, runs).rows.map((r) => r.id)).toEqual(['r0', 'r3']);
+    expect(tableOfSet(set, runs).findings[0]).toBe('1 of 3 runs of this set are no longer there.');
+    const named = withRunSetEdit(set, { type: 'set.pattern', pattern: 'oven_{fan}_{vent}' });
+    expect(tableOfSet(named, runs).findings[1]).toBe('The name of loaf is not made as “oven_{fan}_{vent}”.');
+    const open = withRunSetEdit(set, { type: 'set.pattern', pattern: 'oven_{fan' });
+    expect(tableOfSet(open, runs).findings[1]).toMatch(/open or closed alone/);
+    expect(columns(open)).toEqual({ power: [100, 400] });
+  });
+
+  it('is corrected, marked, filtered and laid out; runs that leave it take what is known of them along', () => {
+    const set = edited(
+      all,
+      all,
+      { type: 'set.rename', name: 'Fan tests' },
+      { type: 'set.column', key: 'power', change: { role: 'input' } },
+      { type: 'set.column', key: 'power', change: { unit: 'W' } },
+      { type: 'set.type', run: 'r1', key: 'baker', value: 'Ada' },
+      { type: 'set.mark', runs: ['r0', 'r1'], on: true },
+      { type: 'set.mark', runs: ['r0'], on: false },
+      { type: 'set.view', change: { hidden: ['r1'], group: 'power' } },
+      { type: 'set.matrix', change: { across: 'power' } },
+    );
+    expect(set).toMatchObject({
+      name: 'Fan tests',
+      runs: ['r0', 'r1', 'r2'],
+      columns: { power: { role: 'input', unit: 'W' } },
+      marked: ['r1'],
+      view: { hidden: ['r1'], group: 'power', sort: null },
+      matrix: { across: 'power', down: null },
+    });
+    expect(tableOfSet(set, runs).columns[0]).toMatchObject({ role: 'input', unit: 'W' });
+    const less = withRunSetEdit(set, { type: 'set.runs.remove', runs: ['r1'] });
+    expect([less.runs, less.marked, less.typed, less.view.hidden]).toEqual([['r0', 'r2'], [], {}, []]);
+  });
+
+  it('is a document that is checked when it is read, and undone as one', () => {
+    const set = edited(all, {
+      type: 'set.view',
+      change: { filters: [{ kind: 'between', key: 'power', low: 100, high: null }] },
+    });
+    expect(runSetSchema.parse(JSON.parse(JSON.stringify(set)))).toEqual(set);
+    expect(runSetSchema.safeParse({ ...set, runs: [3] }).success).toBe(false);
+    expect(
+      runSetSchema.safeParse({ ...set, typed: { r0: { power: Number.POSITIVE_INFINITY } } }).success,
+    ).toBe(false);
+    const edit: RunSetEdit = { type: 'set.rename', name: 'Others' };
+    const history = History.of(set).to(withRunSetEdit(set, edit), runSetEditsSaid[edit.type]);
+    expect([history.undoText, history.undo().now.name]).toEqual(['rename the set', 'Ovens']);
+  });
+});

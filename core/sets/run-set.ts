@@ -1,0 +1,166 @@
+import { boundedNumber } from '../model/bounded-number.ts';
+import { z } from '../model/schema.ts';
+import { namePattern } from './name-pattern.ts';
+import { type RunTable, runTable } from './run-table.ts';
+
+const text = z.string().max(500);
+const value = z.union([boundedNumber(), text, z.null()]);
+
+/** Runs that are looked at together, and what of their table was chosen by hand. */
+export const runSetSchema = z.object({
+  name: z.string().min(1).max(200),
+  /** Ids of the runs, in the order of the set. */
+  runs: z.array(z.string().min(1).max(200)).max(20_000),
+  /** Reads parameters out of the names of the runs; see `namePattern`. Empty for none. */
+  pattern: text,
+  /** What was typed, by run and column: it goes before what the files say. */
+  typed: z.record(z.string(), z.record(z.string(), value)),
+  /** What was corrected of columns, by their keys. */
+  columns: z.record(
+    z.string(),
+    z.object({
+      role: z.enum(['input', 'output', 'label']).optional(),
+      unit: text.nullable().optional(),
+      name: z.string().min(1).max(200).optional(),
+    }),
+  ),
+  view: z.object({
+    sort: z.object({ key: text, down: z.boolean() }).nullable(),
+    filters: z.array(
+      z.discriminatedUnion('kind', [
+        z.object({
+          kind: z.literal('between'),
+          key: text,
+          low: boundedNumber().nullable(),
+          high: boundedNumber().nullable(),
+        }),
+        z.object({ kind: z.literal('among'), key: text, texts: z.array(text) }),
+      ]),
+    ),
+    hidden: z.array(text),
+    group: text.nullable(),
+  }),
+  /** Runs that are marked everywhere, by their ids. */
+  marked: z.array(text),
+  matrix: z.object({ across: text.nullable(), down: text.nullable(), at: z.record(z.string(), value) }),
+});
+
+export type RunSet = z.infer<typeof runSetSchema>;
+
+export const emptyRunSet = (name: string): RunSet => ({
+  name,
+  runs: [],
+  pattern: '',
+  typed: {},
+  columns: {},
+  view: { sort: null, filters: [], hidden: [], group: null },
+  marked: [],
+  matrix: { across: null, down: null, at: {} },
+});
+
+/** A run as a set knows it. */
+export interface RunOfSet {
+  id: string;
+  name: string;
+  parameters: Readonly<Record<string, number | string>>;
+}
+
+/**
+ * The table of a set: what the files of its runs say of them, what their names say, and what was typed; the later goes
+ * before the earlier.
+ *
+ * @param known the runs there are; those of the set that are gone are told and left out
+ */
+export function tableOfSet(set: RunSet, known: readonly RunOfSet[]): RunTable {
+  const byId = new Map(known.map((r) => [r.id, r]));
+  const there = set.runs.flatMap((id) => byId.get(id) ?? []);
+  const findings: string[] = [];
+  const gone = set.runs.length - there.length;
+  if (gone > 0) findings.push(`${gone} of ${set.runs.length} runs of this set are no longer there.`);
+  const asked = set.pattern === '' ? null : namePattern(set.pattern);
+  if (typeof asked === 'string') findings.push(asked);
+  const pattern = typeof asked === 'string' ? null : asked;
+  const rows = there.map((run) => {
+    const said = pattern?.read(run.name);
+    if (said === null) findings.push(`The name of ${run.name} is not made as “${set.pattern}”.`);
+    const ofName = pattern && said ? pairs(pattern.parameters, said) : {};
+    const typed = Object.entries(set.typed[run.id] ?? {}).flatMap(([key, v]) =>
+      v === null ? [] : [[key, v]],
+    );
+    return { ...run, parameters: { ...run.parameters, ...ofName, ...Object.fromEntries(typed) } };
+  });
+  const table = runTable(rows, set.columns);
+  return { ...table, findings: [...findings, ...table.findings] };
+}
+
+const pairs = (names: readonly string[], values: readonly string[]): Record<string, string> =>
+  Object.fromEntries(names.map((name, i) => [name, values[i]]));
+
+/** Edits of a set of runs. */
+export type RunSetEdit =
+  | { type: 'set.rename'; name: string }
+  | { type: 'set.runs.add'; runs: readonly string[] }
+  | { type: 'set.runs.remove'; runs: readonly string[] }
+  | { type: 'set.pattern'; pattern: string }
+  /** Null lets the files speak again. */
+  | { type: 'set.type'; run: string; key: string; value: number | string | null }
+  | { type: 'set.column'; key: string; change: RunSet['columns'][string] }
+  | { type: 'set.view'; change: Partial<RunSet['view']> }
+  | { type: 'set.mark'; runs: readonly string[]; on: boolean }
+  | { type: 'set.matrix'; change: Partial<RunSet['matrix']> };
+
+export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
+  'set.rename': 'rename the set',
+  'set.runs.add': 'add runs',
+  'set.runs.remove': 'take runs away',
+  'set.pattern': 'read names',
+  'set.type': 'type a value',
+  'set.column': 'change a column',
+  'set.view': 'change the rows shown',
+  'set.mark': 'mark runs',
+  'set.matrix': 'lay the runs out',
+};
+
+export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
+  switch (edit.type) {
+    case 'set.rename':
+      return { ...set, name: edit.name };
+    case 'set.runs.add':
+      return { ...set, runs: [...new Set([...set.runs, ...edit.runs])] };
+    case 'set.runs.remove':
+      return withoutRuns(set, new Set(edit.runs));
+    case 'set.pattern':
+      return { ...set, pattern: edit.pattern };
+    case 'set.type': {
+      const { run, key, value } = edit;
+      const { [key]: _, ...others } = set.typed[run] ?? {};
+      const row = value === null ? others : { ...others, [key]: value };
+      return { ...set, typed: { ...set.typed, [run]: row } };
+    }
+    case 'set.column':
+      return {
+        ...set,
+        columns: { ...set.columns, [edit.key]: { ...set.columns[edit.key], ...edit.change } },
+      };
+    case 'set.view':
+      return { ...set, view: { ...set.view, ...edit.change } };
+    case 'set.mark': {
+      const others = set.marked.filter((id) => !edit.runs.includes(id));
+      return { ...set, marked: edit.on ? [...others, ...edit.runs] : others };
+    }
+    case 'set.matrix':
+      return { ...set, matrix: { ...set.matrix, ...edit.change } };
+  }
+}
+
+/** What is known of runs by hand goes with them. */
+function withoutRuns(set: RunSet, away: ReadonlySet<string>): RunSet {
+  const stays = (id: string): boolean => !away.has(id);
+  return {
+    ...set,
+    runs: set.runs.filter(stays),
+    typed: Object.fromEntries(Object.entries(set.typed).filter(([id]) => stays(id))),
+    marked: set.marked.filter(stays),
+    view: { ...set.view, hidden: set.view.hidden.filter(stays) },
+  };
+}
