@@ -112,7 +112,7 @@ describe('an edit in linked scenes', () => {
       [{ type: 'setting.change', thing: 'light', change: { rig: 'even' } }, 'looks'],
       [{ type: 'legend.change', id: left.scales[0].id, change: { visible: false } }, 'scales'],
       [{ type: 'scale.change', id: left.scales[0].id, change: { name: 'Hot' } }, 'scales'],
-      [{ type: 'parts.change', parts: ['oven'], change: { visible: false } }, 'lines'],
+      [{ type: 'parts.change', parts: ['oven'], change: { hidden: true } }, 'lines'],
       [{ type: 'scene.rename', name: 'Other' }, null],
       [{ type: 'setting.change', thing: 'reel', change: { seconds: 3 } }, null],
     ];

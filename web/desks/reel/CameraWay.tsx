@@ -42,10 +42,11 @@ export function WayButton() {
       type="button"
       className={`quiet h-8 shrink-0 ${outside ? 'border-accent bg-accent-wash text-accent' : ''}`}
       aria-pressed={outside !== null}
+      aria-label="Way of the camera"
       title="See the way of the camera from outside, and drag its keys"
       onClick={toggle}
     >
-      <Route size={15} /> Way of the camera
+      <Route size={15} /> <span className="@max-3xl:hidden">Way of the camera</span>
     </button>
   );
 }

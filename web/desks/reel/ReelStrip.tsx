@@ -42,7 +42,7 @@ export function ReelStrip({ controller }: { controller: DeskController }) {
     <section
       id="time"
       aria-label="Reel"
-      className="relative flex shrink-0 flex-col border-t border-rule bg-paper"
+      className="@container relative flex shrink-0 flex-col border-t border-rule bg-paper"
       style={{ height }}
     >
       <HeightEdge height={height} onHeight={setHeight} />
