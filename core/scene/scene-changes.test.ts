@@ -1,11 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { fullScene } from '../../tests/attack/documents.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
+import { sameValue } from '../model/document-changes.ts';
 import { evenBands } from '../model/levels.ts';
 import type { Scene } from './document.ts';
 import { applyEdit, type Edit } from './edits.ts';
 import { SceneHistory } from './history.ts';
-import { changesBetween, sameValue, sayPlace, withChanges } from './scene-changes.ts';
+import { changesBetween, sayPlace, withChanges } from './scene-changes.ts';
 
 let scene: Scene;
 beforeAll(async () => {

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { differences, withDifferences } from '../model/document-changes.ts';
 import { History } from '../model/history.ts';
 import {
   emptyRunSet,
   type RunSet,
   type RunSetEdit,
   runSetEditsSaid,
+  runSetForm,
   runSetSchema,
   tableOfSet,
   withRunSetEdit,
@@ -74,6 +76,26 @@ describe('a set of runs', () => {
     expect(tableOfSet(set, runs).columns[0]).toMatchObject({ role: 'input', unit: 'W' });
     const less = withRunSetEdit(set, { type: 'set.runs.remove', runs: ['r1'] });
     expect([less.runs, less.marked, less.typed, less.view.hidden]).toEqual([['r0', 'r2'], [], {}, []]);
+  });
+
+  it('takes the changes of two who work at once, and gives back what both changed', () => {
+    const set = edited(all);
+    const mine = withRunSetEdit(set, { type: 'set.column', key: 'power', change: { unit: 'W' } });
+    const theirs = [
+      { type: 'set.column', key: 'fan', change: { role: 'input' } },
+      { type: 'set.rename', name: 'Fans' },
+    ] as const;
+    const other = theirs.reduce<RunSet>(withRunSetEdit, set);
+    const both = withDifferences(runSetForm, other, differences(runSetForm, set, mine));
+    expect(both.refused).toEqual([]);
+    expect(both.document).toMatchObject({
+      name: 'Fans',
+      columns: { power: { unit: 'W' }, fan: { role: 'input' } },
+    });
+    const named = withRunSetEdit(set, { type: 'set.rename', name: 'Ovens of May' });
+    const clash = withDifferences(runSetForm, other, differences(runSetForm, set, named));
+    expect(clash.refused).toEqual([{ at: ['name'], was: 'Ovens', now: 'Ovens of May' }]);
+    expect(clash.document).toEqual(other);
   });
 
   it('is a document that is checked when it is read, and undone as one', () => {

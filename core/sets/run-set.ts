@@ -1,4 +1,5 @@
 import { boundedNumber } from '../model/bounded-number.ts';
+import type { DocumentForm } from '../model/document-changes.ts';
 import { z } from '../model/schema.ts';
 import { namePattern } from './name-pattern.ts';
 import { type RunTable, runTable } from './run-table.ts';
@@ -57,6 +58,12 @@ export const emptyRunSet = (name: string): RunSet => ({
   marked: [],
   matrix: { across: null, down: null, at: {} },
 });
+
+/** How two that change a set at once are brought together; see `withDifferences`. */
+export const runSetForm: DocumentForm = {
+  keyOfList: () => undefined,
+  isRecord: (name) => ['typed', 'columns', 'view', 'matrix'].includes(name),
+};
 
 /** A run as a set knows it. */
 export interface RunOfSet {
