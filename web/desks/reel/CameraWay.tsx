@@ -46,7 +46,7 @@ export function WayButton() {
       title="See the way of the camera from outside, and drag its keys"
       onClick={toggle}
     >
-      <Route size={15} /> <span className="@max-3xl:hidden">Way of the camera</span>
+      <Route size={15} /> <span className="@max-4xl:hidden">Way of the camera</span>
     </button>
   );
 }
