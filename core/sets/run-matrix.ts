@@ -40,14 +40,14 @@ export function runMatrix(table: RunTable, rows: readonly number[], wish: Matrix
       return { key, values: all, shown: wished !== undefined && all.includes(wished) ? wished : all[0] };
     })
     .filter((o) => o.values.length > 1);
-  const read = (row: number, key: string | null): RunValue =>
-    table.columns.find((c) => c.key === key)?.values[row] ?? null;
-  const fitting = rows.filter((row) => others.every(({ key, shown }) => read(row, key) === shown));
-  const cells = down.map((below) =>
-    across.map((beside) =>
-      fitting.filter((row) => read(row, wish.across) === beside && read(row, wish.down) === below),
-    ),
-  );
+  const valuesOf = (key: string | null) => table.columns.find((c) => c.key === key)?.values;
+  const shown = others.map((o) => ({ wanted: o.shown, values: valuesOf(o.key)! }));
+  const [beside, below] = [valuesOf(wish.across), valuesOf(wish.down)];
+  const [columnOf, rowOf] = [placesOf(across), placesOf(down)];
+  const cells = down.map(() => across.map((): number[] => []));
+  for (const row of rows)
+    if (shown.every(({ wanted, values }) => values[row] === wanted))
+      cells[rowOf.get(below?.[row] ?? null)!][columnOf.get(beside?.[row] ?? null)!].push(row);
   return { across, down, cells, others };
 }
 
@@ -60,6 +60,8 @@ export function likelyMatrix(table: RunTable): MatrixWish {
     .sort((a, b) => b.count - a.count);
   return { across: inputs[0]?.key ?? null, down: inputs[1]?.key ?? null, at: {} };
 }
+
+const placesOf = (values: readonly RunValue[]) => new Map(values.map((value, i) => [value, i]));
 
 const inOrder = (values: ReadonlySet<RunValue>): RunValue[] =>
   [...values].sort((a, b) => compareValues(a, b));
