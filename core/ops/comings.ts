@@ -13,7 +13,7 @@ import {
 } from './chain/condition-options.ts';
 import type { Operation, OperationInput, OperationResult, StepInput } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
-import { identifiersOf, NO_IDENTIFIER, orderLost, usualIdentifier } from './kernels/known-points.ts';
+import { identifiersOf, knownBy, NO_IDENTIFIER, orderLost, usualIdentifier } from './kernels/known-points.ts';
 import { loneCells, somePoints } from './kernels/points-alone.ts';
 
 /** The condition says where they come to, or go from. */
@@ -54,17 +54,7 @@ const comings = (
       p.maybe(p.text(', known by '), p.quantity('field', 'component')),
     ),
   ),
-  controls: [
-    { kind: 'condition', key: 'condition', label: 'Where', called: 'places' },
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Known by',
-      called: 'mark',
-      none: 'their order',
-    },
-  ],
+  controls: [{ kind: 'condition', key: 'condition', label: 'Where', called: 'places' }, knownBy],
   traits: { showsValues: true, ofPoints: true },
   scope: 'layer',
   reads: 'all steps',

@@ -6,7 +6,7 @@ import { z } from '../model/schema.ts';
 import type { Operation, OperationInput, StepInput, StepsThrough } from './chain/operation.ts';
 import { emptyResult } from './chain/results.ts';
 import { componentOf } from './chain/workpiece.ts';
-import { identifiersOf, NO_IDENTIFIER, orderLost, usualIdentifier } from './kernels/known-points.ts';
+import { identifiersOf, knownBy, NO_IDENTIFIER, orderLost, usualIdentifier } from './kernels/known-points.ts';
 import {
   type MetOnTheWay,
   metSchema,
@@ -62,14 +62,7 @@ export const trails: Operation<TrailOptions> = {
   ),
   everyday: /^(?:a |the |some )?(?:particle (?:paths?|tracks?|trails?)|tracks?|traces? of particles)\b/i,
   controls: [
-    {
-      kind: 'quantity',
-      key: 'field',
-      component: 'component',
-      label: 'Known by',
-      called: 'mark',
-      none: 'their order',
-    },
+    knownBy,
     {
       kind: 'number',
       key: 'steps',

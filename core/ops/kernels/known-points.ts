@@ -8,6 +8,16 @@ export function usualIdentifier({ quantities }: OperationSetting): string {
   return id && !Object.values<string>(ALONG_LINE).includes(id.field) ? id.field : '';
 }
 
+/** Chooses that quantity; none is the order of the points. */
+export const knownBy = {
+  kind: 'quantity',
+  key: 'field',
+  component: 'component',
+  label: 'Known by',
+  called: 'mark',
+  none: 'their order',
+} as const;
+
 /** Numbers that name something, with all their digits: there are more particles than single precision tells apart. */
 export const identifiersOf = ({ data, components }: MeshField, component: number): ArrayLike<number> =>
   components === 1
