@@ -13,7 +13,8 @@ import { isThing, sceneThing } from './things/registry.ts';
 /** One difference between two states of a scene; see `DocumentChange`. */
 export type SceneChange = DocumentChange;
 
-const form: DocumentForm = {
+/** How two that change a scene at once are brought together; see `withDifferences`. */
+export const sceneForm: DocumentForm = {
   keyOfList: (name) => (isList(name) ? keyedLists[name] : undefined),
   // A lens moves as a whole.
   isRecord: (name) => name === 'parts' || (isThing(name) && !sceneThing(name).blend),
@@ -21,14 +22,14 @@ const form: DocumentForm = {
 
 /** Everything in which a later state of a scene differs from an earlier one. */
 export const changesBetween = (before: Scene, after: Scene): SceneChange[] =>
-  differences(form, before, after);
+  differences(sceneForm, before, after);
 
 /** Makes changes to a scene that may have become another one meanwhile; see `withDifferences`. */
 export function withChanges(
   scene: Scene,
   changes: readonly SceneChange[],
 ): { scene: Scene; refused: SceneChange[] } {
-  const { document, refused } = withDifferences(form, scene, changes);
+  const { document, refused } = withDifferences(sceneForm, scene, changes);
   return { scene: document, refused };
 }
 

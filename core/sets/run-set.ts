@@ -1,3 +1,4 @@
+import { type BatchSettings, batchSettingsSchema, usualBatch } from '../batch/batch-settings.ts';
 import { boundedNumber } from '../model/bounded-number.ts';
 import type { DocumentForm } from '../model/document-changes.ts';
 import { z } from '../model/schema.ts';
@@ -44,6 +45,10 @@ export const runSetSchema = z.object({
   /** Runs that are marked everywhere, by their ids. */
   marked: z.array(text),
   matrix: z.object({ across: text.nullable(), down: text.nullable(), at: z.record(z.string(), value) }),
+  /** The pictures that are made of its runs. */
+  batch: batchSettingsSchema,
+  /** What is meant in runs that lack it by what shots ask for: keys of fields, names of parts. */
+  rules: z.object({ fields: z.record(z.string(), text), parts: z.record(z.string(), text) }),
 });
 
 export type RunSet = z.infer<typeof runSetSchema>;
@@ -57,12 +62,14 @@ export const emptyRunSet = (name: string): RunSet => ({
   view: { sort: null, filters: [], hidden: [], group: null },
   marked: [],
   matrix: { across: null, down: null, at: {} },
+  batch: usualBatch,
+  rules: { fields: {}, parts: {} },
 });
 
 /** How two that change a set at once are brought together; see `withDifferences`. */
 export const runSetForm: DocumentForm = {
   keyOfList: () => undefined,
-  isRecord: (name) => ['typed', 'columns', 'view', 'matrix'].includes(name),
+  isRecord: (name) => ['typed', 'columns', 'view', 'matrix', 'batch', 'rules'].includes(name),
 };
 
 /** A run as a set knows it. */
@@ -114,7 +121,10 @@ export type RunSetEdit =
   | { type: 'set.column'; key: string; change: RunSet['columns'][string] }
   | { type: 'set.view'; change: Partial<RunSet['view']> }
   | { type: 'set.mark'; runs: readonly string[]; on: boolean }
-  | { type: 'set.matrix'; change: Partial<RunSet['matrix']> };
+  | { type: 'set.matrix'; change: Partial<RunSet['matrix']> }
+  | { type: 'set.batch'; change: Partial<BatchSettings> }
+  /** Null lets it be lacking. */
+  | { type: 'set.rule'; of: 'fields' | 'parts'; asked: string; meant: string | null };
 
 export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.rename': 'rename the set',
@@ -126,6 +136,8 @@ export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.view': 'change the rows shown',
   'set.mark': 'mark runs',
   'set.matrix': 'lay the runs out',
+  'set.batch': 'change the pictures to make',
+  'set.rule': 'say what is meant',
 };
 
 export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
@@ -157,6 +169,13 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
     }
     case 'set.matrix':
       return { ...set, matrix: { ...set.matrix, ...edit.change } };
+    case 'set.batch':
+      return { ...set, batch: { ...set.batch, ...edit.change } };
+    case 'set.rule': {
+      const { [edit.asked]: _, ...others } = set.rules[edit.of];
+      const names = edit.meant === null ? others : { ...others, [edit.asked]: edit.meant };
+      return { ...set, rules: { ...set.rules, [edit.of]: names } };
+    }
   }
 }
 

@@ -68,6 +68,7 @@ describe('databases of earlier versions', () => {
       );
       expect(tables.map((t) => (t as { name: string }).name)).toEqual([
         'choices',
+        'run_sets',
         'runs',
         'scene_states',
         'scenes',

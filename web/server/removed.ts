@@ -1,6 +1,6 @@
 import { and, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import { NotFound } from './answer.ts';
-import { database, runs, scenes, shots, styles } from './database.ts';
+import { database, runSets, runs, scenes, shots, styles } from './database.ts';
 import { tidyUploads } from './intake.ts';
 import { sweepStore } from './store-sweep.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
@@ -8,7 +8,7 @@ import { ensureRoomToSave, inStore } from './store-trouble.ts';
 /** How long what was taken away can be brought back, in milliseconds. */
 const KEPT_FOR = 24 * 3600 * 1000;
 
-const tables = { run: runs, scene: scenes, shot: shots, style: styles };
+const tables = { run: runs, scene: scenes, shot: shots, style: styles, set: runSets };
 
 export type Removable = keyof typeof tables;
 
@@ -39,7 +39,7 @@ export async function setRemoved(kind: Removable, id: string, removed: boolean):
 export async function emptyOut(): Promise<void> {
   const before = new Date(Date.now() - KEPT_FOR);
   const db = await database();
-  for (const table of [shots, styles, scenes, runs]) {
+  for (const table of [shots, styles, scenes, runSets, runs]) {
     const gone = await db
       .delete(table)
       .where(and(isNotNull(table.removed), lt(table.removed, before)))

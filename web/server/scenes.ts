@@ -2,34 +2,25 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, lt, sql } from 'drizzle-orm';
 import { storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import type { z } from '#core/model/schema.ts';
 import { type Scene, sceneSchema } from '#core/scene/document.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
-import { type SceneChange, sayPlace, withChanges } from '#core/scene/scene-changes.ts';
-import { Conflict, NotFound } from './answer.ts';
+import { type SceneChange, sayPlace, sceneForm } from '#core/scene/scene-changes.ts';
+import { NotFound } from './answer.ts';
 import { type Database, database, sceneStates, scenes, shots } from './database.ts';
 import { isThere } from './removed.ts';
-import { ensureRoomToSave, inStore } from './store-trouble.ts';
+import {
+  changing,
+  type Saved,
+  type SavedKind,
+  type Transaction,
+  withSavedChanges,
+} from './saved-documents.ts';
 
 /** Earlier states of a scene that are kept. */
 const STATES_KEPT = 20;
 /** Saves closer together than this, in milliseconds, make one state: a drag is not twenty of them. */
 const STATE_PAUSE = 10_000;
-
-export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
-
-/** Answer to a save: the document only when it is not just what was sent. */
-export interface Saved {
-  revision: number;
-  document?: Scene;
-}
-
-/** What is sent back when a save touches what someone else has changed. */
-export interface SaveConflict {
-  revision: number;
-  document: Scene;
-  /** Where both changed the same thing, in words. */
-  places: string[];
-}
 
 async function rowOf(tx: Pick<Database, 'select'>, id: string) {
   const [row] = await tx
@@ -45,13 +36,6 @@ async function rowToChange(tx: Transaction, id: string) {
   const [row] = await tx.select().from(scenes).where(eq(scenes.id, id)).for('update');
   if (!row) throw new NotFound('There is no such scene.');
   return row;
-}
-
-/** Does something with the database when there is room for it; all of it or nothing. */
-export async function changing<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
-  await ensureRoomToSave();
-  const db = await database();
-  return inStore(() => db.transaction(work));
 }
 
 /** Keeps the state a scene has now, before it gets another one. */
@@ -91,6 +75,13 @@ export async function write(tx: Transaction, id: string, document: Scene, revisi
     .where(eq(scenes.id, id));
 }
 
+const scenesAsSaved: SavedKind<Scene> = {
+  name: 'scene',
+  form: sceneForm,
+  schema: sceneSchema as z.ZodType<Scene>,
+  sayPlace,
+};
+
 /**
  * Saves the changes somebody made to a scene. Where it was changed meanwhile, both changes are kept as long as they
  * touch different things.
@@ -98,31 +89,15 @@ export async function write(tx: Transaction, id: string, document: Scene, revisi
  * @param revision what the changes were made to
  * @throws Conflict with the newer document where both changed the same thing; nothing is saved then
  */
-export function saveChanges(id: string, revision: number, changes: SceneChange[]): Promise<Saved> {
+export function saveChanges(id: string, revision: number, changes: SceneChange[]): Promise<Saved<Scene>> {
   return changing(async (tx) => {
     const row = await rowToChange(tx, id);
-    const before = repairScene(row.document).scene;
-    const { scene, refused } = withChanges(before, storable(changes));
-    if (refused.length > 0) {
-      const places = [...new Set(refused.map((c) => sayPlace(c, before)))];
-      throw new Conflict({ revision: row.revision, document: before, places } satisfies SaveConflict);
-    }
-    const document = checked(scene);
+    const before = { document: repairScene(row.document).scene, revision: row.revision };
+    const document = withSavedChanges(scenesAsSaved, before, changes);
     await keepState(tx, row);
     await write(tx, id, document, row.revision + 1);
     return { revision: row.revision + 1, ...(row.revision === revision ? {} : { document }) };
   });
-}
-
-function checked(scene: unknown): Scene {
-  const result = sceneSchema.safeParse(scene);
-  if (result.success) return result.data;
-  const [issue] = result.error.issues;
-  throw new ReadError(
-    issue.message,
-    `scene, ${issue.path.join(' / ').slice(0, 200)}`,
-    'Undo the last change; the scene as it was saved is not touched.',
-  );
 }
 
 /** Stores the small picture of a scene for the list of scenes; its content stays as it is. */
@@ -138,6 +113,10 @@ export type OpenedShot = Omit<typeof shots.$inferSelect, 'document'> & {
   document: Scene | null;
   problem: string | null;
 };
+
+/** The small picture of a scene as a data address; null where none was drawn yet. */
+export const thumbnailOf = async (id: string): Promise<string | null> =>
+  (await rowOf(await database(), id)).thumbnail;
 
 /**
  * A scene with its shots, ready for a desk. A document that does not fit is repaired; what it was before is kept

@@ -8,7 +8,7 @@ import { shippedLooks, USUAL_LOOK } from '#core/scene/looks/registry.ts';
 import { NotFound } from './answer.ts';
 import { choices, database, type StyleKind, styles } from './database.ts';
 import { isThere } from './removed.ts';
-import { changing } from './scenes.ts';
+import { changing } from './saved-documents.ts';
 
 /** What each kind must be. */
 const kinds = { look: keptLookSchema, finish: finishSchema } as const satisfies Record<StyleKind, unknown>;

@@ -10,7 +10,8 @@ import { repairScene } from '#core/scene/repair-scene.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes, shots } from './database.ts';
 import { runById } from './run-changes.ts';
-import { changing, keepState, type Transaction, write } from './scenes.ts';
+import { changing, type Transaction } from './saved-documents.ts';
+import { keepState, write } from './scenes.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
 /** New content for a run, read but not in its place yet. */

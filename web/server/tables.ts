@@ -1,6 +1,7 @@
 import {
   index,
   integer,
+  json,
   jsonb,
   pgTable,
   primaryKey,
@@ -11,6 +12,7 @@ import {
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
+import type { RunSet } from '#core/sets/run-set.ts';
 
 /*
  * What the database keeps. After a change here `npm run tables` writes the next migration; never change one that was
@@ -23,7 +25,8 @@ const removed = () => timestamp('removed', { withTimezone: true });
 export const runs = pgTable('runs', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
-  description: jsonb('description').$type<RunDescription>().notNull(),
+  /** Kept as it was written: the order of its parameters tells what was chosen and what came of it. */
+  description: json('description').$type<RunDescription>().notNull(),
   created: timestamp('created', { withTimezone: true }).notNull().defaultNow(),
   removed: removed(),
   /** What a run was before its files were swapped: which run, and the names its scenes had to change for it. */
@@ -78,6 +81,17 @@ export const shots = pgTable(
   },
   (t) => [uniqueIndex('shots_place').on(t.scene, t.position)],
 );
+
+/** Runs that are looked at together. */
+export const runSets = pgTable('run_sets', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  document: jsonb('document').$type<RunSet>().notNull(),
+  /** Grows by one with each change of the document. */
+  revision: integer('revision').notNull().default(1),
+  changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
+  removed: removed(),
+});
 
 /** What is kept for other scenes than the one it was made in. */
 export type StyleKind = 'look' | 'finish';

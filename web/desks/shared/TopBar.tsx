@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { useRoving } from './roving.ts';
 
 interface Props {
-  desk: 'intake' | 'stage' | 'reel' | 'gauges';
+  desk: 'intake' | 'stage' | 'reel' | 'gauges' | 'sheets';
   /** Address of the scene that the Stage desk leads to. */
   stageHref: string | null;
   /** Goes to a desk on the stage of this page. */
@@ -45,6 +45,9 @@ export function TopBar({ desk, stageHref, onDesk, title, children }: Props) {
           onGo={onDesk && (() => onDesk('gauges'))}
         >
           Gauges
+        </DeskLink>
+        <DeskLink href="/sheets" here={desk === 'sheets'}>
+          Sheets
         </DeskLink>
       </nav>
       <div className="min-w-0 flex-1">{title}</div>

@@ -1,4 +1,4 @@
-import { Redo2, Send, Undo2 } from 'lucide-react';
+import { Send } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
@@ -11,15 +11,17 @@ import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { ReelStrip } from '#web/desks/reel/ReelStrip.tsx';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { KeyHelp } from '#web/desks/shared/KeyHelp.tsx';
+import { NameOfDocument } from '#web/desks/shared/NameOfDocument.tsx';
 import { SkipLinks } from '#web/desks/shared/SkipLinks.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
+import { UndoRedo } from '#web/desks/shared/UndoRedo.tsx';
 import { DeskController } from './desk-controller.ts';
 import { deskKeys, regions, useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, type StageDeskName, undo, useDesk, useScene } from './desk-store.ts';
 import { EarlierStates } from './EarlierStates.tsx';
 import { FindingContext } from './finding-context.ts';
 import { RunNews } from './RunNews.tsx';
-import { SaveNotice } from './SaveNotice.tsx';
+import { SceneNotice } from './SceneNotice.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { StageView } from './StageView.tsx';
 import type { Shot } from './shot-edits.ts';
@@ -71,6 +73,7 @@ interface DeskProps {
 
 function Desk({ id, controller, viewport, onViewport }: DeskProps) {
   const giveOut = useDesk((s) => s.giveOut);
+  const history = useDesk((s) => s.history);
   const desk = useDesk((s) => s.desk);
   const [board, setBoard] = useState<BoardPlace>('under');
   useDeskKeys();
@@ -81,7 +84,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
         <TopBar desk={desk} stageHref={`/scene/${id}`} onDesk={showDesk} title={<SceneName />}>
           <EarlierStates id={id} />
           <RunNews />
-          <UndoRedo />
+          <UndoRedo history={history} undo={undo} redo={redo} />
           <KeyHelp groups={deskKeys} />
           <button
             type="button"
@@ -92,7 +95,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
             <Send size={15} /> Give out
           </button>
         </TopBar>
-        <SaveNotice saver={controller.saver} />
+        <SceneNotice saver={controller.saver} />
         <div className="flex min-h-0 flex-1">
           {giveOut && viewport ? (
             <GiveOut controller={controller} viewport={viewport} />
@@ -120,51 +123,13 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
 
 function SceneName() {
   const { name } = useScene();
-  const save = useDesk((s) => s.save);
-  const texts = { saved: 'saved', saving: 'saving …', failed: 'not saved', conflict: 'not saved' };
+  const save = useDesk((s) => s.save.kind);
   return (
-    <div className="flex items-baseline gap-3">
-      <input
-        aria-label="Name of the scene"
-        className="min-w-0 max-w-72 rounded-md px-2 py-1 font-medium [field-sizing:content] hover:bg-sunk focus:bg-sheet"
-        value={name}
-        onChange={(e) => e.target.value && edit({ type: 'scene.rename', name: e.target.value }, 'rename')}
-        onKeyDown={(e) => (e.key === 'Enter' || e.key === 'Escape') && e.currentTarget.blur()}
-      />
-      <span
-        className={`text-xs ${save.kind === 'failed' || save.kind === 'conflict' ? 'text-warn' : 'text-soft'}`}
-        role="status"
-      >
-        {texts[save.kind]}
-      </span>
-    </div>
-  );
-}
-
-function UndoRedo() {
-  const history = useDesk((s) => s.history);
-  return (
-    <div className="flex">
-      <button
-        type="button"
-        className="mark"
-        onClick={undo}
-        disabled={!history.undoText}
-        aria-label="Undo"
-        title={history.undoText ? `Undo: ${history.undoText}` : 'Nothing to undo'}
-      >
-        <Undo2 size={17} />
-      </button>
-      <button
-        type="button"
-        className="mark"
-        onClick={redo}
-        disabled={!history.redoText}
-        aria-label="Redo"
-        title={history.redoText ? `Redo: ${history.redoText}` : 'Nothing to redo'}
-      >
-        <Redo2 size={17} />
-      </button>
-    </div>
+    <NameOfDocument
+      label="Name of the scene"
+      name={name}
+      save={save}
+      onRename={(to) => edit({ type: 'scene.rename', name: to }, 'rename')}
+    />
   );
 }

@@ -8,6 +8,7 @@ import { understood } from '#core/ops/chain/understood.ts';
 import { needsOfAnnotations } from '#core/scene/annotations/needs.ts';
 import type { ChainStep, Scene } from '#core/scene/document.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
+import { sceneForm } from '#core/scene/scene-changes.ts';
 import { scaleNeedsShares } from '#core/scene/settle-scale.ts';
 import { scalesOfLayer } from '#core/scene/shown-scales.ts';
 import { needsSpread } from '#core/scene/spread-of-scale.ts';
@@ -19,12 +20,12 @@ import type { Viewport } from '#stage/viewport.ts';
 import { GaugeWatcher } from '#web/desks/gauges/gauge-watcher.ts';
 import { withMeasured } from '#web/desks/gauges/lit-up.ts';
 import { FilmPreview, type PreviewOf } from '#web/desks/reel/film-preview.ts';
+import { DocumentSaver } from '#web/desks/shared/document-saver.ts';
 import { keptSceneNow, sceneNow, shownScene, useDesk } from './desk-store.ts';
 import type { Finding } from './finding-context.ts';
 import { geometryPool, pooledSource } from './geometry-pool.ts';
 import { dueOn, type PlayTrack, playTracks, statesAhead, trackNow } from './play-track.ts';
 import { valuesOfFormula } from './quantities/formula-values.ts';
-import { SceneSaver } from './scene-saver.ts';
 import { showAsBody } from './show-as-body.ts';
 
 /** Whether an operation takes its levels from the colour scale of its layer. */
@@ -109,7 +110,7 @@ export class DeskController {
   private viewport: Viewport | null = null;
   private shown: { scene: Scene; signature: string } | null = null;
   private asked = '';
-  readonly saver: SceneSaver;
+  readonly saver: DocumentSaver<Scene>;
   private readonly gauges: GaugeWatcher;
   private readonly leave: () => void;
   private playStart = { at: 0, index: 0 };
@@ -125,9 +126,10 @@ export class DeskController {
     this.pool = geometryPool();
     this.source = pooledSource(run, this.pool, useDesk.getState().runId, () => this.cancelling.signal);
     this.gauges = new GaugeWatcher(this.source);
-    this.saver = new SceneSaver(
+    this.saver = new DocumentSaver(
       {
-        id: useDesk.getState().id,
+        address: `/api/scenes/${useDesk.getState().id}`,
+        form: sceneForm,
         now: keptSceneNow,
         adopt: (changes) =>
           useDesk.setState((s) => ({ history: s.history.withChangesFromElsewhere(changes) })),

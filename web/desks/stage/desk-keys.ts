@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import type { KeyGroup } from '#web/desks/shared/KeyHelp.tsx';
 import { focusRegion } from '#web/desks/shared/SkipLinks.tsx';
+import { undoneByKey } from '#web/desks/shared/undo-keys.ts';
 import { goToStep, redo, sceneNow, undo, useDesk } from './desk-store.ts';
 import { trackNow } from './play-track.ts';
 
@@ -83,13 +84,8 @@ export function useDeskKeys(): void {
       const target = event.target as HTMLElement;
       const typing = target.matches('input:not([type=range]), textarea, select, [contenteditable]');
       const command = event.ctrlKey || event.metaKey;
-      if (command && event.key.toLowerCase() === 'z' && !typing) {
-        event.preventDefault();
-        (event.shiftKey ? redo : undo)();
-      } else if (command && event.key.toLowerCase() === 'y' && !typing) {
-        event.preventDefault();
-        redo();
-      } else if (
+      if (undoneByKey(event, undo, redo)) return;
+      if (
         !typing &&
         !command &&
         event.key === ' ' &&

@@ -18,7 +18,8 @@ import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts'
 import type { Stretch } from '#core/scene/things/stretch.ts';
 import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
-import type { SaveState } from './scene-saver.ts';
+import type { SaveState } from '#web/desks/shared/document-saver.ts';
+
 import type { Shot } from './shot-edits.ts';
 
 /** Desks that show the stage. */
@@ -35,7 +36,7 @@ interface DeskState {
   plays: 'steps' | 'cycle';
   /** Steps shown in a second while playing. */
   rate: number;
-  save: SaveState;
+  save: SaveState<Scene>;
   /** Repairs the document needed to be opened, until they were read. */
   repairs: string[];
   /** Something that went wrong and should be read. */

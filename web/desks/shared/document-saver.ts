@@ -1,48 +1,54 @@
-import type { Scene } from '#core/scene/document.ts';
-import { changesBetween, type SceneChange, withChanges } from '#core/scene/scene-changes.ts';
+import {
+  type DocumentChange,
+  type DocumentForm,
+  differences,
+  withDifferences,
+} from '#core/model/document-changes.ts';
 import { ask, problemFrom, RequestProblem } from '#engine/server-requests.ts';
-import type { SaveConflict, Saved } from '#web/server/scenes.ts';
+import type { SaveConflict, Saved } from '#web/server/saved-documents.ts';
 
 /** Rest after the last edit before it is saved, and before a failed save is tried again, in milliseconds. */
 const REST = 600;
 const RETRY = 3000;
 
-export type SaveState =
+export type SaveState<T> =
   | { kind: 'saved' }
   | { kind: 'saving' }
   /** With what is wrong, and what to do. */
   | { kind: 'failed'; reason: string }
   /** Somebody else changed the same things: which, and what stands there now. */
-  | { kind: 'conflict'; places: string[]; theirs: Scene };
+  | { kind: 'conflict'; places: string[]; theirs: T };
 
-interface SaverHost {
-  id: string;
-  /** The scene as it stands on the desk. */
-  now(): Scene;
+interface SaverHost<T> {
+  /** Where it is read from, and saved to. */
+  address: string;
+  form: DocumentForm;
+  /** The document as it stands on the desk. */
+  now(): T;
   /** Makes changes of others on the desk too. */
-  adopt(changes: SceneChange[]): void;
-  told(state: SaveState): void;
+  adopt(changes: DocumentChange[]): void;
+  told(state: SaveState<T>): void;
 }
 
 /**
- * Saves a scene by sending what has changed since it was last known to be saved. What others saved meanwhile comes
+ * Saves a document by sending what has changed since it was last known to be saved. What others saved meanwhile comes
  * back with the answer and is taken over; where both touched the same thing, the person decides.
  */
-export class SceneSaver {
+export class DocumentSaver<T extends object> {
   private timer = 0;
   private underWay = false;
-  private conflict: SaveConflict | null = null;
+  private conflict: SaveConflict<T> | null = null;
 
   constructor(
-    private readonly host: SaverHost,
-    /** The scene as the server has it, and the revision of that. */
-    private base: Scene,
+    private readonly host: SaverHost<T>,
+    /** The document as the server has it, and the revision of that. */
+    private base: T,
     private revision: number,
   ) {}
 
   /** Something may have changed. */
   notice(): void {
-    if (this.conflict || changesBetween(this.base, this.host.now()).length === 0) return;
+    if (this.conflict || this.changes(this.base, this.host.now()).length === 0) return;
     clearTimeout(this.timer);
     this.host.told({ kind: 'saving' });
     this.timer = window.setTimeout(() => void this.save(), REST);
@@ -51,20 +57,18 @@ export class SceneSaver {
   /** The page is about to go: what is left is sent without waiting for the answer. */
   leave(): void {
     clearTimeout(this.timer);
-    const changes = changesBetween(this.base, this.host.now());
+    const changes = this.changes(this.base, this.host.now());
     if (changes.length === 0 || this.conflict) return;
     this.base = this.host.now();
     void this.send(changes, true).catch(() => undefined);
   }
 
-  /** Looks whether the scene was changed elsewhere, and takes it over. */
+  /** Looks whether the document was changed elsewhere, and takes it over. */
   async lookAround(): Promise<void> {
     if (this.underWay || this.conflict) return;
-    const row = await ask<{ revision: number; document: Scene }>(`/api/scenes/${this.host.id}`).catch(
-      () => null,
-    );
+    const row = await ask<{ revision: number; document: T }>(this.host.address).catch(() => null);
     if (!row || this.underWay || row.revision === this.revision) return;
-    const changes = changesBetween(this.base, row.document);
+    const changes = this.changes(this.base, row.document);
     this.base = row.document;
     this.revision = row.revision;
     this.host.adopt(changes);
@@ -84,17 +88,21 @@ export class SceneSaver {
   takeTheirs(): void {
     if (!this.conflict) return;
     const { document, revision } = this.conflict;
-    const mine = changesBetween(this.base, this.host.now());
-    const { scene } = withChanges(document, mine);
+    const mine = this.changes(this.base, this.host.now());
+    const merged = withDifferences(this.host.form, document as Record<string, unknown>, mine);
     this.base = document;
     this.revision = revision;
     this.conflict = null;
-    this.host.adopt(changesBetween(this.host.now(), scene));
+    this.host.adopt(this.changes(this.host.now(), merged.document as T));
     void this.save();
   }
 
-  private send(changes: SceneChange[], keepalive: boolean): Promise<Saved> {
-    return ask<Saved>(`/api/scenes/${this.host.id}`, {
+  private changes(before: T, after: T): DocumentChange[] {
+    return differences(this.host.form, before as Record<string, unknown>, after as Record<string, unknown>);
+  }
+
+  private send(changes: DocumentChange[], keepalive: boolean): Promise<Saved<T>> {
+    return ask<Saved<T>>(this.host.address, {
       method: 'PUT',
       json: { revision: this.revision, changes },
       keepalive,
@@ -108,7 +116,7 @@ export class SceneSaver {
       return;
     }
     const sent = this.host.now();
-    const changes = changesBetween(this.base, sent);
+    const changes = this.changes(this.base, sent);
     if (changes.length === 0) {
       this.host.told({ kind: 'saved' });
       return;
@@ -118,8 +126,8 @@ export class SceneSaver {
       const { revision, document } = await this.send(changes, false);
       this.revision = revision;
       this.base = document ?? sent;
-      if (document) this.host.adopt(changesBetween(sent, document));
-      const more = changesBetween(this.base, this.host.now()).length > 0;
+      if (document) this.host.adopt(this.changes(sent, document));
+      const more = this.changes(this.base, this.host.now()).length > 0;
       this.host.told({ kind: more ? 'saving' : 'saved' });
       if (more) this.timer = window.setTimeout(() => void this.save(), REST);
     } catch (error) {
@@ -131,7 +139,7 @@ export class SceneSaver {
 
   private failed(error: unknown): void {
     if (error instanceof RequestProblem && error.status === 409) {
-      this.conflict = error.answer as SaveConflict;
+      this.conflict = error.answer as SaveConflict<T>;
       this.host.told({ kind: 'conflict', places: this.conflict.places, theirs: this.conflict.document });
       return;
     }

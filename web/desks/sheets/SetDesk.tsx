@@ -1,0 +1,91 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { RunSet } from '#core/sets/run-set.ts';
+import type { DocumentSaver } from '#web/desks/shared/document-saver.ts';
+import { Guard } from '#web/desks/shared/Guard.tsx';
+import { NameOfDocument } from '#web/desks/shared/NameOfDocument.tsx';
+import { SaveNotice } from '#web/desks/shared/SaveNotice.tsx';
+import { TopBar } from '#web/desks/shared/TopBar.tsx';
+import { UndoRedo } from '#web/desks/shared/UndoRedo.tsx';
+import { undoneByKey } from '#web/desks/shared/undo-keys.ts';
+import type { ListedRun } from '#web/server/run-sets.ts';
+import { RunsTable } from './RunsTable.tsx';
+import { SetPanel } from './SetPanel.tsx';
+import {
+  editSet,
+  openSetDesk,
+  redoSet,
+  undoSet,
+  useRunSet,
+  useRunTable,
+  useSet,
+  useShownRows,
+} from './set-store.ts';
+
+interface Props {
+  id: string;
+  document: RunSet;
+  revision: number;
+  runs: ListedRun[];
+}
+
+/** The desk where many runs are looked at together. */
+export function SetDesk({ id, document, revision, runs }: Props) {
+  const [saver, setSaver] = useState<DocumentSaver<RunSet> | null>(null);
+  useEffect(() => {
+    const desk = openSetDesk(id, document, revision, runs);
+    setSaver(desk.saver);
+    const onKey = (event: KeyboardEvent): void => void undoneByKey(event, undoSet, redoSet);
+    addEventListener('keydown', onKey);
+    return () => {
+      removeEventListener('keydown', onKey);
+      desk.close();
+    };
+  }, []);
+  if (!saver) return null;
+  return (
+    <Guard what="The desk" onUndo={undoSet}>
+      <Desk id={id} saver={saver} />
+    </Guard>
+  );
+}
+
+function Desk({ saver }: { id: string; saver: DocumentSaver<RunSet> }) {
+  const { name } = useRunSet();
+  const history = useSet((s) => s.history);
+  const save = useSet((s) => s.save);
+  const runs = useSet((s) => s.runs);
+  const byId = useMemo(() => new Map(runs.map((r) => [r.id, r])), [runs]);
+  const table = useRunTable();
+  const groups = useShownRows(table);
+  const first = table.rows.find((r) => byId.get(r.id)?.scene);
+  return (
+    <div className="flex h-screen flex-col overflow-hidden">
+      <TopBar
+        desk="sheets"
+        stageHref={first ? `/scene/${byId.get(first.id)!.scene}` : null}
+        title={
+          <NameOfDocument
+            label="Name of the set"
+            name={name}
+            save={save.kind}
+            onRename={(to) => editSet({ type: 'set.rename', name: to }, 'rename')}
+          />
+        }
+      >
+        <UndoRedo history={history} undo={undoSet} redo={redoSet} />
+      </TopBar>
+      <SaveNotice what="set" save={save} saver={saver} />
+      <div className="flex min-h-0 flex-1">
+        <aside
+          aria-label="The set"
+          className="w-[340px] shrink-0 overflow-y-auto border-r border-rule bg-paper"
+        >
+          <SetPanel table={table} groups={groups} />
+        </aside>
+        <main className="flex min-w-0 flex-1 flex-col">
+          <RunsTable table={table} groups={groups} runs={byId} />
+        </main>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,130 @@
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { ask } from '#engine/server-requests.ts';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { useRemoving } from '#web/desks/shared/removing.tsx';
+import { useRoving } from '#web/desks/shared/roving.ts';
+import { TopBar } from '#web/desks/shared/TopBar.tsx';
+import { useWork } from '#web/desks/shared/work-state.ts';
+import type { ListedRun, ListedSet } from '#web/server/run-sets.ts';
+import { RunChoices } from './RunChoices.tsx';
+
+interface Props {
+  sets: ListedSet[];
+  runs: ListedRun[];
+}
+
+/** Where sets of runs are made and found again. */
+export function SheetsDesk({ sets, runs }: Props) {
+  return (
+    <div className="flex h-screen flex-col overflow-hidden">
+      <TopBar desk="sheets" stageHref={null} />
+      <main className="flex-1 overflow-y-auto">
+        <div className="mx-auto max-w-5xl px-8 py-9">
+          <h1 className="font-book text-[34px] leading-tight font-medium">Many runs at once</h1>
+          <p className="mt-2 max-w-[62ch] text-soft">
+            Put runs together to a set: a table of what was chosen for each and what came of it. Pictures set
+            up on one of them are made of all.
+          </p>
+          <div className="mt-7 grid grid-cols-[minmax(0,1fr)_380px] gap-9">
+            <SetList first={sets} />
+            <NewSet runs={runs} />
+          </div>
+        </div>
+      </main>
+    </div>
+  );
+}
+
+function SetList({ first }: { first: ListedSet[] }) {
+  const [sets, setSets] = useState(first);
+  const list = useRoving<HTMLUListElement>();
+  const { remove, notice } = useRemoving(({ id }, removed) => {
+    if (removed) setSets((all) => all.filter((s) => s.id !== id));
+    else
+      ask<ListedSet[]>('/api/sets')
+        .then(setSets)
+        .catch(() => undefined);
+  });
+  return (
+    <section aria-label="Sets of runs" className="min-w-0">
+      <h2 className="head mb-3">Sets</h2>
+      {notice}
+      {sets.length === 0 && <p className="text-soft">None yet: choose runs beside, and make the first.</p>}
+      <ul ref={list} className="flex flex-col gap-2">
+        {sets.map(({ id, name, runs, changed }) => (
+          <li key={id} className="group relative rounded-xl border border-rule bg-sheet hover:border-soft">
+            <a href={`/sheets/${id}`} className="block px-4 py-3 pr-12">
+              <span className="block truncate font-medium">{name}</span>
+              <span className="text-soft">
+                {runs === 1 ? '1 run' : `${runs} runs`},{' '}
+                {new Date(changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+              </span>
+            </a>
+            <button
+              type="button"
+              className="mark absolute top-1/2 right-2 -translate-y-1/2 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+              onClick={() => remove({ kind: 'set', id, name })}
+              aria-label={`Delete ${name}`}
+              title="Delete the set; its runs stay"
+            >
+              <Trash2 size={16} />
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function NewSet({ runs }: { runs: ListedRun[] }) {
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [name, setName] = useState('');
+  const { problem, run: work } = useWork();
+  const choose = (ids: readonly string[], on: boolean): void =>
+    setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id))));
+  const make = () =>
+    work('Making the set', async () => {
+      // Brought in last stands first; a set begins with what came first.
+      const inOrder = runs.filter((r) => chosen.has(r.id)).map((r) => r.id);
+      const { id } = await ask<{ id: string }>('/api/sets', {
+        method: 'POST',
+        json: { name: name.trim() || 'Runs', runs: inOrder.reverse() },
+      });
+      location.href = `/sheets/${id}`;
+    });
+  if (runs.length === 0)
+    return (
+      <section aria-label="New set">
+        <h2 className="head mb-3">New set</h2>
+        <p className="text-soft">
+          There are no runs yet.{' '}
+          <a href="/" className="word">
+            Bring some in
+          </a>
+          ; a table (CSV) that names their files beside what was chosen for each gives them all at once.
+        </p>
+      </section>
+    );
+  return (
+    <section aria-label="New set" className="card flex flex-col gap-3 self-start p-4">
+      <h2 className="head">New set</h2>
+      <label>
+        <span className="sr-only">Name of the new set</span>
+        <input
+          className="field w-full"
+          placeholder="Name of the set"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
+      <RunChoices runs={runs} chosen={chosen} onChoose={choose} />
+      <button type="button" className="act" disabled={chosen.size === 0} onClick={make}>
+        {chosen.size === 0
+          ? 'Make a set'
+          : `Make a set of ${chosen.size === 1 ? '1 run' : `${chosen.size} runs`}`}
+      </button>
+      {problem && <ProblemNote problem={problem} />}
+    </section>
+  );
+}

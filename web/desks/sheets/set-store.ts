@@ -1,0 +1,99 @@
+import { useMemo } from 'react';
+import { create } from 'zustand';
+import { withDifferences } from '#core/model/document-changes.ts';
+import { History } from '#core/model/history.ts';
+import {
+  type RunSet,
+  type RunSetEdit,
+  runSetEditsSaid,
+  runSetForm,
+  tableOfSet,
+  withRunSetEdit,
+} from '#core/sets/run-set.ts';
+import type { RunTable } from '#core/sets/run-table.ts';
+import { type RowGroup, shownRows } from '#core/sets/shown-rows.ts';
+import { DocumentSaver, type SaveState } from '#web/desks/shared/document-saver.ts';
+import type { ListedRun } from '#web/server/run-sets.ts';
+
+interface SetState {
+  history: History<RunSet>;
+  /** Every run there is, whether of the set or not. */
+  runs: readonly ListedRun[];
+  save: SaveState<RunSet>;
+}
+
+export const useSet = create<SetState>()(() => ({
+  history: null as never,
+  runs: [],
+  save: { kind: 'saved' },
+}));
+
+export const useRunSet = (): RunSet => useSet((s) => s.history.now);
+
+export const setNow = (): RunSet => useSet.getState().history.now;
+
+/** @param key joins it with the edit before when both carry the same key */
+export function editSet(edit: RunSetEdit, key: string | null = null): void {
+  useSet.setState(({ history }) => ({
+    history: history.to(withRunSetEdit(history.now, edit), runSetEditsSaid[edit.type], key),
+  }));
+}
+
+export const undoSet = (): void => useSet.setState((s) => ({ history: s.history.undo() }));
+export const redoSet = (): void => useSet.setState((s) => ({ history: s.history.redo() }));
+
+/** The table of the set, as its document says. */
+export function useRunTable(): RunTable {
+  const { runs: ids, pattern, typed, columns } = useRunSet();
+  const known = useSet((s) => s.runs);
+  return useMemo(
+    () => tableOfSet({ ...setNow(), runs: ids, pattern, typed, columns }, known),
+    [ids, pattern, typed, columns, known],
+  );
+}
+
+/** The rows that are shown of a table, by groups. */
+export function useShownRows(table: RunTable): RowGroup[] {
+  const { view } = useRunSet();
+  return useMemo(() => shownRows(table, view), [table, view]);
+}
+
+/** Begins the desk of a set; what is edited is saved by itself until it is left. */
+export function openSetDesk(
+  id: string,
+  document: RunSet,
+  revision: number,
+  runs: readonly ListedRun[],
+): { saver: DocumentSaver<RunSet>; close(): void } {
+  useSet.setState({ history: History.of(document), runs, save: { kind: 'saved' } });
+  const saver = new DocumentSaver<RunSet>(
+    {
+      address: `/api/sets/${id}`,
+      form: runSetForm,
+      now: setNow,
+      adopt: (changes) =>
+        useSet.setState((s) => ({
+          history: s.history.everywhere((state) => withDifferences(runSetForm, state, changes).document),
+        })),
+      told: (save) => useSet.setState({ save }),
+    },
+    document,
+    revision,
+  );
+  const leave = (): void => saver.leave();
+  const look = (): void => void saver.lookAround();
+  const unsubscribe = useSet.subscribe((s, before) => {
+    if (s.history.now !== before.history.now) saver.notice();
+  });
+  addEventListener('pagehide', leave);
+  addEventListener('focus', look);
+  return {
+    saver,
+    close() {
+      unsubscribe();
+      removeEventListener('pagehide', leave);
+      removeEventListener('focus', look);
+      saver.leave();
+    },
+  };
+}

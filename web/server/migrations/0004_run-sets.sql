@@ -1,0 +1,10 @@
+CREATE TABLE "run_sets" (
+	"id" text PRIMARY KEY NOT NULL,
+	"name" text NOT NULL,
+	"document" jsonb NOT NULL,
+	"revision" integer DEFAULT 1 NOT NULL,
+	"changed" timestamp with time zone DEFAULT now() NOT NULL,
+	"removed" timestamp with time zone
+);
+--> statement-breakpoint
+ALTER TABLE "runs" ALTER COLUMN "description" SET DATA TYPE json;
