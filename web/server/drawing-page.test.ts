@@ -3,23 +3,29 @@ import { describe, expect, it } from 'vitest';
 import type { RenderOrder } from '#web/desks/render/render-order.ts';
 import { DrawingPage } from './drawing-page.ts';
 
-/** A page that makes of an order the digits of its step, so many as it is wide, and keeps only what it made last. */
+/**
+ * A page that makes of an order the digits of its step, so many as it is wide, and the same again in other formats; it keeps
+ * only what it made last.
+ */
 function pretended(): Page {
-  let last = '';
+  let last: string[] = [];
   const answers = [
-    async ({ step, width }: RenderOrder) => {
+    async ({ step, width, also = [] }: RenderOrder) => {
       if (width === 0) throw new Error('nothing to draw');
-      last = String(step).repeat(width);
+      const digits = String(step).repeat(width);
+      last = [digits, ...also.map((format) => `${format}${digits}`)];
       // Another order may come in meanwhile.
       await new Promise((resolve) => setTimeout(resolve, 5));
-      return { bytes: last.length, ending: 'txt', mismatches: [] };
+      const [file, ...others] = last.map((text) => ({ bytes: text.length, ending: 'txt' }));
+      return { ...file, also: others, mismatches: [] };
     },
-    async ([from, to]: [number, number]) => Buffer.from(last).subarray(from, to).toString('base64'),
+    async ([from, to, of]: [number, number, number]) =>
+      Buffer.from(last[of]).subarray(from, to).toString('base64'),
   ];
   return {
     goto: async () => null,
     waitForFunction: async () => null,
-    evaluate: (_: unknown, given: RenderOrder | [number, number]) =>
+    evaluate: (_: unknown, given: RenderOrder | number[]) =>
       Array.isArray(given) ? answers[1](given as never) : answers[0](given as never),
   } as unknown as Page;
 }
@@ -42,6 +48,15 @@ describe('the page that draws', () => {
     const large = await made(page, 7, 9 * 2 ** 20);
     expect(large.length).toBe(9 * 2 ** 20);
     expect(/^7+$/.test(large)).toBe(true);
+  });
+  it('gives the same in other formats beside it, each whole and apart', async () => {
+    const page = await DrawingPage.open(pretended(), '');
+    const taken: string[] = ['', '', ''];
+    const drawn = await page.make({ ...order(3, 2), also: ['a', 'b'] }, async (piece, of) => {
+      taken[of] += piece.toString();
+    });
+    expect(taken).toEqual(['33', 'a33', 'b33']);
+    expect(drawn.also.map((a) => a.bytes)).toEqual([3, 3]);
   });
   it('goes on after one that failed', async () => {
     const page = await DrawingPage.open(pretended(), '');

@@ -11,8 +11,8 @@ import type {
 /** Bytes that are taken from the page at a time: what it makes may be larger than a text can be. */
 const PIECE = 4 * 2 ** 20;
 
-/** Takes the bytes of a file, piece by piece and in order. */
-type Taking = (piece: Buffer) => Promise<unknown>;
+/** Takes the bytes of files, one file after the other, each piece by piece and in order: 0 is the file asked for. */
+type Taking = (piece: Buffer, of: number) => Promise<unknown>;
 
 /** The page that draws without a screen; see `render-page.ts`. */
 export class DrawingPage {
@@ -34,12 +34,11 @@ export class DrawingPage {
   /**
    * Makes one file, after those that were asked for before.
    *
-   * @param take given its bytes piece by piece, in order, once it is whole
-   * @param takeAlso the same of the picture in the other format, where that is asked for
+   * @param take given its bytes once it is whole, behind those of the same picture in other formats
    * @throws what the page says went wrong
    */
-  make(order: RenderOrder, take: Taking, takeAlso?: Taking): Promise<RenderAnswer> {
-    const made = this.free.then(() => this.makeNow(order, take, takeAlso));
+  make(order: RenderOrder, take: Taking): Promise<RenderAnswer> {
+    const made = this.free.then(() => this.makeNow(order, take));
     this.free = made.catch(() => undefined);
     return made;
   }
@@ -72,20 +71,20 @@ export class DrawingPage {
     return this.page.evaluate((o) => (window as never as RenderWindow).dresserFilm(o), order);
   }
 
-  private async makeNow(order: RenderOrder, take: Taking, takeAlso?: Taking): Promise<RenderAnswer> {
+  private async makeNow(order: RenderOrder, take: Taking): Promise<RenderAnswer> {
     const file = await this.page.evaluate((o) => (window as never as RenderWindow).dresserRender(o), order);
-    if (file.also && takeAlso) await this.taken('also', file.also.bytes, takeAlso);
-    await this.taken('file', file.bytes, take);
+    for (const [i, also] of file.also.entries()) await this.taken(i + 1, also.bytes, take);
+    await this.taken(0, file.bytes, take);
     return file;
   }
 
-  private async taken(of: 'file' | 'also', bytes: number, take: Taking): Promise<void> {
+  private async taken(of: number, bytes: number, take: Taking): Promise<void> {
     for (let from = 0; from < bytes; from += PIECE) {
       const piece = await this.page.evaluate(
         ([a, b, which]) => (window as never as RenderWindow).dresserTake(which, a, b),
         [from, from + PIECE, of] as const,
       );
-      await take(Buffer.from(piece, 'base64'));
+      await take(Buffer.from(piece, 'base64'), of);
     }
   }
 }

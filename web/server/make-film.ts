@@ -59,12 +59,6 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
   const pictures = filmPictures(scene);
   const { films, ...drawing } = order;
   const numbered = films.flatMap((f) => ('pictures' in f && f.pictures !== DRAWN_AS ? [f.pictures] : []));
-  if (new Set(numbered).size > 1)
-    throw new ReadError(
-      'numbered pictures are asked for in several formats',
-      'the formats of the film',
-      'Ask for one of them beside PNG, and make another film for the others.',
-    );
   await checkFormats(order, page);
   // What was drawn before this tells nothing of how long the rest takes.
   let kept = 0;
@@ -73,7 +67,7 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
     {
       ...drawing,
       transparent: false,
-      also: numbered[0],
+      also: [...new Set(numbered)],
       pictures: Array.from({ length: pictures.count }, (_, i) => ({ film: pictures.at(i) })),
     },
     {
@@ -142,7 +136,7 @@ async function zipped(format: string, count: number, index: number, at: JobConte
   const folder = folderOfJob(at.owner);
   const whole = join(folder, `film-${index}`);
   const half = `${whole}${HALF}`;
-  const from = format === DRAWN_AS ? folder : alsoFolder(at.owner);
+  const from = format === DRAWN_AS ? folder : alsoFolder(at.owner, format);
   await zipPictures({ ...at, from, count, to: half });
   await inStore(() => rename(half, `${whole}.zip`));
 }

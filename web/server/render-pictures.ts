@@ -22,8 +22,8 @@ export interface PicturesOrder {
   /** See `RenderOrder`. */
   format?: string;
   layers?: boolean;
-  /** Format in which every picture is kept as well, by its id; see `alsoFolder`. */
-  also?: string;
+  /** Formats in which every picture is kept as well, by their ids; see `alsoFolder`. */
+  also?: string[];
 }
 
 export interface PicturesMade {
@@ -46,8 +46,8 @@ export async function picturePath(job: string, picture: number): Promise<string 
   return name ? join(folderOfJob(job), name) : null;
 }
 
-/** The folder of the pictures of a job in the other format they are asked for in, by their numbers. */
-export const alsoFolder = (job: string): string => join(folderOfJob(job), 'also');
+/** The folder of the pictures of a job in another format they are asked for in, by their numbers. */
+export const alsoFolder = (job: string, format: string): string => join(folderOfJob(job), 'also', format);
 
 /** Names of the pictures of a job that are whole. */
 async function wholeOf(job: string): Promise<string[]> {
@@ -139,8 +139,8 @@ export async function drawPictures(
   at: JobContext,
 ): Promise<PicturesMade> {
   const folder = folderOfJob(at.owner);
-  const also = alsoFolder(at.owner);
-  await inStore(() => mkdir(rest.also ? also : folder, { recursive: true }));
+  const folders = [folder, ...(rest.also ?? []).map((format) => alsoFolder(at.owner, format))];
+  for (const one of folders) await inStore(() => mkdir(one, { recursive: true }));
   let mismatches: string[] = [];
   const whole = (await wholeOf(at.owner)).filter((n) => /^\d/.test(n));
   const there = new Set(whole.map((n) => Number.parseInt(n, 10)));
@@ -152,16 +152,20 @@ export async function drawPictures(
     if (!there.has(i)) {
       // Told as soon as one knows how large a picture is, not when the disk is full.
       await ensureSpace(largest * missing--);
-      const half = join(folder, `${i}${HALF}`);
-      const alsoHalf = join(also, `${i}${HALF}`);
-      for (const file of [half, alsoHalf]) await inStore(() => rm(file, { force: true }));
-      const into = (file: string) => (piece: Buffer) => inStore(() => appendFile(file, piece));
-      const drawn = await page.make({ ...rest, step: 0, ...which }, into(half), into(alsoHalf));
+      const halves = folders.map((one) => join(one, `${i}${HALF}`));
+      for (const file of halves) await inStore(() => rm(file, { force: true }));
+      const drawn = await page.make({ ...rest, step: 0, ...which }, (piece, of) =>
+        inStore(() => appendFile(halves[of], piece)),
+      );
       mismatches = drawn.mismatches;
-      largest = Math.max(largest, (await sizeOf(half)) + (drawn.also?.bytes ?? 0));
+      const made = [drawn, ...drawn.also];
+      largest = Math.max(
+        largest,
+        made.reduce((sum, { bytes }) => sum + bytes, 0),
+      );
       // The one that tells that the picture is whole comes last.
-      if (drawn.also) await inStore(() => rename(alsoHalf, join(also, `${i}.${drawn.also!.ending}`)));
-      await inStore(() => rename(half, join(folder, `${i}.${drawn.ending}`)));
+      for (const [n, { ending }] of [...made.entries()].reverse())
+        await inStore(() => rename(halves[n], join(folders[n], `${i}.${ending}`)));
     }
     at.progress((i + 1) / pictures.length, there.size / pictures.length);
   }

@@ -21,8 +21,8 @@ export interface RenderOrder {
   format?: string;
   /** Whether the picture comes taken apart, in a zip. */
   layers?: boolean;
-  /** Format of pictures that the same picture is written in as well, by its id. */
-  also?: string;
+  /** Formats of pictures that the same picture is written in as well, by their ids. */
+  also?: string[];
 }
 
 /** What it made; the file itself is taken piece by piece. */
@@ -30,8 +30,8 @@ export interface RenderAnswer {
   bytes: number;
   /** Of the file's name, without the dot. */
   ending: string;
-  /** Of the same picture in another format, where that was asked for. */
-  also: { bytes: number; ending: string } | null;
+  /** Of the same picture in other formats, in the order in which they were asked for. */
+  also: { bytes: number; ending: string }[];
   /** What the scene asks for and the run does not have, or the file cannot hold, in words. */
   mismatches: string[];
 }
@@ -55,8 +55,8 @@ export interface DriverWindow {
 /** What the page has for whoever drives it. */
 export interface RenderWindow {
   dresserRender(order: RenderOrder): Promise<RenderAnswer>;
-  /** Some bytes of the file made last, or of the same picture in the other format, as base64. */
-  dresserTake(of: 'file' | 'also', from: number, to: number): Promise<string>;
+  /** Some bytes of what was made last, as base64: 0 is the file, and those behind it the same picture in other formats. */
+  dresserTake(of: number, from: number, to: number): Promise<string>;
   /** Puts pictures together to a film, and tells the ending of its file. */
   dresserFilm(order: FilmOrder): Promise<{ ending: string }>;
   /** Ids of the formats films can be written in at a size. */

@@ -23,7 +23,7 @@ import type { RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts'
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
 const sources = new Map<string, Promise<SceneSource>>();
-const made = { file: new Blob(), also: new Blob() };
+let made: Blob[] = [];
 
 /** @throws Error naming the formats there are */
 async function writerOf(format: string): Promise<PictureWriter | SceneWriter> {
@@ -47,8 +47,8 @@ interface Made {
   blob: Blob;
   ending: string;
   leftOut: string[];
-  /** The same picture in another format. */
-  also?: { blob: Blob; ending: string };
+  /** The same picture in other formats. */
+  also: { blob: Blob; ending: string }[];
 }
 
 async function asBodies(
@@ -66,7 +66,8 @@ async function asBodies(
     pace: 1,
   });
   const bytes = await writeBodies(found.scene, writer.id, false, new AbortController().signal);
-  return { blob: new Blob([bytes]), ending: writer.ending.slice(1), leftOut: leftOutBy(writer, found) };
+  const ending = writer.ending.slice(1);
+  return { blob: new Blob([bytes]), ending, leftOut: leftOutBy(writer, found), also: [] };
 }
 
 async function asPicture(
@@ -81,13 +82,15 @@ async function asPicture(
   const about = aboutPicture(scene, source.run, order, `${passes} passes`);
   if (layers) {
     const apart = await developApart(stage, source, scene, scene.step, options);
-    return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [] };
+    return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [], also: [] };
   }
-  const other = order.also === undefined ? null : await pictureWriter(order.also);
+  const others = await Promise.all((order.also ?? []).map(pictureWriter));
   const picture = await developScene(stage, source, scene, scene.step, options, exposed);
-  const also = other && { blob: await other.write(picture, about), ending: other.ending };
+  const also = [];
+  for (const other of others)
+    also.push({ blob: await other.write(picture, about), ending: other.ending });
   const blob = await writer.write(picture, about);
-  return { blob, ending: writer.ending, leftOut: [], ...(also && { also }) };
+  return { blob, ending: writer.ending, leftOut: [], also };
 }
 
 /** Called by the command line: one file of one step. */
@@ -110,16 +113,15 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
     'hasLines' in writer
       ? await asBodies(writer, source, scene, order)
       : await asPicture(writer, source, scene, exposed, order);
-  made.file = blob;
-  made.also = also?.blob ?? new Blob();
+  made = [blob, ...also.map((a) => a.blob)];
   const mismatches = [...sceneMismatches(scene, source.run), ...leftOut.map((what) => `left out: ${what}`)];
-  const other = also ? { bytes: also.blob.size, ending: also.ending } : null;
-  return { bytes: blob.size, ending, also: other, mismatches };
+  const others = also.map((a) => ({ bytes: a.blob.size, ending: a.ending }));
+  return { bytes: blob.size, ending, also: others, mismatches };
 }
 
 const films = async (size: PictureSize): Promise<string[]> => (await offeredFilms(size)).map(({ id }) => id);
 
-const take = async (of: keyof typeof made, from: number, to: number): Promise<string> =>
+const take = async (of: number, from: number, to: number): Promise<string> =>
   (await dataAddress(made[of].slice(from, to))).split(',')[1] ?? '';
 
 Object.assign(window, {
