@@ -253,7 +253,7 @@ export class SceneSource {
   }
 
   /** The run with the ranges a scene needs: pictures never depend on what was seen. */
-  private async withRanges(scene: Scene): Promise<RunDescription> {
+  async withRanges(scene: Scene): Promise<RunDescription> {
     const signal = this.beside.signal?.();
     await this.ranges.knowIngredients(keysOfScene(scene), signal);
     const shown = scene.layers.filter((l) => l.visible && l.opacity > 0);

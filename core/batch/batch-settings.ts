@@ -5,6 +5,14 @@ import { USUAL_NAMES } from './batch-names.ts';
 
 const side = wholeNumber().min(16).max(LARGEST_SIDE);
 
+/**
+ * Where colour scales begin and end in the pictures of a batch: where they do in the run a shot was kept of; in each run as
+ * its own values have it; or in all at the extremes over all of its runs and steps.
+ */
+const scalesWish = z.enum(['kept', 'each', 'shared']);
+
+export type ScalesWish = z.infer<typeof scalesWish>;
+
 /** What is chosen for a batch, as it is kept with the runs it is made of. */
 export const batchSettingsSchema = z.object({
   /** Ids of shots. */
@@ -21,8 +29,10 @@ export const batchSettingsSchema = z.object({
   /** See `batchNames`. */
   names: z.string().max(1000),
   passes: wholeNumber().min(1).max(4096),
-  /** What becomes of the ends of the colour scales. */
-  scales: z.enum(['kept', 'each', 'shared']),
+  /** What becomes of the ends of the colour scales: of all, and of those of single quantities, by their keys. */
+  scales: scalesWish,
+  scaleOf: z.record(z.string(), scalesWish),
+  transparent: z.boolean(),
 });
 
 export type BatchSettings = z.infer<typeof batchSettingsSchema>;
@@ -36,5 +46,7 @@ export const usualBatch: BatchSettings = {
   looks: [null],
   names: USUAL_NAMES,
   passes: 48,
-  scales: 'kept',
+  scales: 'shared',
+  scaleOf: {},
+  transparent: false,
 };

@@ -1,7 +1,9 @@
 import type { Page } from 'playwright-core';
+import type { ScaleEnds } from '#core/scene/scale-ends.ts';
 import type { PictureSize } from '#stage/stage.ts';
 import type {
   DriverWindow,
+  EndsOrder,
   FilmOrder,
   RenderAnswer,
   RenderOrder,
@@ -41,6 +43,15 @@ export class DrawingPage {
     const made = this.free.then(() => this.makeNow(order, take));
     this.free = made.catch(() => undefined);
     return made;
+  }
+
+  /** Where the colour scales of a scene begin and end at a step of a run, after all that was asked for before. */
+  ends(order: EndsOrder): Promise<ScaleEnds> {
+    const told = this.free.then(() =>
+      this.page.evaluate((o) => (window as never as RenderWindow).dresserEnds(o), order),
+    );
+    this.free = told.catch(() => undefined);
+    return told;
   }
 
   /** Ids of the formats films can be written in at a size. */

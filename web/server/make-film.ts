@@ -7,6 +7,7 @@ import type { FilmMaking } from '#stage/films/film-writer.ts';
 import type { OrderedOutlet } from '#web/desks/give-out/film-at-work.ts';
 import type { DriverWindow } from '#web/desks/render/render-order.ts';
 import type { DrawingPage } from './drawing-page.ts';
+import { drawingTurns } from './drawing-turns.ts';
 import type { JobContext } from './jobs/job-kind.ts';
 import {
   alsoFolder,
@@ -17,7 +18,6 @@ import {
   withDrawingPage,
 } from './render-pictures.ts';
 import { inStore } from './store-trouble.ts';
-import { Turns } from './turns.ts';
 import { zipPictures } from './zip-pictures.ts';
 
 /** Films of a scene: all of one drawing. */
@@ -47,12 +47,9 @@ const DRAWN_AS = 'png';
 /** How much of the work is drawing, where nothing is known yet of how long either takes. */
 const DRAWING = 0.9;
 
-/** One film is made at a time: two would only be slower together. */
-const turns = new Turns();
-
 /** Draws the pictures of a film, and puts them together. Begun anew, it goes on behind the last picture that is whole. */
 export const makeFilm = (order: FilmOrder, at: JobContext): Promise<FilmMade> =>
-  turns.take(at, () => withDrawingPage(at, (page, watched) => made(order, page, watched)));
+  drawingTurns.take(at, () => withDrawingPage(at, (page, watched) => made(order, page, watched)));
 
 async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promise<FilmMade> {
   const scene = readScene(order.scene);

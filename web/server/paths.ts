@@ -5,6 +5,8 @@ import { isAbsolute, join, relative, resolve, sep } from 'node:path';
 export const dataFolder = resolve(process.env.DRESSER_DATA ?? 'data');
 export const arraysFolder = join(dataFolder, 'arrays');
 export const uploadsFolder = join(dataFolder, 'uploads');
+/** Where pictures of batches go, unless it is told otherwise by `DRESSER_OUT`. */
+export const outFolder = resolve(process.env.DRESSER_OUT ?? join(dataFolder, 'out'));
 export const databaseFolder = join(dataFolder, 'database');
 
 /** Folders the server may read results from, by `DRESSER_FOLDERS` (separated like PATH); the demo is always there. */

@@ -70,6 +70,10 @@ const MOST_BROWSERS = 3;
 /** A browser, or its page, that ended by itself: killed, or out of memory. */
 class BrowserEnded extends Error {}
 
+/** Whether an error says that the browser has ended, in the words of the library that drives it. */
+export const isOfBrowser = (error: unknown): boolean =>
+  /Target crashed|has been closed/.test((error as Error | null)?.message ?? '');
+
 /**
  * Work with a page that draws, in a browser of its own that is closed when the work ends or is cancelled. Where the browser ends by
  * itself the work is begun anew in another one; it must go on behind what it has kept.
@@ -118,8 +122,7 @@ async function inOneBrowser<T>(
     return await work(await DrawingPage.open(await browser.newPage(), ownAddress()), at);
   } catch (error) {
     at.signal.throwIfAborted();
-    // As the library that drives it says it.
-    if (/Target crashed|has been closed/.test((error as Error).message ?? '')) throw new BrowserEnded();
+    if (isOfBrowser(error)) throw new BrowserEnded();
     throw problemOfPage(error);
   } finally {
     at.signal.removeEventListener('abort', close);
@@ -173,7 +176,7 @@ export async function drawPictures(
 }
 
 /** What the page says went wrong, without the words of the library that drives it. */
-function problemOfPage(error: unknown): unknown {
+export function problemOfPage(error: unknown): unknown {
   const { message } = error as Error;
   const said = /^page\.evaluate: (?:\w*Error: )?([^\n]+)/.exec(message ?? '')?.[1];
   return said

@@ -10,3 +10,11 @@ export const thumbnailSchema = z
   .regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/]*={0,2}$/, {
     message: 'The small picture is no PNG, JPEG or WebP.',
   });
+
+/** What a data address holds, as a file of its own. */
+export function pictureOfAddress(address: string): Response {
+  const [, type, base64] = /^data:(image\/\w+);base64,(.*)$/s.exec(address)!;
+  return new Response(Buffer.from(base64, 'base64'), {
+    headers: { 'Content-Type': type, 'Cache-Control': 'no-cache' },
+  });
+}

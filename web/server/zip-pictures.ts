@@ -8,6 +8,18 @@ import { numberedName } from '#web/desks/give-out/numbered-name.ts';
 import { HALF } from './render-pictures.ts';
 import { inStore } from './store-trouble.ts';
 
+/** Files in one zip as it comes, stored as they are and however large they are together. */
+export function zipOfFiles(files: readonly { path: string; as: string }[]): Readable {
+  const zip = new ZipFile();
+  const stored = zip.outputStream as Readable;
+  // What is ended goes on reading for a moment: nobody hears of that any more.
+  stored.on('error', () => undefined);
+  zip.on('error', (error) => stored.destroy(error));
+  for (const { path, as } of files) zip.addFile(path, as, { compress: false });
+  zip.end();
+  return stored;
+}
+
 interface Zipping {
   /** The folder of the pictures, each named by its number from 0. */
   from: string;
@@ -34,13 +46,7 @@ export async function zipPictures({ from, count, to, progress, signal }: Zipping
   });
   const sizes = await Promise.all(pictures.map(async ({ path }) => (await stat(path)).size));
   const total = sizes.reduce((a, b) => a + b, 0);
-  const zip = new ZipFile();
-  const stored = zip.outputStream as Readable;
-  // What is ended goes on reading for a moment: nobody hears of that any more.
-  stored.on('error', () => undefined);
-  zip.on('error', (error) => stored.destroy(error));
-  for (const { path, as } of pictures) zip.addFile(path, as, { compress: false });
-  zip.end();
+  const stored = zipOfFiles(pictures);
   let written = 0;
   const counted = async function* (pieces: AsyncIterable<Buffer>) {
     for await (const piece of pieces) {

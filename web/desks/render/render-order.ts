@@ -1,3 +1,4 @@
+import type { ScaleEnds } from '#core/scene/scale-ends.ts';
 import type { FilmMaking } from '#stage/films/film-writer.ts';
 
 /** What the page that draws is asked for. */
@@ -52,8 +53,16 @@ export interface DriverWindow {
   dresserTold(done: number): Promise<void>;
 }
 
+/** Where the colour scales of a scene begin and end at a step of a run. */
+export interface EndsOrder {
+  run: string;
+  scene: unknown;
+  step: number;
+}
+
 /** What the page has for whoever drives it. */
 export interface RenderWindow {
+  dresserEnds(order: EndsOrder): Promise<ScaleEnds>;
   dresserRender(order: RenderOrder): Promise<RenderAnswer>;
   /** Some bytes of what was made last, as base64: 0 is the file, and those behind it the same picture in other formats. */
   dresserTake(of: number, from: number, to: number): Promise<string>;

@@ -1,9 +1,13 @@
+import { LRUCache } from 'lru-cache';
 import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-writers.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { exposedScenes } from '#core/motion/exposure.ts';
 import { sceneOfPicture } from '#core/motion/picture-at.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
+import { endsOfScales, type ScaleEnds } from '#core/scene/scale-ends.ts';
+import { shownScales } from '#core/scene/shown-scales.ts';
+import { needsSpread } from '#core/scene/spread-of-scale.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { ask } from '#engine/server-requests.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
@@ -18,11 +22,12 @@ import { aboutPicture } from '#web/desks/give-out/picture-about.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 import { encodeFilm } from './encode-film.ts';
-import type { RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
+import type { EndsOrder, RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
 
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
-const sources = new Map<string, Promise<SceneSource>>();
+/** Of the runs drawn last: a batch goes through thousands of them. */
+const sources = new LRUCache<string, Promise<SceneSource>>({ max: 4 });
 let made: Blob[] = [];
 
 /** @throws Error naming the formats there are */
@@ -87,22 +92,39 @@ async function asPicture(
   const others = await Promise.all((order.also ?? []).map(pictureWriter));
   const picture = await developScene(stage, source, scene, scene.step, options, exposed);
   const also = [];
-  for (const other of others)
-    also.push({ blob: await other.write(picture, about), ending: other.ending });
+  for (const other of others) also.push({ blob: await other.write(picture, about), ending: other.ending });
   const blob = await writer.write(picture, about);
   return { blob, ending: writer.ending, leftOut: [], also };
 }
 
+function sourceOf(run: string): Promise<SceneSource> {
+  let known = sources.get(run);
+  if (!known) {
+    known = ask<{ description: RunDescription }>(`/api/runs/${run}`).then((r) =>
+      pooledSource(r.description, pool, run),
+    );
+    // What could not be read may be there the next time.
+    known.catch(() => sources.delete(run));
+    sources.set(run, known);
+  }
+  return known;
+}
+
+/** Where scales begin and end; shapes are made only where that depends on what is shown. */
+async function ends({ run, scene: given, step }: EndsOrder): Promise<ScaleEnds> {
+  const source = await sourceOf(run);
+  const scene = sceneOfPicture(readScene(given), source.run, { step });
+  const used = shownScales(scene);
+  if (used.some((one) => one.range.kind !== 'fixed' && needsSpread(one, source.run))) {
+    const frame = await source.frame(scene, step, 'ends');
+    return endsOfScales(scene, frame.run, frame.parts);
+  }
+  return endsOfScales(scene, await source.withRanges(scene), []);
+}
+
 /** Called by the command line: one file of one step. */
 async function render(order: RenderOrder): Promise<RenderAnswer> {
-  let known = sources.get(order.run);
-  if (!known) {
-    known = ask<{ description: RunDescription }>(`/api/runs/${order.run}`).then((r) =>
-      pooledSource(r.description, pool, order.run),
-    );
-    sources.set(order.run, known);
-  }
-  const source = await known;
+  const source = await sourceOf(order.run);
   const { step, onward, phase, film } = order;
   const at = film === undefined ? { step, onward, phase } : { film };
   const kept = readScene(order.scene);
@@ -125,6 +147,7 @@ const take = async (of: number, from: number, to: number): Promise<string> =>
   (await dataAddress(made[of].slice(from, to))).split(',')[1] ?? '';
 
 Object.assign(window, {
+  dresserEnds: ends,
   dresserRender: render,
   dresserTake: take,
   dresserFilm: encodeFilm,

@@ -136,6 +136,15 @@ export class JobQueue {
     return (await Promise.all(listed)).flat();
   }
 
+  /** What a job of a kind was told; null where it is not known, or of another kind. */
+  async payload<P>(kind: JobKind<P>, id: string): Promise<P | null> {
+    if (!isId(id)) return null;
+    const boss = await this.open();
+    const job = await boss.getJobById<Kept>(QUEUE, id, { includeArchive: true } as never);
+    const read = job?.data.kind === kind.kind ? kind.payload.safeParse(job.data.payload) : null;
+    return read?.success ? read.data : null;
+  }
+
   /** Ends a job of a kind where it still waits or runs, and forgets it; whether there was one. */
   async forget<P>({ kind }: JobKind<P>, id: string): Promise<boolean> {
     if ((await this.state(id))?.kind !== kind) return false;

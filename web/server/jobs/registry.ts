@@ -1,5 +1,6 @@
 import { addFieldsJob } from './add-fields.ts';
 import { arrangeJob } from './arrange.ts';
+import { batchJob } from './batch.ts';
 import { filmJob } from './film.ts';
 import { importJob } from './import.ts';
 import { newStepsJob } from './new-steps.ts';
@@ -20,6 +21,7 @@ for (const kind of [
   stateFrameJob,
   picturesJob,
   filmJob,
+  batchJob,
 ])
   jobs.register(kind as never);
 

@@ -1,0 +1,44 @@
+import { and, asc, desc, eq } from 'drizzle-orm';
+import { NotFound } from './answer.ts';
+import { database, runs, scenes, shots } from './database.ts';
+import { isThere } from './removed.ts';
+
+/** A shot as lists of shots of all scenes show it. */
+export interface ListedShot {
+  id: string;
+  name: string;
+  scene: string;
+  sceneName: string;
+  run: string;
+  runName: string;
+}
+
+/** All shots, those of the scene that was changed last first, in the order of each scene. */
+export async function listedShots(): Promise<ListedShot[]> {
+  const db = await database();
+  return db
+    .select({
+      id: shots.id,
+      name: shots.name,
+      scene: scenes.id,
+      sceneName: scenes.name,
+      run: runs.id,
+      runName: runs.name,
+    })
+    .from(shots)
+    .innerJoin(scenes, eq(scenes.id, shots.scene))
+    .innerJoin(runs, eq(runs.id, scenes.run))
+    .where(and(isThere(shots), isThere(scenes), isThere(runs)))
+    .orderBy(desc(scenes.changed), asc(shots.position));
+}
+
+/** The small picture of a shot as a data address. */
+export async function thumbnailOfShot(id: string): Promise<string> {
+  const db = await database();
+  const [row] = await db
+    .select({ thumbnail: shots.thumbnail })
+    .from(shots)
+    .where(and(eq(shots.id, id), isThere(shots)));
+  if (!row) throw new NotFound('There is no such shot.');
+  return row.thumbnail;
+}
