@@ -100,7 +100,7 @@ export class RunBuilder {
       fields,
       sets: [...this.setsOfParts(), ...this.sets.values()],
       tables,
-      parameters: { ...this.steadyFacts(), ...this.plan.parameters },
+      parameters: { ...this.steadyFacts(), ...Object.fromEntries(this.plan.parameters) },
       measured: {},
       warnings: this.warnings,
       notes: [],

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { Findings } from './door/findings.ts';
 import type { CollectionEntry, OpenedCollection } from './format.ts';
 import { openFile } from './registry.ts';
-import { arrange, type KnownFile, planRuns, timeInName, withTimes } from './series.ts';
+import { arrange, type KnownFile, planRuns, timeInName, troublesOfRows, withTimes } from './series.ts';
 import { writePvd } from './vtk-xml/vtk-xml-write.ts';
 
 const collection = (entries: (Omit<CollectionEntry, 'piece'> & { piece?: number })[]): OpenedCollection => ({
@@ -121,9 +121,42 @@ describe('what the person may correct', () => {
     };
     const plans = planRuns([...files('a.vtu', 'b.vtu'), table], new Map());
     expect(plans.map((p) => [p.name, p.parameters])).toEqual([
-      ['a', { fan_rpm: 900 }],
-      ['b', { fan_rpm: 1500 }],
+      ['a', [['fan_rpm', 900]]],
+      ['b', [['fan_rpm', 1500]]],
     ]);
+    const [missing, ...others] = troublesOfRows(table, [...files('a.vtu', 'b.vtu'), table]);
+    expect(missing.reason).toBe('row 3 names a file that is not there: gone.vtu');
+    expect(others).toEqual([]);
+  });
+});
+
+describe('a table of runs', () => {
+  it('tells of rows that name the same file, and takes the first', () => {
+    const table: KnownFile = {
+      path: 'set/runs.csv',
+      kind: 'table',
+      steps: [null],
+      reading: { as: 'runs', file: 0 },
+      rows: ['a.vtu', 'b.vtu', './a.vtu', 'a.vtu'].map((file, i) => ({ file, parameters: { i } })),
+    };
+    const all = [...files('set/a.vtu', 'set/b.vtu'), table];
+    expect(planRuns(all, new Map()).map((p) => [p.name, p.parameters])).toEqual([
+      ['a', [['i', 0]]],
+      ['b', [['i', 1]]],
+    ]);
+    const [twins] = troublesOfRows(table, all);
+    expect(twins).toMatchObject({
+      reason: 'rows 3 and 4 name a file that an earlier row names already: a.vtu',
+      where: 'rows 3 and 4',
+    });
+  });
+  it('names the first of many files that are not there, and counts the others', () => {
+    const rows = Array.from({ length: 9 }, (_, i) => ({ file: `gone-${i}.vtu`, parameters: {} }));
+    const table = { path: 'runs.csv', kind: 'table', steps: [null], rows } as KnownFile;
+    const [missing] = troublesOfRows(table, [table]);
+    expect(missing.reason).toBe(
+      'rows 1, 2, 3, 4, 5 and 4 more name files that are not there: gone-0.vtu, gone-1.vtu, gone-2.vtu, gone-3.vtu, gone-4.vtu and 4 more',
+    );
   });
 });
 

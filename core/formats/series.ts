@@ -1,3 +1,4 @@
+import { ReadError } from '../model/read-error.ts';
 import { type Arrangement, emptyPlan, type PlannedStep, type RunPlan } from '../model/run-plan.ts';
 import type { TableReading } from '../model/table-reading.ts';
 import type { CollectionEntry, OpenedCollection } from './format.ts';
@@ -238,6 +239,55 @@ export function normalPath(path: string): string {
   return out.join('/');
 }
 
+/** So many rows of a table are named in what is told of them. */
+const SAID_ROWS = 5;
+
+/** What a table of runs asks for and cannot be given, told once for all rows it holds for; the other rows are runs. */
+export function troublesOfRows(table: KnownFile, files: readonly KnownFile[]): ReadError[] {
+  const known = new Map(files.map((f) => [f.path, f]));
+  const rows = (table.rows ?? []).map(({ file }, i) => ({
+    number: i + 1,
+    file,
+    found: findListed(file, folderName(table.path), known),
+  }));
+  const taken = new Set<string>();
+  const twins = rows.filter(({ found }) => {
+    if (!found) return false;
+    const isTwin = taken.has(found);
+    taken.add(found);
+    return isTwin;
+  });
+  const missing = rows.filter((r) => !r.found);
+  const some = (texts: readonly string[]): string =>
+    texts.length > SAID_ROWS
+      ? `${texts.slice(0, SAID_ROWS).join(', ')} and ${texts.length - SAID_ROWS} more`
+      : texts.length > 1
+        ? `${texts.slice(0, -1).join(', ')} and ${texts[texts.length - 1]}`
+        : texts[0];
+  const said = (of: typeof rows): string =>
+    `${of.length === 1 ? 'row' : 'rows'} ${some(of.map((r) => String(r.number)))}`;
+  const troubles: ReadError[] = [];
+  if (missing.length > 0) {
+    const is = missing.length === 1 ? 'names a file that is' : 'name files that are';
+    troubles.push(
+      new ReadError(
+        `${said(missing)} ${is} not there: ${some(missing.map((r) => r.file))}`,
+        said(missing),
+        'Bring those files in together with the table, or correct their names in it.',
+      ),
+    );
+  }
+  if (twins.length > 0)
+    troubles.push(
+      new ReadError(
+        `${said(twins)} ${twins.length === 1 ? 'names' : 'name'} a file that an earlier row names already: ${some([...new Set(twins.map((r) => normalPath(r.file)))])}`,
+        said(twins),
+        'The first row is taken. Correct the others, or take them out.',
+      ),
+    );
+  return troubles;
+}
+
 function planTableOfRuns(table: KnownFile, free: Map<string, KnownFile>): RunPlan[] {
   const plans: RunPlan[] = [];
   for (const row of table.rows ?? []) {
@@ -245,7 +295,7 @@ function planTableOfRuns(table: KnownFile, free: Map<string, KnownFile>): RunPla
     if (!file) continue;
     const known = free.get(file)!;
     free.delete(file);
-    plans.push({ ...arrange([known], 'steps'), parameters: row.parameters });
+    plans.push({ ...arrange([known], 'steps'), parameters: Object.entries(row.parameters) });
   }
   if (plans.length > 0) free.delete(table.path);
   return plans;

@@ -58,13 +58,17 @@ describe('runs side by side', () => {
     expect(made.steps[0].files.map((f) => f.part)).toEqual(['air', 'air 2', 'air 3']);
   });
   it('take their tables, pictures and units along', () => {
-    const plate = { ...series('plate', [0]), tables: ['loads.csv'], parameters: { load: 3 } };
+    const plate = {
+      ...series('plate', [0]),
+      tables: ['loads.csv'],
+      parameters: [['load', 3]] as [string, number][],
+    };
     const drawn = { ...series('deck', [0]), pictures: ['deck.png'] };
     const made = sideBySide([
       { plan: plate, lengthUnit: 'mm' },
       { plan: drawn, lengthUnit: null },
     ]);
-    expect(made).toMatchObject({ tables: ['loads.csv'], pictures: ['deck.png'], parameters: { load: 3 } });
+    expect(made).toMatchObject({ tables: ['loads.csv'], pictures: ['deck.png'], parameters: [['load', 3]] });
     expect(made.steps[0].files.map((f) => f.lengthUnit)).toEqual(['mm', undefined]);
   });
   it('whose tables are read in different ways are refused, with what to do', () => {

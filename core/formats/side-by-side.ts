@@ -48,7 +48,7 @@ export function sideBySide(runs: readonly RunBeside[]): RunPlan {
     tables: plans.flatMap((p) => p.tables),
     fieldFiles: longest.fieldFiles,
     pictures: plans.flatMap((p) => p.pictures),
-    parameters: Object.assign({}, ...plans.map((p) => p.parameters)),
+    parameters: plans.flatMap((p) => p.parameters),
   };
 }
 

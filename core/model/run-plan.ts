@@ -37,7 +37,8 @@ export interface RunPlan {
   /** Files of fields without a mesh, for the steps of this run in order. */
   fieldFiles: string[];
   pictures: string[];
-  parameters: Record<string, number | string>;
+  /** Names and values, as pairs: their order tells what was chosen and what came of it, which records do not keep everywhere. */
+  parameters: [name: string, value: number | string][];
 }
 
 export const emptyPlan = (name: string): RunPlan => ({
@@ -50,5 +51,5 @@ export const emptyPlan = (name: string): RunPlan => ({
   tables: [],
   fieldFiles: [],
   pictures: [],
-  parameters: {},
+  parameters: [],
 });

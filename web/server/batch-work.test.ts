@@ -100,7 +100,12 @@ const planned = ({ of = ids, folder = 'out', again = false, ...settings }: Asked
     settings: { ...usualBatch, shots: ['Front', 'Side'], ...settings },
   });
 
-async function made(asked: Asked, drawer = new Drawer(), owner = asked.folder ?? 'out', at: Partial<JobContext> = {}) {
+async function made(
+  asked: Asked,
+  drawer = new Drawer(),
+  owner = asked.folder ?? 'out',
+  at: Partial<JobContext> = {},
+) {
   const work = await BatchWork.open((await planned(asked)).order, owner);
   await work.make(drawer, { ...quietContext(), ...at });
   return {

@@ -5,7 +5,14 @@ import { LRUCache } from 'lru-cache';
 import { memorySource } from '#core/formats/bytes/byte-source.ts';
 import type { FileFormat, Opened, OpenedCollection, ReadTools } from '#core/formats/format.ts';
 import { detectFormat, openSource } from '#core/formats/registry.ts';
-import { filesOfPlan, folderName, type KnownFile, normalPath, planRuns } from '#core/formats/series.ts';
+import {
+  filesOfPlan,
+  folderName,
+  type KnownFile,
+  normalPath,
+  planRuns,
+  troublesOfRows,
+} from '#core/formats/series.ts';
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import type { RunPlan } from '#core/model/run-plan.ts';
 import type { TableReading } from '#core/model/table-reading.ts';
@@ -159,6 +166,8 @@ export async function understandFiles(
   const known = await knowFiles(formats, opener, collections, problems);
   const plans = planRuns(known, collections);
   problems.push(...unused(known, plans));
+  for (const table of known)
+    problems.push(...troublesOfRows(table, known).map((trouble) => problemOf(table.path, trouble)));
   return { plans, known, base, problems };
 }
 

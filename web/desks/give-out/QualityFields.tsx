@@ -19,6 +19,25 @@ export const finalQuality: Quality = { passes: FINAL_PASSES, noise: null };
 /** Noise that nobody sees in an even grey. */
 const UNSEEN = 0.5;
 
+interface PassesProps {
+  /** Null where none of them is chosen. */
+  passes: number | null;
+  onPasses(passes: number): void;
+}
+
+/** Draft, proof or final. */
+export const PassesPills = ({ passes, onPasses }: PassesProps) =>
+  levels.map((level) => (
+    <Pill
+      key={level.name}
+      on={passes === level.passes}
+      title={`${level.passes} passes, ${level.hint}`}
+      onClick={() => onPasses(level.passes)}
+    >
+      {level.name}
+    </Pill>
+  ));
+
 interface Props {
   quality: Quality;
   onQuality(quality: Quality): void;
@@ -30,16 +49,10 @@ export function QualityFields({ quality: { passes, noise }, onQuality }: Props) 
     <fieldset>
       <legend className="head mb-1.5">Light</legend>
       <div className="mb-2 flex flex-wrap gap-1">
-        {levels.map((level) => (
-          <Pill
-            key={level.name}
-            on={noise === null && passes === level.passes}
-            title={`${level.passes} passes, ${level.hint}`}
-            onClick={() => onQuality({ passes: level.passes, noise: null })}
-          >
-            {level.name}
-          </Pill>
-        ))}
+        <PassesPills
+          passes={noise === null ? passes : null}
+          onPasses={(many) => onQuality({ passes: many, noise: null })}
+        />
         <Pill
           on={noise !== null}
           title="As many passes as that takes"

@@ -7,7 +7,8 @@ export interface Size {
   height: number;
 }
 
-const presets: { name: string; width: number; height: number }[] = [
+/** Sizes that are often asked for. */
+export const sizePresets: { name: string; width: number; height: number }[] = [
   { name: 'HD', width: 1280, height: 720 },
   { name: 'Full HD', width: 1920, height: 1080 },
   { name: '4K', width: 3840, height: 2160 },
@@ -42,7 +43,7 @@ export function SizeFields({ size, onSize, largest = LARGEST }: Props) {
     <fieldset>
       <legend className="head mb-1.5">Size</legend>
       <div className="mb-2 flex flex-wrap gap-1">
-        {presets
+        {sizePresets
           .filter((p) => p.width <= largest.width && p.height <= largest.height)
           .map((p) => (
             <Pill
@@ -75,7 +76,15 @@ export function SizeFields({ size, onSize, largest = LARGEST }: Props) {
 
 const clamp = (v: number, most: number) => Math.max(64, Math.min(most, Math.round(v) || 64));
 
-function SizeNumber({ label, value, onChange }: { label: string; value: number; onChange(v: number): void }) {
+export function SizeNumber({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  onChange(v: number): void;
+}) {
   return (
     <input
       key={value}

@@ -178,7 +178,7 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
   const importAll = () =>
     during('Importing all', async (w) => {
       const { intake, previews } = proposal!;
-      let first: Imported | null = null;
+      const all: Imported[] = [];
       for (const [i, preview] of previews.entries()) {
         if (proposal!.hidden?.includes(preview)) continue;
         const { job } = await ask<{ job: string }>(`/api/intake/${intake}/import`, {
@@ -191,10 +191,13 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
           (p) => setWork({ ...w, label, done: (i + p.done) / previews.length }),
           w.abort.signal,
         );
-        if (!first?.scene) first = made;
+        all.push(made);
       }
       await discard();
-      location.href = first ? addressOf(first) : '/';
+      const first = all.find((one) => one.scene) ?? all[0];
+      // Runs that come with what was chosen for each are looked at together.
+      const areSet = all.length > 1 && previews.some((p) => p.plan.parameters.length > 0);
+      location.href = areSet ? await addressOfSet(all, previews) : first ? addressOf(first) : '/';
     });
 
   const { remove, notice } = useRemoving(({ id }, removed) =>
@@ -381,6 +384,20 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
 interface Imported {
   run: string;
   scene: string | null;
+}
+
+/** Makes a set of runs, called by what their names begin with. */
+async function addressOfSet(all: readonly Imported[], previews: readonly Preview[]): Promise<string> {
+  const names = previews.map((p) => p.plan.name);
+  const [first, ...others] = names;
+  let alike = first;
+  for (const name of others) while (!name.startsWith(alike)) alike = alike.slice(0, -1);
+  const name = alike.replace(/[^\p{L}]+$/u, '') || 'Runs';
+  const { id } = await ask<{ id: string }>('/api/sets', {
+    method: 'POST',
+    json: { name, runs: all.map(({ run }) => run) },
+  });
+  return `/sheets/${id}`;
 }
 
 const addressOf = ({ run, scene }: Imported): string => (scene ? `/scene/${scene}` : `/run/${run}`);

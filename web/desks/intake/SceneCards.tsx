@@ -1,10 +1,10 @@
 import { Info, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { ask } from '#engine/server-requests.ts';
+import { drawMissing } from '#web/desks/shared/first-thumbnails.ts';
 import { useRemoving } from '#web/desks/shared/removing.tsx';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
-import { drawMissing } from './first-thumbnails.ts';
 
 /** How often the list is asked for anew, in milliseconds: other windows and the first start add to it. */
 const LOOK_AGAIN = 5000;

@@ -8,6 +8,7 @@ import { ColumnMenu } from './ColumnMenu.tsx';
 import { columnsInOrder } from './columns-in-order.ts';
 import { sayValue } from './say-value.ts';
 import { editSet, setNow, useRunSet } from './set-store.ts';
+import { useMissingPictures } from './use-missing-pictures.ts';
 import { ValueCell } from './ValueCell.tsx';
 
 /** Heights in pixels; all rows of a kind are as high. */
@@ -42,6 +43,13 @@ export function RunsTable({ table, groups, runs }: Props) {
     overscan: 8,
   });
   const items = virtual.getVirtualItems();
+  useMissingPictures(
+    items.flatMap(({ index }) => {
+      const line = lines[index];
+      const run = 'row' in line ? runs.get(table.rows[line.row].id) : undefined;
+      return run ?? [];
+    }),
+  );
   const above = items[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (items[items.length - 1]?.end ?? 0);
   const width = 2 * MARK + PICTURE + NAME + VALUE * columns.length;

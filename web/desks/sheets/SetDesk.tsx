@@ -8,6 +8,7 @@ import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { UndoRedo } from '#web/desks/shared/UndoRedo.tsx';
 import { undoneByKey } from '#web/desks/shared/undo-keys.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
+import { BatchPanel } from './batch/BatchPanel.tsx';
 import { RunsTable } from './RunsTable.tsx';
 import { SetPanel } from './SetPanel.tsx';
 import {
@@ -49,7 +50,7 @@ export function SetDesk({ id, document, revision, runs }: Props) {
   );
 }
 
-function Desk({ saver }: { id: string; saver: DocumentSaver<RunSet> }) {
+function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
   const { name } = useRunSet();
   const history = useSet((s) => s.history);
   const save = useSet((s) => s.save);
@@ -81,6 +82,7 @@ function Desk({ saver }: { id: string; saver: DocumentSaver<RunSet> }) {
           className="w-[340px] shrink-0 overflow-y-auto border-r border-rule bg-paper"
         >
           <SetPanel table={table} groups={groups} />
+          <BatchPanel id={id} shown={groups.flatMap((g) => g.rows.map((row) => table.rows[row].id))} />
         </aside>
         <main className="flex min-w-0 flex-1 flex-col">
           <RunsTable table={table} groups={groups} runs={byId} />

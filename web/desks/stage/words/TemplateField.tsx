@@ -1,13 +1,13 @@
-import { useEffect, useId, useRef, useState } from 'react';
 import { measuredOnPicture } from '#core/scene/annotations/measured-on-picture.ts';
 import { templateCompletions, templateTroubles } from '#core/scene/annotations/template.ts';
 import type { Here } from '#core/scene/annotations/template-words.ts';
+import { ValuesField } from '#web/desks/shared/ValuesField.tsx';
 import { useRun, useScene } from '../desk-store.ts';
 
 interface Props {
   label: string;
   value: string;
-  /** Whether it may have several lines: then Shift Enter begins a new one. */
+  /** Whether it may have several lines. */
   lines: boolean;
   /** What the place where it stands has to tell. */
   here: Here | null;
@@ -17,109 +17,16 @@ interface Props {
   onDone?(): void;
 }
 
-/** How many values are shown at once. */
-const SHOWN = 7;
-
-/** A text with values in braces; once one is opened, what could stand there is offered, and Tab takes it. */
-export function TemplateField({ label, value, lines, here, onChange, onDone }: Props) {
+/** Words on the picture, with values of the scene in braces. */
+export function TemplateField({ here, ...field }: Props) {
   const run = useRun();
   const scene = useScene();
   const setting = { run, scene, step: scene.step, here, measured: measuredOnPicture(scene, run) };
-  const field = useRef<HTMLTextAreaElement>(null);
-  const [caret, setCaret] = useState(value.length);
-  const [chosen, setChosen] = useState(0);
-  const [closed, setClosed] = useState(true);
-  const list = useId();
-  const offered = closed ? [] : (templateCompletions(value, caret, setting) ?? []).slice(0, 60);
-  const from = Math.max(0, Math.min(chosen - SHOWN + 1, offered.length - SHOWN));
-  const troubles = templateTroubles(value, setting);
-  const begun = useRef<number | null>(null);
-  useEffect(() => {
-    if (begun.current === null) return;
-    field.current?.setSelectionRange(begun.current, begun.current);
-    begun.current = null;
-  });
-  const take = (i: number): void => {
-    const one = offered[i];
-    if (!one) return;
-    begun.current = one.caret;
-    setCaret(one.caret);
-    setClosed(true);
-    onChange(one.text);
-    field.current?.focus();
-  };
   return (
-    <div>
-      <textarea
-        ref={field}
-        aria-label={label}
-        aria-invalid={troubles.length > 0}
-        aria-controls={offered.length > 0 ? list : undefined}
-        className="field block h-auto w-full resize-none py-1 leading-snug"
-        rows={Math.max(1, value.split('\n').length)}
-        spellCheck={false}
-        value={value}
-        onChange={(e) => {
-          const text = lines ? e.target.value : e.target.value.replace(/\n/g, ' ');
-          setCaret(e.target.selectionStart);
-          setChosen(0);
-          setClosed(false);
-          onChange(text);
-        }}
-        onSelect={(e) => setCaret(e.currentTarget.selectionStart)}
-        onBlur={() => {
-          setClosed(true);
-          onDone?.();
-        }}
-        onKeyDown={(e) => {
-          e.stopPropagation();
-          if (offered.length > 0 && (e.key === 'ArrowDown' || e.key === 'ArrowUp')) {
-            e.preventDefault();
-            const by = e.key === 'ArrowDown' ? 1 : -1;
-            setChosen((chosen + by + offered.length) % offered.length);
-          } else if (offered.length > 0 && (e.key === 'Tab' || (e.key === 'Enter' && !e.shiftKey))) {
-            e.preventDefault();
-            take(chosen);
-          } else if (e.key === 'Escape') {
-            e.preventDefault();
-            if (offered.length > 0) setClosed(true);
-            else e.currentTarget.blur();
-          } else if (e.key === 'Enter' && !(lines && e.shiftKey)) {
-            e.preventDefault();
-            e.currentTarget.blur();
-          }
-        }}
-      />
-      {offered.length > 0 && (
-        <div id={list} role="listbox" tabIndex={-1} aria-label="Values" className="card mt-1 p-1">
-          {offered.slice(from, from + SHOWN).map(({ word }, i) => (
-            <button
-              key={word.name}
-              type="button"
-              role="option"
-              aria-selected={from + i === chosen}
-              className={`flex w-full items-baseline gap-2 rounded-md px-2 py-0.5 text-left ${from + i === chosen ? 'bg-accent-wash' : 'hover:bg-sunk'}`}
-              // The field keeps the focus.
-              onPointerDown={(e) => e.preventDefault()}
-              onClick={() => take(from + i)}
-            >
-              <span className="font-medium">{word.name}</span>
-              <span className="min-w-0 flex-1 truncate text-right text-xs text-soft">
-                {word.says}
-                {word.unit ? `, ${word.unit}` : ''}
-              </span>
-            </button>
-          ))}
-          {offered.length > SHOWN && (
-            <p className="px-2 pt-0.5 text-xs text-soft">{offered.length - SHOWN} more: go on typing</p>
-          )}
-        </div>
-      )}
-      {troubles.map((trouble) => (
-        <p key={trouble} role="alert" className="mt-1 text-xs text-warn">
-          {trouble}
-        </p>
-      ))}
-    </div>
+    <ValuesField
+      {...field}
+      completions={(text, caret) => templateCompletions(text, caret, setting)}
+      troubles={templateTroubles(field.value, setting)}
+    />
   );
 }

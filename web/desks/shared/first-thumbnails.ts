@@ -11,6 +11,9 @@ import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
 
+/** A scene whose small picture is lacking. */
+export type Undrawn = Pick<SavedScene, 'id' | 'run'>;
+
 /**
  * Draws the small pictures of scenes nobody has opened yet, one after another, and keeps them. One that cannot be
  * drawn is left out: opening it says why.
@@ -18,7 +21,7 @@ import type { SavedScene } from '#web/server/saved-scenes.ts';
  * @param drawn told of each as it is there
  */
 export async function drawMissing(
-  scenes: SavedScene[],
+  scenes: readonly Undrawn[],
   signal: AbortSignal,
   drawn: (scene: string, thumbnail: string) => void,
 ): Promise<void> {
@@ -53,7 +56,7 @@ function stageOrNull(): Stage | null {
 async function drawOne(
   stage: Stage,
   pool: WorkerPool,
-  { id, run }: SavedScene,
+  { id, run }: Undrawn,
   signal: AbortSignal,
 ): Promise<string> {
   const [{ document: saved }, { description }] = await Promise.all([

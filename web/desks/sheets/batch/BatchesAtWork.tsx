@@ -1,0 +1,161 @@
+import { useCallback, useEffect, useState } from 'react';
+import type { BatchEntry } from '#core/batch/batch-log.ts';
+import type { FileProblem } from '#core/model/read-error.ts';
+import { ask, problemFrom } from '#engine/server-requests.ts';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
+import type { BatchAtWork } from '#web/server/batches-of-set.ts';
+
+/** How often it is asked how far they are, in milliseconds. */
+const ASKED_EVERY = 1000;
+
+export interface BatchesState {
+  batches: readonly BatchAtWork[];
+  problem: FileProblem | null;
+  /** Begins, ends or removes something, and looks again; what goes wrong is told. */
+  act(method: 'POST' | 'DELETE', address: string, json?: unknown): Promise<void>;
+}
+
+/** Follows the batches of a set for as long as one of them is under way. */
+export function useBatches(set: string): BatchesState {
+  const [batches, setBatches] = useState<readonly BatchAtWork[]>([]);
+  const [problem, setProblem] = useState<FileProblem | null>(null);
+  const look = useCallback(async () => {
+    try {
+      const address = `/api/batches?set=${encodeURIComponent(set)}`;
+      setBatches((await ask<{ batches: BatchAtWork[] }>(address)).batches);
+      setProblem(null);
+    } catch (error) {
+      setProblem(problemFrom(error));
+    }
+  }, [set]);
+  useEffect(() => void look(), [look]);
+  useEffect(() => {
+    if (!batches.some((b) => b.state === 'running')) return;
+    const next = setTimeout(() => void look(), ASKED_EVERY);
+    return () => clearTimeout(next);
+  }, [batches, look]);
+  const act: BatchesState['act'] = async (method, address, json) => {
+    try {
+      await ask(address, { method, json });
+      await look();
+    } catch (error) {
+      setProblem(problemFrom(error));
+    }
+  };
+  return { batches, problem, act };
+}
+
+/** What is made in the background: how far it is, what came of it, and what failed. */
+export function BatchesAtWork({ batches, problem, act }: BatchesState) {
+  return (
+    <>
+      {batches.length > 0 && (
+        <section aria-label="Batches">
+          <h3 className="head mb-1.5">In the background</h3>
+          <ul className="flex flex-col gap-3">
+            {batches.map((batch) => (
+              <li key={batch.job}>
+                <Batch batch={batch} act={act} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {problem && <ProblemNote problem={problem} />}
+    </>
+  );
+}
+
+function Batch({ batch, act }: { batch: BatchAtWork } & Pick<BatchesState, 'act'>) {
+  const { job, files, folder, state, made } = batch;
+  const work = `/api/jobs/${job}`;
+  const said = files === 1 ? '1 picture' : `${files} pictures`;
+  if (state === 'running')
+    return (
+      <>
+        <Progress {...batch} label={said} stops="Pause" onCancel={() => act('DELETE', work)} />
+        <Failures job={job} when={Math.floor(batch.done * 50)} />
+      </>
+    );
+  return (
+    <div className="flex flex-col gap-1.5 text-sm">
+      <p>
+        {said}
+        <span className="text-soft">
+          {made ? `: ${saidCount(made)}` : state === 'cancelled' ? ', paused' : ', stopped'}
+        </span>
+      </p>
+      <p className="text-xs break-all text-soft" title="Folder of the pictures">
+        {folder}
+      </p>
+      <Failures job={job} when={state} />
+      <div className="flex flex-wrap gap-1.5">
+        {made && made.made + made.current > 0 && (
+          <a className="act h-8 text-sm" href={`/api/batches/${job}/zip`} download>
+            Save zip
+          </a>
+        )}
+        {(!made || made.failed > 0) && (
+          <button type="button" className="quiet h-8 text-sm" onClick={() => act('POST', work)}>
+            {made ? 'Try those again' : 'Go on'}
+          </button>
+        )}
+        <button
+          type="button"
+          className="quiet h-8 text-sm"
+          aria-label={`Off the list: ${said}`}
+          title="The pictures stay in their folder"
+          onClick={() => act('DELETE', `/api/batches/${job}`)}
+        >
+          Off the list
+        </button>
+      </div>
+      {batch.problem && <ProblemNote problem={batch.problem} />}
+    </div>
+  );
+}
+
+const saidCount = ({ made, current, failed }: { made: number; current: number; failed: number }): string =>
+  [made > 0 && `${made} made`, current > 0 && `${current} as they were`, failed > 0 && `${failed} failed`]
+    .filter(Boolean)
+    .join(', ');
+
+/** More failures than this are only counted. */
+const SHOWN = 6;
+
+/** What failed and what was lacking, by pictures with the same trouble. */
+function Failures({ job, when }: { job: string; when: string | number }) {
+  const [entries, setEntries] = useState<readonly BatchEntry[]>([]);
+  useEffect(() => {
+    let gone = false;
+    ask<{ entries: BatchEntry[] }>(`/api/batches/${job}`).then(
+      (told) => gone || setEntries(told.entries),
+      // Told of by what follows the batch.
+      () => undefined,
+    );
+    return () => {
+      gone = true;
+    };
+  }, [job, when]);
+  const failed = entries.filter((e) => e.problem);
+  const notes = new Map<string, number>();
+  for (const note of entries.flatMap((e) => e.notes)) notes.set(note, (notes.get(note) ?? 0) + 1);
+  if (failed.length === 0 && notes.size === 0) return null;
+  return (
+    <ul aria-label="What did not go well" className="flex flex-col gap-1 text-sm">
+      {failed.slice(0, SHOWN).map(({ path, problem }) => (
+        <li key={path} className="break-words">
+          <span className="font-medium">{path}</span>: {problem!.reason}.{' '}
+          <span className="text-soft">{problem!.remedy}</span>
+        </li>
+      ))}
+      {failed.length > SHOWN && <li className="text-soft">and {failed.length - SHOWN} more</li>}
+      {[...notes].slice(0, SHOWN).map(([note, times]) => (
+        <li key={note} className="break-words text-soft">
+          {note} ({times === 1 ? '1 picture' : `${times} pictures`})
+        </li>
+      ))}
+    </ul>
+  );
+}
