@@ -17,6 +17,7 @@ import { spanOfReel } from '#core/scene/things/reel.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
 import type { OrderedOutlet } from '#web/desks/give-out/film-at-work.ts';
 import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
+import { tellProgress } from './tell-progress.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface FilmOptions extends OpenOptions {
@@ -148,13 +149,6 @@ async function makeFilms(
     console.log(file);
   }
   for (const mismatch of made.mismatches) console.error(`note: ${mismatch}`);
-}
-
-/** How far it is, on a line of its own that is written over. */
-function tellProgress({ done, remaining }: { done: number; remaining: number | null }): void {
-  if (!process.stderr.isTTY) return;
-  const left = remaining === null ? '' : `, about ${Math.ceil(remaining)} s to go`;
-  process.stderr.write(`\r${Math.round(100 * done)} %${left}   ${done >= 1 ? '\r' : ''}`);
 }
 
 /** A scene whose reel has what was asked for. */

@@ -1,9 +1,12 @@
-import { Command, InvalidArgumentError } from 'commander';
+import { Command, InvalidArgumentError, Option } from 'commander';
+import { BATCH_LOG } from '#core/batch/batch-log.ts';
+import { USUAL_NAMES } from '#core/batch/batch-names.ts';
 import { writers } from '#core/formats/writer.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { type FilmQuality, filmQualitySchema } from '#core/motion/film-quality.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
+import { batchScenes } from './batch.ts';
 import { convertFiles } from './convert.ts';
 import { filmScene } from './film.ts';
 import { inspectFiles } from './inspect.ts';
@@ -100,6 +103,41 @@ program
   });
 
 program
+  .command('batch')
+  .description('make pictures of scenes of many runs, each once; what is current in the folder is left alone')
+  .argument('<shots...>', 'scenes as for render: each is a shot that is made of every run')
+  .requiredOption('--runs <files...>', 'result files, folders, or tables (CSV) that name them')
+  .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`)
+  .option('--name <template>', 'names of the files, with values in braces', USUAL_NAMES)
+  .option('--size <WxH...>', 'sizes in pixels; each picture is drawn in all of them', gatheredSizes)
+  .option('--format <formats...>', 'formats of one drawing, such as png jpeg tiff exr', ['png'])
+  .option(
+    '--steps <words>',
+    'steps in words: "as kept", "the last", "every 5th", "nearest to 10, 20 s"',
+    'as kept',
+  )
+  .option('--look <names...>', 'looks; each picture is drawn in all of them', [])
+  .addOption(
+    new Option(
+      '--scales <wish>',
+      'where colour scales end: shared by all runs, kept as in the first, each its own',
+    )
+      .choices(['shared', 'kept', 'each'])
+      .default('shared'),
+  )
+  .option('--passes <count>', 'passes of light a picture', parseCount, 48)
+  .option('--transparent', 'transparent background')
+  .option('--pattern <names>', 'parameters out of the names of runs, for example "oven_{fan}rpm_{vent}"')
+  .option('--mean <asked=meant...>', 'what is meant in runs that lack a field or part', gatheredMeant)
+  .option('--units <units...>', 'as for render', gatheredUnits)
+  .option('--again', 'make what is current again as well')
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async (shots: string[], { size, ...options }) => {
+    const sizes = size ?? [{ width: 1920, height: 1080 }];
+    process.exitCode = await batchScenes(shots, { ...options, size: sizes });
+  });
+
+program
   .command('read')
   .description('say how sentences are understood on a run, without a picture')
   .requiredOption('--run <files...>', 'the result files of the run')
@@ -160,6 +198,24 @@ function gatheredUnits(text: string, before: StatedUnit[] = []): StatedUnit[] {
   const unit = readUnit(text);
   if (!unit) throw new InvalidArgumentError('Write what it is the unit of, as in time=s or "T=°C".');
   return [...before, unit];
+}
+
+function gatheredSizes(
+  text: string,
+  before: { width: number; height: number }[] = [],
+): { width: number; height: number }[] {
+  return [...before, parseSize(text)];
+}
+
+function gatheredMeant(
+  text: string,
+  before: { asked: string; meant: string }[] = [],
+): { asked: string; meant: string }[] {
+  const at = text.indexOf('=');
+  const [asked, meant] = [text.slice(0, at).trim(), text.slice(at + 1).trim()];
+  if (at < 1 || meant === '')
+    throw new InvalidArgumentError('Write what is asked for and what is meant, as in "T=temperature".');
+  return [...before, { asked, meant }];
 }
 
 function parseCount(text: string): number {

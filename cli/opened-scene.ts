@@ -1,10 +1,5 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { basename, dirname, join, resolve } from 'node:path';
+import { readFile } from 'node:fs/promises';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
-import { type FileProblem, problemOf } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Look } from '#core/scene/looks/look.ts';
@@ -13,9 +8,9 @@ import { readSceneFile, type SceneFile } from '#core/scene/scene-file.ts';
 import { readScript } from '#core/scene/scene-script.ts';
 import { withArrowKey } from '#core/scene/with-arrow-key.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
-import { ask, followJob, problemFrom, RequestProblem } from '#engine/server-requests.ts';
-import { freePort } from './free-port.ts';
-import { choicesOfUnits, type StatedUnit } from './stated-units.ts';
+import { importPreviewed, openImported, previewFiles } from './import-files.ts';
+import { type OwnServer, withOwnServer } from './own-server.ts';
+import type { StatedUnit } from './stated-units.ts';
 
 /** What a scene is opened with. */
 export interface OpenOptions {
@@ -44,49 +39,73 @@ export interface OpenedScene {
  * @param check is asked before anything is read, and throws what cannot be
  * @returns the exit code
  */
-export async function withOpenedScene(
+export const withOpenedScene = (
   scenePath: string,
   options: OpenOptions,
   check: () => Promise<void>,
   work: (opened: OpenedScene) => Promise<void>,
-): Promise<number> {
-  const folder = await mkdtemp(join(tmpdir(), 'dresser-'));
-  let server: ChildProcess | null = null;
-  try {
-    await check();
-    const text = scenePath === 'default' ? null : await readFile(scenePath, 'utf8');
-    // A scene as JSON is read before the run is, so that a damaged one costs no time.
-    const given = text?.trimStart().startsWith('{') ? readGiven(scenePath, text) : null;
-    const port = await freePort();
-    const address = `http://127.0.0.1:${port}`;
-    server = await startServer(port, folder, options.run);
-    const { scene, ...imported } = await importFiles(address, options);
-    const run = withOfferedQuantities(imported.description);
-    for (const { enclosure, base64 } of given?.enclosed ?? [])
-      await keepEnclosed(enclosure.name, Buffer.from(base64, 'base64'), address);
-    let shown = given?.scene ?? scene;
-    if (text !== null && !given) shown = readWords(text, scenePath, run);
-    if (options.say)
-      shown = withArrowKey(
-        readWords(options.say.join('\n'), '--say', run, text === null ? undefined : shown),
-        null,
-      );
-    if (options.look) {
-      const worn = withLook(shown, options.look, lookSettingOf(run));
-      for (const what of worn.unmatched) console.error(`note: of the look, ${what}`);
-      shown = worn.scene;
-    }
-    await work({ address, ...imported, scene: shown });
-    return 0;
-  } catch (error) {
-    const problem = error instanceof RequestProblem ? problemFrom(error) : problemOf('render', error);
-    const { reason, where, remedy } = problem;
-    console.error(`${reason}\n  where: ${where}\n  what to do: ${remedy}`);
-    return 1;
-  } finally {
-    server?.kill();
-    await rm(folder, { recursive: true, force: true, maxRetries: 5 });
-  }
+): Promise<number> =>
+  withOwnServer(
+    { files: options.run },
+    async () => {
+      await check();
+      return readScenePath(scenePath);
+    },
+    async (server, given) => {
+      const seen = await previewFiles(server, options.run);
+      const imported = await importPreviewed(server, seen, 0, options.units);
+      const { scene, ...opened } = await openImported(server, imported);
+      const shown = await sceneOf(server, given, { scene, description: opened.description });
+      await work({ ...server, ...opened, scene: withWords(shown, given, opened.description, options) });
+      return 0;
+    },
+  );
+
+/** A scene as it is given on the command line: by a file, or the one a run opens with. */
+export interface GivenScene {
+  path: string;
+  /** Null for the one the run opens with. */
+  text: string | null;
+  /** What a JSON file holds; null for a script. */
+  file: SceneFile | null;
+}
+
+/** Reads a scene before any run is, so that a damaged one costs no time. */
+export async function readScenePath(path: string): Promise<GivenScene> {
+  const text = path === 'default' ? null : await readFile(path, 'utf8');
+  return { path, text, file: text?.trimStart().startsWith('{') ? readGiven(path, text) : null };
+}
+
+/** A scene that was given, on a run; the files that go with it are kept on the server. */
+export async function sceneOf(
+  { address }: OwnServer,
+  { path, text, file }: GivenScene,
+  { scene, description }: { scene: Scene; description: RunDescription },
+): Promise<Scene> {
+  for (const { enclosure, base64 } of file?.enclosed ?? [])
+    await keepEnclosed(enclosure.name, Buffer.from(base64, 'base64'), address);
+  if (file) return file.scene;
+  return text === null ? scene : readWords(text, path, withOfferedQuantities(description));
+}
+
+/** With what is said of it beside, and in a look. */
+function withWords(
+  scene: Scene,
+  given: GivenScene,
+  description: RunDescription,
+  { say, look }: OpenOptions,
+): Scene {
+  const run = withOfferedQuantities(description);
+  let shown = scene;
+  if (say)
+    shown = withArrowKey(
+      readWords(say.join('\n'), '--say', run, given.text === null ? undefined : shown),
+      null,
+    );
+  if (!look) return shown;
+  const worn = withLook(shown, look, lookSettingOf(run));
+  for (const what of worn.unmatched) console.error(`note: of the look, ${what}`);
+  return worn.scene;
 }
 
 function readWords(text: string, where: string, run: RunDescription, before?: Scene): Scene {
@@ -111,89 +130,4 @@ function readGiven(path: string, text: string): SceneFile {
       remedy: 'Give a scene that Dresser saved, or the word "default".',
     };
   }
-}
-
-async function startServer(port: number, data: string, files: string[]): Promise<ChildProcess> {
-  const home = process.env.DRESSER_HOME ?? process.cwd();
-  const entry = join(home, 'dist', 'server.mjs');
-  if (!existsSync(entry)) {
-    throw {
-      reason: 'the site is not built yet',
-      where: entry,
-      remedy: 'Run "npm run build" once in the Dresser folder.',
-    };
-  }
-  const folders = [...new Set(files.map((f) => dirname(resolve(f))))].join(
-    process.platform === 'win32' ? ';' : ':',
-  );
-  const server = spawn(process.execPath, [entry], {
-    env: {
-      ...process.env,
-      HOST: '127.0.0.1',
-      PORT: String(port),
-      DRESSER_DATA: data,
-      DRESSER_FOLDERS: folders,
-      DRESSER_HOME: home,
-    },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
-  for (let i = 0; i < 300; i++) {
-    if (server.exitCode !== null) break;
-    const up = await ask(`http://127.0.0.1:${port}/api/folders`).then(
-      () => true,
-      () => false,
-    );
-    if (up) return server;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-  server.kill();
-  throw {
-    reason: 'the rendering server did not start',
-    where: `port ${port}`,
-    remedy: 'Look at the lines above; free memory or disk and try again.',
-  };
-}
-
-/** Of a run that is about to be brought in, what it holds. */
-interface PreviewedFields {
-  report: { fields: { name: string }[] } | null;
-  fieldKeys: string[];
-}
-
-const fieldsOf = ({ report, fieldKeys }: PreviewedFields): { key: string; name: string }[] =>
-  (report?.fields ?? []).map(({ name }, i) => ({ key: fieldKeys[i], name }));
-
-async function importFiles(
-  address: string,
-  { run: files, units = [] }: OpenOptions,
-): Promise<{ run: string; scene: Scene; description: RunDescription }> {
-  const { id } = await ask<{ id: string }>(`${address}/api/intake`, { method: 'POST' });
-  for (const file of files)
-    await ask(`${address}/api/intake/${id}/server-path`, { method: 'POST', json: { path: resolve(file) } });
-  const preview = await ask<{ job: string }>(`${address}/api/intake/${id}/preview`, { method: 'POST' });
-  const seen = await followJob<{ previews: PreviewedFields[]; problems: FileProblem[] }>(
-    preview.job,
-    undefined,
-    undefined,
-    address,
-  );
-  if (seen.previews.length === 0) {
-    throw (
-      seen.problems[0] ?? {
-        reason: 'the files hold no run',
-        where: files.map((f) => basename(f)).join(', '),
-        remedy: 'Give result files.',
-      }
-    );
-  }
-  const { job } = await ask<{ job: string }>(`${address}/api/intake/${id}/import`, {
-    method: 'POST',
-    json: { plan: 0, choices: choicesOfUnits(units, fieldsOf(seen.previews[0])) },
-  });
-  const made = await followJob<{ run: string; scene: string }>(job, undefined, undefined, address);
-  const [run, scene] = await Promise.all([
-    ask<{ description: RunDescription }>(`${address}/api/runs/${made.run}`),
-    ask<{ document: Scene }>(`${address}/api/scenes/${made.scene}`),
-  ]);
-  return { run: made.run, scene: scene.document, description: run.description };
 }

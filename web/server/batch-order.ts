@@ -4,7 +4,6 @@ import { type BatchPlan, type BatchRun, type BatchShot, planBatch } from '#core/
 import { type BatchSettings, batchSettingsSchema } from '#core/batch/batch-settings.ts';
 import { readStepsWish } from '#core/batch/batch-steps.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
-import { cleanName } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { migratedRun } from '#core/model/run-migrations.ts';
 import { z } from '#core/model/schema.ts';
@@ -25,7 +24,7 @@ export const batchWish = z.object({
   settings: batchSettingsSchema,
   /** Ids of the runs, in the order in which their pictures are made. */
   runs: z.array(z.string().max(200)).max(20_000),
-  /** Folder below that of all that is given out. */
+  /** Folder below that of all that is given out; that one itself where it is empty. */
   folder: z.string().max(200),
   /** Whether what is current is made again all the same. */
   again: z.boolean(),
@@ -119,7 +118,7 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
     order: {
       set: wish.set,
       name: set.name,
-      folder: cleanName(wish.folder, set.name),
+      folder: wish.folder,
       again: wish.again,
       shots: ofShots,
       runs: ofRuns.map(({ id, name }) => ({ id, name })),

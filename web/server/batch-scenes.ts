@@ -150,8 +150,22 @@ async function openedRun(id: string): Promise<OpenedRun> {
       'Take it out of the set, or bring its files in again.',
     );
   });
-  // Ranges that were asked for follow from the rest.
-  const { measured: _, shares: __, numbers: ___, ...content } = run;
+  // All else follows from these, or tells only where they came from.
+  const { name, dimension, origin, timeUnit, lengthUnit, parts, steps, fields, sets, tables, parameters } =
+    run;
+  const content = [
+    name,
+    dimension,
+    origin,
+    timeUnit,
+    lengthUnit,
+    parts,
+    steps,
+    fields,
+    sets,
+    tables,
+    parameters,
+  ];
   return { run: withOfferedQuantities(run), stamp: stampOf(content) };
 }
 

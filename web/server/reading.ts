@@ -144,14 +144,13 @@ export async function understandFiles(
       signFile(name);
       const format = await formatOf(opener.pathOf(name), name);
       formats.set(name, format);
-      if (!listFormats.has(format.id)) continue;
+      if (!listFormats.has(format.id) && format.id !== TABLE) continue;
       const opened = await opener.open(name);
-      if (opened.kind !== 'collection') continue;
-      collections.set(name, opened);
-      for (const { file } of opened.entries) {
+      if (opened.kind === 'collection') collections.set(name, opened);
+      for (const file of filesListedIn(opened)) {
         const listed = normalPath(join(folderName(name), file));
         const path = join(dirname(base.paths[name]), file);
-        if (Object.hasOwn(base.paths, listed) || !existsSync(path)) continue;
+        if (Object.hasOwn(base.paths, listed) || !isFile(path)) continue;
         if (lookIn !== null && !lookIn.some((folder) => isWithin(folder, realpathSync(path)))) {
           if (lookIn.length > 0) problems.push(problemOf(listed, outside(listed)));
           continue;
@@ -211,6 +210,19 @@ export async function blamed(
     if (own) out.push(problemOf(file, own));
   }
   return out.length > 0 ? out : [problemOf(files.length === 1 ? files[0] : name, error)];
+}
+
+const isFile = (path: string): boolean => existsSync(path) && statSync(path).isFile();
+
+/** The format of tables, of which some list the files of runs. */
+const TABLE = 'table';
+
+/** Files that are brought in along with one that names them. */
+function filesListedIn(opened: Opened): string[] {
+  if (opened.kind === 'collection') return opened.entries.map(({ file }) => file);
+  if (opened.kind === 'table' && opened.guess.as === 'runs')
+    return (opened.runRows?.() ?? []).map(({ file }) => file);
+  return [];
 }
 
 const listFormats = new Set(['pvd', 'vtk-parallel', 'vtm', 'series']);

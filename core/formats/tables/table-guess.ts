@@ -105,6 +105,14 @@ function guessVectors(names: string[], used: Set<number>, table: OpenedTable): P
   return out;
 }
 
+/** Numbers of a column, and what stands where there is none: whoever reads them tells of it. */
+function asNumbers(table: OpenedTable, column: number): (number | string)[] {
+  const numbers = Array.from(table.numbers(column));
+  if (!numbers.some(Number.isNaN)) return numbers;
+  const texts = table.texts(column);
+  return numbers.map((number, row) => (Number.isNaN(number) ? texts[row] : number));
+}
+
 /** The rows of a table of runs: the file and the parameters of each. */
 export function rowsOfRuns(
   table: OpenedTable,
@@ -113,7 +121,7 @@ export function rowsOfRuns(
   if (file === null) return [];
   const files = table.texts(file);
   const columns = table.columns.flatMap((c, i) =>
-    i === file ? [] : [{ name: c.name, values: c.numeric ? table.numbers(i) : table.texts(i) }],
+    i === file ? [] : [{ name: c.name, values: c.numeric ? asNumbers(table, i) : table.texts(i) }],
   );
   return files.map((name, r) => ({
     file: name,

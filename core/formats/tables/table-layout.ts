@@ -1,6 +1,7 @@
 import { ReadError } from '../../model/read-error.ts';
 import { unitInName } from '../../model/roles.ts';
 import type { ByteSource } from '../bytes/byte-source.ts';
+import { markLength, narrowHead, type TextEncoding, textEncodingOf } from './text-encoding.ts';
 
 /** How a text table is laid out: found from its first lines, never asked for. */
 export interface TableLayout {
@@ -15,9 +16,9 @@ export interface TableLayout {
   comments: string[];
   /** What is worth telling about how it was understood. */
   notes: string[];
+  encoding: TextEncoding;
 }
 
-const decoder = new TextDecoder();
 const HEAD = 65536;
 
 const isComment = (line: string): boolean => /^\s*(#|%|\/\/|!|\*|;)/.test(line);
@@ -58,7 +59,13 @@ interface Candidate {
   first: number;
   width: number;
   share: number;
+  /** Whether every line splits alike, that above the data as well. */
+  isEven: boolean;
 }
+
+/** Nothing else stands in every line as often as these do where they separate; commas are decimal ones then. */
+const isPlain = ({ separator, isEven }: Candidate): boolean =>
+  isEven && (separator === 59 || separator === 9);
 
 /**
  * The layout of a table, or null when the text is none: its lines must split into the same number of entries, and a
@@ -66,17 +73,24 @@ interface Candidate {
  */
 export function findLayout(head: Uint8Array, whole: boolean): TableLayout | null {
   if (!isText(head)) return null;
-  const text = decoder.decode(head);
+  const encoding = textEncodingOf(head);
+  const text = new TextDecoder(encoding).decode(head);
   const records = recordsOf(text);
   if (!whole) records.pop();
   const lines = records.map((r) => r.text);
   const candidates = ([59, 9, 44, null] as const)
     .flatMap((separator) => [candidate(lines, separator, false), candidate(lines, separator, true)])
     .filter((c) => c !== null);
-  candidates.sort((a, b) => b.share - a.share || b.width - a.width);
+  candidates.sort(
+    (a, b) => Number(isPlain(b)) - Number(isPlain(a)) || b.share - a.share || b.width - a.width,
+  );
   const best = candidates[0];
   if (!best || best.width < 2 || best.share < 0.3) return null;
-  return describe(text, records, best);
+  const layout = describe(records, best);
+  const above = text.slice(0, records[best.first].start);
+  const bytes = encoding === 'utf-8' ? new TextEncoder().encode(above).length : above.length;
+  if (encoding !== 'utf-8') layout.notes.push('the text is not UTF-8: its letters were read as Windows-1252');
+  return { ...layout, encoding, start: markLength(head) + bytes };
 }
 
 function isText(head: Uint8Array): boolean {
@@ -106,7 +120,8 @@ function candidate(lines: string[], separator: number | null, decimalComma: bool
       continue;
     }
     const share = same.reduce((s, b) => s + numeric(b.row), 0) / (same.length * row.length);
-    return { separator, decimalComma, first: i, width: row.length, share };
+    const isEven = n > 0 && counted.every((c) => c.row.length === row.length);
+    return { separator, decimalComma, first: i, width: row.length, share, isEven };
   }
   return null;
 }
@@ -147,7 +162,7 @@ function recordEnd(text: string, start: number): number {
   return quoted ? end : text.indexOf('\n', first) < 0 ? text.length : end;
 }
 
-function describe(text: string, lines: TextRecord[], best: Candidate): TableLayout {
+function describe(lines: TextRecord[], best: Candidate): Omit<TableLayout, 'encoding' | 'start'> {
   const above = lines.slice(0, best.first).map((l) => l.text);
   const split = (line: string): string[] => splitLine(isComment(line) ? bare(line) : line, best.separator);
   const headers = above
@@ -178,7 +193,6 @@ function describe(text: string, lines: TextRecord[], best: Candidate): TableLayo
     decimalComma: best.decimalComma,
     names: distinct(names),
     units,
-    start: new TextEncoder().encode(text.slice(0, lines[best.first].start)).length,
     notes,
     comments: above.filter(isComment).map(bare),
   };
@@ -231,4 +245,5 @@ export function layoutOf(source: ByteSource): TableLayout {
   );
 }
 
-export const looksLikeTable = (head: Uint8Array): boolean => findLayout(head, head.length < HEAD) !== null;
+export const looksLikeTable = (head: Uint8Array): boolean =>
+  findLayout(narrowHead(head), head.length < HEAD) !== null;

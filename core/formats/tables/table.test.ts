@@ -98,6 +98,30 @@ describe('tables', () => {
       { file: 'runs/b.vtu', parameters: { 'fan speed': 20, steam: 'off' } },
     ]);
   });
+  it('of runs say what stands where others have a number', async () => {
+    const rows = ['900', '', 'n/a', 'fast', '1500', '2400'].map((fan, i) => `oven${i}.vtu,${fan},${10 * i}`);
+    const opened = await table(`file,fan,power\n${rows.join('\n')}\n`);
+    expect(opened.runRows!().map((r) => r.parameters.fan)).toEqual([900, '', 'n/a', 'fast', 1500, 2400]);
+  });
+  it.each([
+    ['UTF-8', (text: string) => Buffer.from(text)],
+    ['UTF-8 with a mark', (text: string) => Buffer.from(`\ufeff${text}`)],
+    ['Latin-1', (text: string) => Buffer.from(text, 'latin1')],
+    ['two bytes a letter', (text: string) => Buffer.from(`\ufeff${text}`, 'utf16le')],
+    [
+      'two bytes a letter, the higher first',
+      (text: string) => Buffer.from(`\ufeff${text}`, 'utf16le').swap16(),
+    ],
+  ])('in %s have their letters and every row', async (_, encoded) => {
+    const text = 'Datei;Öl;Größe in °C\na.vtu;Nuß;1,5\nb.vtu;Öl;2,5\n';
+    const opened = (await openFile(new Uint8Array(encoded(text)), 'a.csv')) as OpenedTable;
+    expect(opened.columns.map((c) => c.name)).toEqual(['Datei', 'Öl', 'Größe in °C']);
+    expect([opened.texts(0), opened.texts(1)]).toEqual([
+      ['a.vtu', 'b.vtu'],
+      ['Nuß', 'Öl'],
+    ]);
+    expect(Array.from(opened.numbers(2))).toEqual([1.5, 2.5]);
+  });
   it('with old exponents and signs are numbers', async () => {
     const opened = await table('t,a\n0,1.5D+02\n1,-2.5d-1\n2,+3\n');
     expect(Array.from(opened.numbers(1))).toEqual([150, -0.25, 3]);

@@ -7,6 +7,7 @@ import type { FileFormat, OpenedTable } from '../format.ts';
 import { guessReading, rowsOfRuns } from './table-guess.ts';
 import { LONGEST_QUOTED, layoutOf, looksLikeTable, splitLine, type TableLayout } from './table-layout.ts';
 import { pointsOfTable, stepsOfTable } from './table-points.ts';
+import { narrowText } from './text-encoding.ts';
 
 /**
  * Text tables with any separator, any number of comment lines, decimal points or commas. Which columns mean what is a
@@ -24,10 +25,10 @@ export const table: FileFormat = {
   },
 };
 
-const decoder = new TextDecoder();
-
-function openTable(source: ByteSource): OpenedTable {
+function openTable(written: ByteSource): OpenedTable {
+  const source = narrowText(written);
   const layout = layoutOf(source);
+  const decoder = new TextDecoder(layout.encoding);
   const findings = new Findings();
   const parsed = once(() => parseNumbers(source, layout, findings));
   const filled = once(filledEntries);
@@ -283,8 +284,7 @@ function lastRowEnd(bytes: Uint8Array): number {
 
 /** Whether an entry holds something that is neither a number nor a word for a missing one. */
 function isWord(bytes: Uint8Array, from: number, to: number): boolean {
-  const text = decoder
-    .decode(bytes.subarray(from, Math.min(to, from + 32)))
+  const text = String.fromCharCode(...bytes.subarray(from, Math.min(to, from + 32)))
     .trim()
     .replace(/^"|"$/g, '')
     .trim();
