@@ -90,21 +90,31 @@ async function importAll(
   server: OwnServer,
   { runs, units }: BatchOptions,
 ): Promise<{ imported: ImportedRun[]; problems: FileProblem[] }> {
-  const seen = await previewFiles(server, runs);
-  const problems = [...seen.problems];
+  const problems: FileProblem[] = [];
   const imported: ImportedRun[] = [];
-  for (const [plan, { plan: about }] of seen.previews.entries())
-    try {
-      imported.push(await importPreviewed(server, seen, plan, units));
-    } catch (error) {
-      const problem = problemFrom(error);
-      problems.push({ ...problem, file: problem.file || about.name });
-    }
+  const told = (error: unknown, file: string): void => {
+    const problem = isProblem(error) ? error : problemFrom(error);
+    problems.push({ ...problem, file: problem.file || file });
+  };
+  // Each that is named is a run of its own, or holds them: numbers in names make no series here.
+  for (const file of runs) {
+    const seen = await previewFiles(server, [file]).catch((error) => told(error, basename(file)));
+    problems.push(...(seen?.problems ?? []));
+    for (const [plan, { plan: about }] of seen?.previews.entries() ?? [])
+      try {
+        imported.push(await importPreviewed(server, seen!, plan, units));
+      } catch (error) {
+        told(error, about.name);
+      }
+  }
   if (imported.length === 0) throw problems[0];
   for (const { file, reason, where, remedy } of problems)
     console.error(`${file}: ${reason}\n  where: ${where}\n  what to do: ${remedy}`);
   return { imported, problems };
 }
+
+const isProblem = (error: unknown): error is FileProblem =>
+  typeof (error as Partial<FileProblem> | null)?.reason === 'string';
 
 /** A picture of nothing: shots need one, and nobody sees these. */
 const UNSEEN =
