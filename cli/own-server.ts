@@ -70,9 +70,10 @@ async function startServer(port: number, data: string, { files, out }: ServerPla
       DRESSER_DATA: data,
       DRESSER_FOLDERS: folders,
       DRESSER_HOME: home,
+      DRESSER_TIED: '1',
       ...(out !== undefined && { DRESSER_OUT: resolve(out) }),
     },
-    stdio: ['ignore', 'ignore', 'inherit'],
+    stdio: ['pipe', 'ignore', 'inherit'],
   });
   for (let i = 0; i < 300; i++) {
     if (server.exitCode !== null) break;

@@ -17,6 +17,7 @@ async function serve(): Promise<void> {
   const release = lockFolder(dataFolder, `http://${host}:${port}`);
   process.on('exit', release);
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
+  if (process.env.DRESSER_TIED) endWithStarter();
   process.env.ASTRO_NODE_AUTOSTART = 'disabled';
   const home = process.env.DRESSER_HOME ?? process.cwd();
   const site = pathToFileURL(join(home, 'dist', 'web', 'server', 'entry.mjs')).href;
@@ -42,6 +43,13 @@ async function serve(): Promise<void> {
     handler(request, response);
   });
   server.listen(port, host);
+}
+
+/** Whoever started this server holds its input open: when they end, however that is, so does the server. */
+function endWithStarter(): void {
+  process.stdin.on('end', () => process.exit(0));
+  process.stdin.on('error', () => process.exit(0));
+  process.stdin.resume();
 }
 
 serve().catch((error: unknown) => {

@@ -1,0 +1,314 @@
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { PNG } from 'pngjs';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { BATCH_LOG, type BatchEntry, readBatchLog } from '#core/batch/batch-log.ts';
+import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
+import type { RunDescription } from '#core/model/run.ts';
+import { withEnds } from '#core/scene/scale-ends.ts';
+import { readScript } from '#core/scene/scene-script.ts';
+import { temperature } from '../sample-run.ts';
+import { hexBlock } from '../vtu-builder.ts';
+import { RenderPage } from './render-page.ts';
+import { Site } from './site.ts';
+
+const FANS = [600, 900, 1200, 1500, 1800, 2100];
+const VENTS = [0, 15, 30, 45];
+const SIZE = { width: 96, height: 72 };
+
+/** Three shots, as a person would write them. */
+const shots: Record<string, string> = {
+  walls: 'Surface of everything, coloured by temperature',
+  middle: 'Section of everything at x = 0.5, coloured by temperature',
+  warm: 'Isosurface of temperature at 24, coloured by temperature',
+};
+
+/** Of a run: from its lowest value to its highest. */
+const coldest = (fan: number, vent: number): number => 20 + fan / 300 - vent / 15;
+const heated = (fan: number, vent: number) => {
+  const mesh = hexBlock(3);
+  const low = coldest(fan, vent);
+  return writeVtu(mesh, [temperature(mesh, (x, y, z) => low + x + 2 * y + 3 * z)], null);
+};
+
+const folder = mkdtempSync(join(tmpdir(), 'dresser-family-'));
+const manifest = join(folder, 'ovens.csv');
+const cases = FANS.flatMap((fan) => VENTS.map((vent) => ({ fan, vent, file: `oven_${fan}_${vent}.vtu` })));
+const out = join(folder, 'out');
+const site = new Site();
+
+beforeAll(async () => {
+  const rows = cases.map(({ fan, vent, file }) => `runs/${file},${fan},${vent},${coldest(fan, vent)}`);
+  mkdirSync(join(folder, 'runs'));
+  writeFileSync(manifest, `file,fan [1/min],vent,coldest\n${rows.join('\n')}\n`);
+  for (const { fan, vent, file } of cases) writeFileSync(join(folder, 'runs', file), heated(fan, vent));
+  for (const [name, script] of Object.entries(shots))
+    writeFileSync(join(folder, `${name}.txt`), `${script}\n`);
+  await site.start([folder]);
+});
+afterAll(async () => {
+  await site.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const order = (...more: string[]): string[] => [
+  'cli/bin.mjs',
+  'batch',
+  ...Object.keys(shots).map((name) => join(folder, `${name}.txt`)),
+  '--runs',
+  manifest,
+  '--out',
+  out,
+  '--size',
+  `${SIZE.width}x${SIZE.height}`,
+  '--passes',
+  '1',
+  '--name',
+  '{fan}-{vent}/{shot}',
+  ...more,
+];
+
+function run(...more: string[]): { made: number; current: number; failed: number; files: BatchEntry[] } {
+  return JSON.parse(
+    execFileSync(process.execPath, order('--json', ...more), { maxBuffer: 2 ** 26 }).toString(),
+  );
+}
+
+const logNow = (): BatchEntry[] =>
+  existsSync(join(out, BATCH_LOG))
+    ? [...readBatchLog(readFileSync(join(out, BATCH_LOG), 'utf8')).values()]
+    : [];
+
+const ended = (child: ChildProcess): Promise<unknown> =>
+  new Promise((resolve) => child.once('exit', resolve));
+
+describe('a set of runs on the desk', () => {
+  let page: Page;
+  const words = (label: string) => page.getByRole('button', { name: label, exact: true });
+
+  it('is made of a table that names them, with inputs and outputs told apart', async () => {
+    page = await site.page();
+    await page.setViewportSize({ width: 1280, height: 800 });
+    const small = join(folder, 'small.csv');
+    const rows = cases
+      .slice(0, 6)
+      .map(({ fan, vent, file }) => `runs/${file},${fan},${vent},${Math.sqrt(fan + vent)}`);
+    writeFileSync(small, `file,fan,vent,noise [dB]\n${rows.join('\n')}\nruns/gone.vtu,1,2,3\n`);
+    const { answer } = await site.send<{ id: string }>('POST', '/api/intake');
+    await site.send('DELETE', `/api/intake/${answer.id}`);
+    const names = cases.slice(0, 6).map(({ file }) => file);
+    await page
+      .getByTestId('file-input')
+      .setInputFiles([small, ...names.map((file) => join(folder, 'runs', file))]);
+    await page.getByText('row 7 names a file that is not there: runs/gone.vtu').waitFor();
+    await page.getByRole('button', { name: /^Import all 6/ }).click();
+    await page.waitForURL(/\/sheets\/./);
+    expect(await page.getByLabel('Name of the set').inputValue()).toBe('oven');
+    await expect
+      .poll(() => page.getByRole('columnheader').allTextContents())
+      .toEqual(['Mark', 'Scene', 'Run', 'faninput', 'ventinput', 'noisedBoutput', 'Hide']);
+    expect(
+      await page
+        .getByRole('row', { name: /oven_600_15/ })
+        .getByRole('cell')
+        .allTextContents(),
+    ).toEqual(expect.arrayContaining(['600', '15']));
+  });
+
+  it('is sorted, filtered, hidden, marked and grouped, and remembers it', async () => {
+    const order = () => page.getByRole('rowheader').allTextContents();
+    await words('Column noise').click();
+    await page.getByRole('button', { name: 'downwards' }).click();
+    await page.keyboard.press('Escape');
+    await expect
+      .poll(order)
+      .toEqual(['oven_900_15', 'oven_900_0', 'oven_600_45', 'oven_600_30', 'oven_600_15', 'oven_600_0']);
+    await words('Column vent').click();
+    await page.getByLabel('Only to').fill('30');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    await page.getByRole('row', { name: /oven_900_15/ }).hover();
+    await page.getByRole('button', { name: 'Hide oven_900_15' }).click();
+    await page.getByRole('button', { name: 'Mark oven_600_0' }).click();
+    await expect.poll(order).toEqual(['oven_900_0', 'oven_600_30', 'oven_600_15', 'oven_600_0']);
+    await page.getByText('saved', { exact: true }).waitFor();
+    await page.reload();
+    await expect.poll(order).toEqual(['oven_900_0', 'oven_600_30', 'oven_600_15', 'oven_600_0']);
+    expect(await page.getByRole('button', { name: 'Mark oven_600_0' }).getAttribute('aria-pressed')).toBe(
+      'true',
+    );
+    await page.getByRole('button', { name: 'bring back' }).click();
+    await page.getByRole('button', { name: 'show all' }).click();
+    await words('Column fan').click();
+    await page.getByRole('button', { name: 'in groups' }).click();
+    await page.keyboard.press('Escape');
+    await page.getByRole('rowheader', { name: 'fan 600, 4 runs' }).waitFor();
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => page.getByRole('rowheader', { name: /4 runs/ }).count()).toBe(0);
+  });
+
+  it('takes a value that is typed, and lets the files speak again', async () => {
+    const cell = page.getByRole('button', { name: /^fan of oven_600_0:/ });
+    await cell.dblclick();
+    await page.getByLabel('fan of oven_600_0', { exact: true }).fill('650');
+    await page.keyboard.press('Enter');
+    await expect.poll(() => cell.textContent()).toBe('650');
+    await cell.dblclick();
+    await page.getByLabel('fan of oven_600_0', { exact: true }).fill('');
+    await page.keyboard.press('Enter');
+    await expect.poll(() => cell.textContent()).toBe('600');
+  });
+
+  it('has pictures made of all its runs in the background, and gives them in a zip', async () => {
+    const listed = await site.get<{ id: string; name: string; scene: string }[]>('/api/runs/listed');
+    const { scene } = listed.find((r) => r.name === 'oven_600_0')!;
+    const { document } = await site.get<{ document: object }>(`/api/scenes/${scene}`);
+    await site.send('POST', `/api/scenes/${scene}/shots`, {
+      name: 'Front',
+      document,
+      thumbnail: 'data:image/png;base64,iVBORw0KGgo=',
+    });
+    await page.reload();
+    await words('Which shots').click();
+    await page.getByRole('list', { name: 'Shots to choose' }).getByRole('button', { name: /Front/ }).click();
+    await page.keyboard.press('Escape');
+    await words('In which sizes').click();
+    await page.getByLabel('Width in pixels').fill('80');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Height in pixels').fill('60');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    await words('How long each is worked on').click();
+    await page.getByRole('button', { name: 'Draft' }).click();
+    await page.keyboard.press('Escape');
+    await page.getByLabel('Names of the files').fill('{fan}-{vent}-{sh');
+    await page.getByRole('option', { name: /^shot/ }).waitFor();
+    await page.keyboard.press('Tab');
+    await expect.poll(() => page.getByLabel('Names of the files').inputValue()).toBe('{fan}-{vent}-{shot}');
+    await expect
+      .poll(() =>
+        page.getByRole('list', { name: 'Names of the first files' }).getByRole('listitem').allTextContents(),
+      )
+      .toEqual([
+        '900-15-Front.png',
+        '900-0-Front.png',
+        '600-45-Front.png',
+        '600-30-Front.png',
+        '600-15-Front.png',
+        '…',
+      ]);
+    await page.getByRole('button', { name: 'Make 6 pictures' }).click();
+    await page.getByText('6 pictures: 6 made').waitFor({ timeout: 300_000 });
+    const coming = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Save zip' }).click();
+    const { unzipSync } = await import('fflate');
+    const files = unzipSync(new Uint8Array(readFileSync((await (await coming).path())!)));
+    expect(Object.keys(files).sort()).toEqual([
+      '600-0-Front.png',
+      '600-15-Front.png',
+      '600-30-Front.png',
+      '600-45-Front.png',
+      '900-0-Front.png',
+      '900-15-Front.png',
+    ]);
+    const { width, height } = PNG.sync.read(Buffer.from(files['600-0-Front.png']));
+    expect([width, height]).toEqual([80, 60]);
+    await page.getByRole('button', { name: 'Make 6 pictures' }).click();
+    await page.getByText('6 pictures: 6 as they were').waitFor({ timeout: 300_000 });
+  });
+});
+
+describe('twenty-four runs by three shots, unattended', () => {
+  it('are killed in the middle and gone on with: nothing doubled, nothing lost', async () => {
+    const child = spawn(process.execPath, order(), { stdio: 'ignore' });
+    const gone = ended(child);
+    await expect.poll(() => logNow().length, { timeout: 300_000 }).toBeGreaterThan(10);
+    child.kill('SIGKILL');
+    await gone;
+    // What it had started ends with it: the log grows no more.
+    await expect
+      .poll(
+        async () => {
+          const before = logNow().length;
+          await new Promise((r) => setTimeout(r, 1500));
+          return logNow().length - before;
+        },
+        { timeout: 60_000 },
+      )
+      .toBe(0);
+    const before = new Map(logNow().map(({ path }) => [path, statSync(join(out, path)).mtimeMs]));
+    expect(before.size).toBeLessThan(72);
+    const { made, current, failed, files } = run();
+    expect({ made, current, failed }).toEqual({ made: 72 - before.size, current: before.size, failed: 0 });
+    for (const [path, time] of before) expect(statSync(join(out, path)).mtimeMs, path).toBe(time);
+    expect(files.map((f) => f.path)).toEqual(
+      cases.flatMap(({ fan, vent }) => Object.keys(shots).map((shot) => `${fan}-${vent}/${shot}.png`)),
+    );
+    const there = readdirSync(out, { recursive: true }).map(String);
+    expect(there.filter((name) => name.endsWith('.png'))).toHaveLength(72);
+    expect(there.filter((name) => name.endsWith('.half'))).toEqual([]);
+  });
+
+  it('tell in the log of each picture what it shows', () => {
+    const log = new Map(logNow().map((entry) => [entry.path, entry]));
+    expect(log.size).toBe(72);
+    for (const { fan, vent, file } of cases)
+      for (const shot of Object.keys(shots)) {
+        const path = `${fan}-${vent}/${shot}.png`;
+        expect(log.get(path)).toMatchObject({
+          shot,
+          run: file.replace('.vtu', ''),
+          step: 1,
+          ...SIZE,
+          format: 'png',
+          bytes: statSync(join(out, path)).size,
+          problem: null,
+        });
+      }
+  });
+
+  it('are each the picture that is made by hand, with one scale over all runs', async () => {
+    const page = await RenderPage.open(await site.page(), site.address);
+    const lows = cases.map(({ fan, vent }) => coldest(fan, vent));
+    const all: [number, number] = [Math.min(...lows), Math.max(...lows) + 6];
+    for (const { fan, vent, file } of cases) {
+      const { run: id } = (await site.importPaths([join(folder, 'runs', file)]))!;
+      const { description } = await site.get<{ description: RunDescription }>(`/api/runs/${id}`);
+      for (const [name, script] of Object.entries(shots)) {
+        const scene = readScript(script, description);
+        const [{ id: scale }] = scene.scales;
+        const byHand = await page.draw({
+          run: id,
+          scene: withEnds(scene, { [scale]: all }),
+          ...SIZE,
+          passes: 1,
+        });
+        const made = PNG.sync.read(readFileSync(join(out, `${fan}-${vent}/${name}.png`)));
+        expect(Buffer.compare(made.data, byHand.data), `${file} ${name}`).toBe(0);
+      }
+    }
+  });
+
+  it('are left alone when nothing has changed, but for the one run that has', () => {
+    const [{ file, fan, vent }] = cases;
+    writeFileSync(join(folder, 'runs', file), heated(fan + 1, vent));
+    const { made, current } = run('--scales', 'each');
+    // Other scales are other pictures.
+    expect({ made, current }).toEqual({ made: 72, current: 0 });
+    writeFileSync(join(folder, 'runs', file), heated(fan + 2, vent));
+    const again = run('--scales', 'each');
+    expect({ made: again.made, current: again.current }).toEqual({ made: 3, current: 69 });
+  });
+});
