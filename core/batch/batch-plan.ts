@@ -63,6 +63,24 @@ export interface BatchPlan {
   troubles: string[];
 }
 
+/** A file of a drawing, as its name can tell of it. */
+export const namedItem = (
+  shot: Pick<BatchShot, 'name'>,
+  run: BatchRun,
+  { step, size, look }: Pick<BatchDrawing, 'step' | 'size' | 'look'>,
+  ending: string,
+): NamedItem => ({
+  shot: shot.name,
+  run: run.name,
+  parameters: run.parameters,
+  step: step + 1,
+  time: run.steps[step].time,
+  timeUnit: run.timeUnit,
+  ...size,
+  look,
+  ending,
+});
+
 /** What a batch comes to before it is begun: runs one after the other, as each has to be loaded once. */
 export function planBatch(wish: BatchWish): BatchPlan {
   const troubles = new Set<string>(lackingIn(wish));
@@ -78,17 +96,7 @@ export function planBatch(wish: BatchWish): BatchPlan {
             const files = wish.formats.map(({ id }) => ({ format: id, path: '' }));
             drawings.push({ shot: shot.id, run: run.id, step, size, look, files });
             for (const { ending } of wish.formats)
-              named.push({
-                shot: shot.name,
-                run: run.name,
-                parameters: run.parameters,
-                step: step + 1,
-                time: run.steps[step].time,
-                timeUnit: run.timeUnit,
-                ...size,
-                look,
-                ending,
-              });
+              named.push(namedItem(shot, run, { step, size, look }, ending));
           }
     }
   const { names, troubles: ofNames } = batchNames(wish.names, named);

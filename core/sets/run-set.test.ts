@@ -23,6 +23,14 @@ const columns = (set: RunSet) =>
   Object.fromEntries(tableOfSet(set, runs).columns.map((c) => [c.key, c.values]));
 
 describe('a set of runs', () => {
+  it('keeps what pictures are made of it, and what is meant by names, and forgets that again', () => {
+    const rule: RunSetEdit = { type: 'set.rule', of: 'fields', asked: 'point:T', meant: 'point:Temp' };
+    const set = edited(all, { type: 'set.batch', change: { shots: ['front'], scales: 'kept' } }, rule);
+    expect(set.batch).toMatchObject({ shots: ['front'], scales: 'kept', formats: ['png'] });
+    expect(set.rules).toEqual({ fields: { 'point:T': 'point:Temp' }, parts: {} });
+    expect(runSetSchema.parse(set)).toEqual(set);
+    expect(withRunSetEdit(set, { ...rule, meant: null }).rules).toEqual({ fields: {}, parts: {} });
+  });
   it('has what files say of its runs, then what their names say, then what is typed', () => {
     const set = edited(all, { type: 'set.pattern', pattern: 'oven_{fan}_{vent}' });
     expect(columns(set)).toEqual({ power: [100, 200, 300], fan: [900, 900, 1500], vent: [15, 30, 15] });
@@ -37,6 +45,17 @@ describe('a set of runs', () => {
       vent: [15, 30, 15],
       baker: [null, 'Ada', null],
     });
+    // What stands in names was chosen, though it differs in every run and comes behind what was computed.
+    const computed = runs.slice(0, 3).map((run, i) => ({
+      ...run,
+      name: `oven_${900 + i}`,
+      parameters: { heat: Math.sqrt(2 + i) } as Record<string, number | string>,
+    }));
+    const named = tableOfSet(edited(all, { type: 'set.pattern', pattern: 'oven_{fan}' }), computed);
+    expect(named.columns.map((c) => [c.key, c.role])).toEqual([
+      ['heat', 'output'],
+      ['fan', 'input'],
+    ]);
     const back = withRunSetEdit(typed, { type: 'set.type', run: 'r1', key: 'power', value: null });
     expect(columns(back).power).toEqual([900, 900, 1500]);
   });

@@ -103,7 +103,7 @@ export function tableOfSet(set: RunSet, known: readonly RunOfSet[]): RunTable {
     );
     return { ...run, parameters: { ...run.parameters, ...ofName, ...Object.fromEntries(typed) } };
   });
-  const table = runTable(rows, set.columns);
+  const table = runTable(rows, set.columns, new Set(pattern?.parameters));
   return { ...table, findings: [...findings, ...table.findings] };
 }
 

@@ -50,10 +50,12 @@ interface RunWithValues extends RunRow {
  * The table of some runs: a column for everything that any of them says, in the order in which it is first said.
  *
  * @param wishes what was corrected, by the keys of columns; everything else is guessed
+ * @param named keys of what stands in the names of runs: that was chosen
  */
 export function runTable(
   runs: readonly RunWithValues[],
   wishes: Readonly<Record<string, ColumnWish>> = {},
+  named: ReadonlySet<string> = new Set(),
 ): RunTable {
   const keys = [...new Set(runs.flatMap((r) => Object.keys(r.parameters)))];
   const findings: string[] = [];
@@ -64,7 +66,7 @@ export function runTable(
     });
     return { key, ...asNumbers(key, said, runs, findings) };
   });
-  const guessed = guessRoles(read);
+  const guessed = guessRoles(read, named);
   const columns = read.map((column, i): RunColumn => {
     const { role = guessed[i], unit = unitInName(column.key), name } = wishes[column.key] ?? {};
     return { ...column, name: name ?? nameWithoutUnit(column.key), unit, role };
@@ -123,14 +125,14 @@ type Unguessed = Pick<RunColumn, 'key' | 'numeric' | 'values'>;
  * or are short; behind the first that was computed, all others that differ in every run were too: tables give what was
  * chosen first. Common practice, no source.
  */
-function guessRoles(columns: readonly Unguessed[]): ColumnRole[] {
+function guessRoles(columns: readonly Unguessed[], named: ReadonlySet<string>): ColumnRole[] {
   let computed = false;
-  return columns.map(({ numeric, values }) => {
+  return columns.map(({ key, numeric, values }) => {
     const known = values.filter((v) => v !== null);
     const different = new Set(known).size;
     const comesBack = different <= Math.max(1, FEW * known.length);
     if (!numeric) return comesBack ? 'input' : 'label';
-    if (comesBack) return 'input';
+    if (comesBack || named.has(key)) return 'input';
     const short = known.every((v) => digitsOf(v as number) <= CHOSEN_DIGITS);
     computed ||= !short;
     return computed ? 'output' : 'input';

@@ -1,6 +1,12 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { NamedItem } from '#core/batch/batch-names.ts';
-import { type BatchPlan, type BatchRun, type BatchShot, planBatch } from '#core/batch/batch-plan.ts';
+import {
+  type BatchPlan,
+  type BatchRun,
+  type BatchShot,
+  namedItem,
+  planBatch,
+} from '#core/batch/batch-plan.ts';
 import { type BatchSettings, batchSettingsSchema } from '#core/batch/batch-settings.ts';
 import { readStepsWish } from '#core/batch/batch-steps.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
@@ -137,19 +143,12 @@ function itemsOf(
   ofRuns: readonly BatchRun[],
   formats: readonly { id: string; ending: string }[],
 ): NamedItem[] {
-  return plan.drawings.slice(0, ITEMS).flatMap(({ shot, run: id, step, size, look, files }) => {
-    const run = ofRuns.find((r) => r.id === id)!;
-    return files.map(({ format }) => ({
-      shot: ofShots.find((s) => s.id === shot)!.name,
-      run: run.name,
-      parameters: run.parameters,
-      step: step + 1,
-      time: run.steps[step].time,
-      timeUnit: run.timeUnit,
-      ...size,
-      look,
-      ending: formats.find((f) => f.id === format)!.ending,
-    }));
+  return plan.drawings.slice(0, ITEMS).flatMap((drawing) => {
+    const shot = ofShots.find((s) => s.id === drawing.shot)!;
+    const run = ofRuns.find((r) => r.id === drawing.run)!;
+    return drawing.files.map(({ format }) =>
+      namedItem(shot, run, drawing, formats.find((f) => f.id === format)!.ending),
+    );
   });
 }
 

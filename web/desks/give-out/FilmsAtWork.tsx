@@ -1,6 +1,7 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { FileProblem } from '#core/model/read-error.ts';
-import { ask, askFile, problemFrom } from '#engine/server-requests.ts';
+import { askFile, problemFrom } from '#engine/server-requests.ts';
+import { type FollowedWork, useFollowedWork } from '#web/desks/shared/followed-work.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { saveFile } from '#web/desks/shared/save-file.ts';
@@ -8,59 +9,21 @@ import type { FilmAtWork } from './film-at-work.ts';
 import { filmFileNames, outletNamed, posterName, sayOutlet } from './film-names.ts';
 import { SaveTracks } from './MadeFilm.tsx';
 
-/** How often it is asked how far they are, in milliseconds. */
-const ASKED_EVERY = 1000;
-
 /** Films of a run that the server makes in the background. */
-export interface FilmsAtWorkState {
-  films: readonly FilmAtWork[];
-  problem: FileProblem | null;
-  /**
-   * Begins, ends or removes something, and looks again; what goes wrong is told.
-   *
-   * @param address below that of the work
-   */
-  act(method: 'POST' | 'DELETE', address: string, json?: unknown): Promise<void>;
-}
+export type FilmsAtWorkState = FollowedWork<FilmAtWork>;
 
-/** Follows the films of a run for as long as one of them is under way. */
-export function useFilmsAtWork(run: string): FilmsAtWorkState {
-  const [films, setFilms] = useState<readonly FilmAtWork[]>([]);
-  const [problem, setProblem] = useState<FileProblem | null>(null);
-  const look = useCallback(async () => {
-    try {
-      setFilms((await ask<{ films: FilmAtWork[] }>(`/api/runs/${run}/films`)).films);
-      setProblem(null);
-    } catch (error) {
-      setProblem(problemFrom(error));
-    }
-  }, [run]);
-  useEffect(() => void look(), [look]);
-  useEffect(() => {
-    if (!films.some((film) => film.state === 'running')) return;
-    const next = setTimeout(() => void look(), ASKED_EVERY);
-    return () => clearTimeout(next);
-  }, [films, look]);
-  const act: FilmsAtWorkState['act'] = async (method, address, json) => {
-    try {
-      await ask(address, { method, json });
-      await look();
-    } catch (error) {
-      setProblem(problemFrom(error));
-    }
-  };
-  return { films, problem, act };
-}
+export const useFilmsAtWork = (run: string): FilmsAtWorkState =>
+  useFollowedWork(`/api/runs/${run}/films`, 'films');
 
 /** What the server makes in the background, also while nobody looks: how far it is, and what was made. */
-export function FilmsAtWork({ films, problem, act }: FilmsAtWorkState) {
+export function FilmsAtWork({ works, problem, act }: FilmsAtWorkState) {
   return (
     <>
-      {films.length > 0 && (
+      {works.length > 0 && (
         <fieldset className="min-w-0">
           <legend className="head mb-1.5">In the background</legend>
           <ul className="flex flex-col gap-2.5">
-            {films.map((film) => (
+            {works.map((film) => (
               <li key={film.job}>
                 <Film film={film} act={act} />
               </li>

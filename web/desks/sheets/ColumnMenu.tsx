@@ -22,6 +22,7 @@ export function ColumnMenu({ column }: { column: RunColumn }) {
     >
       <Chooser
         label={`Column ${name}`}
+        side="bottom"
         look={`flex size-full min-w-0 flex-col justify-center px-2 hover:bg-sunk ${numeric ? 'items-end' : 'items-start'} ${isFiltered ? 'bg-accent-wash' : ''}`}
         word={
           <>

@@ -14,6 +14,8 @@ interface Props {
   /** Whether it is open, where somebody else may open it too. */
   open?: boolean;
   onOpen?(open: boolean): void;
+  /** Where its choices open, where there is room. */
+  side?: 'right' | 'bottom';
   /** Out of the way for as long as one points at something on the picture: not there at all, or clicks would fall on it. */
   away?: boolean;
 }
@@ -27,6 +29,7 @@ export function Chooser({
   look = 'word',
   open,
   onOpen,
+  side = 'right',
   away = false,
 }: Props) {
   return (
@@ -36,9 +39,9 @@ export function Chooser({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          side="right"
+          side={side}
           align="start"
-          sideOffset={12}
+          sideOffset={side === 'right' ? 12 : 4}
           collisionPadding={12}
           className={`card z-50 max-h-[80vh] overflow-y-auto p-3 ${wide ? 'w-[400px]' : 'w-64'} ${away ? 'hidden' : ''}`}
         >

@@ -50,9 +50,10 @@ export function BatchPanel({ id, shown }: Props) {
   }, []);
   const runs = settings.runs === 'marked' ? shown.filter((run) => marked.includes(run)) : shown;
   const asked = { set: id, settings, runs, folder: set.name, again };
-  const { told: preview, problem } = useBatchPreview(asked);
-  const { told: lacking } = useLacking(asked);
   const work = useBatches(id);
+  const through = work.works.filter((b) => b.state !== 'running').length;
+  const { told: preview, problem } = useBatchPreview(asked, through);
+  const { told: lacking } = useLacking(asked);
   const there = settings.shots.filter((shot) => shots.some((s) => s.id === shot));
   const named = (one: string): string => shots.find((s) => s.id === one)?.name ?? one;
   return (

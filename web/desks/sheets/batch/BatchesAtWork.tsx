@@ -1,60 +1,24 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { BatchEntry } from '#core/batch/batch-log.ts';
-import type { FileProblem } from '#core/model/read-error.ts';
-import { ask, problemFrom } from '#engine/server-requests.ts';
+import { ask } from '#engine/server-requests.ts';
+import { type FollowedWork, useFollowedWork } from '#web/desks/shared/followed-work.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import type { BatchAtWork } from '#web/server/batches-of-set.ts';
 
-/** How often it is asked how far they are, in milliseconds. */
-const ASKED_EVERY = 1000;
-
-export interface BatchesState {
-  batches: readonly BatchAtWork[];
-  problem: FileProblem | null;
-  /** Begins, ends or removes something, and looks again; what goes wrong is told. */
-  act(method: 'POST' | 'DELETE', address: string, json?: unknown): Promise<void>;
-}
-
-/** Follows the batches of a set for as long as one of them is under way. */
-export function useBatches(set: string): BatchesState {
-  const [batches, setBatches] = useState<readonly BatchAtWork[]>([]);
-  const [problem, setProblem] = useState<FileProblem | null>(null);
-  const look = useCallback(async () => {
-    try {
-      const address = `/api/batches?set=${encodeURIComponent(set)}`;
-      setBatches((await ask<{ batches: BatchAtWork[] }>(address)).batches);
-      setProblem(null);
-    } catch (error) {
-      setProblem(problemFrom(error));
-    }
-  }, [set]);
-  useEffect(() => void look(), [look]);
-  useEffect(() => {
-    if (!batches.some((b) => b.state === 'running')) return;
-    const next = setTimeout(() => void look(), ASKED_EVERY);
-    return () => clearTimeout(next);
-  }, [batches, look]);
-  const act: BatchesState['act'] = async (method, address, json) => {
-    try {
-      await ask(address, { method, json });
-      await look();
-    } catch (error) {
-      setProblem(problemFrom(error));
-    }
-  };
-  return { batches, problem, act };
-}
+/** The batches of a set. */
+export const useBatches = (set: string): FollowedWork<BatchAtWork> =>
+  useFollowedWork(`/api/batches?set=${encodeURIComponent(set)}`, 'batches');
 
 /** What is made in the background: how far it is, what came of it, and what failed. */
-export function BatchesAtWork({ batches, problem, act }: BatchesState) {
+export function BatchesAtWork({ works, problem, act }: FollowedWork<BatchAtWork>) {
   return (
     <>
-      {batches.length > 0 && (
+      {works.length > 0 && (
         <section aria-label="Batches">
           <h3 className="head mb-1.5">In the background</h3>
           <ul className="flex flex-col gap-3">
-            {batches.map((batch) => (
+            {works.map((batch) => (
               <li key={batch.job}>
                 <Batch batch={batch} act={act} />
               </li>
@@ -67,7 +31,7 @@ export function BatchesAtWork({ batches, problem, act }: BatchesState) {
   );
 }
 
-function Batch({ batch, act }: { batch: BatchAtWork } & Pick<BatchesState, 'act'>) {
+function Batch({ batch, act }: { batch: BatchAtWork } & Pick<FollowedWork<BatchAtWork>, 'act'>) {
   const { job, files, folder, state, made } = batch;
   const work = `/api/jobs/${job}`;
   const said = files === 1 ? '1 picture' : `${files} pictures`;

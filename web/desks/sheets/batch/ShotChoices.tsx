@@ -30,20 +30,20 @@ export function ShotChoices({ shots, chosen, onChoose }: Props) {
         onChange={(e) => setTyped(e.target.value)}
       />
       <ul className="grid max-h-80 grid-cols-2 gap-2 overflow-y-auto" aria-label="Shots to choose">
-        {found.map((shot) => {
-          const place = chosen.indexOf(shot.id);
+        {found.map((one) => {
+          const place = chosen.indexOf(one.id);
           return (
-            <li key={shot.id}>
+            <li key={one.id}>
               <button
                 type="button"
                 aria-pressed={place >= 0}
                 className={`relative w-full overflow-hidden rounded-lg border text-left ${place >= 0 ? 'border-accent ring-1 ring-accent' : 'border-rule hover:border-soft'}`}
                 onClick={() =>
-                  onChoose(place >= 0 ? chosen.filter((id) => id !== shot.id) : [...chosen, shot.id])
+                  onChoose(place >= 0 ? chosen.filter((id) => id !== one.id) : [...chosen, one.id])
                 }
               >
                 <img
-                  src={`/api/shots/${shot.id}/thumbnail`}
+                  src={`/api/shots/${one.id}/thumbnail`}
                   alt=""
                   loading="lazy"
                   className="aspect-[4/3] w-full bg-sunk object-contain"
@@ -54,8 +54,8 @@ export function ShotChoices({ shots, chosen, onChoose }: Props) {
                   </span>
                 )}
                 <span className="block px-2 py-1">
-                  <span className="block truncate text-sm font-medium">{shot.name}</span>
-                  <span className="block truncate text-xs text-soft">{shot.sceneName}</span>
+                  <span className="block truncate text-sm font-medium">{one.name}</span>
+                  <span className="block truncate text-xs text-soft">{one.sceneName}</span>
                 </span>
               </button>
             </li>

@@ -40,9 +40,13 @@ function useAnswer<T>(address: string, asked: AskedBatch, about: string): Told<T
   return state;
 }
 
-/** What a batch comes to. */
-export const useBatchPreview = (asked: AskedBatch): Told<BatchPreview> =>
-  useAnswer('/api/batches/preview', asked, JSON.stringify(asked));
+/**
+ * What a batch comes to.
+ *
+ * @param through how many batches are through: each tells how long the next one takes
+ */
+export const useBatchPreview = (asked: AskedBatch, through: number): Told<BatchPreview> =>
+  useAnswer('/api/batches/preview', asked, JSON.stringify([asked, through]));
 
 /** What its shots ask for that its runs lack: that depends on nothing else. */
 export const useLacking = (asked: AskedBatch): Told<LackingInRuns[]> =>
