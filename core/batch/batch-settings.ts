@@ -9,7 +9,7 @@ const side = wholeNumber().min(16).max(LARGEST_SIDE);
  * Where colour scales begin and end in the pictures of a batch: where they do in the run a shot was kept of; in each run as
  * its own values have it; or in all at the extremes over all of its runs and steps.
  */
-const scalesWish = z.enum(['kept', 'each', 'shared']);
+export const scalesWish = z.enum(['kept', 'each', 'shared']);
 
 export type ScalesWish = z.infer<typeof scalesWish>;
 

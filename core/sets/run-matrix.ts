@@ -39,7 +39,8 @@ export function runMatrix(table: RunTable, rows: readonly number[], wish: Matrix
       const wished = wish.at[key];
       return { key, values: all, shown: wished !== undefined && all.includes(wished) ? wished : all[0] };
     })
-    .filter((o) => o.values.length > 1);
+    // What differs in every run tells runs apart, and lays nothing out.
+    .filter((o) => o.values.length > 1 && o.values.length < rows.length);
   const valuesOf = (key: string | null) => table.columns.find((c) => c.key === key)?.values;
   const shown = others.map((o) => ({ wanted: o.shown, values: valuesOf(o.key)! }));
   const [beside, below] = [valuesOf(wish.across), valuesOf(wish.down)];
@@ -51,13 +52,16 @@ export function runMatrix(table: RunTable, rows: readonly number[], wish: Matrix
   return { across, down, cells, others };
 }
 
-/** The inputs a set is best laid out by: the two with the most values, the more of them across. */
+/**
+ * The inputs a set is best laid out by: the two with the most values that come back in other runs, the more of them across.
+ */
 export function likelyMatrix(table: RunTable): MatrixWish {
+  const differs = (count: number): boolean => count >= table.rows.length;
   const inputs = table.columns
     .filter((c) => c.role === 'input')
     .map(({ key, values }) => ({ key, count: new Set(values).size }))
     .filter(({ count }) => count > 1)
-    .sort((a, b) => b.count - a.count);
+    .sort((a, b) => Number(differs(a.count)) - Number(differs(b.count)) || b.count - a.count);
   return { across: inputs[0]?.key ?? null, down: inputs[1]?.key ?? null, at: {} };
 }
 

@@ -1,5 +1,5 @@
-import { type BatchSettings, batchSettingsSchema, usualBatch } from '../batch/batch-settings.ts';
-import { boundedNumber } from '../model/bounded-number.ts';
+import { type BatchSettings, batchSettingsSchema, scalesWish, usualBatch } from '../batch/batch-settings.ts';
+import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { DocumentForm } from '../model/document-changes.ts';
 import { z } from '../model/schema.ts';
 import { namePattern } from './name-pattern.ts';
@@ -45,6 +45,16 @@ export const runSetSchema = z.object({
   /** Runs that are marked everywhere, by their ids. */
   marked: z.array(text),
   matrix: z.object({ across: text.nullable(), down: text.nullable(), at: z.record(z.string(), value) }),
+  /** Pictures of all runs side by side. */
+  sheet: z.object({
+    /** Id of the shot; null for the first there is. */
+    shot: text.nullable(),
+    scales: scalesWish,
+    /** Of each picture, in pixels. */
+    width: wholeNumber().min(80).max(1920),
+    /** Keys of columns that are said below each picture; null for all inputs. */
+    labels: z.array(text).max(50).nullable(),
+  }),
   /** The pictures that are made of its runs. */
   batch: batchSettingsSchema,
   /** What is meant in runs that lack it by what shots ask for: keys of fields, names of parts. */
@@ -62,6 +72,7 @@ export const emptyRunSet = (name: string): RunSet => ({
   view: { sort: null, filters: [], hidden: [], group: null },
   marked: [],
   matrix: { across: null, down: null, at: {} },
+  sheet: { shot: null, scales: 'shared', width: 480, labels: null },
   batch: usualBatch,
   rules: { fields: {}, parts: {} },
 });
@@ -69,7 +80,7 @@ export const emptyRunSet = (name: string): RunSet => ({
 /** How two that change a set at once are brought together; see `withDifferences`. */
 export const runSetForm: DocumentForm = {
   keyOfList: () => undefined,
-  isRecord: (name) => ['typed', 'columns', 'view', 'matrix', 'batch', 'rules'].includes(name),
+  isRecord: (name) => ['typed', 'columns', 'view', 'matrix', 'sheet', 'batch', 'rules'].includes(name),
 };
 
 /** A run as a set knows it. */
@@ -122,6 +133,7 @@ export type RunSetEdit =
   | { type: 'set.view'; change: Partial<RunSet['view']> }
   | { type: 'set.mark'; runs: readonly string[]; on: boolean }
   | { type: 'set.matrix'; change: Partial<RunSet['matrix']> }
+  | { type: 'set.sheet'; change: Partial<RunSet['sheet']> }
   | { type: 'set.batch'; change: Partial<BatchSettings> }
   /** Null lets it be lacking. */
   | { type: 'set.rule'; of: 'fields' | 'parts'; asked: string; meant: string | null };
@@ -136,6 +148,7 @@ export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.view': 'change the rows shown',
   'set.mark': 'mark runs',
   'set.matrix': 'lay the runs out',
+  'set.sheet': 'change the contact sheet',
   'set.batch': 'change the pictures to make',
   'set.rule': 'say what is meant',
 };
@@ -169,6 +182,8 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
     }
     case 'set.matrix':
       return { ...set, matrix: { ...set.matrix, ...edit.change } };
+    case 'set.sheet':
+      return { ...set, sheet: { ...set.sheet, ...edit.change } };
     case 'set.batch':
       return { ...set, batch: { ...set.batch, ...edit.change } };
     case 'set.rule': {

@@ -171,4 +171,26 @@ describe('runs laid out by two inputs', () => {
       cells: [[[0, 4], []]],
     });
   });
+
+  it('are not laid out by what differs in every run, while there is something else', () => {
+    const named = runTable(
+      table.rows.map(({ id, name }, row) => ({
+        id,
+        name,
+        parameters: {
+          number: row + 1,
+          fan: table.columns.find((c) => c.key === 'fan_rpm')!.values[row]!,
+          vent: table.columns.find((c) => c.key === 'vent_deg')!.values[row]!,
+        },
+      })),
+    );
+    const wish = likelyMatrix(named);
+    expect(wish).toMatchObject({ across: 'vent', down: 'fan' });
+    const { cells, others } = runMatrix(named, all, wish);
+    expect(others).toEqual([]);
+    expect(cells.flat().map((cell) => cell.length)).toEqual(Array(12).fill(1));
+    // Where there is nothing else it is better than nothing.
+    const strip = runTable(named.rows.map((r, number) => ({ ...r, parameters: { number } })));
+    expect(likelyMatrix(strip)).toMatchObject({ across: 'number', down: null });
+  });
 });

@@ -1,6 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { NamedItem } from '#core/batch/batch-names.ts';
 import {
+  type BatchDrawing,
   type BatchPlan,
   type BatchRun,
   type BatchShot,
@@ -34,6 +35,8 @@ export const batchWish = z.object({
   folder: z.string().max(200),
   /** Whether what is current is made again all the same. */
   again: z.boolean(),
+  /** Whether they are the pictures of a contact sheet, which are known by the ids of what they show. */
+  sheet: z.boolean().optional(),
 });
 
 export type BatchWish = z.infer<typeof batchWish>;
@@ -51,6 +54,7 @@ export interface BatchOrder {
   name: string;
   folder: string;
   again: boolean;
+  sheet: boolean;
   shots: OrderedShot[];
   runs: { id: string; name: string }[];
   drawings: BatchPlan['drawings'];
@@ -117,6 +121,7 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
     formats,
     names: settings.names,
   });
+  if (wish.sheet) for (const drawing of planned.drawings) nameByIds(drawing);
   const plan = { ...planned, troubles: [...troubles, ...planned.troubles] };
   return {
     plan,
@@ -126,6 +131,7 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
       name: set.name,
       folder: wish.folder,
       again: wish.again,
+      sheet: wish.sheet ?? false,
       shots: ofShots,
       runs: ofRuns.map(({ id, name }) => ({ id, name })),
       drawings: plan.drawings,
@@ -135,6 +141,10 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
       settings,
     },
   };
+}
+
+function nameByIds({ shot, run, step, size, files }: BatchDrawing): void {
+  for (const file of files) file.path = `${run}/${shot}-${step}-${size.width}x${size.height}.${file.format}`;
 }
 
 function itemsOf(

@@ -30,7 +30,7 @@ import { BatchScenes, type EndsOfShots, stampOf } from './batch-scenes.ts';
 import type { DrawingPage } from './drawing-page.ts';
 import { intakeProblem } from './intake-problem.ts';
 import type { JobContext } from './jobs/job-kind.ts';
-import { isWithin, outFolder } from './paths.ts';
+import { dataFolder, isWithin, outFolder } from './paths.ts';
 import { folderOfJob, HALF, isOfBrowser, problemOfPage } from './render-pictures.ts';
 import { ensureSpace, inStore, storeTrouble } from './store-trouble.ts';
 
@@ -46,9 +46,22 @@ const ENDS = 0.02;
 /** A picture at which the browser has ended so often is left out. */
 const MOST_ENDINGS = 2;
 
+/** Where the pictures of the contact sheets of a set lie. */
+export const folderOfSheet = (set: string): string => join(dataFolder, 'sheets', fileName(set, 'set'));
+
 /** Where the files of a batch go. */
-export const folderOfBatch = ({ folder }: Pick<BatchOrder, 'folder'>): string =>
-  folder === '' ? outFolder : join(outFolder, fileName(folder, 'batch'));
+export function folderOfBatch({ folder, sheet, set }: Pick<BatchOrder, 'folder' | 'sheet' | 'set'>): string {
+  if (sheet) return folderOfSheet(set);
+  return folder === '' ? outFolder : join(outFolder, fileName(folder, 'batch'));
+}
+
+const fileOfEnds = (job: string): string => join(folderOfJob(job), 'ends.json');
+
+/** Where the scales of the shots of a batch begin and end; null while that is not known. */
+export async function endsOfBatch(job: string): Promise<EndsOfShots | null> {
+  const text = await readFile(fileOfEnds(job), 'utf8').catch(() => null);
+  return text === null ? null : new Map(JSON.parse(text));
+}
 
 /** What draws. */
 export type BatchDrawer = Pick<DrawingPage, 'make' | 'ends'>;
@@ -255,9 +268,9 @@ export class BatchWork {
 
   /** What was found out of scales is kept, so that pictures made before a crash and after it agree. */
   private async ends(page: BatchDrawer, at: JobContext): Promise<EndsOfShots> {
-    const file = join(folderOfJob(this.owner), 'ends.json');
-    const known = await readFile(file, 'utf8').catch(() => null);
-    if (known !== null) return new Map(JSON.parse(known));
+    const known = await endsOfBatch(this.owner);
+    if (known) return known;
+    const file = fileOfEnds(this.owner);
     const ends = await this.scenes.ends(page, (done) => {
       at.signal.throwIfAborted();
       at.progress(ENDS * done, ENDS * done);

@@ -1,10 +1,13 @@
 import { readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { BATCH_LOG, type BatchEntry, readBatchLog } from '#core/batch/batch-log.ts';
+import { ownName } from '#core/fields/quantity-sources.ts';
+import { parseQuantity } from '#core/model/quantity.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
+import { readScene } from '#core/scene/document.ts';
 import { NotFound } from './answer.ts';
 import type { BatchOrder } from './batch-order.ts';
-import { type BatchMade, folderOfBatch } from './batch-work.ts';
+import { type BatchMade, endsOfBatch, folderOfBatch } from './batch-work.ts';
 import { batchJob } from './jobs/batch.ts';
 import { jobs } from './jobs/registry.ts';
 import { folderOfJob } from './render-pictures.ts';
@@ -30,7 +33,8 @@ export interface BatchAtWork {
 /** The batches of a set that were not removed since; the latest first. */
 export async function batchesOfSet(set: string): Promise<BatchAtWork[]> {
   const found = await jobs.list(batchJob, { set });
-  return found.map(({ payload, state }) => ({
+  const batches = found.filter(({ payload }) => !payload.sheet);
+  return batches.map(({ payload, state }) => ({
     job: state.id,
     files: payload.drawings.reduce((n, d) => n + d.files.length, 0),
     folder: folderOfBatch(payload),
@@ -43,10 +47,26 @@ export async function batchesOfSet(set: string): Promise<BatchAtWork[]> {
   }));
 }
 
+/** Where a colour scale of the pictures of a batch begins and ends, where that is the same in all of them. */
+export interface EndsOfBatch {
+  shot: string;
+  /** Of the quantity. */
+  name: string;
+  low: number;
+  high: number;
+}
+
+/** What is known of the files of a batch. */
+export interface FilesOfBatch {
+  name: string;
+  folder: string;
+  entries: BatchEntry[];
+  /** None before they are found out. */
+  ends: EndsOfBatch[];
+}
+
 /** The files of a batch, as far as its log tells of them by now, in the order of the batch. */
-export async function filesOfBatch(
-  job: string,
-): Promise<{ name: string; folder: string; entries: BatchEntry[] }> {
+export async function filesOfBatch(job: string): Promise<FilesOfBatch> {
   const order = await orderOf(job);
   const folder = folderOfBatch(order);
   const text = await readFile(join(folder, BATCH_LOG), 'utf8').catch(() => '');
@@ -57,7 +77,18 @@ export async function filesOfBatch(
       return entry?.batch === job ? [entry] : [];
     }),
   );
-  return { name: order.name, folder, entries };
+  return { name: order.name, folder, entries, ends: await endsOf(job, order) };
+}
+
+async function endsOf(job: string, { shots }: BatchOrder): Promise<EndsOfBatch[]> {
+  const known = await endsOfBatch(job);
+  return shots.flatMap(({ id, document }) =>
+    readScene(document).scales.flatMap((scale) => {
+      const ends = known?.get(id)?.[scale.id];
+      const name = ownName(parseQuantity(scale.quantity).field);
+      return ends ? [{ shot: id, name, low: ends[0], high: ends[1] }] : [];
+    }),
+  );
 }
 
 /** @throws NotFound */

@@ -1,4 +1,5 @@
-import { and, asc, desc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { OPENING_ASPECT } from '#core/scene/default-scene.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes, shots } from './database.ts';
 import { isThere } from './removed.ts';
@@ -11,12 +12,14 @@ export interface ListedShot {
   sceneName: string;
   run: string;
   runName: string;
+  /** Of its picture: its width by its height. */
+  aspect: number;
 }
 
 /** All shots, those of the scene that was changed last first, in the order of each scene. */
 export async function listedShots(): Promise<ListedShot[]> {
   const db = await database();
-  return db
+  const rows = await db
     .select({
       id: shots.id,
       name: shots.name,
@@ -24,12 +27,14 @@ export async function listedShots(): Promise<ListedShot[]> {
       sceneName: scenes.name,
       run: runs.id,
       runName: runs.name,
+      aspect: sql<string | null>`${shots.document}->'picture'->>'aspect'`,
     })
     .from(shots)
     .innerJoin(scenes, eq(scenes.id, shots.scene))
     .innerJoin(runs, eq(runs.id, scenes.run))
     .where(and(isThere(shots), isThere(scenes), isThere(runs)))
     .orderBy(desc(scenes.changed), asc(shots.position));
+  return rows.map((row) => ({ ...row, aspect: Number(row.aspect) || OPENING_ASPECT }));
 }
 
 /** The small picture of a shot as a data address. */

@@ -3,12 +3,14 @@ import type { RunSet } from '#core/sets/run-set.ts';
 import type { DocumentSaver } from '#web/desks/shared/document-saver.ts';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { NameOfDocument } from '#web/desks/shared/NameOfDocument.tsx';
+import { Pill } from '#web/desks/shared/Pill.tsx';
 import { SaveNotice } from '#web/desks/shared/SaveNotice.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { UndoRedo } from '#web/desks/shared/UndoRedo.tsx';
 import { undoneByKey } from '#web/desks/shared/undo-keys.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
 import { BatchPanel } from './batch/BatchPanel.tsx';
+import { ContactSheet } from './contact/ContactSheet.tsx';
 import { RunsTable } from './RunsTable.tsx';
 import { SetPanel } from './SetPanel.tsx';
 import {
@@ -21,6 +23,31 @@ import {
   useSet,
   useShownRows,
 } from './set-store.ts';
+import { useShots } from './use-shots.ts';
+
+/** How the runs of a set are looked at; the address of the page says which. */
+const setViews = [
+  { name: 'table', says: 'all that is known of each run' },
+  { name: 'strip', says: 'one picture after the other' },
+  { name: 'matrix', says: 'pictures by two parameters' },
+] as const;
+
+type SetView = (typeof setViews)[number]['name'];
+
+function useSetView(): [SetView, (view: SetView) => void] {
+  const asked = (): SetView => setViews.find(({ name }) => location.hash === `#${name}`)?.name ?? 'table';
+  const [view, setView] = useState(asked);
+  useEffect(() => {
+    const follow = (): void => setView(asked());
+    addEventListener('hashchange', follow);
+    return () => removeEventListener('hashchange', follow);
+  }, []);
+  const show = (to: SetView): void => {
+    history.replaceState(null, '', `#${to}`);
+    setView(to);
+  };
+  return [view, show];
+}
 
 interface Props {
   id: string;
@@ -58,6 +85,9 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
   const byId = useMemo(() => new Map(runs.map((r) => [r.id, r])), [runs]);
   const table = useRunTable();
   const groups = useShownRows(table);
+  const rows = groups.flatMap((g) => g.rows);
+  const shots = useShots();
+  const [view, showView] = useSetView();
   const first = table.rows.find((r) => byId.get(r.id)?.scene);
   return (
     <div className="flex h-screen flex-col overflow-hidden">
@@ -82,10 +112,25 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
           className="w-[340px] shrink-0 overflow-y-auto border-r border-rule bg-paper"
         >
           <SetPanel table={table} groups={groups} />
-          <BatchPanel id={id} shown={groups.flatMap((g) => g.rows.map((row) => table.rows[row].id))} />
+          <BatchPanel id={id} shown={rows.map((row) => table.rows[row].id)} shots={shots ?? []} />
         </aside>
         <main className="flex min-w-0 flex-1 flex-col">
-          <RunsTable table={table} groups={groups} runs={byId} />
+          <div
+            className="flex gap-1.5 border-b border-rule px-4 py-2"
+            role="group"
+            aria-label="How the runs are looked at"
+          >
+            {setViews.map(({ name, says }) => (
+              <Pill key={name} on={view === name} title={says} onClick={() => showView(name)}>
+                {name}
+              </Pill>
+            ))}
+          </div>
+          {view === 'table' ? (
+            <RunsTable table={table} groups={groups} runs={byId} />
+          ) : shots ? (
+            <ContactSheet id={id} as={view} table={table} rows={rows} runs={byId} shots={shots} />
+          ) : null}
         </main>
       </div>
     </div>

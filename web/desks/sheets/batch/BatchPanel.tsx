@@ -1,7 +1,6 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { nameCompletions } from '#core/batch/batch-names.ts';
 import type { BatchSettings } from '#core/batch/batch-settings.ts';
-import { ask } from '#engine/server-requests.ts';
 import { pictureWriters } from '#stage/pictures/registry.ts';
 import { PassesPills } from '#web/desks/give-out/QualityFields.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
@@ -31,23 +30,17 @@ interface Props {
   id: string;
   /** Ids of the runs that are shown, in their order. */
   shown: readonly string[];
+  /** All shots there are. */
+  shots: readonly ListedShot[];
 }
 
 /** The pictures that are made of all runs of a set: which, told beforehand, and those under way. */
-export function BatchPanel({ id, shown }: Props) {
+export function BatchPanel({ id, shown, shots }: Props) {
   const set = useRunSet();
   const { batch: settings, marked } = set;
-  const [shots, setShots] = useState<readonly ListedShot[]>([]);
   const [again, setAgain] = useState(false);
   const change = (to: Partial<BatchSettings>, key: string | null = null): void =>
     editSet({ type: 'set.batch', change: to }, key);
-  useEffect(() => {
-    const look = () => ask<ListedShot[]>('/api/shots').then(setShots, () => undefined);
-    void look();
-    // Shots are kept in other tabs.
-    addEventListener('focus', look);
-    return () => removeEventListener('focus', look);
-  }, []);
   const runs = settings.runs === 'marked' ? shown.filter((run) => marked.includes(run)) : shown;
   const asked = { set: id, settings, runs, folder: set.name, again };
   const work = useBatches(id);
