@@ -45,6 +45,18 @@ export const runSetSchema = z.object({
   /** Runs that are marked everywhere, by their ids. */
   marked: z.array(text),
   matrix: z.object({ across: text.nullable(), down: text.nullable(), at: z.record(z.string(), value) }),
+  /** An output against inputs; null for what is likely, by the keys of columns. */
+  response: z.object({
+    output: text.nullable(),
+    across: text.nullable(),
+    /** `none` for one curve. */
+    group: text.nullable(),
+    stepped: text.nullable(),
+    at: value,
+    fit: z
+      .object({ kind: z.string().max(60), options: z.record(z.string(), z.union([z.number(), z.boolean()])) })
+      .nullable(),
+  }),
   /** Pictures of all runs side by side. */
   sheet: z.object({
     /** Id of the shot; null for the first there is. */
@@ -72,6 +84,7 @@ export const emptyRunSet = (name: string): RunSet => ({
   view: { sort: null, filters: [], hidden: [], group: null },
   marked: [],
   matrix: { across: null, down: null, at: {} },
+  response: { output: null, across: null, group: null, stepped: null, at: null, fit: null },
   sheet: { shot: null, scales: 'shared', width: 480, labels: null },
   batch: usualBatch,
   rules: { fields: {}, parts: {} },
@@ -80,7 +93,8 @@ export const emptyRunSet = (name: string): RunSet => ({
 /** How two that change a set at once are brought together; see `withDifferences`. */
 export const runSetForm: DocumentForm = {
   keyOfList: () => undefined,
-  isRecord: (name) => ['typed', 'columns', 'view', 'matrix', 'sheet', 'batch', 'rules'].includes(name),
+  isRecord: (name) =>
+    ['typed', 'columns', 'view', 'matrix', 'response', 'sheet', 'batch', 'rules'].includes(name),
 };
 
 /** A run as a set knows it. */
@@ -133,6 +147,7 @@ export type RunSetEdit =
   | { type: 'set.view'; change: Partial<RunSet['view']> }
   | { type: 'set.mark'; runs: readonly string[]; on: boolean }
   | { type: 'set.matrix'; change: Partial<RunSet['matrix']> }
+  | { type: 'set.response'; change: Partial<RunSet['response']> }
   | { type: 'set.sheet'; change: Partial<RunSet['sheet']> }
   | { type: 'set.batch'; change: Partial<BatchSettings> }
   /** Null lets it be lacking. */
@@ -148,6 +163,7 @@ export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.view': 'change the rows shown',
   'set.mark': 'mark runs',
   'set.matrix': 'lay the runs out',
+  'set.response': 'change the chart',
   'set.sheet': 'change the contact sheet',
   'set.batch': 'change the pictures to make',
   'set.rule': 'say what is meant',
@@ -182,6 +198,8 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
     }
     case 'set.matrix':
       return { ...set, matrix: { ...set.matrix, ...edit.change } };
+    case 'set.response':
+      return { ...set, response: { ...set.response, ...edit.change } };
     case 'set.sheet':
       return { ...set, sheet: { ...set.sheet, ...edit.change } };
     case 'set.batch':

@@ -43,6 +43,9 @@ const placesOfSet: Record<string, string> = {
   view: 'the rows that are shown',
   marked: 'the marks',
   matrix: 'how the runs are laid out',
+  response: 'the chart of the runs',
+  sheet: 'the contact sheet',
+  batch: 'the pictures to make',
   rules: 'what is meant by names',
 };
 

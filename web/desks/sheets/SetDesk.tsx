@@ -12,6 +12,7 @@ import type { ListedRun } from '#web/server/run-sets.ts';
 import { BatchPanel } from './batch/BatchPanel.tsx';
 import { ContactSheet } from './contact/ContactSheet.tsx';
 import { RunsTable } from './RunsTable.tsx';
+import { ResponseView } from './response/ResponseView.tsx';
 import { SetPanel } from './SetPanel.tsx';
 import {
   editSet,
@@ -30,6 +31,7 @@ const setViews = [
   { name: 'table', says: 'all that is known of each run' },
   { name: 'strip', says: 'one picture after the other' },
   { name: 'matrix', says: 'pictures by two parameters' },
+  { name: 'response', says: 'an output against inputs' },
 ] as const;
 
 type SetView = (typeof setViews)[number]['name'];
@@ -85,7 +87,7 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
   const byId = useMemo(() => new Map(runs.map((r) => [r.id, r])), [runs]);
   const table = useRunTable();
   const groups = useShownRows(table);
-  const rows = groups.flatMap((g) => g.rows);
+  const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
   const shots = useShots();
   const [view, showView] = useSetView();
   const first = table.rows.find((r) => byId.get(r.id)?.scene);
@@ -128,6 +130,8 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
           </div>
           {view === 'table' ? (
             <RunsTable table={table} groups={groups} runs={byId} />
+          ) : view === 'response' ? (
+            <ResponseView table={table} rows={rows} runs={byId} />
           ) : shots ? (
             <ContactSheet id={id} as={view} table={table} rows={rows} runs={byId} shots={shots} />
           ) : null}
