@@ -2,7 +2,7 @@ import { basename, resolve } from 'node:path';
 import type { FileProblem } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { ask, followJob } from '#engine/server-requests.ts';
+import { ask, followJob, problemFrom } from '#engine/server-requests.ts';
 import type { OwnServer } from './own-server.ts';
 import { choicesOfUnits, type StatedUnit } from './stated-units.ts';
 
@@ -64,6 +64,32 @@ export async function importPreviewed(
   });
   return followJob<ImportedRun>(job, undefined, undefined, address);
 }
+
+/** Brings in every run that files hold together; what cannot be read is told with the others. */
+export async function importEach(
+  server: OwnServer,
+  files: readonly string[],
+  units?: readonly StatedUnit[],
+): Promise<{ imported: ImportedRun[]; problems: FileProblem[] }> {
+  const problems: FileProblem[] = [];
+  const imported: ImportedRun[] = [];
+  const told = (error: unknown, file: string): void => {
+    const problem = isProblem(error) ? error : problemFrom(error);
+    problems.push({ ...problem, file: problem.file || file });
+  };
+  const seen = await previewFiles(server, files).catch((error) => told(error, basename(files[0])));
+  problems.push(...(seen?.problems ?? []));
+  for (const [plan, { plan: about }] of seen?.previews.entries() ?? [])
+    try {
+      imported.push(await importPreviewed(server, seen!, plan, units));
+    } catch (error) {
+      told(error, about.name);
+    }
+  return { imported, problems };
+}
+
+const isProblem = (error: unknown): error is FileProblem =>
+  typeof (error as Partial<FileProblem> | null)?.reason === 'string';
 
 /** What a run that was brought in holds, and the scene it opens with. */
 export async function openImported(

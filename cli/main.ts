@@ -15,6 +15,7 @@ import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
 import { readUnit, type StatedUnit } from './stated-units.ts';
 import { traceLines } from './trace.ts';
+import { watchFolder } from './watch.ts';
 
 const program = new Command('dresser')
   .description('Presentation-quality scenes from finished solver results')
@@ -102,39 +103,68 @@ program
     process.exitCode = await filmScene(scene, options);
   });
 
-program
-  .command('batch')
-  .description('make pictures of scenes of many runs, each once; what is current in the folder is left alone')
-  .argument('<shots...>', 'scenes as for render: each is a shot that is made of every run')
-  .requiredOption('--runs <files...>', 'result files, folders, or tables (CSV) that name them')
-  .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`)
-  .option('--name <template>', 'names of the files, with values in braces', USUAL_NAMES)
-  .option('--size <WxH...>', 'sizes in pixels; each picture is drawn in all of them', gatheredSizes)
-  .option('--format <formats...>', 'formats of one drawing, such as png jpeg tiff exr', ['png'])
-  .option(
-    '--steps <words>',
-    'steps in words: "as kept", "the last", "every 5th", "nearest to 10, 20 s"',
-    'as kept',
-  )
-  .option('--look <names...>', 'looks; each picture is drawn in all of them', [])
-  .addOption(
-    new Option(
-      '--scales <wish>',
-      'where colour scales end: shared by all runs, kept as in the first, each its own',
+/** Of what is made of every run, alike for commands that make it. */
+const withPictureOptions = (command: Command, scales: 'shared' | 'kept'): Command =>
+  command
+    .option('--name <template>', 'names of the files, with values in braces', USUAL_NAMES)
+    .option('--size <WxH...>', 'sizes in pixels; each picture is drawn in all of them', gatheredSizes)
+    .option('--format <formats...>', 'formats of one drawing, such as png jpeg tiff exr', ['png'])
+    .option(
+      '--steps <words>',
+      'steps in words: "as kept", "the last", "every 5th", "nearest to 10, 20 s"',
+      'as kept',
     )
-      .choices(['shared', 'kept', 'each'])
-      .default('shared'),
-  )
-  .option('--passes <count>', 'passes of light a picture', parseCount, 48)
-  .option('--transparent', 'transparent background')
-  .option('--pattern <names>', 'parameters out of the names of runs, for example "oven_{fan}rpm_{vent}"')
-  .option('--mean <asked=meant...>', 'what is meant in runs that lack a field or part', gatheredMeant)
-  .option('--units <units...>', 'as for render', gatheredUnits)
-  .option('--again', 'make what is current again as well')
+    .option('--look <names...>', 'looks; each picture is drawn in all of them', [])
+    .addOption(
+      new Option(
+        '--scales <wish>',
+        'where colour scales end: shared by all runs, kept as in the first, each its own',
+      )
+        .choices(['shared', 'kept', 'each'])
+        .default(scales),
+    )
+    .option('--passes <count>', 'passes of light a picture', parseCount, 48)
+    .option('--transparent', 'transparent background')
+    .option('--pattern <names>', 'parameters out of the names of runs, for example "oven_{fan}rpm_{vent}"')
+    .option('--mean <asked=meant...>', 'what is meant in runs that lack a field or part', gatheredMeant)
+    .option('--units <units...>', 'as for render', gatheredUnits)
+    .option('--again', 'make what is current again as well');
+
+const USUAL_SIZE = { width: 1920, height: 1080 };
+
+withPictureOptions(
+  program
+    .command('batch')
+    .description(
+      'make pictures of scenes of many runs, each once; what is current in the folder is left alone',
+    )
+    .argument('<shots...>', 'scenes as for render: each is a shot that is made of every run')
+    .requiredOption('--runs <files...>', 'result files, folders, or tables (CSV) that name them')
+    .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`),
+  'shared',
+)
   .option('--json', 'print one JSON object, as described in docs/cli.md')
-  .action(async (shots: string[], { size, ...options }) => {
-    const sizes = size ?? [{ width: 1920, height: 1080 }];
-    process.exitCode = await batchScenes(shots, { ...options, size: sizes });
+  .action(async (shots: string[], { size = [USUAL_SIZE], ...options }) => {
+    process.exitCode = await batchScenes(shots, { ...options, size });
+  });
+
+withPictureOptions(
+  program
+    .command('watch')
+    .description('watch a folder, and make pictures of every run in it once its files are whole')
+    .argument('<folder>', 'folder that results are written to: each file and each folder in it is a run')
+    .requiredOption('--shots <scenes...>', 'scenes as for batch')
+    .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`),
+  'kept',
+)
+  .option('--rest <seconds>', 'files are whole when they have not changed for so long', parseSeconds, 10)
+  .option(
+    '--mark <name>',
+    'they are whole when such a file lies beside them; one that begins with a dot stands behind each name',
+  )
+  .option('--until <runs>', 'end when so many runs came in', parseCount)
+  .action(async (folder: string, { size = [USUAL_SIZE], ...options }) => {
+    process.exitCode = await watchFolder(folder, { ...options, size });
   });
 
 program

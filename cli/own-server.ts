@@ -33,6 +33,15 @@ export async function withOwnServer<T>(
 ): Promise<number> {
   const folder = await mkdtemp(join(tmpdir(), 'dresser-'));
   let server: ChildProcess | null = null;
+  const leave = async (): Promise<void> => {
+    server?.kill();
+    await rm(folder, { recursive: true, force: true, maxRetries: 5 });
+  };
+  // Stopped by hand it leaves nothing behind either; 128 and the number of the signal is common practice, no source.
+  const stopped = { SIGINT: 130, SIGTERM: 143 } as const;
+  const stop = (signal: NodeJS.Signals): void =>
+    void leave().finally(() => process.exit(stopped[signal as keyof typeof stopped]));
+  for (const signal of Object.keys(stopped)) process.once(signal, stop);
   try {
     const prepared = await prepare();
     const port = await freePort();
@@ -44,8 +53,8 @@ export async function withOwnServer<T>(
     console.error(`${reason}\n  where: ${where}\n  what to do: ${remedy}`);
     return 1;
   } finally {
-    server?.kill();
-    await rm(folder, { recursive: true, force: true, maxRetries: 5 });
+    for (const signal of Object.keys(stopped)) process.off(signal, stop);
+    await leave();
   }
 }
 
