@@ -12,6 +12,7 @@ import type { ListedRun } from '#web/server/run-sets.ts';
 import { BatchPanel } from './batch/BatchPanel.tsx';
 import { ContactSheet } from './contact/ContactSheet.tsx';
 import { RunsTable } from './RunsTable.tsx';
+import { RelationsView } from './relations/RelationsView.tsx';
 import { ResponseView } from './response/ResponseView.tsx';
 import { SetPanel } from './SetPanel.tsx';
 import {
@@ -32,6 +33,7 @@ const setViews = [
   { name: 'strip', says: 'one picture after the other' },
   { name: 'matrix', says: 'pictures by two parameters' },
   { name: 'response', says: 'an output against inputs' },
+  { name: 'relations', says: 'how all numbers go together' },
 ] as const;
 
 type SetView = (typeof setViews)[number]['name'];
@@ -117,21 +119,22 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
           <BatchPanel id={id} shown={rows.map((row) => table.rows[row].id)} shots={shots ?? []} />
         </aside>
         <main className="flex min-w-0 flex-1 flex-col">
-          <div
-            className="flex gap-1.5 border-b border-rule px-4 py-2"
-            role="group"
+          <nav
             aria-label="How the runs are looked at"
+            className="flex gap-1.5 border-b border-rule px-4 py-2"
           >
             {setViews.map(({ name, says }) => (
               <Pill key={name} on={view === name} title={says} onClick={() => showView(name)}>
                 {name}
               </Pill>
             ))}
-          </div>
+          </nav>
           {view === 'table' ? (
             <RunsTable table={table} groups={groups} runs={byId} />
           ) : view === 'response' ? (
             <ResponseView table={table} rows={rows} runs={byId} />
+          ) : view === 'relations' ? (
+            <RelationsView table={table} rows={rows} />
           ) : shots ? (
             <ContactSheet id={id} as={view} table={table} rows={rows} runs={byId} shots={shots} />
           ) : null}

@@ -1,8 +1,9 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import type { ResponsePlot } from '#core/sets/response-plot.ts';
 import type { RunColumn } from '#core/sets/run-table.ts';
 import { echarts } from '#stage/charts/chart-library.ts';
 import { deskTone } from '#web/desks/shared/CurveChart.tsx';
+import { useBox } from '../use-box.ts';
 import { responseOptions } from './response-options.ts';
 
 interface Props {
@@ -18,21 +19,10 @@ interface Props {
   onBox(rows: number[]): void;
 }
 
-/** A shorter drag, in pixels, is a press. */
-const SHORTEST = 6;
-
-interface Box {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
-
 /** Runs as points, with what is fitted through them; a box drawn over some marks them. */
 export function ResponseChart({ plot, group, label, isMarked, onPoint, onPress, onBox }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const chart = useRef<ReturnType<typeof echarts.init> | null>(null);
-  const [box, setBox] = useState<Box | null>(null);
   const latest = useRef({ plot, group, isMarked, onPoint, onPress, onBox });
   latest.current = { plot, group, isMarked, onPoint, onPress, onBox };
   const draw = (): void => {
@@ -65,33 +55,7 @@ export function ResponseChart({ plot, group, label, isMarked, onPoint, onPress, 
     };
   }, []);
   useEffect(draw, [plot, group, isMarked]);
-  const within = (e: React.PointerEvent): { x: number; y: number } => {
-    const { left, top } = element.current!.getBoundingClientRect();
-    return { x: e.clientX - left, y: e.clientY - top };
-  };
-  const begin = (e: React.PointerEvent<HTMLDivElement>): void => {
-    if (e.button !== 0) return;
-    const from = within(e);
-    const target = e.currentTarget;
-    const move = (m: PointerEvent): void => {
-      const to = within(m as never);
-      const [width, height] = [Math.abs(to.x - from.x), Math.abs(to.y - from.y)];
-      setBox(
-        Math.max(width, height) < SHORTEST
-          ? null
-          : { x: Math.min(from.x, to.x), y: Math.min(from.y, to.y), width, height },
-      );
-    };
-    const end = (m: PointerEvent): void => {
-      target.removeEventListener('pointermove', move);
-      const to = within(m as never);
-      setBox(null);
-      if (Math.max(Math.abs(to.x - from.x), Math.abs(to.y - from.y)) < SHORTEST) return;
-      latest.current.onBox(rowsBetween(from, to));
-    };
-    target.addEventListener('pointermove', move);
-    addEventListener('pointerup', end, { once: true });
-  };
+  const { box, begin } = useBox((from, to) => latest.current.onBox(rowsBetween(from, to)));
   const rowsBetween = (from: { x: number; y: number }, to: { x: number; y: number }): number[] =>
     latest.current.plot.curves
       .flatMap((c) => c.points)
