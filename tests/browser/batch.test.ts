@@ -16,6 +16,7 @@ import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { BATCH_LOG, type BatchEntry, readBatchLog } from '#core/batch/batch-log.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
+import { sayNumber } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { withEnds } from '#core/scene/scale-ends.ts';
 import { readScript } from '#core/scene/scene-script.ts';
@@ -227,6 +228,100 @@ describe('a set of runs on the desk', () => {
     expect([width, height]).toEqual([80, 60]);
     await page.getByRole('button', { name: 'Make 6 pictures' }).click();
     await page.getByText('6 pictures: 6 as they were').waitFor({ timeout: 300_000 });
+  });
+
+  it('is paged through as a strip, with the scale of all runs stated, and marked on the way', async () => {
+    const view = (name: string) => page.getByRole('button', { name, exact: true }).click();
+    await view('strip');
+    const lows = cases.slice(0, 6).map(({ fan, vent }) => coldest(fan, vent));
+    const ends = `temperature from ${sayNumber(Math.min(...lows))} to ${sayNumber(Math.max(...lows) + 6)}`;
+    await page.getByText(ends).waitFor({ timeout: 300_000 });
+    const strip = page.getByRole('list', { name: 'All runs' });
+    await expect.poll(() => strip.getByRole('img').count(), { timeout: 300_000 }).toBe(6);
+    const caption = page.getByRole('region', { name: 'Strip' }).locator('figcaption');
+    expect(await caption.textContent()).toContain('oven_900_15fan 900, vent 151 of 6');
+    await strip.getByRole('button', { pressed: true }).focus();
+    await page.keyboard.press('ArrowRight');
+    await expect.poll(() => caption.textContent()).toContain('oven_900_0fan 900, vent 02 of 6');
+    await page.keyboard.press('m');
+    await page.keyboard.press('End');
+    await expect.poll(() => caption.textContent()).toContain('oven_600_0');
+    await view('table');
+    await expect
+      .poll(() => page.getByRole('button', { name: 'Mark oven_900_0' }).getAttribute('aria-pressed'))
+      .toBe('true');
+  });
+
+  it('is laid out by two inputs, each run in its place, and given out as one picture', async () => {
+    await page.getByRole('button', { name: 'matrix', exact: true }).click();
+    const matrix = page.getByRole('table');
+    await expect.poll(() => matrix.getByRole('img').count(), { timeout: 300_000 }).toBe(6);
+    expect(await matrix.getByRole('columnheader').allTextContents()).toEqual([
+      'vent 0',
+      'vent 15',
+      'vent 30',
+      'vent 45',
+    ]);
+    for (const [fan, vents] of [
+      ['600', [0, 15, 30, 45]],
+      ['900', [0, 15]],
+    ] as const) {
+      const row = matrix.getByRole('row', { name: new RegExp(`^${fan}`) });
+      const links = await row
+        .getByRole('cell')
+        .evaluateAll((cells) =>
+          cells.map((cell) => cell.querySelector('a')?.getAttribute('aria-label') ?? null),
+        );
+      expect(links).toEqual(
+        [0, 15, 30, 45].map((vent) =>
+          (vents as readonly number[]).includes(vent) ? `Open oven_${fan}_${vent}` : null,
+        ),
+      );
+    }
+    await words('Give the sheet out').click();
+    const coming = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'As one picture' }).click();
+    const sheet = PNG.sync.read(readFileSync((await (await coming).path())!));
+    // Four pictures of 480 beside each other, and two of them below each other.
+    expect(sheet.width).toBeGreaterThan(4 * 480);
+    expect(sheet.height).toBeGreaterThan(2 * 360);
+    await page.keyboard.press('Escape');
+  });
+
+  it('has its outputs fitted over its inputs, with how well that tells', async () => {
+    await page.getByRole('button', { name: 'response', exact: true }).click();
+    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
+    await words('How it is fitted').click();
+    await page.getByRole('button', { name: 'polynomial', exact: true }).click();
+    await page
+      .getByText(/^No fit: |^R² /)
+      .first()
+      .waitFor();
+    await page.getByLabel('degree').fill('1');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    // The square root of a sum over so short a stretch is nearly a plane.
+    const said = await page.getByText(/^R² 0\.99\d\d; leaving out each run in turn 0\.9\d+/).textContent();
+    expect(said).toContain('dB');
+  });
+
+  it('shows how far every two columns go together, and marks what a box is drawn over', async () => {
+    await words('clear the marks').click();
+    await page.getByRole('button', { name: 'relations', exact: true }).click();
+    const plot = page.getByRole('img', { name: 'vent over fan' });
+    await plot.scrollIntoViewIfNeeded();
+    const { x, y, width, height } = (await plot.boundingBox())!;
+    // The right half: the faster fans.
+    await page.mouse.move(x + 0.6 * width, y + 1);
+    await page.mouse.down();
+    await page.mouse.move(x + width - 1, y + height - 1, { steps: 4 });
+    await page.mouse.up();
+    await page.getByText('2 marked:').waitFor();
+    await page.getByRole('button', { name: 'table', exact: true }).click();
+    for (const name of ['oven_900_0', 'oven_900_15'])
+      expect(await page.getByRole('button', { name: `Mark ${name}` }).getAttribute('aria-pressed')).toBe(
+        'true',
+      );
   });
 });
 
