@@ -94,6 +94,10 @@ describe('an output against inputs', () => {
       across: 'fan',
       group: 'door',
     });
+    // What differs in every run is only its name.
+    const named = table((i) => ({ number: i }));
+    expect(named.columns.find((c) => c.key === 'number')!.role).toBe('input');
+    expect(likelyResponse(named)).toMatchObject({ across: 'fan', group: 'vent' });
     expect(likelyResponse(runTable([]))).toEqual({ output: null, across: null, group: null });
   });
 });

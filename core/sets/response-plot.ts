@@ -147,10 +147,14 @@ export function likelyResponse(table: RunTable): Pick<ResponseWish, 'output' | '
     .filter((c) => c.role === 'input')
     .map((column) => ({ column, count: new Set(column.values).size }))
     .filter(({ count }) => count > 1);
-  const numeric = counted.filter(({ column }) => column.numeric).sort((a, b) => b.count - a.count);
+  // What differs in every run tells runs apart, and is looked over only where there is nothing else.
+  const differs = (count: number): boolean => count >= table.rows.length;
+  const numeric = counted
+    .filter(({ column }) => column.numeric)
+    .sort((a, b) => Number(differs(a.count)) - Number(differs(b.count)) || b.count - a.count);
   const across = numeric[0]?.column ?? null;
   const group = counted
-    .filter(({ column, count }) => column !== across && count < table.rows.length)
+    .filter(({ column, count }) => column !== across && !differs(count))
     .sort((a, b) => a.count - b.count)[0];
   return { output: output?.key ?? null, across: across?.key ?? null, group: group?.column.key ?? null };
 }

@@ -26,7 +26,8 @@ export function matrixWish(table: RunTable, { across, down, at }: MatrixWish): M
 /** Runs by two of their inputs, one across and one down; each of the others stands at one value. */
 export function MatrixView({ table, rows, runs, aspect, sheet }: Props) {
   const { matrix, marked, sheet: settings } = useRunSet();
-  const [large, setLarge] = useState<number | null>(null);
+  /** What is pointed at is shown large on the other side. */
+  const [large, setLarge] = useState<{ row: number; onLeft: boolean } | null>(null);
   const wish = matrixWish(table, matrix);
   const laid = runMatrix(table, rows, wish);
   const columnOf = (key: string | null) => table.columns.find((c) => c.key === key) ?? null;
@@ -111,9 +112,9 @@ export function MatrixView({ table, rows, runs, aspect, sheet }: Props) {
                             href={runs.get(id)?.scene ? `/scene/${runs.get(id)!.scene}` : `/run/${id}`}
                             aria-label={`Open ${name}`}
                             className="relative block min-w-28 overflow-hidden rounded-md border border-rule hover:border-soft"
-                            onPointerEnter={() => setLarge(row)}
+                            onPointerEnter={() => setLarge({ row, onLeft: 2 * j >= laid.across.length })}
                             onPointerLeave={() => setLarge(null)}
-                            onFocus={() => setLarge(row)}
+                            onFocus={() => setLarge({ row, onLeft: 2 * j >= laid.across.length })}
                             onBlur={() => setLarge(null)}
                           >
                             <RunPicture id={id} name={name} aspect={aspect} sheet={sheet} />
@@ -135,11 +136,13 @@ export function MatrixView({ table, rows, runs, aspect, sheet }: Props) {
         </table>
       </div>
       {large !== null && (
-        <figure className="card pointer-events-none absolute right-4 bottom-4 w-[46%] max-w-[560px] overflow-hidden">
-          <RunPicture id={table.rows[large].id} name="" aspect={aspect} sheet={sheet} />
+        <figure
+          className={`card pointer-events-none absolute bottom-4 w-[46%] max-w-[560px] overflow-hidden ${large.onLeft ? 'left-4' : 'right-4'}`}
+        >
+          <RunPicture id={table.rows[large.row].id} name="" aspect={aspect} sheet={sheet} />
           <figcaption className="px-3 py-1.5 text-sm">
-            <span className="font-medium">{table.rows[large].name}</span>{' '}
-            <span className="text-soft tabular-nums">{sayLabels(table, large, settings.labels)}</span>
+            <span className="font-medium">{table.rows[large.row].name}</span>{' '}
+            <span className="text-soft tabular-nums">{sayLabels(table, large.row, settings.labels)}</span>
           </figcaption>
         </figure>
       )}

@@ -53,7 +53,7 @@ export function responseOptions(
     textStyle: letters,
     grid: { left: 76, right: 24, top: group ? 44 : 20, bottom: 52 },
     legend: group
-      ? { top: 6, left: 70, textStyle: letters, data: curves.map((c) => nameOf(c, group)) }
+      ? { top: 6, left: 70, itemGap: 24, textStyle: letters, data: curves.map((c) => nameOf(c, group)) }
       : { show: false },
     xAxis: axis(across, true),
     yAxis: axis(output, false),
