@@ -26,7 +26,7 @@ export interface BatchReport extends MadeBatch {
 }
 
 /** Not all of it was made; the log says what. */
-export const SOME_FAILED = 2;
+const SOME_FAILED = 2;
 
 /**
  * Makes pictures of shots of many runs; what cannot be read or drawn is told and left out.

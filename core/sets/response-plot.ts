@@ -1,7 +1,9 @@
 import { problemOf } from '../model/read-error.ts';
 import { fitResponse, type ResponseFit } from '../response/fit-response.ts';
 import { responseKinds } from '../response/registry.ts';
+import { endsOfNumbers, numberIn, numbersIn } from './column-numbers.ts';
 import { compareValues } from './compare-values.ts';
+import { varyingInputs } from './run-matrix.ts';
 import type { RunColumn, RunTable, RunValue } from './run-table.ts';
 
 /** An output against inputs, all by the keys of their columns. */
@@ -73,7 +75,7 @@ export function responsePlot(
   const inputs = [across, group, stepped].filter((c): c is RunColumn => c?.numeric === true);
   const { fit, trouble } = fitted(wish, inputs, output, rows);
   const groups = group ? valuesIn(group, shown) : [null];
-  const [low, high] = endsOf(shown.map((row) => numberIn(across, row)));
+  const [low, high] = endsOfNumbers(numbersIn(across, shown));
   const curves = groups.map((value): ResponseCurve => {
     const own = group ? shown.filter((row) => group.values[row] === value) : shown;
     const points = own
@@ -103,21 +105,8 @@ export function responsePlot(
   return { output, across, curves, steps, at, fit, rows: [...rows], trouble };
 }
 
-const numberIn = (column: RunColumn, row: number): number => {
-  const value = column.values[row];
-  return typeof value === 'number' ? value : Number.NaN;
-};
-
 const valuesIn = (column: RunColumn, rows: readonly number[]): RunValue[] =>
   [...new Set(rows.map((row) => column.values[row]))].sort((a, b) => compareValues(a, b));
-
-function endsOf(values: readonly number[]): [number, number] {
-  const known = values.filter(Number.isFinite);
-  return [
-    known.reduce((a, b) => Math.min(a, b), Infinity),
-    known.reduce((a, b) => Math.max(a, b), -Infinity),
-  ];
-}
 
 function fitted(
   { fit }: ResponseWish,
@@ -131,7 +120,7 @@ function fitted(
   try {
     const made = fitResponse(kind, options.success ? options.data : kind.defaults, {
       inputs: rows.map((row) => inputs.map((c) => numberIn(c, row))),
-      outputs: rows.map((row) => numberIn(output, row)),
+      outputs: numbersIn(output, rows),
     });
     return { fit: made, trouble: null };
   } catch (error) {
@@ -143,18 +132,10 @@ function fitted(
 /** What is likely looked at first: the first output against the input with the most values that come back, by the next. */
 export function likelyResponse(table: RunTable): Pick<ResponseWish, 'output' | 'across' | 'group'> {
   const output = table.columns.find((c) => c.role === 'output' && c.numeric);
-  const counted = table.columns
-    .filter((c) => c.role === 'input')
-    .map((column) => ({ column, count: new Set(column.values).size }))
-    .filter(({ count }) => count > 1);
-  // What differs in every run tells runs apart, and is looked over only where there is nothing else.
-  const differs = (count: number): boolean => count >= table.rows.length;
-  const numeric = counted
-    .filter(({ column }) => column.numeric)
-    .sort((a, b) => Number(differs(a.count)) - Number(differs(b.count)) || b.count - a.count);
-  const across = numeric[0]?.column ?? null;
-  const group = counted
-    .filter(({ column, count }) => column !== across && !differs(count))
+  const varying = varyingInputs(table);
+  const across = varying.find(({ column }) => column.numeric)?.column ?? null;
+  const group = varying
+    .filter(({ column, differs }) => column !== across && !differs)
     .sort((a, b) => a.count - b.count)[0];
   return { output: output?.key ?? null, across: across?.key ?? null, group: group?.column.key ?? null };
 }

@@ -1,5 +1,5 @@
 import { compareValues } from './compare-values.ts';
-import type { RunTable, RunValue } from './run-table.ts';
+import type { RunColumn, RunTable, RunValue } from './run-table.ts';
 
 /** How the runs of a set are laid out: one parameter goes across, one down, and each of the others stands at one value. */
 export interface MatrixWish {
@@ -53,16 +53,24 @@ export function runMatrix(table: RunTable, rows: readonly number[], wish: Matrix
 }
 
 /**
- * The inputs a set is best laid out by: the two with the most values that come back in other runs, the more of them across.
+ * The inputs that are not the same in all runs, those with the most values first; what differs in every run tells runs apart, and
+ * comes last.
  */
-export function likelyMatrix(table: RunTable): MatrixWish {
-  const differs = (count: number): boolean => count >= table.rows.length;
-  const inputs = table.columns
+export function varyingInputs(table: RunTable): { column: RunColumn; count: number; differs: boolean }[] {
+  return table.columns
     .filter((c) => c.role === 'input')
-    .map(({ key, values }) => ({ key, count: new Set(values).size }))
+    .map((column) => {
+      const count = new Set(column.values).size;
+      return { column, count, differs: count >= table.rows.length };
+    })
     .filter(({ count }) => count > 1)
-    .sort((a, b) => Number(differs(a.count)) - Number(differs(b.count)) || b.count - a.count);
-  return { across: inputs[0]?.key ?? null, down: inputs[1]?.key ?? null, at: {} };
+    .sort((a, b) => Number(a.differs) - Number(b.differs) || b.count - a.count);
+}
+
+/** The inputs a set is best laid out by: the two with the most values that come back in other runs, the more of them across. */
+export function likelyMatrix(table: RunTable): MatrixWish {
+  const [across, down] = varyingInputs(table);
+  return { across: across?.column.key ?? null, down: down?.column.key ?? null, at: {} };
 }
 
 const placesOf = (values: readonly RunValue[]) => new Map(values.map((value, i) => [value, i]));

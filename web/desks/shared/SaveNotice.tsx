@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { sayList } from '#core/language/sentence.ts';
 import type { DocumentSaver, SaveState } from './document-saver.ts';
 
 interface Props<T extends object> {
@@ -14,7 +15,7 @@ export function SaveNotice<T extends object>({ what, save, saver }: Props<T>) {
     return (
       <NoticeBar>
         <p className="min-w-0 flex-1">
-          This {what} was changed elsewhere, perhaps in another tab, and both changed {listed(save.places)}.
+          This {what} was changed elsewhere, perhaps in another tab, and both changed {sayList(save.places)}.
           Nothing is lost yet: choose what stays.
         </p>
         <button type="button" className="quiet h-8" onClick={() => saver.takeTheirs()}>
@@ -35,9 +36,6 @@ export function SaveNotice<T extends object>({ what, save, saver }: Props<T>) {
     );
   return null;
 }
-
-const listed = (places: string[]): string =>
-  places.length < 2 ? places.join('') : `${places.slice(0, -1).join(', ')} and ${places[places.length - 1]}`;
 
 /** A bar across the desk with something that must be known. */
 export function NoticeBar({ children }: { children: ReactNode }) {

@@ -1,5 +1,6 @@
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { sayNumber } from '#core/language/sentence.ts';
+import { endsOfNumbers } from '#core/sets/column-numbers.ts';
 import type { ColumnRole, RunColumn } from '#core/sets/run-table.ts';
 import type { RowFilter } from '#core/sets/shown-rows.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
@@ -129,9 +130,7 @@ function FilterFields({ column: { key, numeric, values } }: { column: RunColumn 
   const known = values.filter((v) => v !== null);
   if (known.length === 0) return null;
   if (numeric) {
-    const numbers = known as number[];
-    const low = numbers.reduce((a, b) => Math.min(a, b));
-    const high = numbers.reduce((a, b) => Math.max(a, b));
+    const [low, high] = endsOfNumbers(known as number[]);
     const between = filter?.kind === 'between' ? filter : { low: null, high: null };
     const set = (change: { low?: number | null; high?: number | null }): void => {
       const next = { low: between.low, high: between.high, ...change };

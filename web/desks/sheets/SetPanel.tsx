@@ -1,3 +1,4 @@
+import { sayList } from '#core/language/sentence.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
 import type { RowGroup } from '#core/sets/shown-rows.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
@@ -39,8 +40,8 @@ export function SetPanel({ table, groups }: Props) {
             onChoose={(runs, on) => editSet({ type: on ? 'set.runs.add' : 'set.runs.remove', runs })}
           />
         </Chooser>
-        {inputs.length > 0 && <>, by {listed(inputs.map((c) => c.name))}</>}
-        {outputs.length > 0 && <>, with {listed(outputs.map((c) => c.name))}</>}. Their names{' '}
+        {inputs.length > 0 && <>, by {sayList(inputs.map((c) => c.name))}</>}
+        {outputs.length > 0 && <>, with {sayList(outputs.map((c) => c.name))}</>}. Their names{' '}
         <Chooser
           word={set.pattern === '' ? 'say nothing more' : `say ${set.pattern}`}
           label="What the names of the runs say"
@@ -56,7 +57,7 @@ export function SetPanel({ table, groups }: Props) {
         {view.group && <>, in groups by {nameOf(view.group)}</>}
         {filtered.length > 0 && (
           <>
-            , only some of {listed(filtered)}{' '}
+            , only some of {sayList(filtered)}{' '}
             <button type="button" className="word" onClick={() => change({ filters: [] })}>
               show all
             </button>
@@ -113,9 +114,6 @@ export function SetPanel({ table, groups }: Props) {
     </div>
   );
 }
-
-const listed = (names: readonly string[]): string =>
-  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
 
 /** What is odd about the table; it is shown as it is all the same. */
 function Findings({ findings }: { findings: readonly string[] }) {

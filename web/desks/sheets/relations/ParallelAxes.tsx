@@ -1,4 +1,5 @@
 import { sayNumber } from '#core/language/sentence.ts';
+import { endsOfNumbers, numbersIn } from '#core/sets/column-numbers.ts';
 import type { RunColumn } from '#core/sets/run-table.ts';
 import { useBox } from '../use-box.ts';
 import { placesOf } from './SmallScatter.tsx';
@@ -31,10 +32,6 @@ export function ParallelAxes({ columns, rows, isMarked, onBox }: Props) {
         return points.length > 1 ? [`M${points.join('L')}`] : [];
       })
       .join('');
-  const ends = ({ values }: RunColumn): [number, number] => {
-    const known = rows.flatMap((row) => (typeof values[row] === 'number' ? [values[row] as number] : []));
-    return [Math.min(...known), Math.max(...known)];
-  };
   const { box, begin } = useBox((from, to) => {
     const axis = columns.findIndex((_, i) => Math.abs(xOf(i) - from.x) <= REACH);
     if (axis < 0) return;
@@ -53,7 +50,7 @@ export function ParallelAxes({ columns, rows, isMarked, onBox }: Props) {
         <path d={pathOf(false)} className="fill-none stroke-soft" strokeOpacity={0.4} />
         <path d={pathOf(true)} className="fill-none stroke-accent" strokeWidth={2} />
         {columns.map((column, i) => {
-          const [low, high] = ends(column);
+          const [low, high] = endsOfNumbers(numbersIn(column, rows));
           return (
             <g key={column.key}>
               <line x1={xOf(i)} x2={xOf(i)} y1={top} y2={bottom} className="stroke-ink" strokeWidth={1.5} />

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { correlationOf } from '#core/response/correlation.ts';
+import { numbersIn } from '#core/sets/column-numbers.ts';
 import type { RunColumn, RunTable } from '#core/sets/run-table.ts';
 import { columnsInOrder } from '../columns-in-order.ts';
 import { editSet, useRunSet } from '../set-store.ts';
@@ -93,11 +94,10 @@ function PairTable({ columns, rows, isMarked, onBox }: PairProps) {
 
 /** How far two columns go together, as a number on a wash that is as strong. */
 function Together({ a, b, rows }: { a: RunColumn; b: RunColumn; rows: readonly number[] }) {
-  const { linear, ordered, runs } = useMemo(() => {
-    const of = ({ values }: RunColumn): number[] =>
-      rows.map((row) => (typeof values[row] === 'number' ? (values[row] as number) : Number.NaN));
-    return correlationOf(of(a), of(b));
-  }, [a, b, rows]);
+  const { linear, ordered, runs } = useMemo(
+    () => correlationOf(numbersIn(a, rows), numbersIn(b, rows)),
+    [a, b, rows],
+  );
   const said = (v: number | null): string => (v === null ? 'not told' : v.toFixed(2));
   const strength = Math.abs(linear ?? 0);
   return (

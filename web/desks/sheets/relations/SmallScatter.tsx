@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { endsOfNumbers, numbersIn } from '#core/sets/column-numbers.ts';
 import type { RunColumn } from '#core/sets/run-table.ts';
 import { useBox } from '../use-box.ts';
 
@@ -13,11 +14,9 @@ interface Props {
 }
 
 /** Where values of some rows lie between two ends, from one side of a picture to the other; NaN of those that say nothing. */
-export function placesOf({ values }: RunColumn, rows: readonly number[], from: number, to: number): number[] {
-  const numbers = rows.map((row) => (typeof values[row] === 'number' ? (values[row] as number) : Number.NaN));
-  const known = numbers.filter(Number.isFinite);
-  const low = known.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
-  const high = known.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
+export function placesOf(column: RunColumn, rows: readonly number[], from: number, to: number): number[] {
+  const numbers = numbersIn(column, rows);
+  const [low, high] = endsOfNumbers(numbers);
   return numbers.map((v) => from + (high > low ? (v - low) / (high - low) : 0.5 + 0 * v) * (to - from));
 }
 

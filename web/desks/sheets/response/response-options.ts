@@ -18,12 +18,6 @@ export const colourOf = (curve: number): string => COLOURS[curve % COLOURS.lengt
 
 const axisName = ({ name, unit }: RunColumn): string => (unit ? `${name} (${unit})` : name);
 
-/** How many series a curve has, so that a point of the chart is known by that of its series. */
-export interface SeriesOfPoints {
-  name: string;
-  curve: number;
-}
-
 /**
  * A response as a chart.
  *
