@@ -15,7 +15,10 @@ import { type Drawing, Slices } from './slices.ts';
 /** Canvases that have what draws on them: each knows what it told the card last, so that a second one would confuse both. */
 const taken = new WeakSet<HTMLCanvasElement>();
 
-/** What draws: objects and pictures made of others, piece by piece into slices of time. */
+/**
+ * What draws: objects and pictures made of others, piece by piece into slices of time. Several stages may share one: then each
+ * takes its finished picture from the canvas before another comes.
+ */
 export class Card {
   readonly renderer: WebGLRenderer;
   readonly slices: Slices;
@@ -99,10 +102,12 @@ export class Card {
     if (!query) throw new Error('The graphics card is no longer there.');
     try {
       gl.beginQuery(gl.ANY_SAMPLES_PASSED, query);
+      this.slices.alone = true;
       try {
         yield* drawing;
       } finally {
         gl.endQuery(gl.ANY_SAMPLES_PASSED);
+        this.slices.alone = false;
       }
       // Answers come between slices.
       do yield;
@@ -134,6 +139,16 @@ export class Card {
       if (target) target.scissorTest = false;
       from += n;
     }
+  }
+
+  /** Makes the canvas so large, in its pixels. */
+  fit(width: number, height: number): void {
+    const { domElement: canvas } = this.renderer;
+    if (canvas.width !== width || canvas.height !== height) this.renderer.setSize(width, height, false);
+  }
+
+  dispose(): void {
+    this.renderer.dispose();
   }
 
   /** @param free what the last number of each pixel becomes */

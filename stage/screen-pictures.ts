@@ -2,6 +2,7 @@ import { type RawShaderMaterial, Vector2, WebGLRenderTarget } from 'three';
 import { withoutDepth } from './blending.ts';
 import type { Card } from './card.ts';
 import { material } from './marks/material.ts';
+import type { PictureSize } from './picture-camera.ts';
 import { Sized } from './render-targets.ts';
 import { copyFragment, developFragment, screenVertex, smallerFragment } from './shaders/screen.ts';
 import type { Drawing } from './slices.ts';
@@ -25,7 +26,11 @@ export class ScreenPictures {
   private readonly solid = new WeakSet<WebGLRenderTarget>();
   readonly materials: readonly RawShaderMaterial[] = [this.develop, this.smaller, this.copy];
 
-  constructor(private readonly card: Card) {
+  /** @param outlet a canvas that the picture is put on where that of the card is shared; else null */
+  constructor(
+    private readonly card: Card,
+    private readonly outlet: HTMLCanvasElement | null = null,
+  ) {
     for (const made of this.materials) withoutDepth(made);
   }
 
@@ -34,14 +39,22 @@ export class ScreenPictures {
     this.solid.add(picture);
   }
 
-  /** The canvas changes at once, not row by row. */
-  *present(source: WebGLRenderTarget): Drawing {
+  /**
+   * The canvas changes at once, not row by row.
+   *
+   * @param size of the canvas, in its pixels
+   */
+  *present(source: WebGLRenderTarget, { width, height }: PictureSize): Drawing {
     const developed = this.developed.of(source.width, source.height);
     this.develop.uniforms.uNew.value = source.texture;
     this.develop.uniforms.uSolid.value = this.solid.has(source);
     yield* this.card.fill(this.develop, developed, 'develop rows');
     this.copy.uniforms.uNew.value = developed.texture;
+    // What is put on another canvas is finished before, so that taking it over waits for nothing.
+    if (this.outlet) yield;
+    this.card.fit(width, height);
     yield* this.card.fill(this.copy, null, 'copy rows');
+    if (this.outlet) putOn(this.outlet, this.card.renderer.domElement);
   }
 
   /** A linear picture at a smaller size, in another target. */
@@ -55,4 +68,12 @@ export class ScreenPictures {
   dispose(): void {
     this.developed.dispose();
   }
+}
+
+function putOn(canvas: HTMLCanvasElement, picture: HTMLCanvasElement): void {
+  const { width, height } = picture;
+  if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
+  const painter = canvas.getContext('2d')!;
+  painter.globalCompositeOperation = 'copy';
+  painter.drawImage(picture, 0, 0);
 }

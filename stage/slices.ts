@@ -48,13 +48,17 @@ const ASKING = 4;
 
 /**
  * Gives work to the card in slices, never more than one at a time: so the page is free between them, and whatever the
- * person does comes first. How much goes into a slice is learned from how long the slices before it took.
+ * person does comes first. How much goes into a slice is learned from how long the slices before it took. Drawings that are
+ * carried out at once take turns, slice by slice.
  */
 export class Slices {
   private readonly costs = new Map<string, Cost>();
   private planned = 0;
   private readonly used = new Set<Cost>();
   private readonly budget: number;
+  /** While it is true the drawing that is at work keeps its turn: others would draw into what it measures. */
+  alone = false;
+  private lastTurn: Promise<void> = Promise.resolve();
 
   /**
    * @param gl the context that draws; null where nothing need be waited for
@@ -91,19 +95,37 @@ export class Slices {
    * @returns whether it was carried out to its end
    */
   async run(drawing: Drawing, given: () => boolean = () => false): Promise<boolean> {
-    for (;;) {
-      this.planned = 0;
-      this.used.clear();
-      const began = performance.now();
-      const { done } = drawing.next();
-      await this.cardIsDone();
-      this.learn(performance.now() - began);
-      if (done) return true;
-      if (given()) {
-        drawing.return();
-        return false;
+    let end = await this.turn();
+    try {
+      for (;;) {
+        this.planned = 0;
+        this.used.clear();
+        const began = performance.now();
+        const { done } = drawing.next();
+        await this.cardIsDone();
+        this.learn(performance.now() - began);
+        if (done) return true;
+        if (given()) {
+          drawing.return();
+          return false;
+        }
+        if (this.alone) continue;
+        end();
+        end = await this.turn();
       }
+    } finally {
+      end();
     }
+  }
+
+  /** Waits until those that came before are done with their slice; the function it gives ends the turn. */
+  private turn(): Promise<() => void> {
+    const before = this.lastTurn;
+    let end = (): void => undefined;
+    this.lastTurn = new Promise((resolve) => {
+      end = resolve;
+    });
+    return before.then(() => end);
   }
 
   /** How many units of a kind take so many milliseconds. */

@@ -111,15 +111,24 @@ export class Stage {
   /** Of the whole picture that is drawn, in its pixels. */
   private pictureHeight = 1;
 
-  constructor(canvas: HTMLCanvasElement) {
-    this.card = new Card(canvas);
+  private size: PictureSize = { width: 1, height: 1 };
+
+  /**
+   * @param canvas what the picture is shown on
+   * @param sharedCard draws for other stages too, on a canvas of its own; without it the stage has its own
+   */
+  constructor(
+    canvas: HTMLCanvasElement,
+    private readonly sharedCard: Card | null = null,
+  ) {
+    this.card = sharedCard ?? new Card(canvas);
     this.shared.uFinishes.value = this.finishes.texture;
     this.litWorld = new LitWorld(this.card, this.shared);
     this.cleaner = new CleanLight(this.card);
     this.glow = new GlowLight(this.card);
     this.room = new Room(this.shared);
     this.mean = new RunningMean(this.card);
-    this.screen = new ScreenPictures(this.card);
+    this.screen = new ScreenPictures(this.card, sharedCard && canvas);
     this.halves = new JoinedHalves(this.card);
   }
 
@@ -134,7 +143,7 @@ export class Stage {
 
   /** Size of the canvas, in its pixels. */
   resize(width: number, height: number): void {
-    this.card.renderer.setSize(width, height, false);
+    this.size = { width, height };
   }
 
   /** The pixels of a finished picture as they are: linear light, premultiplied, top row first. */
@@ -296,7 +305,7 @@ export class Stage {
 
   /** Shows a linear picture on the canvas; see `ScreenPictures`. */
   present(source: WebGLRenderTarget): Drawing {
-    return this.screen.present(source);
+    return this.screen.present(source, this.size);
   }
 
   /** A linear picture at a smaller size, in another target. */
@@ -316,7 +325,7 @@ export class Stage {
     this.before.dispose();
     this.halves.dispose();
     this.screen.dispose();
-    this.card.renderer.dispose();
+    if (!this.sharedCard) this.card.dispose();
   }
 
   /** Marks what is taken away so that one looks inside. */

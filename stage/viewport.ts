@@ -3,6 +3,7 @@ import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isOnSide } from '#core/scene/things/wipe.ts';
 import type { Frame } from '#engine/scene-source.ts';
+import type { Card } from './card.ts';
 import { partsInFront } from './look-inside.ts';
 import { type Pickable, type Picked, pick, pickablesOf } from './picking.ts';
 import { screenPixels } from './pictures/develop.ts';
@@ -72,11 +73,13 @@ export class Viewport {
   /** What a pass takes the card, in milliseconds; unknown at first. */
   private passTime = Number.POSITIVE_INFINITY;
 
+  /** @param sharedCard draws several viewports of a page; without it this one has its own */
   constructor(
     private readonly canvas: HTMLCanvasElement,
     private readonly words: HTMLCanvasElement,
+    sharedCard: Card | null = null,
   ) {
-    this.stage = new Stage(canvas);
+    this.stage = new Stage(canvas, sharedCard);
   }
 
   get step(): number {

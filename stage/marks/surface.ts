@@ -8,6 +8,7 @@ import { material, unlit, useFinish } from './material.ts';
 import type { Drawn, Painter } from './painter.ts';
 import { ScaleUniforms } from './scale-uniforms.ts';
 import { Segments } from './segments.ts';
+import { disposeShared, sharedAttribute } from './shared-arrays.ts';
 import { VertexValues } from './vertex-values.ts';
 
 /** With fewer triangles it is pixels that cost: then a surface is drawn row by row. */
@@ -28,14 +29,14 @@ export const surfacePainter: Painter<'surface'> = {
       uPictureLit: { value: mark.places !== undefined },
     };
     const g = new BufferGeometry();
-    g.setAttribute('position', new BufferAttribute(positions, 3));
-    g.setAttribute('normal', new BufferAttribute(normals, 3));
+    g.setAttribute('position', sharedAttribute(positions, 3));
+    g.setAttribute('normal', sharedAttribute(normals, 3));
     g.setAttribute('value', values.value);
     g.setAttribute('known', values.known);
-    if (mark.shades) g.setAttribute('shade', new BufferAttribute(mark.shades, 1));
-    if (mark.places) g.setAttribute('uv', new BufferAttribute(mark.places, 2));
+    if (mark.shades) g.setAttribute('shade', sharedAttribute(mark.shades, 1));
+    if (mark.places) g.setAttribute('uv', sharedAttribute(mark.places, 2));
     else if (positions.length === 12) g.setAttribute('uv', new BufferAttribute(PLANE_CORNERS, 2));
-    g.setIndex(new BufferAttribute(triangles, 1));
+    g.setIndex(sharedAttribute(triangles, 1));
     const seen = new Mesh(g, material(surfaceVertex, surfaceFragment, uniforms));
     const bare = unlit(surfaceVertex, surfaceFragment, uniforms);
     const shadow = material(casterVertex, casterFragment, uniforms);
@@ -138,8 +139,10 @@ export const surfacePainter: Painter<'surface'> = {
       fade,
       dispose: () => {
         isGone = true;
-        g.dispose();
+        // Its vertices are those of the other.
+        for (const name of Object.keys(few?.attributes ?? {})) few?.deleteAttribute(name);
         few?.dispose();
+        disposeShared(g);
         seen.material.dispose();
         bare.dispose();
         shadow.dispose();

@@ -13,7 +13,7 @@ import { partsInFront } from '../look-inside.ts';
 import { type Annotated, paintAnnotations, roomOf } from './annotations.ts';
 import { asideBy } from './free-place.ts';
 import { type Behind, toneOf } from './ground.ts';
-import { laidOutLegend, paintLegend } from './legend.ts';
+import { type LegendOf, laidOutLegend, paintLegend } from './legend.ts';
 import type { LegendFacts, LegendLayout } from './legend-layout.ts';
 import { type Box, clampTo, measured, WORDS_FONT, type WordsPainter, write } from './lettering.ts';
 import { paintWipe } from './wipe.ts';
@@ -52,7 +52,17 @@ export function legendTitle(scale: Scale, run: RunDescription): { title: string;
   return { title: asTitle(title), unit: unitsOfScale(scale, run).shown };
 }
 
-function factsOf(scale: Scale, { scene, run, step, spreads }: Worded): LegendFacts {
+/** What is known of a scene on show, for its legends. */
+type Legended = Pick<Worded, 'scene' | 'run' | 'step' | 'spreads'>;
+
+/** A legend of a scene, ready to be laid out. */
+export const legendOf = (scale: Scale, shown: Legended): LegendOf => ({
+  scale,
+  colours: settleScale(scale, shown.run, shown.step, spreadOfScale(scale, shown.scene, shown.spreads)),
+  facts: factsOf(scale, shown),
+});
+
+function factsOf(scale: Scale, { scene, run, step, spreads }: Legended): LegendFacts {
   const { field: key, component } = parseQuantity(scale.quantity);
   const field = fieldByKey(run, key);
   const ends = (at: number | null): [number, number] | null => {
@@ -76,15 +86,14 @@ export function paintWords(
   worded: Worded,
   size: { width: number; height: number },
 ): WordsBox[] {
-  const { scene, run, step, spreads, behind } = worded;
+  const { scene, run, behind } = worded;
   const tone = toneOf(scene.backdrop, behind);
   const boxes: WordsBox[] = [];
   paintWipe(painter, scene, run, tone, size);
   for (const scale of scene.legends.shown ? shownScales(scene) : []) {
     // Colours that nothing has need no legend.
     if (!scale.legend.visible || !fieldByKey(run, parseQuantity(scale.quantity).field)) continue;
-    const colours = settleScale(scale, run, step, spreadOfScale(scale, scene, spreads));
-    const own = { scale, colours, facts: factsOf(scale, worded) };
+    const own = legendOf(scale, worded);
     let layout = laidOutLegend(painter, own, size);
     // Legends that nobody moved stand beside the others, however wide these are.
     const aside = isUnmoved(scale) ? asideBy(layout.box, boxes, size.width, 0.02 * size.height) : 0;
