@@ -1,5 +1,6 @@
 import { lettersOf, likelyName } from '../model/likely-name.ts';
-import type { RunDescription, RunField } from '../model/run.ts';
+import type { Bounds } from '../model/mesh.ts';
+import { partBounds, type RunDescription, type RunField, type RunPart } from '../model/run.ts';
 import { needsOfScene } from './apply-scene.ts';
 import type { Scene } from './document.ts';
 
@@ -47,13 +48,46 @@ export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: Ru
       asked: name,
       name,
       offered: run.parts.map((p) => ({ value: p.name, name: p.name })),
-      likely: likelyName(
-        name,
-        left.map((p) => p.name),
-      ),
+      likely:
+        likelyName(
+          name,
+          left.map((p) => p.name),
+        ) ?? partInItsPlace(name, left, old, run),
     });
   }
   return out;
+}
+
+/** Less of what two parts fill together than this is not the same place. */
+const SAME_PLACE = 0.6;
+
+/** The part that fills the same place, where both runs lie in one frame and unit. */
+function partInItsPlace(
+  name: string,
+  left: readonly RunPart[],
+  old: RunDescription,
+  run: RunDescription,
+): string | null {
+  const before = old.parts.find((p) => p.name === name);
+  if (!before || old.lengthUnit !== run.lengthUnit) return null;
+  const own = partBounds(before);
+  let best: { name: string; share: number } | null = null;
+  for (const part of left) {
+    const share = sharedPlace(own, partBounds(part));
+    if (share > (best?.share ?? SAME_PLACE)) best = { name: part.name, share };
+  }
+  return best?.name ?? null;
+}
+
+/** How much of the box around both lies in both; what is thin in a direction counts by the others. */
+function sharedPlace(a: Bounds, b: Bounds): number {
+  let share = 1;
+  for (const k of [0, 2, 4]) {
+    const inBoth = Math.min(a[k + 1], b[k + 1]) - Math.max(a[k], b[k]);
+    const around = Math.max(a[k + 1], b[k + 1]) - Math.min(a[k], b[k]);
+    if (around > 0) share *= Math.max(0, inBoth) / around;
+  }
+  return share;
 }
 
 /**

@@ -1,12 +1,17 @@
 import { type BatchSettings, batchSettingsSchema, scalesWish, usualBatch } from '../batch/batch-settings.ts';
 import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
 import type { DocumentForm } from '../model/document-changes.ts';
+import type { MeasuredNumber } from '../model/run.ts';
 import { z } from '../model/schema.ts';
+import { columnOfMeasure, type MeasuredOutput, measuredOutputSchema, numberAt } from './measured-outputs.ts';
 import { namePattern } from './name-pattern.ts';
 import { type RunTable, runTable } from './run-table.ts';
 
 const text = z.string().max(500);
 const value = z.union([boundedNumber(), text, z.null()]);
+
+/** How a response is shown: in curves, as a fitted surface over two inputs, or by how far runs lie from the fit. */
+export const responseViews = ['curves', 'surface', 'residuals'] as const;
 
 /** Runs that are looked at together, and what of their table was chosen by hand. */
 export const runSetSchema = z.object({
@@ -26,6 +31,8 @@ export const runSetSchema = z.object({
       name: z.string().min(1).max(200).optional(),
     }),
   ),
+  /** Outputs that are measured on each run, beside those that its files say. */
+  measures: z.array(measuredOutputSchema).max(100),
   view: z.object({
     sort: z.object({ key: text, down: z.boolean() }).nullable(),
     filters: z.array(
@@ -47,6 +54,7 @@ export const runSetSchema = z.object({
   matrix: z.object({ across: text.nullable(), down: text.nullable(), at: z.record(z.string(), value) }),
   /** An output against inputs; null for what is likely, by the keys of columns. */
   response: z.object({
+    view: z.enum(responseViews),
     output: text.nullable(),
     across: text.nullable(),
     /** `none` for one curve. */
@@ -81,10 +89,11 @@ export const emptyRunSet = (name: string): RunSet => ({
   pattern: '',
   typed: {},
   columns: {},
+  measures: [],
   view: { sort: null, filters: [], hidden: [], group: null },
   marked: [],
   matrix: { across: null, down: null, at: {} },
-  response: { output: null, across: null, group: null, stepped: null, at: null, fit: null },
+  response: { view: 'curves', output: null, across: null, group: null, stepped: null, at: null, fit: null },
   sheet: { shot: null, scales: 'shared', width: 480, labels: null },
   batch: usualBatch,
   rules: { fields: {}, parts: {} },
@@ -92,7 +101,7 @@ export const emptyRunSet = (name: string): RunSet => ({
 
 /** How two that change a set at once are brought together; see `withDifferences`. */
 export const runSetForm: DocumentForm = {
-  keyOfList: () => undefined,
+  keyOfList: (name) => (name === 'measures' ? 'id' : undefined),
   isRecord: (name) =>
     ['typed', 'columns', 'view', 'matrix', 'response', 'sheet', 'batch', 'rules'].includes(name),
 };
@@ -102,6 +111,8 @@ export interface RunOfSet {
   id: string;
   name: string;
   parameters: Readonly<Record<string, number | string>>;
+  /** What was measured of it, by the sentences that ask for it. */
+  numbers?: Readonly<Record<string, MeasuredNumber>>;
 }
 
 /**
@@ -126,11 +137,38 @@ export function tableOfSet(set: RunSet, known: readonly RunOfSet[]): RunTable {
     const typed = Object.entries(set.typed[run.id] ?? {}).flatMap(([key, v]) =>
       v === null ? [] : [[key, v]],
     );
-    return { ...run, parameters: { ...run.parameters, ...ofName, ...Object.fromEntries(typed) } };
+    const parameters = { ...run.parameters, ...ofName, ...measuredOf(run, set.measures, findings) };
+    return { ...run, parameters: { ...parameters, ...Object.fromEntries(typed) } };
   });
-  const table = runTable(rows, set.columns, new Set(pattern?.parameters));
+  const wishes = { ...set.columns };
+  for (const measure of set.measures) {
+    const key = columnOfMeasure(measure);
+    const unit = there.map((run) => run.numbers?.[measure.sentence]?.unit).find((u) => u != null) ?? null;
+    wishes[key] = { role: 'output', name: nameOfMeasure(measure, there), unit, ...set.columns[key] };
+  }
+  const table = runTable(rows, wishes, new Set(pattern?.parameters));
   return { ...table, findings: [...findings, ...table.findings] };
 }
+
+/** Numbers that were measured of a run, by their columns; why there is none is told. */
+function measuredOf(
+  { name, numbers = {} }: RunOfSet,
+  measures: readonly MeasuredOutput[],
+  findings: string[],
+): Record<string, number> {
+  const found: Record<string, number> = {};
+  for (const measure of measures) {
+    const number = Object.hasOwn(numbers, measure.sentence) ? numbers[measure.sentence] : null;
+    if (number?.trouble) findings.push(`${name}, ${measure.sentence}: ${number.trouble}`);
+    const value = number && numberAt(number, measure.at);
+    if (value !== null) found[columnOfMeasure(measure)] = value;
+  }
+  return found;
+}
+
+/** Which of the steps is meant is said where there are several. */
+const nameOfMeasure = ({ sentence, at }: MeasuredOutput, runs: readonly RunOfSet[]): string =>
+  runs.some((run) => (run.numbers?.[sentence]?.perStep.length ?? 0) > 1) ? `${sentence}, ${at}` : sentence;
 
 const pairs = (names: readonly string[], values: readonly string[]): Record<string, string> =>
   Object.fromEntries(names.map((name, i) => [name, values[i]]));
@@ -144,6 +182,8 @@ export type RunSetEdit =
   /** Null lets the files speak again. */
   | { type: 'set.type'; run: string; key: string; value: number | string | null }
   | { type: 'set.column'; key: string; change: RunSet['columns'][string] }
+  | { type: 'set.measure'; measure: MeasuredOutput }
+  | { type: 'set.measure.remove'; id: string }
   | { type: 'set.view'; change: Partial<RunSet['view']> }
   | { type: 'set.mark'; runs: readonly string[]; on: boolean }
   | { type: 'set.matrix'; change: Partial<RunSet['matrix']> }
@@ -160,6 +200,8 @@ export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.pattern': 'read names',
   'set.type': 'type a value',
   'set.column': 'change a column',
+  'set.measure': 'measure an output',
+  'set.measure.remove': 'measure it no more',
   'set.view': 'change the rows shown',
   'set.mark': 'mark runs',
   'set.matrix': 'lay the runs out',
@@ -190,6 +232,16 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
         ...set,
         columns: { ...set.columns, [edit.key]: { ...set.columns[edit.key], ...edit.change } },
       };
+    case 'set.measure': {
+      const { measure } = edit;
+      const known = set.measures.some((m) => m.id === measure.id);
+      const measures = known
+        ? set.measures.map((m) => (m.id === measure.id ? measure : m))
+        : [...set.measures, measure];
+      return { ...set, measures };
+    }
+    case 'set.measure.remove':
+      return { ...set, measures: set.measures.filter((m) => m.id !== edit.id) };
     case 'set.view':
       return { ...set, view: { ...set.view, ...edit.change } };
     case 'set.mark': {

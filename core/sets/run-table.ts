@@ -146,12 +146,12 @@ const digitsOf = (value: number): number =>
 function findingsOf(runs: readonly RunRow[], columns: readonly RunColumn[]): string[] {
   const out: string[] = [];
   if (runs.length === 1) out.push('The set has one run only: there is nothing to compare it with.');
-  for (const { key, role, values } of columns) {
+  for (const { name, role, values } of columns) {
     const known = values.filter((v) => v !== null);
     const lacking = values.length - known.length;
-    if (lacking > 0) out.push(`“${key}” is lacking in ${lacking} of ${values.length} runs.`);
+    if (lacking > 0) out.push(`“${name}” is lacking in ${lacking} of ${values.length} runs.`);
     if (role === 'input' && known.length > 1 && new Set(known).size === 1)
-      out.push(`“${key}” is ${known[0]} in all runs: nothing can be told from it.`);
+      out.push(`“${name}” is ${known[0]} in all runs: nothing can be told from it.`);
   }
   out.push(...twins(runs, columns));
   return out;

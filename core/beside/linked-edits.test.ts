@@ -1,11 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ovenRun } from '../../tests/sample-run.ts';
 import type { RunDescription } from '../model/run.ts';
-import { defaultScene } from './default-scene.ts';
-import type { Scene } from './document.ts';
-import { applyEdit, type Edit } from './edits.ts';
+import { defaultScene } from '../scene/default-scene.ts';
+import type { Scene } from '../scene/document.ts';
+import { applyEdit, type Edit } from '../scene/edits.ts';
+import { readScript } from '../scene/scene-script.ts';
 import { type Links, likesOf, linkedEdit, stepIn } from './linked-edits.ts';
-import { readScript } from './scene-script.ts';
 
 let run: RunDescription;
 let left: Scene;

@@ -1,7 +1,7 @@
 import { sameJson } from '../model/same-json.ts';
-import type { Layer, Scale, Scene } from './document.ts';
-import type { Edit } from './edits.ts';
-import type { ThingId } from './things/registry.ts';
+import type { Layer, Scale, Scene } from '../scene/document.ts';
+import type { Edit } from '../scene/edits.ts';
+import type { ThingId } from '../scene/things/registry.ts';
 
 /** What goes together in scenes that are looked at side by side. */
 export interface Links {
@@ -21,11 +21,18 @@ export interface Likes {
   scales: ReadonlyMap<string, string>;
 }
 
+/** By the keys of quantities, see `parseQuantity`: of the one scene and of the other. */
+export type SameQuantity = (from: string, to: string) => boolean;
+
+const isSame: SameQuantity = (from, to) => from === to;
+
 /**
  * What of a scene is like what of another. Lines are like those of the same id that begin as they do, then those that are made
  * alike from the same parts, then those that are made by the same operations; each is like one. Scales are by their quantity.
+ *
+ * @param sameQuantity whether a quantity of the one run is what another is in the other, though it may be called otherwise
  */
-export function likesOf(from: Scene, to: Scene): Likes {
+export function likesOf(from: Scene, to: Scene, sameQuantity: SameQuantity = isSame): Likes {
   const layers = new Map<string, string>();
   const free = new Set(to.layers);
   const pair = (alike: (a: Layer, b: Layer) => boolean): void => {
@@ -51,8 +58,8 @@ export function likesOf(from: Scene, to: Scene): Likes {
   const scales = new Map<string, string>();
   for (const { id, quantity } of from.scales) {
     const like =
-      to.scales.find((s) => s.id === id && s.quantity === quantity) ??
-      to.scales.find((s) => s.quantity === quantity);
+      to.scales.find((s) => s.id === id && sameQuantity(quantity, s.quantity)) ??
+      to.scales.find((s) => sameQuantity(quantity, s.quantity));
     if (like) scales.set(id, like.id);
   }
   return { layers, steps, scales };
@@ -75,8 +82,14 @@ const ownThings: readonly ThingId[] = ['reel', 'stretch', 'picture'];
  *
  * @param from the scene before the edit
  */
-export function linkedEdit(edit: Edit, from: Scene, to: Scene, links: Links): Edit | null {
-  const likes = likesOf(from, to);
+export function linkedEdit(
+  edit: Edit,
+  from: Scene,
+  to: Scene,
+  links: Links,
+  sameQuantity: SameQuantity = isSame,
+): Edit | null {
+  const likes = likesOf(from, to, sameQuantity);
   switch (edit.type) {
     case 'layer.remove':
     case 'layer.move':
