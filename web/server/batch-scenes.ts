@@ -3,11 +3,12 @@ import type { BatchDrawing } from '#core/batch/batch-plan.ts';
 import type { ScalesWish } from '#core/batch/batch-settings.ts';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import { ReadError } from '#core/model/read-error.ts';
-import { fieldByKey, type RunDescription } from '#core/model/run.ts';
+import type { RunDescription } from '#core/model/run.ts';
 import type { PictureAt } from '#core/motion/picture-at.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
-import { type Renames, renameInScene } from '#core/scene/rename-in-scene.ts';
+import { rulesFor } from '#core/scene/on-other-run.ts';
+import { renameInScene } from '#core/scene/rename-in-scene.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { joinEnds, type ScaleEnds, withEnds, withoutEnds } from '#core/scene/scale-ends.ts';
 import { NotFound } from './answer.ts';
@@ -129,16 +130,6 @@ export class BatchScenes {
   private meant(scene: Scene, run: RunDescription): Scene {
     return renameInScene(scene, rulesFor(run, this.order.rules));
   }
-}
-
-/** Of what is meant by names, that which a run needs: it has what is meant, and lacks what is asked for. */
-export function rulesFor(run: RunDescription, { fields, parts }: Renames): Renames {
-  const chosen = (names: Record<string, string>, has: (name: string) => boolean) =>
-    Object.fromEntries(Object.entries(names).filter(([asked, meant]) => !has(asked) && has(meant)));
-  return {
-    fields: chosen(fields, (key) => fieldByKey(run, key) !== null),
-    parts: chosen(parts, (name) => run.parts.some((p) => p.name === name)),
-  };
 }
 
 async function openedRun(id: string): Promise<OpenedRun> {

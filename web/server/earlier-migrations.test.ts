@@ -73,6 +73,7 @@ describe('databases of earlier versions', () => {
         'scene_states',
         'scenes',
         'shots',
+        'side_by_sides',
         'styles',
       ]);
       const { rows: scenes } = await execute('select id, revision from scenes');

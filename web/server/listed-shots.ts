@@ -32,7 +32,8 @@ export async function listedShots(): Promise<ListedShot[]> {
     .from(shots)
     .innerJoin(scenes, eq(scenes.id, shots.scene))
     .innerJoin(runs, eq(runs.id, scenes.run))
-    .where(and(isThere(shots), isThere(scenes), isThere(runs)))
+    // Charts, and times of a film, are no views to be made of other runs.
+    .where(and(isThere(shots), isThere(scenes), isThere(runs), eq(shots.kind, 'picture')))
     .orderBy(desc(scenes.changed), asc(shots.position));
   return rows.map((row) => ({ ...row, aspect: Number(row.aspect) || OPENING_ASPECT }));
 }
@@ -44,6 +45,6 @@ export async function thumbnailOfShot(id: string): Promise<string> {
     .select({ thumbnail: shots.thumbnail })
     .from(shots)
     .where(and(eq(shots.id, id), isThere(shots)));
-  if (!row) throw new NotFound('There is no such shot.');
+  if (!row?.thumbnail) throw new NotFound('There is no such shot, or nobody has looked at it yet.');
   return row.thumbnail;
 }

@@ -6,6 +6,7 @@ import type { z } from '#core/model/schema.ts';
 import { type Scene, sceneSchema } from '#core/scene/document.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { type SceneChange, sayPlace, sceneForm } from '#core/scene/scene-changes.ts';
+import type { ShotKind } from '#core/scene/shot-groups.ts';
 import { NotFound } from './answer.ts';
 import { type Database, database, sceneStates, scenes, shots } from './database.ts';
 import { isThere } from './removed.ts';
@@ -178,7 +179,16 @@ export async function earlierState(
 }
 
 /** Keeps a shot behind the others of its scene; its place is given in the same step, so that no two share one. */
-export function keepShot(scene: string, shot: { name: string; document: Scene; thumbnail: string }) {
+export function keepShot(
+  scene: string,
+  shot: {
+    name: string;
+    document: Scene;
+    thumbnail: string;
+    kind?: ShotKind;
+    filmTime?: number | null;
+  },
+) {
   return changing(async (tx) => {
     await rowToChange(tx, scene);
     const [row] = await tx
@@ -198,7 +208,17 @@ export function keepShot(scene: string, shot: { name: string; document: Scene; t
 /** Changes what is given of a shot. */
 export async function changeShot(
   id: string,
-  change: Partial<{ name: string; caption: string | null; document: Scene; thumbnail: string }>,
+  change: Partial<{
+    name: string;
+    caption: string | null;
+    document: Scene;
+    thumbnail: string;
+    kind: ShotKind;
+    filmTime: number | null;
+    folder: string | null;
+    tags: string[];
+    notes: string;
+  }>,
 ): Promise<OpenedShot> {
   if (Object.keys(change).length === 0)
     throw new EmptyChange('the change is empty', 'request body', 'Say what is to be changed.');
@@ -206,6 +226,34 @@ export async function changeShot(
     const [row] = await tx.update(shots).set(storable(change)).where(eq(shots.id, id)).returning();
     if (!row) throw new NotFound('There is no such shot.');
     return openShot(row);
+  });
+}
+
+/**
+ * Puts the shots of a scene in an order; those that are not named stand behind, as they stood.
+ *
+ * @param ids of some of its shots
+ */
+export function orderShots(scene: string, ids: readonly string[]): Promise<string[]> {
+  return changing(async (tx) => {
+    await rowToChange(tx, scene);
+    const all = await tx
+      .select({ id: shots.id })
+      .from(shots)
+      .where(eq(shots.scene, scene))
+      .orderBy(asc(shots.position));
+    const known = new Set(all.map((s) => s.id));
+    const first = [...new Set(ids)].filter((id) => known.has(id));
+    const order = [...first, ...all.map((s) => s.id).filter((id) => !first.includes(id))];
+    // No two have one place, not even on the way.
+    for (const [i, id] of order.entries())
+      await tx
+        .update(shots)
+        .set({ position: -1 - i })
+        .where(eq(shots.id, id));
+    for (const [i, id] of order.entries())
+      await tx.update(shots).set({ position: i }).where(eq(shots.id, id));
+    return order;
   });
 }
 

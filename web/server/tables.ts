@@ -1,4 +1,5 @@
 import {
+  doublePrecision,
   index,
   integer,
   json,
@@ -9,9 +10,11 @@ import {
   timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
+import type { SideBySide } from '#core/beside/side-by-side.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
+import type { ShotKind } from '#core/scene/shot-groups.ts';
 import type { RunSet } from '#core/sets/run-set.ts';
 
 /*
@@ -77,21 +80,39 @@ export const shots = pgTable(
     position: integer('position').notNull(),
     document: jsonb('document').$type<Scene>().notNull(),
     thumbnail: text('thumbnail').notNull(),
+    /** What of the scene it shows. */
+    kind: text('kind').$type<ShotKind>().notNull().default('picture'),
+    /** Of its film, in seconds, where it shows that. */
+    filmTime: doublePrecision('film_time'),
+    /** Under which heading it was put by hand. */
+    folder: text('folder'),
+    tags: jsonb('tags').$type<string[]>().notNull().default([]),
+    /** For whoever presents it. */
+    notes: text('notes').notNull().default(''),
     removed: removed(),
   },
   (t) => [uniqueIndex('shots_place').on(t.scene, t.position)],
 );
 
+/** Documents of a kind, each of which is saved as a whole. */
+const documentTable = <T>(name: string) =>
+  pgTable(name, {
+    id: text('id').primaryKey(),
+    name: text('name').notNull(),
+    document: jsonb('document').$type<T>().notNull(),
+    /** Grows by one with each change of the document. */
+    revision: integer('revision').notNull().default(1),
+    changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
+    removed: removed(),
+  });
+
+export type DocumentTable<T> = ReturnType<typeof documentTable<T>>;
+
 /** Runs that are looked at together. */
-export const runSets = pgTable('run_sets', {
-  id: text('id').primaryKey(),
-  name: text('name').notNull(),
-  document: jsonb('document').$type<RunSet>().notNull(),
-  /** Grows by one with each change of the document. */
-  revision: integer('revision').notNull().default(1),
-  changed: timestamp('changed', { withTimezone: true }).notNull().defaultNow(),
-  removed: removed(),
-});
+export const runSets = documentTable<RunSet>('run_sets');
+
+/** Scenes that are looked at side by side. */
+export const sideBySides = documentTable<SideBySide>('side_by_sides');
 
 /** What is kept for other scenes than the one it was made in. */
 export type StyleKind = 'look' | 'finish';

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from '#core/model/schema.ts';
 import { sceneSchema } from '#core/scene/document.ts';
+import { shotKinds } from '#core/scene/shot-groups.ts';
 import { answer, NotFound, readBody } from '#web/server/answer.ts';
 import { database, shots } from '#web/server/database.ts';
 import { changeShot } from '#web/server/scenes.ts';
@@ -11,6 +12,11 @@ const body = z.object({
   caption: z.string().max(4000).nullable().optional(),
   document: sceneSchema.optional(),
   thumbnail: thumbnailSchema.optional(),
+  kind: z.enum(shotKinds).optional(),
+  filmTime: z.number().min(0).nullable().optional(),
+  folder: z.string().min(1).max(200).nullable().optional(),
+  tags: z.array(z.string().min(1).max(100)).max(50).optional(),
+  notes: z.string().max(20_000).optional(),
 });
 
 export const PUT = answer(async ({ params, request }) =>
