@@ -2,12 +2,11 @@ import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { measures } from '#core/measure/registry.ts';
-import { sayAsk } from '#core/scene/ask.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { edit, useDesk, useRun, useScene } from '#web/desks/stage/desk-store.ts';
 import { OfferedKinds } from '#web/desks/stage/OfferedKinds.tsx';
-import { SentenceField } from '#web/desks/stage/SentenceField.tsx';
+import { AskSentence, type AskSentenceProps } from './AskSentence.tsx';
 import { gaugeOf } from './draw-curves.ts';
 
 /** A new number: asked in a sentence, or begun with a kind of measure. */
@@ -52,35 +51,7 @@ export function AddGauge() {
   );
 }
 
-/** A question to type. */
-export function AskField({
-  begin,
-  confirmWord,
-  onAsk,
-  onDone,
-}: {
-  begin: string;
-  confirmWord: string;
-  onAsk(sentence: string): void;
-  onDone(): void;
-}) {
-  const run = useRun();
-  const scene = useScene();
-  const [text, setText] = useState(begin);
-  const read = readAsk(text, scene, run);
-  const said = 'at' in read ? null : sayAsk(read, scene, run, 'reader');
-  const plain = (t: string): string => t.toLowerCase().replace(/[\s,.]+/g, '');
-  return (
-    <SentenceField
-      label="What is asked for"
-      placeholder="average of … over …"
-      text={text}
-      onText={setText}
-      notRead={'at' in read ? read : null}
-      readAs={said && plain(said) !== plain(text) ? said : null}
-      confirmWord={confirmWord}
-      onConfirm={() => onAsk(text)}
-      onDone={onDone}
-    />
-  );
+/** A question to type, about the scene of the desk. */
+export function AskField(props: Omit<AskSentenceProps, 'run' | 'scene'>) {
+  return <AskSentence {...props} run={useRun()} scene={useScene()} />;
 }

@@ -117,7 +117,9 @@ export function PageTab(props: GiveOutProps) {
                     setLeft(next);
                   }}
                 />
-                <img src={kept.thumbnail} alt="" className="h-10 rounded border border-rule" />
+                {kept.thumbnail && (
+                  <img src={kept.thumbnail} alt="" className="h-10 rounded border border-rule" />
+                )}
                 <span className="min-w-0 truncate font-medium">{kept.name}</span>
               </label>
               {!left.has(kept.id) && (

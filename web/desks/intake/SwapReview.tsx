@@ -1,5 +1,7 @@
 import { useState } from 'react';
+import type { Renames } from '#core/scene/rename-in-scene.ts';
 import { ask, problemFrom } from '#engine/server-requests.ts';
+import { likelyNames, NamesMeant } from '#web/desks/shared/NamesMeant.tsx';
 import type { SwapProposal } from '#web/server/swap-run.ts';
 
 interface Props {
@@ -9,10 +11,7 @@ interface Props {
 }
 
 /** Puts what was read in its place, and shows the run with it. */
-export async function swapIn(
-  { run, content, scene }: SwapProposal,
-  renames: Record<'fields' | 'parts', Record<string, string>>,
-): Promise<void> {
+export async function swapIn({ run, content, scene }: SwapProposal, renames: Renames): Promise<void> {
   await ask(`/api/runs/${run}/swap`, { method: 'POST', json: { content, renames } });
   location.href = scene ? `/scene/${scene}` : `/run/${run}`;
 }
@@ -20,18 +19,10 @@ export async function swapIn(
 /** What will not match, before anything is changed: what is meant by each name is settled once, for all lines and shots. */
 export function SwapReview({ name, proposal, onLeave }: Props) {
   const { lacking, mismatches } = proposal;
-  const [chosen, setChosen] = useState<Record<string, string>>(() =>
-    Object.fromEntries(lacking.map((l) => [`${l.kind} ${l.asked}`, l.likely ?? ''])),
-  );
+  const [names, setNames] = useState(() => likelyNames(lacking));
   const [trouble, setTrouble] = useState<string | null>(null);
-  const renamesOf = (kind: 'field' | 'part') =>
-    Object.fromEntries(
-      lacking
-        .filter((l) => l.kind === kind && chosen[`${kind} ${l.asked}`])
-        .map((l) => [l.asked, chosen[`${kind} ${l.asked}`]]),
-    );
   const swap = () =>
-    swapIn(proposal, { fields: renamesOf('field'), parts: renamesOf('part') }).catch((error) => {
+    swapIn(proposal, names).catch((error) => {
       const { reason, remedy } = problemFrom(error);
       setTrouble(`The files were not swapped: ${reason}. ${remedy}`);
     });
@@ -46,30 +37,9 @@ export function SwapReview({ name, proposal, onLeave }: Props) {
           <p className="mt-1 text-soft">
             Its scenes and shots ask for what the new files call differently or do not have.
           </p>
-          <ul className="mt-3 flex flex-col gap-2">
-            {lacking.map((l) => (
-              <li key={`${l.kind} ${l.asked}`} className="flex items-center gap-3">
-                <span className="w-56 truncate text-right">
-                  <span className="text-soft">{l.kind === 'field' ? 'quantity ' : 'part '}</span>
-                  <span className="font-medium">{l.name}</span>
-                </span>
-                <span className="text-soft">is now</span>
-                <select
-                  aria-label={`${l.name} is now`}
-                  className="field w-56"
-                  value={chosen[`${l.kind} ${l.asked}`]}
-                  onChange={(e) => setChosen({ ...chosen, [`${l.kind} ${l.asked}`]: e.target.value })}
-                >
-                  <option value="">not there any more</option>
-                  {l.offered.map((o) => (
-                    <option key={o.value} value={o.value}>
-                      {o.name}
-                    </option>
-                  ))}
-                </select>
-              </li>
-            ))}
-          </ul>
+          <div className="mt-3">
+            <NamesMeant lacking={lacking} names={names} onNames={setNames} />
+          </div>
         </>
       )}
       {mismatches.length > 0 && (

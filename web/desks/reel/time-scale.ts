@@ -1,3 +1,4 @@
+import { roundStep } from '#core/model/round-step.ts';
 /** Width of the names before the lanes, in pixels. */
 export const NAMES = 224;
 
@@ -42,14 +43,9 @@ export function zoomedAt(view: TimeView, seconds: number, at: number, factor: nu
 /** Seconds from one mark of a ruler to the next, so that they stand no nearer than so many pixels. */
 export function rulerStep({ pace }: TimeScale, apart: number): number {
   const least = apart / pace;
-  const power = 10 ** Math.floor(Math.log10(least));
-  for (const times of [1, 2, 5, 10]) {
-    const step = Number((times * power).toPrecision(6));
-    if (step < least) continue;
-    // Of seconds beyond these there are quarters and halves of minutes.
-    return step > 10 ? ([15, 30, 60, 120, 300, 600, 1800, 3600].find((s) => s >= least) ?? step) : step;
-  }
-  return least;
+  const step = Number(roundStep(least).toPrecision(6));
+  // Of seconds beyond these there are quarters and halves of minutes.
+  return step > 10 ? ([15, 30, 60, 120, 300, 600, 1800, 3600].find((s) => s >= least) ?? step) : step;
 }
 
 /** A time as the reel says it: `2.40 s`, `1:05.0`. */

@@ -1,3 +1,4 @@
+import type { StoreApi } from 'zustand';
 import {
   type DocumentChange,
   type DocumentForm,
@@ -45,6 +46,27 @@ export class DocumentSaver<T extends object> {
     private base: T,
     private revision: number,
   ) {}
+
+  /**
+   * Saves whenever the document in a store changes, until the function it gives is called.
+   *
+   * @param documentIn the document as a state of the store has it
+   */
+  savesAlong<S>(store: StoreApi<S>, documentIn: (state: S) => T): () => void {
+    const leave = (): void => this.leave();
+    const look = (): void => void this.lookAround();
+    const unsubscribe = store.subscribe((state, before) => {
+      if (documentIn(state) !== documentIn(before)) this.notice();
+    });
+    addEventListener('pagehide', leave);
+    addEventListener('focus', look);
+    return () => {
+      unsubscribe();
+      removeEventListener('pagehide', leave);
+      removeEventListener('focus', look);
+      this.leave();
+    };
+  }
 
   /** Something may have changed. */
   notice(): void {

@@ -1,13 +1,10 @@
 import type { RunDescription } from '#core/model/run.ts';
-import { OPENING_ASPECT } from '#core/scene/default-scene.ts';
 import { readScene } from '#core/scene/document.ts';
 import { ask } from '#engine/server-requests.ts';
 import type { WorkerPool } from '#engine/worker-pool.ts';
-import { developed } from '#stage/pictures/develop.ts';
 import { PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { Stage } from '#stage/stage.ts';
-import { developScene } from '#web/desks/give-out/darkroom.ts';
-import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
+import { drawnThumbnail } from '#web/desks/shared/drawn-thumbnail.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 import type { SavedScene } from '#web/server/saved-scenes.ts';
 
@@ -64,19 +61,6 @@ async function drawOne(
     ask<{ description: RunDescription }>(`/api/runs/${run}`),
   ]);
   const scene = readScene(saved);
-  const width = THUMBNAIL_WIDTH;
-  const picture = await developScene(
-    stage,
-    pooledSource(description, pool, run, () => signal),
-    scene,
-    scene.step,
-    {
-      width,
-      height: Math.round(width / (scene.picture.aspect ?? OPENING_ASPECT)),
-      transparent: false,
-      passes: PROOF_PASSES,
-      signal,
-    },
-  );
-  return asThumbnail(await developed({ ...picture, words: null }));
+  const source = pooledSource(description, pool, run, () => signal);
+  return drawnThumbnail(stage, source, scene, { passes: PROOF_PASSES, signal });
 }

@@ -11,6 +11,7 @@ import { undoneByKey } from '#web/desks/shared/undo-keys.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
 import { BatchPanel } from './batch/BatchPanel.tsx';
 import { ContactSheet } from './contact/ContactSheet.tsx';
+import { LaySideBySide } from './LaySideBySide.tsx';
 import { RunsTable } from './RunsTable.tsx';
 import { RelationsView } from './relations/RelationsView.tsx';
 import { ResponseView } from './response/ResponseView.tsx';
@@ -116,6 +117,7 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
           className="w-[340px] shrink-0 overflow-y-auto border-r border-rule bg-paper"
         >
           <SetPanel table={table} groups={groups} />
+          <LaySideBySide set={id} shots={shots ?? []} />
           <BatchPanel id={id} shown={rows.map((row) => table.rows[row].id)} shots={shots ?? []} />
         </aside>
         <main className="flex min-w-0 flex-1 flex-col">

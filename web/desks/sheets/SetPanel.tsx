@@ -2,6 +2,7 @@ import { sayList } from '#core/language/sentence.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
 import type { RowGroup } from '#core/sets/shown-rows.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import { MeasuredOutputs } from './MeasuredOutputs.tsx';
 import { PatternField } from './PatternField.tsx';
 import { RunChoices } from './RunChoices.tsx';
 import { editSet, useRunSet, useSet } from './set-store.ts';
@@ -73,6 +74,7 @@ export function SetPanel({ table, groups }: Props) {
         )}
         .
       </p>
+      <MeasuredOutputs />
       {marked.length > 0 && (
         <p>
           {marked.length} marked:{' '}

@@ -7,15 +7,17 @@ import { useRoving } from '#web/desks/shared/roving.ts';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import type { ListedRun, ListedSet } from '#web/server/run-sets.ts';
+import type { ListedSideBySide } from '#web/server/side-by-sides.ts';
 import { RunChoices } from './RunChoices.tsx';
 
 interface Props {
   sets: ListedSet[];
+  besides: ListedSideBySide[];
   runs: ListedRun[];
 }
 
 /** Where sets of runs are made and found again. */
-export function SheetsDesk({ sets, runs }: Props) {
+export function SheetsDesk({ sets, besides, runs }: Props) {
   return (
     <div className="flex h-screen flex-col overflow-hidden">
       <TopBar desk="sheets" stageHref={null} />
@@ -27,7 +29,28 @@ export function SheetsDesk({ sets, runs }: Props) {
             up on one of them are made of all.
           </p>
           <div className="mt-7 grid grid-cols-[minmax(0,1fr)_380px] gap-9">
-            <SetList first={sets} />
+            <div className="flex min-w-0 flex-col gap-8">
+              <DocumentList
+                title="Sets of runs"
+                kind="set"
+                first={sets}
+                address="/api/sets"
+                page="/sheets"
+                none="None yet: choose runs beside, and make the first."
+                bin="Delete the set; its runs stay"
+                says={({ runs }) => (runs === 1 ? '1 run' : `${runs} runs`)}
+              />
+              <DocumentList
+                title="Side by side"
+                kind="beside"
+                first={besides}
+                address="/api/beside"
+                page="/sheets/beside"
+                none="None yet: mark two to nine runs in the table of a set."
+                bin="Delete it; its runs and scenes stay"
+                says={({ panes }) => (panes === 1 ? '1 pane' : `${panes} panes`)}
+              />
+            </div>
             <NewSet runs={runs} />
           </div>
         </div>
@@ -36,37 +59,71 @@ export function SheetsDesk({ sets, runs }: Props) {
   );
 }
 
-function SetList({ first }: { first: ListedSet[] }) {
-  const [sets, setSets] = useState(first);
+interface Listed {
+  id: string;
+  name: string;
+  /** ISO 8601. */
+  changed: string;
+}
+
+interface ListProps<T extends Listed> {
+  title: string;
+  kind: 'set' | 'beside';
+  first: readonly T[];
+  /** Where all are asked for. */
+  address: string;
+  /** Where one is opened, without its id. */
+  page: string;
+  none: string;
+  /** What the tip of the bin says. */
+  bin: string;
+  says(one: T): string;
+}
+
+/** Documents of a kind, to be opened and deleted. */
+function DocumentList<T extends Listed>({
+  title,
+  kind,
+  first,
+  address,
+  page,
+  none,
+  bin,
+  says,
+}: ListProps<T>) {
+  const [all, setAll] = useState(first);
   const list = useRoving<HTMLUListElement>();
   const { remove, notice } = useRemoving(({ id }, removed) => {
-    if (removed) setSets((all) => all.filter((s) => s.id !== id));
+    if (removed) setAll((known) => known.filter((one) => one.id !== id));
     else
-      ask<ListedSet[]>('/api/sets')
-        .then(setSets)
+      ask<T[]>(address)
+        .then(setAll)
         .catch(() => undefined);
   });
   return (
-    <section aria-label="Sets of runs" className="min-w-0">
-      <h2 className="head mb-3">Sets</h2>
+    <section aria-label={title} className="min-w-0">
+      <h2 className="head mb-3">{title}</h2>
       {notice}
-      {sets.length === 0 && <p className="text-soft">None yet: choose runs beside, and make the first.</p>}
+      {all.length === 0 && <p className="text-soft">{none}</p>}
       <ul ref={list} className="flex flex-col gap-2">
-        {sets.map(({ id, name, runs, changed }) => (
-          <li key={id} className="group relative rounded-xl border border-rule bg-sheet hover:border-soft">
-            <a href={`/sheets/${id}`} className="block px-4 py-3 pr-12">
-              <span className="block truncate font-medium">{name}</span>
+        {all.map((one) => (
+          <li
+            key={one.id}
+            className="group relative rounded-xl border border-rule bg-sheet hover:border-soft"
+          >
+            <a href={`${page}/${one.id}`} className="block px-4 py-3 pr-12">
+              <span className="block truncate font-medium">{one.name}</span>
               <span className="text-soft">
-                {runs === 1 ? '1 run' : `${runs} runs`},{' '}
-                {new Date(changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                {says(one)},{' '}
+                {new Date(one.changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
               </span>
             </a>
             <button
               type="button"
               className="mark absolute top-1/2 right-2 -translate-y-1/2 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-              onClick={() => remove({ kind: 'set', id, name })}
-              aria-label={`Delete ${name}`}
-              title="Delete the set; its runs stay"
+              onClick={() => remove({ kind, id: one.id, name: one.name })}
+              aria-label={`Delete ${one.name}`}
+              title={bin}
             >
               <Trash2 size={16} />
             </button>

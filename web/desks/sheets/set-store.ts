@@ -44,11 +44,11 @@ export const redoSet = (): void => useSet.setState((s) => ({ history: s.history.
 
 /** The table of the set, as its document says. */
 export function useRunTable(): RunTable {
-  const { runs: ids, pattern, typed, columns } = useRunSet();
+  const { runs: ids, pattern, typed, columns, measures } = useRunSet();
   const known = useSet((s) => s.runs);
   return useMemo(
-    () => tableOfSet({ ...setNow(), runs: ids, pattern, typed, columns }, known),
-    [ids, pattern, typed, columns, known],
+    () => tableOfSet({ ...setNow(), runs: ids, pattern, typed, columns, measures }, known),
+    [ids, pattern, typed, columns, measures, known],
   );
 }
 
@@ -80,20 +80,5 @@ export function openSetDesk(
     document,
     revision,
   );
-  const leave = (): void => saver.leave();
-  const look = (): void => void saver.lookAround();
-  const unsubscribe = useSet.subscribe((s, before) => {
-    if (s.history.now !== before.history.now) saver.notice();
-  });
-  addEventListener('pagehide', leave);
-  addEventListener('focus', look);
-  return {
-    saver,
-    close() {
-      unsubscribe();
-      removeEventListener('pagehide', leave);
-      removeEventListener('focus', look);
-      saver.leave();
-    },
-  };
+  return { saver, close: saver.savesAlong(useSet, (s) => s.history.now) };
 }

@@ -4,33 +4,32 @@ import { useState } from 'react';
 import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import type { DeskController } from './desk-controller.ts';
-import { edit, goToStep, sceneNow, useDesk } from './desk-store.ts';
+import { useDesk } from './desk-store.ts';
+import { openShot, whatIsOnShow } from './open-shot.ts';
 import { thumbnailOf } from './StageView.tsx';
 import { changeShot, keepShot, removeShot, type Shot } from './shot-edits.ts';
+import { numbersThumbnail } from './shots/numbers-picture.ts';
+import { ShotBoard } from './shots/ShotBoard.tsx';
 
 interface Props {
   controller: DeskController;
   viewport: Viewport | null;
 }
 
-/** Opens a shot: scene, camera and time as they were kept. Undo takes it back. */
-function openShot(shot: Shot): void {
-  const scene = shot.document;
-  if (!scene) {
-    useDesk.setState({ trouble: `“${shot.name}” cannot be opened: ${shot.problem}` });
-    return;
-  }
-  edit({ type: 'scene.replace', scene: { ...scene, name: sceneNow().name } });
-  goToStep(scene.step);
-}
-
 /** Kept states of the scene with their pictures. */
-export function Shots({ viewport }: Props) {
+export function Shots({ controller, viewport }: Props) {
   const shots = useDesk((s) => s.shots);
   const list = useRoving<HTMLUListElement>();
   const [renaming, setRenaming] = useState<string | null>(null);
 
-  const now = async () => ({ document: sceneNow(), thumbnail: await thumbnailOf(viewport!) });
+  const now = async () => {
+    const shown = whatIsOnShow();
+    const thumbnail =
+      shown.kind === 'charts'
+        ? await numbersThumbnail(controller.source, shown.document)
+        : await thumbnailOf(viewport!);
+    return { ...shown, thumbnail };
+  };
   const keep = async () => keepShot({ name: nextName(shots), ...(await now()) });
 
   return (
@@ -50,7 +49,7 @@ export function Shots({ viewport }: Props) {
                   title={kept.problem ?? `${kept.name}: click to open, right-click for more`}
                   aria-label={`Open ${kept.name}`}
                 >
-                  <img src={kept.thumbnail} alt="" className="size-full object-cover" />
+                  {kept.thumbnail && <img src={kept.thumbnail} alt="" className="size-full object-cover" />}
                   <span className="absolute inset-x-0 bottom-0 truncate bg-sheet/85 px-1 text-[11px] leading-[15px]">
                     {kept.name}
                   </span>
@@ -89,6 +88,7 @@ export function Shots({ viewport }: Props) {
           </li>
         ))}
       </ul>
+      {shots.length > 0 && viewport && <ShotBoard controller={controller} viewport={viewport} />}
       <button
         type="button"
         className="quiet shrink-0"

@@ -20,6 +20,7 @@ import { deskKeys, regions, useDeskKeys } from './desk-keys.ts';
 import { edit, openDesk, redo, type StageDeskName, undo, useDesk, useScene } from './desk-store.ts';
 import { EarlierStates } from './EarlierStates.tsx';
 import { FindingContext } from './finding-context.ts';
+import { OnOtherRun } from './OnOtherRun.tsx';
 import { RunNews } from './RunNews.tsx';
 import { SceneNotice } from './SceneNotice.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
@@ -84,6 +85,7 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
         <TopBar desk={desk} stageHref={`/scene/${id}`} onDesk={showDesk} title={<SceneName />}>
           <EarlierStates id={id} />
           <RunNews />
+          <OnOtherRun />
           <UndoRedo history={history} undo={undo} redo={redo} />
           <KeyHelp groups={deskKeys} />
           <button

@@ -1,21 +1,16 @@
 import { useEffect, useReducer, useRef, useState } from 'react';
-import { sayNumber, sayQuantity } from '#core/language/sentence.ts';
-import { boundsDiagonal } from '#core/model/mesh.ts';
-import { quantityName } from '#core/model/quantity.ts';
-import { fieldByKey, runBounds } from '#core/model/run.ts';
-import { unitChange } from '#core/model/units.ts';
 import { projectPoint } from '#core/scene/camera.ts';
-import { unitsOfScale } from '#core/scene/settle-scale.ts';
-import type { Picked } from '#stage/picking.ts';
 import { Viewport } from '#stage/viewport.ts';
 import { CameraWay } from '#web/desks/reel/CameraWay.tsx';
 import { asThumbnail, THUMBNAIL_WIDTH } from '#web/desks/shared/thumbnails.ts';
 import { ComposingLines } from './ComposingLines.tsx';
 import { useCameraGestures } from './camera-gestures.ts';
 import type { DeskController } from './desk-controller.ts';
-import { sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { useDesk, useScene } from './desk-store.ts';
+import { drawMissingShots } from './draw-shots.ts';
 import { useFinishDrop } from './finishes/finish-drop.ts';
 import { PartMenu, usePartMenu } from './PartMenu.tsx';
+import { ProbeNote, useProbe } from './Probe.tsx';
 import { usePictureKeys } from './picture-keys.ts';
 import { usePointing } from './pointing.ts';
 import { Remarks } from './Remarks.tsx';
@@ -96,6 +91,15 @@ export function StageView({ controller, onViewport }: Props) {
     // What the film makes of it is not what the scene is known by.
     if (settled && viewport && !playing && !tried && desk !== 'reel')
       void thumbnailOf(viewport).then((t) => controller.saveThumbnail(t));
+  }, [settled, viewport]);
+
+  useEffect(() => {
+    if (!settled || !viewport) return;
+    let isOver = false;
+    void drawMissingShots(controller, viewport, () => isOver);
+    return () => {
+      isOver = true;
+    };
   }, [settled, viewport]);
 
   const flat = useDesk((s) => s.flat);
@@ -228,91 +232,3 @@ function pictureSize(
 /** A small copy of what is on the screen, made without keeping the page waiting. */
 export const thumbnailOf = async (viewport: Viewport): Promise<string> =>
   asThumbnail(await viewport.smallPicture(THUMBNAIL_WIDTH));
-
-interface Probe {
-  x: number;
-  y: number;
-  picked: Picked;
-}
-
-/** What lies under the resting cursor. */
-function useProbe(viewport: Viewport | null, picture: React.RefObject<HTMLDivElement | null>): Probe | null {
-  const [probe, setProbe] = useState<Probe | null>(null);
-  const scene = useScene();
-  useEffect(() => setProbe(null), [scene]);
-  useEffect(() => {
-    const element = picture.current;
-    if (!viewport || !element) return;
-    let timer = 0;
-    let asked = 0;
-    const onMove = (event: PointerEvent) => {
-      asked++;
-      clearTimeout(timer);
-      setProbe(null);
-      if (event.buttons !== 0 || event.target !== element.firstElementChild || useDesk.getState().playing)
-        return;
-      const box = element.getBoundingClientRect();
-      const x = event.clientX - box.left;
-      const y = event.clientY - box.top;
-      const own = ++asked;
-      timer = window.setTimeout(async () => {
-        const picked = await viewport.pick(x / box.width, y / box.height);
-        if (picked && own === asked) setProbe({ x, y, picked });
-      }, 40);
-    };
-    const onLeave = () => {
-      asked++;
-      clearTimeout(timer);
-      setProbe(null);
-    };
-    element.addEventListener('pointermove', onMove);
-    element.addEventListener('pointerleave', onLeave);
-    return () => {
-      asked++;
-      clearTimeout(timer);
-      element.removeEventListener('pointermove', onMove);
-      element.removeEventListener('pointerleave', onLeave);
-    };
-  }, [viewport, picture]);
-  return probe;
-}
-
-function ProbeNote({ x, y, picked, width }: Probe & { width: number }) {
-  const run = useRun();
-  const layer = sceneNow().layers.find((l) => l.id === picked.layer);
-  const colour = layer?.colour;
-  const field = colour?.kind === 'field' ? fieldByKey(run, colour.field) : null;
-  const scale = colour?.kind === 'field' ? sceneNow().scales.find((s) => s.id === colour.scale) : undefined;
-  const units = scale
-    ? unitsOfScale(scale, run)
-    : { stored: field?.unit ?? null, shown: field?.unit ?? null };
-  // In the unit of the legend.
-  const said = (value: number): string => {
-    const change = units.stored && units.shown ? unitChange(units.stored, units.shown) : null;
-    return sayQuantity(change ? value * change.factor + change.shift : value, units.shown, 5);
-  };
-  const detail = boundsDiagonal(runBounds(run)) * 1e-4;
-  const place = picked.place.map((v) => sayNumber(Math.abs(v) < detail ? 0 : v, 4)).join(', ');
-  return (
-    <div
-      role="status"
-      className="card pointer-events-none absolute z-10 px-2.5 py-1.5 text-xs whitespace-nowrap"
-      style={{
-        left: x > width - 220 ? x - 14 : x + 14,
-        top: y + 14,
-        transform: x > width - 220 ? 'translateX(-100%)' : undefined,
-      }}
-    >
-      {field && colour?.kind === 'field' && (
-        <p className="text-sm font-semibold tabular-nums">
-          {quantityName(field, colour.component)}{' '}
-          {picked.value === null ? 'has no value here' : said(picked.value)}
-        </p>
-      )}
-      {run.parts.length > 1 && <p className="font-medium">{picked.part}</p>}
-      <p className="text-soft tabular-nums">
-        at ({place}) {run.lengthUnit ?? ''}
-      </p>
-    </div>
-  );
-}

@@ -2,9 +2,8 @@ import { create } from 'zustand';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
 import type { Spread } from '#core/colour/spread.ts';
 import { allBounded } from '#core/model/bounded-number.ts';
-import { type Bounds, isFlat } from '#core/model/mesh.ts';
+import { isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
-import type { ValueGrid } from '#core/model/value-grid.ts';
 import { editedInFilm } from '#core/motion/keyed-edit.ts';
 import { sceneAt } from '#core/motion/scene-at.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
@@ -14,18 +13,18 @@ import { SceneHistory } from '#core/scene/history.ts';
 import type { Readings } from '#core/scene/reading.ts';
 import type { KeyAt } from '#core/scene/reel/reel-edits.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
-import { type ShownSpread, spreadOfScale } from '#core/scene/spread-of-scale.ts';
+import { spreadOfScale } from '#core/scene/spread-of-scale.ts';
 import type { Stretch } from '#core/scene/things/stretch.ts';
-import type { LayerNews } from '#engine/scene-source.ts';
 import type { Picked } from '#stage/picking.ts';
 import type { SaveState } from '#web/desks/shared/document-saver.ts';
 
+import type { OnShow } from './scene-feed.ts';
 import type { Shot } from './shot-edits.ts';
 
 /** Desks that show the stage. */
 export type StageDeskName = 'stage' | 'reel' | 'gauges';
 
-interface DeskState {
+interface DeskState extends OnShow {
   id: string;
   runId: string;
   run: RunDescription;
@@ -80,18 +79,8 @@ interface DeskState {
   walking: boolean;
   /** The picture at rest is complete. */
   settled: boolean;
-  /** What each line has to say of itself, by layer. */
-  news: Record<string, LayerNews>;
-  /** How often values occur in the clouds of a line. */
-  grids: Record<string, ValueGrid[]>;
-  /** How values are spread over what is shown, as far as somebody must know. */
-  spreads: readonly ShownSpread[];
   /** A place that is pointed out on the picture, in the coordinates of the files. */
   pointedOut: [number, number, number] | null;
-  /** Of everything on show, in the coordinates of the files. */
-  shown: Bounds;
-  /** What is shown has no thickness. */
-  flat: boolean;
   /** An edit, by its key, may make a body of what is flat: then it is shown as one. */
   becomesBody: string | null;
   /** Long work under way can be cancelled. */
@@ -119,9 +108,22 @@ export interface Pointing {
 
 export const useDesk = create<DeskState>(() => ({}) as DeskState);
 
+/** Who keeps the scene of the desk where that is one of several: it is told what is done, and shows what comes of it. */
+export interface SceneKeeper {
+  edit(change: Edit, key: string | null): void;
+  showAt(at: { step?: number; phase?: number }): void;
+  undo(): void;
+  redo(): void;
+}
+
+let keeper: SceneKeeper | null = null;
+
+/** @param by null where the desk keeps its scene by itself */
 export function openDesk(
   given: Pick<DeskState, 'id' | 'runId' | 'run' | 'shots' | 'repairs'> & { document: Scene },
+  by: SceneKeeper | null = null,
 ): void {
+  keeper = by;
   const { document, ...rest } = given;
   const last = rest.run.steps.length - 1;
   const step = Math.min(document.step, last);
@@ -251,8 +253,15 @@ export function edit(change: Edit, key: string | null = null): void {
     useDesk.setState({ trouble: 'That number is too large to be kept. Choose one within ±1e30.' });
     return;
   }
-  useDesk.setState((s) => seenFromOutside(s, change) ?? { history: edited(s, change, key), tried: null });
+  if (keeper) {
+    useDesk.setState({ tried: null });
+    keeper.edit(change, key);
+  } else
+    useDesk.setState((s) => seenFromOutside(s, change) ?? { history: edited(s, change, key), tried: null });
 }
+
+/** Shows the scene as its keeper has it now. */
+export const showKept = (scene: Scene): void => useDesk.setState({ history: SceneHistory.of(scene) });
 
 /** While the reel is seen from outside, that view is turned and moved, not the camera of the film; null for other edits. */
 function seenFromOutside({ desk, outside }: DeskState, change: Edit): Pick<DeskState, 'outside'> | null {
@@ -279,12 +288,20 @@ export function goToFilmTime(seconds: number): void {
 }
 
 export function undo(): void {
+  if (keeper) {
+    keeper.undo();
+    return;
+  }
   const { history } = useDesk.getState();
   history.besideUndo?.undo();
   useDesk.setState({ history: history.undo() });
 }
 
 export function redo(): void {
+  if (keeper) {
+    keeper.redo();
+    return;
+  }
   const { history } = useDesk.getState();
   history.besideRedo?.redo();
   useDesk.setState({ history: history.redo() });
@@ -293,15 +310,19 @@ export function redo(): void {
 export function goToStep(step: number): void {
   const { run } = useDesk.getState();
   const within = Math.max(0, Math.min(run.steps.length - 1, Math.round(step)));
-  useDesk.setState((s) => ({ history: s.history.showAt({ step: within }) }));
+  showAt({ step: within });
 }
 
 /** Other ends of the stretch of the steps; one after the other they are undone together. */
 export const setStretch = (change: Stretch): void =>
   edit({ type: 'setting.change', thing: 'stretch', change }, 'stretch of the steps');
 
-export const goToPhase = (phase: number): void =>
-  useDesk.setState((s) => ({ history: s.history.showAt({ phase: Math.max(0, Math.min(360, phase)) }) }));
+export const goToPhase = (phase: number): void => showAt({ phase: Math.max(0, Math.min(360, phase)) });
+
+function showAt(at: { step?: number; phase?: number }): void {
+  if (keeper) keeper.showAt(at);
+  else useDesk.setState((s) => ({ history: s.history.showAt(at) }));
+}
 
 /** Camera moves of one gesture are one step of undo. */
 export const moveCamera = (camera: Camera, gesture: string): void =>

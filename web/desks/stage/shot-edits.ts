@@ -1,4 +1,5 @@
 import type { Scene } from '#core/scene/document.ts';
+import type { ShotKind } from '#core/scene/shot-groups.ts';
 import { ask, problemFrom } from '#engine/server-requests.ts';
 import { setRemoved } from '#web/desks/shared/removing.tsx';
 import { useDesk } from './desk-store.ts';
@@ -13,14 +14,27 @@ export interface Shot {
   /** Null when it cannot be opened; `problem` says why. */
   document: Scene | null;
   problem: string | null;
+  /** Empty where it was not drawn yet. */
   thumbnail: string;
+  kind: ShotKind;
+  /** Of its film, in seconds, where it shows that. */
+  filmTime: number | null;
+  /** The heading it was put under by hand. */
+  folder: string | null;
+  tags: string[];
+  /** For whoever presents it. */
+  notes: string;
 }
 
 /** What can be changed of a shot. */
-export type ShotChange = Partial<Pick<Shot, 'name' | 'thumbnail'> & { document: Scene }>;
+export type ShotChange = Partial<
+  Pick<Shot, 'name' | 'thumbnail' | 'kind' | 'filmTime' | 'folder' | 'tags' | 'notes'> & { document: Scene }
+>;
 
 /** Keeps the scene as it stands. */
-export const keepShot = (shot: { name: string; document: Scene; thumbnail: string }): Promise<void> =>
+export const keepShot = (
+  shot: Pick<Shot, 'name' | 'thumbnail' | 'kind' | 'filmTime'> & { document: Scene },
+): Promise<void> =>
   attempt('was not kept', async () => {
     const { id: scene } = useDesk.getState();
     const kept = await ask<Shot>(`/api/scenes/${scene}/shots`, { method: 'POST', json: shot });
@@ -37,27 +51,59 @@ export const removeShot = (shot: Shot): Promise<void> =>
 /** Gives a shot another name, or another content. */
 export const changeShot = (shot: Shot, change: ShotChange): Promise<void> =>
   attempt('was not changed', async () => {
-    const { name, thumbnail, document } = shot;
-    const before = { name, thumbnail, ...(document && { document }) };
+    const { name } = shot;
+    // What is put back is what was changed.
+    const before = Object.fromEntries(
+      (Object.keys(change) as (keyof ShotChange)[]).flatMap((what) =>
+        what === 'document' && shot.document === null ? [] : [[what, shot[what]]],
+      ),
+    ) as ShotChange;
     const put = (fields: ShotChange) => send(shot, fields);
     await put(change);
-    note(change.name === undefined ? `the new content of ${name}` : `the name of ${change.name}`, {
+    note(sayChange(name, change), {
       undo: () => put(before),
       redo: () => put(change),
     });
   });
+
+function sayChange(name: string, change: ShotChange): string {
+  if (change.name !== undefined) return `the name of ${change.name}`;
+  if (change.document) return `the new content of ${name}`;
+  if (change.notes !== undefined) return `the notes of ${name}`;
+  return change.tags ? `the tags of ${name}` : `the heading of ${name}`;
+}
+
+/** Puts the shots in an order, by their ids. */
+export const orderShots = (ids: readonly string[]): Promise<void> =>
+  attempt('was not moved', async () => {
+    const before = useDesk.getState().shots.map((s) => s.id);
+    const to = async (order: readonly string[]) => {
+      const { id: scene } = useDesk.getState();
+      const all = await ask<string[]>(`/api/scenes/${scene}/shots`, { method: 'PUT', json: { order } });
+      useDesk.setState((s) => ({
+        shots: s.shots
+          .map((shot) => ({ ...shot, position: all.indexOf(shot.id) }))
+          .sort((a, b) => a.position - b.position),
+      }));
+    };
+    await to(ids);
+    note('the order of the shots', { undo: () => to(before), redo: () => to(ids) });
+  });
+
+/** The small picture of a shot is drawn: no step of undo. */
+export const showShotPicture = (shot: Shot, thumbnail: string): Promise<void> => send(shot, { thumbnail });
 
 async function send({ id }: Shot, fields: ShotChange): Promise<void> {
   put(await ask<Shot>(`/api/shots/${id}`, { method: 'PUT', json: fields }));
 }
 
 async function takeAway(shot: Shot): Promise<void> {
-  await setRemoved({ kind: 'shot', ...shot }, true);
+  await setRemoved({ ...shot, kind: 'shot' }, true);
   useDesk.setState((s) => ({ shots: s.shots.filter(({ id }) => id !== shot.id) }));
 }
 
 async function bringBack(shot: Shot): Promise<void> {
-  await setRemoved({ kind: 'shot', ...shot }, false);
+  await setRemoved({ ...shot, kind: 'shot' }, false);
   put(shot);
 }
 

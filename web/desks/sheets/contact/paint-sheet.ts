@@ -1,8 +1,6 @@
 import type { PlacedText, SheetPage } from '#core/sets/sheet-layout.ts';
+import { INK, PAPER, SOFT } from '#web/desks/shared/on-paper.ts';
 
-const PAPER = '#ffffff';
-const INK = '#2a2622';
-const SOFT = '#6a6259';
 const FONT = "'Inter Variable', sans-serif";
 
 /**

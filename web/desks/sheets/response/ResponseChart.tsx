@@ -1,10 +1,10 @@
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import type { ResponsePlot } from '#core/sets/response-plot.ts';
 import type { RunColumn } from '#core/sets/run-table.ts';
-import { echarts } from '#stage/charts/chart-library.ts';
 import { deskTone } from '#web/desks/shared/CurveChart.tsx';
 import { useBox } from '../use-box.ts';
 import { responseOptions } from './response-options.ts';
+import { useRowChart } from './use-row-chart.ts';
 
 interface Props {
   plot: ResponsePlot;
@@ -21,40 +21,10 @@ interface Props {
 
 /** Runs as points, with what is fitted through them; a box drawn over some marks them. */
 export function ResponseChart({ plot, group, label, isMarked, onPoint, onPress, onBox }: Props) {
-  const element = useRef<HTMLDivElement>(null);
-  const chart = useRef<ReturnType<typeof echarts.init> | null>(null);
-  const latest = useRef({ plot, group, isMarked, onPoint, onPress, onBox });
-  latest.current = { plot, group, isMarked, onPoint, onPress, onBox };
-  const draw = (): void => {
-    const { plot: shown, group: by, isMarked: marked } = latest.current;
-    chart.current?.setOption(responseOptions(shown, deskTone(), by, marked), { notMerge: true });
-  };
-  useEffect(() => {
-    const made = echarts.init(element.current!);
-    chart.current = made;
-    const resize = new ResizeObserver(() => {
-      made.resize();
-      draw();
-    });
-    resize.observe(element.current!);
-    const themed = new MutationObserver(draw);
-    themed.observe(document.documentElement, { attributeFilter: ['data-theme'] });
-    const rowOf = (e: { data?: unknown }): number | null =>
-      (e.data as { row?: number } | undefined)?.row ?? null;
-    made.on('mouseover', (e) => latest.current.onPoint(rowOf(e as never)));
-    made.on('mouseout', () => latest.current.onPoint(null));
-    made.on('click', (e) => {
-      const row = rowOf(e as never);
-      if (row !== null) latest.current.onPress(row);
-    });
-    return () => {
-      resize.disconnect();
-      themed.disconnect();
-      made.dispose();
-      chart.current = null;
-    };
-  }, []);
-  useEffect(draw, [plot, group, isMarked]);
+  const latest = useRef({ plot, onBox });
+  latest.current = { plot, onBox };
+  const options = () => responseOptions(plot, deskTone(), group, isMarked);
+  const { element, chart } = useRowChart({ options, onPoint, onPress }, [plot, group, isMarked]);
   const { box, begin } = useBox((from, to) => latest.current.onBox(rowsBetween(from, to)));
   const rowsBetween = (from: { x: number; y: number }, to: { x: number; y: number }): number[] =>
     latest.current.plot.curves

@@ -7,6 +7,8 @@ import {
   type ResponseWish,
   responsePlot,
 } from '#core/sets/response-plot.ts';
+import { responseSurface } from '#core/sets/response-surface.ts';
+import { responseViews } from '#core/sets/run-set.ts';
 import type { RunColumn, RunTable } from '#core/sets/run-table.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
@@ -15,7 +17,9 @@ import type { ListedRun } from '#web/server/run-sets.ts';
 import { sayLabels } from '../contact/RunPicture.tsx';
 import { sayValue } from '../say-value.ts';
 import { editSet, useRunSet } from '../set-store.ts';
+import { ResidualsChart } from './ResidualsChart.tsx';
 import { ResponseChart } from './ResponseChart.tsx';
+import { SurfaceChart } from './SurfaceChart.tsx';
 
 interface Props {
   table: RunTable;
@@ -23,6 +27,13 @@ interface Props {
   rows: readonly number[];
   runs: ReadonlyMap<string, ListedRun>;
 }
+
+const howTo: Record<(typeof responseViews)[number], string> = {
+  curves: 'A press marks a run, a box drawn over some marks them: everywhere in the set.',
+  surface:
+    'Drag to turn it, or use the arrows. Runs stand on their residuals, above or below what is fitted; a press marks one.',
+  residuals: 'How far each run is off, over what the fit says of it; a press marks a run.',
+};
 
 /** In place of the key of a column, where none is wanted. */
 const NONE = 'none';
@@ -47,6 +58,10 @@ export function ResponseView({ table, rows, runs }: Props) {
     const ids = new Set(marked);
     return (row: number) => ids.has(table.rows[row].id);
   }, [marked, table]);
+  const surface = useMemo(
+    () => (plot && response.view === 'surface' ? responseSurface(plot, group) : ''),
+    [plot, group, response.view],
+  );
   if (!plot)
     return (
       <p className="p-6 text-soft">
@@ -54,6 +69,8 @@ export function ResponseView({ table, rows, runs }: Props) {
         is.
       </p>
     );
+  const press = (row: number): void =>
+    editSet({ type: 'set.mark', runs: [table.rows[row].id], on: !isMarked(row) });
   const step = (by: number): void => {
     const at = plot.steps[plot.steps.indexOf(plot.at) + by];
     if (at !== undefined) change({ at }, 'step');
@@ -71,6 +88,14 @@ export function ResponseView({ table, rows, runs }: Props) {
       }}
     >
       <div className="border-b border-rule px-4 py-2.5">
+        <fieldset className="float-right ml-4 flex gap-1.5">
+          <legend className="sr-only">How the response is shown</legend>
+          {responseViews.map((view) => (
+            <Pill key={view} on={response.view === view} onClick={() => change({ view })}>
+              {view}
+            </Pill>
+          ))}
+        </fieldset>
         <p>
           <ColumnWord
             label="What is looked at"
@@ -124,24 +149,40 @@ export function ResponseView({ table, rows, runs }: Props) {
         </p>
         <FitQuality plot={plot} table={table} />
       </div>
-      <ResponseChart
-        plot={plot}
-        group={group}
-        label={`${plot.output.name} over ${plot.across.name}`}
-        isMarked={isMarked}
-        onPoint={setPointed}
-        onPress={(row) => editSet({ type: 'set.mark', runs: [table.rows[row].id], on: !isMarked(row) })}
-        onBox={(box) =>
-          editSet({
-            type: 'set.mark',
-            runs: box.map((row) => table.rows[row].id),
-            on: box.some((r) => !isMarked(r)),
-          })
-        }
-      />
-      <p className="px-4 pb-2 text-xs text-soft">
-        A press marks a run, a box drawn over some marks them: everywhere in the set.
-      </p>
+      {response.view === 'curves' ? (
+        <ResponseChart
+          plot={plot}
+          group={group}
+          label={`${plot.output.name} over ${plot.across.name}`}
+          isMarked={isMarked}
+          onPoint={setPointed}
+          onPress={press}
+          onBox={(box) =>
+            editSet({
+              type: 'set.mark',
+              runs: box.map((row) => table.rows[row].id),
+              on: box.some((r) => !isMarked(r)),
+            })
+          }
+        />
+      ) : response.view === 'surface' ? (
+        typeof surface === 'string' ? (
+          <p className="p-6 text-soft">{surface}</p>
+        ) : (
+          <SurfaceChart
+            surface={surface}
+            label={`${plot.output.name} over ${plot.across.name} and ${surface.y.name}`}
+            isMarked={isMarked}
+            onPoint={setPointed}
+            onPress={press}
+          />
+        )
+      ) : plot.fit ? (
+        <ResidualsChart plot={plot} isMarked={isMarked} onPoint={setPointed} onPress={press} />
+      ) : (
+        <p className="p-6 text-soft">Choose how it is fitted: then there are residuals.</p>
+      )}
+      <p className="px-4 pb-2 text-xs text-soft">{howTo[response.view]}</p>
       {pointed !== null && (
         <figure className="card pointer-events-none absolute top-24 right-4 w-60 overflow-hidden">
           {runs.get(table.rows[pointed].id)?.pictured && (
