@@ -1,17 +1,13 @@
-import { setTimeout as rest } from 'node:timers/promises';
 import type { Scene } from '#core/scene/document.ts';
-import { followJob } from '#engine/server-requests.ts';
 import { Served } from '../tests/attack/served.ts';
 import { ovenSteps } from '../tests/sample-run.ts';
 import { turning } from './film.ts';
-import { compare, middle } from './measure.ts';
-import { memoryOf } from './memory.ts';
+import { heldMemory } from './held-memory.ts';
+import { compare } from './measure.ts';
 
 const SIZE = { width: 160, height: 120 };
 const RATE = 25;
 const COUNT = 1000;
-/** How often memory is looked at, in milliseconds. */
-const EVERY = 1000;
 
 /** What server and browser hold together near the end of a film of 1,000 pictures, against a quarter of the way. */
 export async function benchFilmMemory(): Promise<void> {
@@ -24,26 +20,7 @@ export async function benchFilmMemory(): Promise<void> {
     const film = turning({ ...document, reel: { ...document.reel, seconds: COUNT / RATE, rate: RATE } });
     const order = { scene: film, ...SIZE, passes: 1, films: [{ format: 'mp4', quality: 'small' }] };
     const { job } = (await served.send<{ job: string }>('POST', `/api/runs/${made.run}/films`, order)).answer;
-    const held: { done: number; bytes: number }[] = [];
-    let done = 0;
-    let going = true;
-    const watched = (async () => {
-      while (going) {
-        held.push({ done, bytes: memoryOf(served.process!.pid!) });
-        await rest(EVERY);
-      }
-    })();
-    const told = (p: { done: number }): void => {
-      done = p.done;
-    };
-    try {
-      await followJob(job, told, undefined, served.address);
-    } finally {
-      going = false;
-      await watched;
-    }
-    const between = (from: number, to: number): number =>
-      middle(held.filter((h) => h.done >= from && h.done < to).map((h) => h.bytes)) / 2 ** 20;
+    const between = await heldMemory(served, job);
     // Pictures take nine tenths of the work.
     compare(
       'memory near the end of 1,000 pictures, against a quarter of the way',

@@ -1,3 +1,4 @@
+import { benchBatch, benchBatchMemory } from './batch.ts';
 import { benchCurves } from './curves.ts';
 import { benchDressing } from './dressing.ts';
 import { benchFilm } from './film.ts';
@@ -24,6 +25,8 @@ const benches = {
   light: benchLight,
   film: benchFilm,
   'film-memory': benchFilmMemory,
+  batch: benchBatch,
+  'batch-memory': benchBatchMemory,
   dressing: benchDressing,
   traced: benchTraced,
   'many-lines': benchManyLines,
