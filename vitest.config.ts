@@ -13,8 +13,15 @@ export default defineConfig({
           isolate: false,
         },
       },
-      // A server holds its data folder and its database in its modules: each file has a server of its own.
-      { test: { name: 'server', include: ['web/server/**/*.test.ts'], testTimeout: 30_000 } },
+      // A server holds its data folder and its database in its modules: each file has a server of its own, which takes a while to begin.
+      {
+        test: {
+          name: 'server',
+          include: ['web/server/**/*.test.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'reference',

@@ -53,6 +53,10 @@ const rules = {
   'core/motion': { folders: ['core/model', 'core/language', 'core/ops', 'core/scene'], packages: [] },
   'core/response': { folders: ['core/model'], packages: ['ml-matrix'] },
   'core/sets': { folders: ['core/model', 'core/batch', 'core/response'], packages: [] },
+  'core/beside': {
+    folders: ['core/model', 'core/language', 'core/colour', 'core/fields', 'core/scene'],
+    packages: [],
+  },
   'core/watch': { folders: [], packages: [] },
   'core/batch': { folders: ['core/model', 'core/language'], packages: [] },
   engine: { folders: ['core'], packages: ['lru-cache'] },
