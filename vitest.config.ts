@@ -36,7 +36,7 @@ export default defineConfig({
           include: ['tests/browser/**/*.test.ts'],
           testTimeout: 900_000,
           // A machine that does much else may take its time to save.
-          expect: { poll: { timeout: 20_000 } },
+          expect: { poll: { timeout: 60_000 } },
           hookTimeout: 900_000,
           maxWorkers: 2,
           sequence: { groupOrder: 1 },

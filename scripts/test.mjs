@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuild, ensureDebian, ensurePackages } from './ensure.mjs';
+import { ensureBuild, ensureDebian, ensurePackages, home } from './ensure.mjs';
 
 ensurePackages();
 ensureDebian({ chromium: 'chromium', ffprobe: 'ffmpeg', pg_createcluster: 'postgresql' });
@@ -37,4 +37,11 @@ run('tests', node, [
 ]);
 const counts = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
 rmSync(results, { recursive: true, force: true });
+const files = (counts.testResults ?? []).map(({ name, startTime, endTime }) => ({
+  seconds: (endTime - startTime) / 1000,
+  name: name.slice(home.length + 1),
+}));
+console.log('\nThe slowest files:');
+for (const { seconds, name } of files.sort((a, b) => b.seconds - a.seconds).slice(0, 25))
+  console.log(`${seconds.toFixed(0).padStart(6)} s  ${name}`);
 console.log(`\n${counts.numPassedTests ?? 0} passed, ${counts.numFailedTests ?? 0} failed`);

@@ -6,7 +6,7 @@ import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { temperature } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
-import { coloured, downloaded, importFiles, Site, settled, upload } from './site.ts';
+import { coloured, downloaded, importFiles, PATIENCE, Site, settled, upload } from './site.ts';
 
 /** Ovens whose temperatures go evenly along x: so every difference between two is known, on unlike meshes too. */
 const ovens: Record<string, { cells: number; at: (x: number) => number }> = {
@@ -39,10 +39,14 @@ const kept = async (): Promise<SideBySide> =>
   (await site.get<{ document: SideBySide }>(`/api/beside/${id()}`)).document;
 const scenes = async () => scenePanes(await kept()).map((p) => p.scene);
 const allDrawn = () =>
-  page.waitForFunction(() => {
-    const panes = [...document.querySelectorAll<HTMLElement>('[data-testid=pane]')];
-    return panes.length > 0 && panes.every((p) => p.dataset.settled === 'true');
-  });
+  page.waitForFunction(
+    () => {
+      const panes = [...document.querySelectorAll<HTMLElement>('[data-testid=pane]')];
+      return panes.length > 0 && panes.every((p) => p.dataset.settled === 'true');
+    },
+    null,
+    { timeout: PATIENCE },
+  );
 const press = (name: string) => page.getByRole('button', { name, exact: true }).click();
 const largest = () => page.getByRole('region', { name: 'Largest differences' }).getByRole('listitem');
 
@@ -104,14 +108,14 @@ describe('runs side by side', () => {
     await press('difference');
     // 20 + x less 25 + 2 x.
     await expect
-      .poll(() => largest().allTextContents(), { timeout: 60_000 })
+      .poll(() => largest().allTextContents(), { timeout: PATIENCE })
       .toEqual([expect.stringContaining('−6 K'), expect.stringContaining('−5 K')]);
     expect(await largest().first().textContent()).toMatch(/\(1, /);
     await press('Which is the second');
     await press('fine');
     // 20 + x less 24 − 3 x.
     await expect
-      .poll(() => largest().allTextContents(), { timeout: 60_000 })
+      .poll(() => largest().allTextContents(), { timeout: PATIENCE })
       .toEqual([expect.stringContaining('−4 K')]);
     await page.keyboard.press('Escape');
   });

@@ -7,7 +7,7 @@ import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ovenFiles } from './sample-files.ts';
-import { coloured, differing, downloaded, pictureOnScreen, Site, settled } from './site.ts';
+import { coloured, differing, downloaded, PATIENCE, pictureOnScreen, Site, settled } from './site.ts';
 
 /** From files to a picture, a film and a page, as a person would go. The steps build on each other. */
 describe('the way from files to what is given out', () => {
@@ -192,7 +192,7 @@ describe('the way from files to what is given out', () => {
   it('give out a still without its background', async () => {
     await page.getByLabel('Transparent background').check();
     await page.getByRole('button', { name: 'Make the picture' }).click();
-    await page.getByRole('button', { name: 'Cancel' }).waitFor({ state: 'detached', timeout: 60_000 });
+    await page.getByRole('button', { name: 'Cancel' }).waitFor({ state: 'detached', timeout: PATIENCE });
     const png = PNG.sync.read((await downloaded(page, 'Save PNG')).bytes);
     expect(png.data[3]).toBe(0);
     let solid = 0;
@@ -203,7 +203,7 @@ describe('the way from files to what is given out', () => {
   const makeFilm = async (kind: string) => {
     await page.getByRole('button', { name: kind, exact: true }).click();
     await page.getByRole('button', { name: 'Make the film' }).click();
-    await page.getByText(/5 pictures, .*× 240/).waitFor({ timeout: 120_000 });
+    await page.getByText(/5 pictures, .*× 240/).waitFor({ timeout: PATIENCE });
     const { name, bytes } = await downloaded(page, 'Save');
     const path = join(folder, name);
     writeFileSync(path, bytes);

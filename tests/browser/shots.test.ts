@@ -4,7 +4,7 @@ import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { temperature } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
-import { importFiles, Site, settled, upload } from './site.ts';
+import { importFiles, PATIENCE, Site, settled, upload } from './site.ts';
 
 interface Kept {
   name: string;
@@ -31,7 +31,8 @@ const press = (name: string) => page.getByRole('button', { name, exact: true }).
 const scene = (): string => new URL(page.url()).pathname.split('/').at(-1)!;
 const kept = () => site.get<Kept[]>(`/api/scenes/${scene()}/shots`);
 const order = async () => (await kept()).map((s) => s.name);
-const presented = (name: string) => page.locator(`[data-testid=presented][data-shot="${name}"]`).waitFor();
+const presented = (name: string) =>
+  page.locator(`[data-testid=presented][data-shot="${name}"]`).waitFor({ timeout: PATIENCE });
 
 describe('shots', () => {
   it('are kept of the picture, and of what the gauges say', async () => {
@@ -82,12 +83,19 @@ describe('shots', () => {
     // Both have no heading of their own.
     await page.getByLabel('Heading of From the side').fill('');
     await page.getByLabel('Heading of From the side').blur();
+    await page.getByRole('region', { name: 'Customer' }).waitFor({ state: 'detached' });
     const grip = page.getByRole('button', { name: 'Move From the side' });
     await grip.focus();
+    const told = page.getByRole('dialog').getByRole('status');
     await page.keyboard.press('Space');
-    await page.waitForTimeout(300);
-    await page.keyboard.press('ArrowLeft');
-    await page.waitForTimeout(300);
+    await told.getByText('From the side is picked up.').waitFor({ state: 'attached' });
+    // Arrows do nothing until the places of the cards were measured, and nothing at the first place.
+    await expect
+      .poll(async () => {
+        await page.keyboard.press('ArrowLeft');
+        return (await told.allTextContents()).join('');
+      })
+      .toBe('From the side is at the place of Shot 1.');
     await page.keyboard.press('Space');
     await expect.poll(order).toEqual(['From the side', 'Shot 1', 'Shot 3']);
     expect(length).toBe(3);

@@ -4,7 +4,7 @@ import { chromiumFlags, chromiumPath } from '#web/server/chromium.ts';
 import { Served } from '../attack/served.ts';
 
 /** Large pictures take their time without a graphics card, and much more where others use the machine too. */
-const PATIENCE = 600_000;
+export const PATIENCE = 600_000;
 
 /** What shows a scene whole; how soft its light is, is measured where pictures are drawn. */
 const PASSES_AT_REST = '2';
@@ -30,7 +30,7 @@ export class Site extends Served {
       // A page that was given out is looked at in a sandboxed frame, which may keep nothing.
       if (window.origin !== 'null') localStorage.setItem('passes-at-rest', most);
     }, PASSES_AT_REST);
-    page.setDefaultTimeout(60_000);
+    page.setDefaultTimeout(180_000);
     page.on('pageerror', (error) => {
       throw error;
     });

@@ -19,6 +19,7 @@ import { useMemo } from 'react';
 import { operations } from '#core/ops/registry.ts';
 import type { ChainStep, Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
+import { draggingTold } from '#web/desks/shared/dragging-told.ts';
 import { ChooseOnce, Chooser } from './Chooser.tsx';
 import { OptionControls } from './controls/OptionControls.tsx';
 import { edit, useRun, useScene } from './desk-store.ts';
@@ -32,6 +33,10 @@ export function ChainEditor({ layer }: { layer: Layer }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  const announcements = draggingTold((id) => {
+    const step = layer.chain.find((one) => one.id === id);
+    return step ? nameOf(step) : '';
+  });
   const setting = settingOf(run, scene, layer);
   // The same list as long as it says the same: a new one makes the drag and drop measure everything again.
   const joined = layer.chain.map((s) => s.id).join('|');
@@ -42,6 +47,7 @@ export function ChainEditor({ layer }: { layer: Layer }) {
         sensors={sensors}
         collisionDetection={closestCenter}
         modifiers={[restrictToVerticalAxis]}
+        accessibility={{ announcements }}
         onDragEnd={({ active, over }) => {
           if (over && active.id !== over.id)
             edit({
@@ -86,9 +92,12 @@ export function ChainEditor({ layer }: { layer: Layer }) {
   );
 }
 
-function ChainStepBox({ layer, step: { id: step, op, off } }: { layer: Layer; step: ChainStep }) {
+const nameOf = ({ op }: ChainStep): string => operations.find((o) => o.id === op)?.name ?? `“${op}”`;
+
+function ChainStepBox({ layer, step: whole }: { layer: Layer; step: ChainStep }) {
+  const { id: step, off } = whole;
   const sortable = useSortable({ id: step });
-  const name = operations.find((o) => o.id === op)?.name ?? `“${op}”`;
+  const name = nameOf(whole);
   return (
     <section
       ref={sortable.setNodeRef}

@@ -9,6 +9,7 @@ import {
 import { restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMemo } from 'react';
+import { draggingTold } from '#web/desks/shared/dragging-told.ts';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { AddLine } from './AddLine.tsx';
@@ -29,6 +30,7 @@ export function ScenePanel() {
   const joined = layers.map((l) => l.id).join('|');
   // The same list as long as it says the same: a new one makes the drag and drop measure everything again.
   const ids = useMemo(() => joined.split('|').filter(Boolean), [joined]);
+  const announcements = draggingTold((id) => `Line ${layers.findIndex((l) => l.id === id) + 1}`);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -44,6 +46,7 @@ export function ScenePanel() {
           sensors={sensors}
           collisionDetection={closestCenter}
           modifiers={[restrictToVerticalAxis]}
+          accessibility={{ announcements }}
           onDragEnd={({ active, over }) => {
             if (!over || active.id === over.id) return;
             edit({

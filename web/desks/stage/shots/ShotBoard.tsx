@@ -12,6 +12,7 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { shotGroups, tagsOf } from '#core/scene/shot-groups.ts';
 import type { Viewport } from '#stage/viewport.ts';
+import { draggingTold } from '#web/desks/shared/dragging-told.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import type { DeskController } from '../desk-controller.ts';
 import { useDesk } from '../desk-store.ts';
@@ -43,6 +44,7 @@ export function ShotBoard({ controller, viewport }: Props) {
   const tags = tagsOf(all);
   const groups = shotGroups(all, tag !== null && tags.includes(tag) ? tag : null);
   const inOrder = groups.flatMap((g) => g.shots);
+  const announcements = draggingTold((id) => all.find((s) => s.id === id)?.name ?? '');
   const folders = [...new Set(all.flatMap((s) => s.folder ?? []))];
   return (
     <>
@@ -95,6 +97,7 @@ export function ShotBoard({ controller, viewport }: Props) {
                   <DndContext
                     sensors={sensors}
                     collisionDetection={closestCenter}
+                    accessibility={{ announcements }}
                     onDragEnd={({ active, over }) => {
                       if (over && active.id !== over.id)
                         void orderShots(
