@@ -1,11 +1,13 @@
 import { basename, extname } from 'node:path';
 import type { BatchEntry } from '#core/batch/batch-log.ts';
 import type { BatchSettings } from '#core/batch/batch-settings.ts';
+import type { DocumentFormat } from '#core/batch/document-formats.ts';
 import type { DocumentChange } from '#core/model/document-changes.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { emptyRunSet, type RunSet } from '#core/sets/run-set.ts';
-import { ask, followJob } from '#engine/server-requests.ts';
+import { ask, askFile, followJob } from '#engine/server-requests.ts';
+import type { DocumentWish } from '#web/server/batch-document.ts';
 import type { LackingInRuns } from '#web/server/batch-preview.ts';
 import type { BatchMade } from '#web/server/batch-work.ts';
 import { type ImportedRun, openImported } from './import-files.ts';
@@ -45,6 +47,8 @@ export class BatchSession {
   private shots: string[] = [];
   private set: string | null = null;
   private revision = 1;
+  /** Id of the batch that was made last. */
+  private job: string | null = null;
   /** What was told of names that runs lack: once is enough. */
   private readonly told = new Set<string>();
 
@@ -96,9 +100,19 @@ export class BatchSession {
     for (const trouble of troubles) this.note(trouble);
     await this.tellLacking(json);
     const { job } = await ask<{ job: string }>(`${address}/api/batches`, { method: 'POST', json });
+    this.job = job;
     const result = await followJob<BatchMade>(job, tellProgress, undefined, address);
     const { entries } = await ask<{ entries: BatchEntry[] }>(`${address}/api/batches/${job}`);
     return { ...result, files: entries };
+  }
+
+  /** A report of the pictures that were made last, with the runs and what failed. */
+  async document({ id }: DocumentFormat): Promise<Uint8Array> {
+    const { bytes } = await askFile(`${this.server.address}/api/batches/${this.job}/document`, {
+      method: 'POST',
+      json: { format: id, sheet: null } satisfies DocumentWish,
+    });
+    return new Uint8Array(await new Response(bytes).arrayBuffer());
   }
 
   private note(text: string): void {

@@ -1,7 +1,8 @@
 import { mkdir } from 'node:fs/promises';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { BATCH_LOG, type BatchEntry } from '#core/batch/batch-log.ts';
 import { readStepsWish } from '#core/batch/batch-steps.ts';
+import { documentFormatOf, documentFormats, PICTURES_IN_DOCUMENTS } from '#core/batch/document-formats.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
 import { BatchSession, type MadeBatch, type PicturesOptions } from './batch-session.ts';
@@ -9,7 +10,7 @@ import { type ImportedRun, importEach } from './import-files.ts';
 import { readScenePath } from './opened-scene.ts';
 import { type OwnServer, withOwnServer } from './own-server.ts';
 import type { StatedUnit } from './stated-units.ts';
-import { inFolder } from './write-whole.ts';
+import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface BatchOptions extends PicturesOptions {
   /** Result files, or tables that name them. */
@@ -17,12 +18,16 @@ export interface BatchOptions extends PicturesOptions {
   out: string;
   units?: StatedUnit[];
   json?: boolean;
+  /** Files of reports, in the format that each ending names. */
+  report?: string[];
 }
 
 /** What is told at the end, as `--json` prints it. */
 export interface BatchReport extends MadeBatch {
   /** Runs that could not be brought in, and files that are none. */
   problems: FileProblem[];
+  /** Paths of the documents that were written of it. */
+  reports: string[];
 }
 
 /** Not all of it was made; the log says what. */
@@ -38,6 +43,7 @@ export const batchScenes = (shotPaths: readonly string[], options: BatchOptions)
     { files: options.runs, out: options.out },
     async () => {
       checkSteps(options.steps);
+      checkReports(options);
       await inFolder(options.out, () => mkdir(options.out, { recursive: true }));
       return Promise.all(shotPaths.map(readScenePath));
     },
@@ -46,7 +52,8 @@ export const batchScenes = (shotPaths: readonly string[], options: BatchOptions)
       const session = new BatchSession(server, given, options);
       await session.take(imported);
       const report = await session.make();
-      tell({ ...report, problems }, options);
+      const reports = await writeReports(session, report, options);
+      tell({ ...report, problems, reports }, options);
       return report.failed + problems.length > 0 ? SOME_FAILED : 0;
     },
   );
@@ -60,6 +67,40 @@ export function checkSteps(text: string): void {
       where: '--steps',
       remedy: 'Write for example "as kept", "the last", "every 5th", "3 to 20" or "nearest to 10, 20 s".',
     };
+}
+
+/** @throws where a report could not be written: that is known before anything is drawn */
+function checkReports({ report = [], format }: BatchOptions): void {
+  for (const path of report)
+    if (!documentFormatOf(path)) {
+      const endings = documentFormats.map(({ ending }) => `.${ending}`).join(' or ');
+      throw {
+        reason: `a report is not written as "${path}"`,
+        where: '--report',
+        remedy: `Let its name end in ${endings}.`,
+      };
+    }
+  if (report.length > 0 && !PICTURES_IN_DOCUMENTS.some((id) => format.includes(id)))
+    throw {
+      reason: `a report takes no pictures as ${format.join(', ')}`,
+      where: '--report',
+      remedy: `Make them as ${PICTURES_IN_DOCUMENTS.join(' or ')} too: --format ${format.join(' ')} ${PICTURES_IN_DOCUMENTS[0]}`,
+    };
+}
+
+/** @returns the paths of what was written; nothing where no picture was made that a report could show */
+async function writeReports(
+  session: BatchSession,
+  { made, current }: MadeBatch,
+  { report = [] }: BatchOptions,
+): Promise<string[]> {
+  if (made + current === 0) return [];
+  for (const path of report) {
+    const bytes = await session.document(documentFormatOf(path)!);
+    await inFolder(dirname(path), () => mkdir(dirname(path), { recursive: true }));
+    await writeWhole(path, bytes);
+  }
+  return report;
 }
 
 /**
@@ -95,6 +136,7 @@ function tell(report: BatchReport, { json, out }: BatchOptions): void {
   }
   for (const entry of report.files) tellEntry(entry, out);
   const { made: done, current, failed } = report;
+  for (const path of report.reports) console.log(`${path} written`);
   console.log(`${done} made, ${current} current, ${failed} failed; log: ${join(out, BATCH_LOG)}`);
 }
 

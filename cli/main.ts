@@ -143,6 +143,7 @@ withPictureOptions(
     .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`),
   'shared',
 )
+  .option('--report <files...>', 'also write the pictures with their runs and what failed as .pdf or .pptx')
   .option('--json', 'print one JSON object, as described in docs/cli.md')
   .action(async (shots: string[], { size = [USUAL_SIZE], ...options }) => {
     process.exitCode = await batchScenes(shots, { ...options, size });

@@ -18,15 +18,20 @@ interface Asked {
   json?: unknown;
   body?: BodyInit;
   keepalive?: boolean;
+  /** Nobody waits for the answer any more. */
+  signal?: AbortSignal;
 }
 
 /**
  * The one way to ask the server, for pages and for the command line.
  *
  * @param address path on the own server, or a whole address
- * @throws RequestProblem when it does not answer, or answers with an error
+ * @throws RequestProblem when it does not answer, or answers with an error; what the signal was aborted with
  */
-async function responseOf(address: string, { method, json, body, keepalive }: Asked): Promise<Response> {
+async function responseOf(
+  address: string,
+  { method, json, body, keepalive, signal }: Asked,
+): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(address, {
@@ -34,8 +39,10 @@ async function responseOf(address: string, { method, json, body, keepalive }: As
       body: json === undefined ? body : JSON.stringify(json),
       headers: json === undefined ? {} : { 'Content-Type': 'application/json' },
       keepalive,
+      signal,
     });
   } catch {
+    signal?.throwIfAborted();
     throw new RequestProblem({
       file: '',
       reason: 'the server does not answer',
@@ -62,8 +69,9 @@ export const askBytes = async (address: string): Promise<ArrayBuffer> =>
 /** A file of the server, by its name, and its bytes as they come. */
 export async function askFile(
   address: string,
+  asked: Asked = {},
 ): Promise<{ name: string; bytes: ReadableStream<Uint8Array<ArrayBuffer>> }> {
-  const response = await responseOf(address, {});
+  const response = await responseOf(address, asked);
   const name = /filename="([^"]*)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? '';
   return { name, bytes: response.body! };
 }

@@ -6,7 +6,12 @@ import { join } from 'node:path';
 import { ensureBuild, ensureDebian, ensurePackages, home } from './ensure.mjs';
 
 ensurePackages();
-ensureDebian({ chromium: 'chromium', ffprobe: 'ffmpeg', pg_createcluster: 'postgresql' });
+ensureDebian({
+  chromium: 'chromium',
+  ffprobe: 'ffmpeg',
+  pdftotext: 'poppler-utils',
+  pg_createcluster: 'postgresql',
+});
 
 function run(title, command, args) {
   console.log(`\n== ${title}`);

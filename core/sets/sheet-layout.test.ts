@@ -1,28 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { matrixPage, type SheetPage, stripPages } from './sheet-layout.ts';
+import { isTidy } from '../../tests/tidy-page.ts';
+import { matrixPage, rowsForShape, saidOfPicture, stripPages } from './sheet-layout.ts';
 
 const words = { title: 'Ovens', statement: 'Front of each run; one colour scale: T from 20 to 240' };
 const picture = { width: 320, height: 240 };
 const items = (count: number) => Array.from({ length: count }, (_, row) => ({ row, label: `fan ${row}` }));
-
-/** Whether pictures lie on the page, and none over another or over words. */
-function isTidy({ width, height, pictures, texts }: SheetPage): boolean {
-  const boxes = pictures.map((p) => [p.x, p.y, p.x + p.width, p.y + p.height]);
-  const within = boxes.every(([a, b, c, d]) => a >= 0 && b >= 0 && c <= width && d <= height);
-  const apart = boxes.every((p, i) =>
-    boxes.every((q, j) => i >= j || p[2] <= q[0] || q[2] <= p[0] || p[3] <= q[1] || q[3] <= p[1]),
-  );
-  const free = texts.every((t) => {
-    const from = t.align === 'left' ? t.x : t.align === 'center' ? t.x - t.width / 2 : t.x - t.width;
-    const [top, bottom] = [t.y - t.size / 2, t.y + t.size / 2];
-    const onPage = from >= 0 && from + t.width <= width + 0.5 && top >= 0 && bottom <= height;
-    return (
-      onPage && boxes.every(([a, b, c, d]) => c <= from || from + t.width <= a || d <= top || bottom <= b)
-    );
-  });
-  return within && apart && free;
-}
 
 describe('pages of a strip', () => {
   it('have every picture once, in order, with its label below', () => {
@@ -87,5 +70,26 @@ describe('the page of a matrix', () => {
   });
   it('lays nothing over anything', () => {
     expect(isTidy(page)).toBe(true);
+  });
+});
+
+describe('rows for the shape of a page', () => {
+  it('come nearest to it of all counts', () => {
+    for (const across of [1, 3, 4, 8]) {
+      const chosen = rowsForShape(across, picture, 16 / 9);
+      const off = (down: number): number => {
+        const [page] = stripPages({ ...words, items: items(across * down), picture, across, down });
+        return Math.abs(page.height - page.width / (16 / 9));
+      };
+      for (const other of [chosen - 1, chosen + 1])
+        if (other > 0) expect(off(chosen)).toBeLessThanOrEqual(off(other));
+    }
+  });
+});
+
+describe('what is said of a picture', () => {
+  it('is what stands below it', () => {
+    const [page] = stripPages({ ...words, items: items(7), picture, across: 3, down: null });
+    expect(page.pictures.map((p) => saidOfPicture(page, p))).toEqual(items(7).map((i) => i.label));
   });
 });

@@ -1,33 +1,61 @@
+import { z } from '../model/schema.ts';
+
+const length = z.number().finite().min(0).max(1e6);
+
+const placedPicture = z.object({
+  /** What is shown: for a contact sheet the row of the table of its set. */
+  row: z.number().int().min(0),
+  x: length,
+  y: length,
+  width: length,
+  height: length,
+});
+
 /** A picture on a page, in pixels from its upper left corner. */
-export interface PlacedPicture {
-  /** Row of the table of the set. */
-  row: number;
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
+export type PlacedPicture = z.infer<typeof placedPicture>;
+
+const placedText = z.object({
+  text: z.string().max(2000),
+  x: length,
+  y: length,
+  /** Of the letters. */
+  size: length,
+  align: z.enum(['left', 'center', 'right']),
+  bold: z.boolean(),
+  soft: z.boolean(),
+  /** They are cut off where they would be wider. */
+  width: length,
+});
 
 /** Words on a page: `y` is that of their middle. */
-export interface PlacedText {
-  text: string;
-  x: number;
-  y: number;
-  /** Of the letters. */
-  size: number;
-  align: 'left' | 'center' | 'right';
-  bold: boolean;
-  soft: boolean;
-  /** They are cut off where they would be wider. */
-  width: number;
-}
+export type PlacedText = z.infer<typeof placedText>;
 
-/** One page of a contact sheet. */
-export interface SheetPage {
-  width: number;
-  height: number;
-  pictures: PlacedPicture[];
-  texts: PlacedText[];
+export const sheetPageSchema = z.object({
+  width: length,
+  height: length,
+  pictures: z.array(placedPicture),
+  texts: z.array(placedText),
+});
+
+/** One page of a contact sheet, or of a report of a batch. */
+export type SheetPage = z.infer<typeof sheetPageSchema>;
+
+/** What stands in the place of a picture that is not there. */
+export const notDrawn = ({ x, y, width, height }: PlacedPicture): PlacedText => ({
+  text: 'not drawn',
+  x: x + width / 2,
+  y: y + height / 2,
+  width,
+  size: 14,
+  align: 'center',
+  bold: false,
+  soft: true,
+});
+
+/** What it shows in words, for those who cannot see it: what stands below it. */
+export function saidOfPicture(page: SheetPage, { x, y, width, height }: PlacedPicture): string {
+  const below = page.texts.filter((t) => t.x >= x && t.x <= x + width && t.y > y + height);
+  return below.sort((a, b) => a.y - b.y)[0]?.text ?? '';
 }
 
 interface SheetWords {
@@ -74,6 +102,17 @@ function heading({ title, statement }: SheetWords, m: Measures, width: number): 
     { ...text, text: title, y: m.margin + 0.8 * m.letters, size: 1.6 * m.letters, bold: true, soft: false },
     { ...text, text: statement, y: m.margin + 2.7 * m.letters, size: m.letters, bold: false, soft: true },
   ];
+}
+
+/**
+ * Rows of pictures on a page of a strip that make its shape come nearest to a wished one, at least one.
+ *
+ * @param shape width by height of the page
+ */
+export function rowsForShape(across: number, picture: PictureSize, shape: number): number {
+  const m = measuresOf(picture);
+  const width = 2 * m.margin + across * m.width + (across - 1) * m.gap;
+  return Math.max(1, Math.round((width / shape - m.above - m.margin) / (m.height + m.below)));
 }
 
 interface StripWish extends SheetWords {

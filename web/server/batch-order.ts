@@ -56,7 +56,7 @@ export interface BatchOrder {
   again: boolean;
   sheet: boolean;
   shots: OrderedShot[];
-  runs: { id: string; name: string }[];
+  runs: { id: string; name: string; timeUnit?: string | null }[];
   drawings: BatchPlan['drawings'];
   /** Whether steps are those that the shots were kept at, or between. */
   keptSteps: boolean;
@@ -133,7 +133,7 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
       again: wish.again,
       sheet: wish.sheet ?? false,
       shots: ofShots,
-      runs: ofRuns.map(({ id, name }) => ({ id, name })),
+      runs: ofRuns.map(({ id, name, timeUnit }) => ({ id, name, timeUnit })),
       drawings: plan.drawings,
       keptSteps: !('at' in steps) && steps.kind === 'kept',
       looks,

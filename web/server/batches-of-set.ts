@@ -91,8 +91,12 @@ async function endsOf(job: string, { shots }: BatchOrder): Promise<EndsOfBatch[]
   );
 }
 
-/** @throws NotFound */
-async function orderOf(job: string): Promise<BatchOrder> {
+/**
+ * What a batch was begun with.
+ *
+ * @throws NotFound
+ */
+export async function orderOf(job: string): Promise<BatchOrder> {
   const order = await jobs.payload(batchJob, job);
   if (!order) throw new NotFound('This batch is no longer known.');
   return order;

@@ -1,7 +1,7 @@
 interface Props {
   label: string;
-  /** 0..1 */
-  done: number;
+  /** 0..1; null where nobody knows how far it is. */
+  done: number | null;
   /** Seconds to go, when known. */
   remaining: number | null;
   /** How many jobs of others come first, while it waits. */
@@ -13,7 +13,8 @@ interface Props {
 
 /** Long work: how far, how long still, and a way out. */
 export function Progress({ label, done, remaining, ahead = 0, stops = 'Cancel', onCancel }: Props) {
-  const percent = Math.round(done * 100);
+  const percent = done === null ? null : Math.round(done * 100);
+  const rest = remaining !== null && remaining > 1 ? `about ${sayWait(remaining)}` : null;
   return (
     <div className="flex items-center gap-3" role="status">
       <div className="min-w-0 flex-1">
@@ -24,13 +25,13 @@ export function Progress({ label, done, remaining, ahead = 0, stops = 'Cancel', 
           <span className="text-soft tabular-nums">
             {ahead > 0
               ? `waiting, ${ahead === 1 ? 'one other comes' : `${ahead} others come`} first`
-              : `${percent} %${remaining !== null && remaining > 1 ? `, about ${sayWait(remaining)}` : ''}`}
+              : [percent === null ? null : `${percent} %`, rest].filter(Boolean).join(', ')}
           </span>
         </div>
         <div className="h-1.5 overflow-hidden rounded-full bg-sunk">
           <div
-            className="h-full rounded-full bg-accent transition-[width]"
-            style={{ width: `${percent}%` }}
+            className={`h-full rounded-full bg-accent transition-[width] ${percent === null ? 'animate-pulse' : ''}`}
+            style={{ width: `${percent ?? 100}%` }}
           />
         </div>
       </div>

@@ -4,7 +4,8 @@ import { problemFrom } from '#engine/server-requests.ts';
 
 export interface Work {
   label: string;
-  done: number;
+  /** 0..1; null where nobody knows how far it is. */
+  done: number | null;
   remaining: number | null;
   cancel(): void;
 }
@@ -17,12 +18,13 @@ export function useWork() {
   const run = async (
     label: string,
     action: (progress: (done: number, label?: string) => void, signal: AbortSignal) => Promise<void>,
+    { measured = true } = {},
   ) => {
     const abort = new AbortController();
     const began = performance.now();
     const cancel = () => abort.abort(new DOMException('cancelled', 'AbortError'));
     setProblem(null);
-    setWork({ label, done: 0, remaining: null, cancel });
+    setWork({ label, done: measured ? 0 : null, remaining: null, cancel });
     let told = 0;
     try {
       await action((done, now = label) => {

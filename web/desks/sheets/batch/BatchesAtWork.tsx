@@ -1,10 +1,13 @@
 import { useEffect, useState } from 'react';
 import type { BatchEntry } from '#core/batch/batch-log.ts';
+import { documentFormats } from '#core/batch/document-formats.ts';
 import { ask } from '#engine/server-requests.ts';
 import { type FollowedWork, useFollowedWork } from '#web/desks/shared/followed-work.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
+import { useWork } from '#web/desks/shared/work-state.ts';
 import type { BatchAtWork } from '#web/server/batches-of-set.ts';
+import { saveDocument } from '../save-document.ts';
 
 /** The batches of a set. */
 export const useBatches = (set: string): FollowedWork<BatchAtWork> =>
@@ -60,6 +63,7 @@ function Batch({ batch, act }: { batch: BatchAtWork } & Pick<FollowedWork<BatchA
             Save zip
           </a>
         )}
+        {made && made.made + made.current > 0 && <SaveReport job={job} />}
         {(!made || made.failed > 0) && (
           <button type="button" className="quiet h-8 text-sm" onClick={() => act('POST', work)}>
             {made ? 'Try those again' : 'Go on'}
@@ -77,6 +81,37 @@ function Batch({ batch, act }: { batch: BatchAtWork } & Pick<FollowedWork<BatchA
       </div>
       {batch.problem && <ProblemNote problem={batch.problem} />}
     </div>
+  );
+}
+
+/** All pictures of a batch in a document, with the runs, what is said of each, and what failed. */
+function SaveReport({ job }: { job: string }) {
+  const { work, problem, run } = useWork();
+  if (work)
+    return (
+      <div className="w-full">
+        <Progress {...work} onCancel={work.cancel} />
+      </div>
+    );
+  return (
+    <>
+      {documentFormats.map((format) => (
+        <button
+          key={format.id}
+          type="button"
+          className="quiet h-8 text-sm"
+          title={`All pictures with their runs and what failed (.${format.ending})`}
+          onClick={() =>
+            run('Writing the report', (_, signal) => saveDocument(job, format, null, signal), {
+              measured: false,
+            })
+          }
+        >
+          Report as {format.name}
+        </button>
+      ))}
+      {problem && <ProblemNote problem={problem} />}
+    </>
   );
 }
 

@@ -1,5 +1,5 @@
 import type { RunTable } from '#core/sets/run-table.ts';
-import { sayValue } from '../say-value.ts';
+import { sayColumnValue } from '../say-value.ts';
 import { labelsOf } from './SheetSentence.tsx';
 import type { SheetPictures } from './use-sheet-pictures.ts';
 
@@ -35,11 +35,11 @@ export function RunPicture({ id, name, aspect, sheet, className = '' }: Props) {
 /** What is said of a run below its picture. */
 export const sayLabels = (table: RunTable, row: number, chosen: readonly string[] | null): string =>
   labelsOf(table, chosen)
-    .map(({ name, unit, values }) => `${name} ${sayValue(values[row])}${unit ? ` ${unit}` : ''}`)
+    .map((column) => `${column.name} ${sayColumnValue(column, row)}`)
     .join(', ');
 
 /** The same where there is little room: `900, 15 °`. */
 export const sayLabelValues = (table: RunTable, row: number, chosen: readonly string[] | null): string =>
   labelsOf(table, chosen)
-    .map(({ unit, values }) => `${sayValue(values[row])}${unit ? ` ${unit}` : ''}`)
+    .map((column) => sayColumnValue(column, row))
     .join(', ');

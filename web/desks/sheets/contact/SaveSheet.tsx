@@ -1,10 +1,11 @@
 import { zipSync } from 'fflate';
 import { Send } from 'lucide-react';
 import { useState } from 'react';
+import { type DocumentFormat, documentFormats } from '#core/batch/document-formats.ts';
 import { fileName } from '#core/language/file-name.ts';
 import { runMatrix } from '#core/sets/run-matrix.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
-import { matrixPage, type SheetPage, stripPages } from '#core/sets/sheet-layout.ts';
+import { matrixPage, rowsForShape, type SheetPage, stripPages } from '#core/sets/sheet-layout.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -12,12 +13,13 @@ import { saveFile } from '#web/desks/shared/save-file.ts';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import type { ListedShot } from '#web/server/listed-shots.ts';
+import { saveDocument } from '../save-document.ts';
 import { sayValue } from '../say-value.ts';
 import { useRunSet } from '../set-store.ts';
 import { matrixWish } from './MatrixView.tsx';
 import { paintSheet } from './paint-sheet.ts';
 import { sayLabels } from './RunPicture.tsx';
-import { saidEnds } from './SheetSentence.tsx';
+import { saidEnds } from './said-ends.ts';
 import { type SheetPictures, sizeOnSheet } from './use-sheet-pictures.ts';
 
 interface Props {
@@ -31,7 +33,10 @@ interface Props {
 /** Rows of pictures on a page, where a strip is given out in pages. */
 const ROWS_ON_PAGE = 4;
 
-/** Gives a contact sheet out: as one picture, or a strip in pages. */
+/** Pages of documents are as wide screens are, where they can be. */
+const SHAPE_OF_SLIDES = 16 / 9;
+
+/** Gives a contact sheet out: as one picture, a strip in pages, or a document with words that are words. */
 export function SaveSheet({ as, table, rows, shot, sheet }: Props) {
   const set = useRunSet();
   const [across, setAcross] = useState(4);
@@ -81,6 +86,27 @@ export function SaveSheet({ as, table, rows, shot, sheet }: Props) {
       }
       saveFile(new Blob([zipSync(files, { level: 0 })]), `${name}.zip`);
     });
+  const saveAs = (format: DocumentFormat) =>
+    run(
+      `Writing the ${format.name}`,
+      async (_, signal) => {
+        const size = sizeOnSheet(set.sheet.width, shot.aspect);
+        const all = pages(rowsForShape(Math.min(across, rows.length), size, SHAPE_OF_SLIDES));
+        const paths = Object.fromEntries(
+          rows.flatMap((row) => {
+            const path = sheet.paths.get(table.rows[row].id);
+            return path === undefined ? [] : [[row, path]];
+          }),
+        );
+        await saveDocument(
+          sheet.job!,
+          format,
+          { title: `${set.name} ${shot.name}`, pages: all, paths },
+          signal,
+        );
+      },
+      { measured: false },
+    );
   return (
     <Chooser
       word={
@@ -122,6 +148,18 @@ export function SaveSheet({ as, table, rows, shot, sheet }: Props) {
                 In pages
               </button>
             )}
+            {documentFormats.map((format) => (
+              <button
+                key={format.id}
+                type="button"
+                className="quiet h-8 text-sm"
+                disabled={sheet.job === null || sheet.paths.size === 0}
+                title={`As ${format.name}, with words that stay words (.${format.ending})`}
+                onClick={() => saveAs(format)}
+              >
+                {format.name}
+              </button>
+            ))}
           </div>
         )}
         {problem && <ProblemNote problem={problem} />}

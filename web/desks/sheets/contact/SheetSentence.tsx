@@ -1,5 +1,4 @@
 import type { ScalesWish } from '#core/batch/batch-settings.ts';
-import { sayNumber } from '#core/language/sentence.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
@@ -10,6 +9,7 @@ import { scaleWords } from '../batch/BatchChoices.tsx';
 import { ShotChoices } from '../batch/ShotChoices.tsx';
 import { columnsInOrder } from '../columns-in-order.ts';
 import { editSet, useRunSet } from '../set-store.ts';
+import { saidEnds } from './said-ends.ts';
 
 /** Widths of pictures, in pixels. */
 const widths = [240, 320, 480, 720] as const;
@@ -89,9 +89,3 @@ export function SheetSentence({ table, shots, shot, ends }: Props) {
 /** Columns that are said below each picture: all inputs unless others are chosen. */
 export const labelsOf = (table: RunTable, chosen: readonly string[] | null) =>
   columnsInOrder(table).filter((c) => (chosen ? chosen.includes(c.key) : c.role === 'input'));
-
-/** `: T from 77.07 to 239.4`, once it is known. */
-export const saidEnds = (ends: readonly EndsOfBatch[]): string =>
-  ends.length === 0
-    ? ''
-    : `: ${ends.map(({ name, low, high }) => `${name} from ${sayNumber(low)} to ${sayNumber(high)}`).join(', ')}`;

@@ -1,4 +1,5 @@
-import type { PlacedText, SheetPage } from '#core/sets/sheet-layout.ts';
+import { cutText } from '#core/language/cut-text.ts';
+import { notDrawn, type PlacedText, type SheetPage } from '#core/sets/sheet-layout.ts';
 import { INK, PAPER, SOFT } from '#web/desks/shared/on-paper.ts';
 
 const FONT = "'Inter Variable', sans-serif";
@@ -19,11 +20,12 @@ export async function paintSheet(
   painter.fillStyle = PAPER;
   painter.fillRect(0, 0, page.width, page.height);
   await document.fonts.load(`16px ${FONT}`);
-  for (const { row, x, y, width, height } of page.pictures) {
+  for (const at of page.pictures) {
+    const { row, x, y, width, height } = at;
     signal.throwIfAborted();
     const address = picture(row);
     if (address === null) {
-      paintText(painter, { ...missing, x: x + width / 2, y: y + height / 2, width });
+      paintText(painter, notDrawn(at));
       continue;
     }
     const answer = await fetch(address, { signal });
@@ -36,26 +38,11 @@ export async function paintSheet(
   return canvas.convertToBlob({ type: 'image/png' });
 }
 
-const missing: Omit<PlacedText, 'x' | 'y' | 'width'> = {
-  text: 'not drawn',
-  size: 14,
-  align: 'center',
-  bold: false,
-  soft: true,
-};
-
 function paintText(painter: OffscreenCanvasRenderingContext2D, text: PlacedText): void {
   painter.font = `${text.bold ? 600 : 400} ${text.size}px ${FONT}`;
   painter.fillStyle = text.soft ? SOFT : INK;
   painter.textAlign = text.align;
   painter.textBaseline = 'middle';
-  painter.fillText(cut(painter, text.text, text.width), text.x, text.y);
-}
-
-/** As much of a text as fits, with dots where something is left out. */
-function cut(painter: OffscreenCanvasRenderingContext2D, text: string, width: number): string {
-  if (painter.measureText(text).width <= width) return text;
-  let kept = text;
-  while (kept.length > 1 && painter.measureText(`${kept}…`).width > width) kept = kept.slice(0, -1);
-  return `${kept.trimEnd()}…`;
+  const shown = cutText(text.text, text.width, (part) => painter.measureText(part).width);
+  painter.fillText(shown, text.x, text.y);
 }

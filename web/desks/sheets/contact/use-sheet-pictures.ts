@@ -17,6 +17,10 @@ const REST = 400;
 export interface SheetPictures {
   /** Addresses of pictures, by the ids of runs. */
   pictures: ReadonlyMap<string, string>;
+  /** The same below the folder of the batch that draws them. */
+  paths: ReadonlyMap<string, string>;
+  /** Id of that batch, once it is begun. */
+  job: string | null;
   /** What is wrong with those that are not, by the ids of runs. */
   failed: ReadonlyMap<string, FileProblem>;
   ends: readonly EndsOfBatch[];
@@ -27,6 +31,8 @@ export interface SheetPictures {
 
 const NOTHING: SheetPictures = {
   pictures: new Map(),
+  paths: new Map(),
+  job: null,
   failed: new Map(),
   ends: [],
   work: null,
@@ -127,14 +133,18 @@ class SheetJob {
     ]);
     if (this.isLeft) return false;
     const pictures = new Map<string, string>();
+    const paths = new Map<string, string>();
     const failed = new Map<string, FileProblem>();
     for (const { path, stamp, problem } of entries) {
       const [run] = path.split('/');
       if (problem) failed.set(run, { file: '', ...problem });
-      else pictures.set(run, `/api/sets/${this.set}/pictures/${path}?${stamp}`);
+      else {
+        paths.set(run, path);
+        pictures.set(run, `/api/sets/${this.set}/pictures/${path}?${stamp}`);
+      }
     }
     const isRunning = now.state === 'running';
-    this.told({ pictures, failed, ends, work: isRunning ? now : null, problem: now.problem });
+    this.told({ pictures, paths, job, failed, ends, work: isRunning ? now : null, problem: now.problem });
     return isRunning;
   }
 }
