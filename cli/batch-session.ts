@@ -5,7 +5,8 @@ import type { DocumentFormat } from '#core/batch/document-formats.ts';
 import type { DocumentChange } from '#core/model/document-changes.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
-import { emptyRunSet, type RunSet } from '#core/sets/run-set.ts';
+import { madeRows } from '#core/sets/made-rows.ts';
+import { emptyRunSet, type RunOfSet, type RunSet, tableOfSet } from '#core/sets/run-set.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
 import type { DocumentWish } from '#web/server/batch-document.ts';
 import type { LackingInRuns } from '#web/server/batch-preview.ts';
@@ -20,6 +21,8 @@ export interface PicturesOptions {
   name: string;
   size: { width: number; height: number }[];
   format: string[];
+  /** Formats of films. */
+  film: string[];
   steps: string;
   look: string[];
   scales: BatchSettings['scales'];
@@ -85,6 +88,7 @@ export class BatchSession {
       steps: options.steps,
       sizes: options.size,
       formats: options.format,
+      films: options.film,
       looks: options.look.length > 0 ? options.look : [null],
       names: options.name,
       passes: options.passes,
@@ -104,6 +108,16 @@ export class BatchSession {
     const result = await followJob<BatchMade>(job, tellProgress, undefined, address);
     const { entries } = await ask<{ entries: BatchEntry[] }>(`${address}/api/batches/${job}`);
     return { ...result, files: entries };
+  }
+
+  /** The rows of the runs that files were made of; see `madeRows`. */
+  async rows(files: readonly BatchEntry[]): Promise<string> {
+    const { address } = this.server;
+    const [{ document }, known] = await Promise.all([
+      ask<{ document: RunSet }>(`${address}/api/sets/${this.set}`),
+      ask<RunOfSet[]>(`${address}/api/runs/listed`),
+    ]);
+    return madeRows(tableOfSet(document, known), files);
   }
 
   /** A report of the pictures that were made last, with the runs and what failed. */

@@ -5,6 +5,7 @@ import { readStepsWish } from '#core/batch/batch-steps.ts';
 import { documentFormatOf, documentFormats, PICTURES_IN_DOCUMENTS } from '#core/batch/document-formats.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
+import { RUNS_TABLE } from '#core/sets/made-rows.ts';
 import { BatchSession, type MadeBatch, type PicturesOptions } from './batch-session.ts';
 import { type ImportedRun, importEach } from './import-files.ts';
 import { readScenePath } from './opened-scene.ts';
@@ -52,6 +53,7 @@ export const batchScenes = (shotPaths: readonly string[], options: BatchOptions)
       const session = new BatchSession(server, given, options);
       await session.take(imported);
       const report = await session.make();
+      await writeWhole(join(options.out, RUNS_TABLE), Buffer.from(await session.rows(report.files)));
       const reports = await writeReports(session, report, options);
       tell({ ...report, problems, reports }, options);
       return report.failed + problems.length > 0 ? SOME_FAILED : 0;

@@ -6,6 +6,7 @@ import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { type FilmQuality, filmQualitySchema } from '#core/motion/film-quality.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
+import { RUNS_TABLE } from '#core/sets/made-rows.ts';
 import { batchScenes } from './batch.ts';
 import { convertFiles } from './convert.ts';
 import { filmScene } from './film.ts';
@@ -109,6 +110,7 @@ const withPictureOptions = (command: Command, scales: 'shared' | 'kept'): Comman
     .option('--name <template>', 'names of the files, with values in braces', USUAL_NAMES)
     .option('--size <WxH...>', 'sizes in pixels; each picture is drawn in all of them', gatheredSizes)
     .option('--format <formats...>', 'formats of one drawing, such as png jpeg tiff exr', ['png'])
+    .option('--film <formats...>', 'also films of shots in which something moves, such as mp4 webm gif', [])
     .option(
       '--steps <words>',
       'steps in words: "as kept", "the last", "every 5th", "nearest to 10, 20 s"',
@@ -140,7 +142,10 @@ withPictureOptions(
     )
     .argument('<shots...>', 'scenes as for render: each is a shot that is made of every run')
     .requiredOption('--runs <files...>', 'result files, folders, or tables (CSV) that name them')
-    .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`),
+    .requiredOption(
+      '--out <folder>',
+      `folder for the pictures, their log, ${BATCH_LOG}, and the table of the runs, ${RUNS_TABLE}`,
+    ),
   'shared',
 )
   .option('--report <files...>', 'also write the pictures with their runs and what failed as .pdf or .pptx')
@@ -155,7 +160,10 @@ withPictureOptions(
     .description('watch a folder, and make pictures of every run in it once its files are whole')
     .argument('<folder>', 'folder that results are written to: each file and each folder in it is a run')
     .requiredOption('--shots <scenes...>', 'scenes as for batch')
-    .requiredOption('--out <folder>', `folder for the pictures and their log, ${BATCH_LOG}`),
+    .requiredOption(
+      '--out <folder>',
+      `folder for the pictures, their log, ${BATCH_LOG}, and the table of the runs, ${RUNS_TABLE}`,
+    ),
   'kept',
 )
   .option('--rest <seconds>', 'files are whole when they have not changed for so long', parseSeconds, 10)

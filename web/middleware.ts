@@ -5,9 +5,11 @@ import '#web/server/jobs/registry.ts';
 import { emptyOut } from '#web/server/removed.ts';
 import { tidyPictures } from '#web/server/render-pictures.ts';
 import { sweepStore } from '#web/server/store-sweep.ts';
+import { keepWatching } from '#web/server/watched-sets.ts';
 
 // Nothing is served before the leftovers of an interrupted server are cleared, and what was taken away long ago.
 const ready = Promise.all([tidyUploads(), tidyPictures(), sweepStore(), emptyOut()]);
+ready.then(keepWatching).catch((error: unknown) => console.error(error));
 
 export const onRequest = defineMiddleware(async ({ request }, next) => {
   // In service the front door has looked already; while developing this is the only door there is.

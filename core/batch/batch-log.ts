@@ -16,6 +16,8 @@ const entry = z.object({
   width: z.number(),
   height: z.number(),
   look: z.string().nullable(),
+  /** How many it was drawn of, where it is a film. */
+  pictures: z.number().optional(),
   /** Made; left as it was since nothing it shows has changed; or not made. */
   state: z.enum(['made', 'current', 'failed']),
   bytes: z.number(),

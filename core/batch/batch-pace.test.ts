@@ -27,6 +27,15 @@ describe('how long a batch takes', () => {
     const plan = { drawings: [drawing('png', 'tiff')], pixels: 1e6 };
     expect(estimateOf(plan, 1, pace)).toEqual({ seconds: 3, bytes: 11_000 });
   });
+  it('counts every picture of a film, beside those of the pictures', () => {
+    const film = made('mp4', 48_000, { pictures: 24, seconds: 36 });
+    // A picture of half a million pixels in three seconds, and 24 of them in 36: 12.5 million in 39.
+    const pace = paceOf([made('png', 1000), film], 1, null)!;
+    expect(pace.secondsPerPass).toBeCloseTo(39 / 12.5, 12);
+    expect(pace.bytes.mp4).toBe(0.004);
+    const plan = { drawings: [{ ...drawing('mp4'), film: 10 }], pixels: 1e7 };
+    expect(estimateOf(plan, 1, pace).bytes).toBeCloseTo(40_000, 6);
+  });
   it('is not known before anything was made, nor the size of what never was', () => {
     expect(paceOf([made('png', 1, { state: 'failed' })], 1, null)).toBeNull();
     expect(estimateOf({ drawings: [], pixels: 0 }, 1, null)).toEqual({ seconds: null, bytes: null });

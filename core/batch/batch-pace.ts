@@ -22,19 +22,23 @@ export function paceOf(
 ): BatchPace | null {
   const made = [...entries].filter((e) => e.state === 'made');
   if (made.length === 0) return before;
-  const [{ format: first }] = made;
   // A drawing is told of once for each of its files.
-  const drawn = made.filter((e) => e.format === first);
-  const work = drawn.reduce((sum, { width, height }) => sum + (width * height * passes) / MEGA, 0);
+  const first = (isFilm: boolean) => made.find((e) => isOfFilm(e) === isFilm)?.format;
+  const drawn = made.filter((e) => e.format === first(isOfFilm(e)));
+  const work = drawn.reduce((sum, e) => sum + (pixelsOf(e) * passes) / MEGA, 0);
   const seconds = drawn.reduce((sum, e) => sum + e.seconds, 0);
   const bytes = { ...before?.bytes };
   for (const format of new Set(made.map((e) => e.format))) {
     const own = made.filter((e) => e.format === format);
-    const pixels = own.reduce((sum, { width, height }) => sum + width * height, 0);
+    const pixels = own.reduce((sum, e) => sum + pixelsOf(e), 0);
     bytes[format] = own.reduce((sum, e) => sum + e.bytes, 0) / pixels;
   }
   return { secondsPerPass: seconds / work, bytes };
 }
+
+const isOfFilm = ({ pictures }: BatchEntry): boolean => pictures !== undefined;
+
+const pixelsOf = ({ width, height, pictures = 1 }: BatchEntry): number => width * height * pictures;
 
 /** What a plan may take, in seconds and bytes; null where nothing is known of it. */
 export function estimateOf(
@@ -44,10 +48,10 @@ export function estimateOf(
 ): { seconds: number | null; bytes: number | null } {
   if (!pace) return { seconds: null, bytes: null };
   let bytes: number | null = 0;
-  for (const { size, files } of drawings)
+  for (const { size, film = 1, files } of drawings)
     for (const { format } of files) {
       const each: number | undefined = pace.bytes[format];
-      bytes = bytes === null || each === undefined ? null : bytes + each * size.width * size.height;
+      bytes = bytes === null || each === undefined ? null : bytes + each * size.width * size.height * film;
     }
   return { seconds: (pixels / MEGA) * passes * pace.secondsPerPass, bytes };
 }

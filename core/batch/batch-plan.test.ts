@@ -10,14 +10,15 @@ const run = (n: number, steps = 3) => ({
 });
 const wish = (change: Partial<BatchWish> = {}): BatchWish => ({
   shots: [
-    { id: 'a', name: 'Front', step: 1 },
-    { id: 'b', name: 'Section', step: 2 },
+    { id: 'a', name: 'Front', step: 1, film: null },
+    { id: 'b', name: 'Section', step: 2, film: 48 },
   ],
   runs: [run(1), run(2)],
   steps: { kind: 'kept' },
   sizes: [{ width: 1280, height: 720 }],
   looks: [null],
   formats: [{ id: 'png', ending: 'png' }],
+  films: [],
   names: '{run}/{shot}',
   ...change,
 });
@@ -81,5 +82,28 @@ describe('what a batch comes to', () => {
     const none = planBatch(wish({ shots: [], runs: [], sizes: [], formats: [], looks: [] }));
     expect(none.troubles).toHaveLength(5);
     expect([none.files, none.pixels]).toEqual([0, 0]);
+  });
+
+  it('has a film of each shot in which something moves, whatever steps are wished', () => {
+    const films = [{ id: 'mp4', ending: 'mp4' }];
+    const { drawings, pixels, troubles } = planBatch(
+      wish({ films, steps: { kind: 'range', from: 1, to: null, every: 1 } }),
+    );
+    const moving = drawings.filter((d) => d.film);
+    expect(moving.map((d) => [d.run, d.shot, d.film, d.files[0].path])).toEqual([
+      ['run-1', 'b', 48, 'case-1/Section.mp4'],
+      ['run-2', 'b', 48, 'case-2/Section.mp4'],
+    ]);
+    expect(drawings).toHaveLength(2 * 2 * 3 + 2);
+    expect(pixels).toBe((12 + 2 * 48) * 1280 * 720);
+    expect(troubles.filter((t) => /film/.test(t))).toEqual([]);
+  });
+
+  it('can be films alone, and says where nothing moves', () => {
+    const films = [{ id: 'gif', ending: 'gif' }];
+    expect(paths(wish({ films, formats: [] }))).toEqual(['case-1/Section.gif', 'case-2/Section.gif']);
+    const still = wish({ films, formats: [], shots: [{ id: 'a', name: 'Front', step: 1, film: null }] });
+    expect(planBatch(still).troubles.join()).toMatch(/^Nothing moves in these shots/);
+    expect(planBatch(still).files).toBe(0);
   });
 });

@@ -7,6 +7,8 @@ export interface BatchShot {
   name: string;
   /** Index of the step it was kept at. */
   step: number;
+  /** How many pictures its film has; null where nothing moves in it. */
+  film: number | null;
 }
 
 export interface BatchRun {
@@ -37,11 +39,13 @@ export interface BatchWish {
   /** Names of looks; null for that of the shot. */
   looks: readonly (string | null)[];
   formats: readonly BatchFormat[];
+  /** Formats of films, of the shots in which something moves. */
+  films: readonly BatchFormat[];
   /** How files are called; see `batchNames`. */
   names: string;
 }
 
-/** A picture that is drawn once, and the files it becomes. */
+/** A picture, or a film, that is drawn once, and the files it becomes. */
 export interface BatchDrawing {
   /** Ids. */
   shot: string;
@@ -50,6 +54,8 @@ export interface BatchDrawing {
   step: number;
   size: BatchSize;
   look: string | null;
+  /** How many pictures it has where it is a film. */
+  film?: number;
   files: { format: string; path: string }[];
 }
 
@@ -88,16 +94,21 @@ export function planBatch(wish: BatchWish): BatchPlan {
   const named: NamedItem[] = [];
   for (const run of wish.runs)
     for (const shot of wish.shots) {
-      const { steps, lacking } = stepsOfWish(wish.steps, run, shot.step);
-      for (const text of lacking) troubles.add(text);
-      for (const step of steps)
+      const add = (step: number, formats: readonly BatchFormat[], film?: number): void => {
         for (const look of wish.looks)
           for (const size of wish.sizes) {
-            const files = wish.formats.map(({ id }) => ({ format: id, path: '' }));
-            drawings.push({ shot: shot.id, run: run.id, step, size, look, files });
-            for (const { ending } of wish.formats)
-              named.push(namedItem(shot, run, { step, size, look }, ending));
+            const files = formats.map(({ id }) => ({ format: id, path: '' }));
+            drawings.push({ shot: shot.id, run: run.id, step, size, look, ...(film && { film }), files });
+            for (const { ending } of formats) named.push(namedItem(shot, run, { step, size, look }, ending));
           }
+      };
+      if (wish.formats.length > 0) {
+        const { steps, lacking } = stepsOfWish(wish.steps, run, shot.step);
+        for (const text of lacking) troubles.add(text);
+        for (const step of steps) add(step, wish.formats);
+      }
+      if (wish.films.length > 0 && shot.film !== null)
+        add(Math.min(shot.step, run.steps.length - 1), wish.films, shot.film);
     }
   const { names, troubles: ofNames } = batchNames(wish.names, named);
   const files = drawings.flatMap((d) => d.files);
@@ -105,18 +116,23 @@ export function planBatch(wish: BatchWish): BatchPlan {
   return {
     drawings,
     files: files.length,
-    pixels: drawings.reduce((sum, { size }) => sum + size.width * size.height, 0),
+    pixels: drawings.reduce((sum, { size, film = 1 }) => sum + size.width * size.height * film, 0),
     troubles: [...troubles, ...ofNames],
   };
 }
 
 /** What a batch cannot be without. */
-function lackingIn({ shots, runs, sizes, formats, looks }: BatchWish): string[] {
+function lackingIn({ shots, runs, sizes, formats, films, looks }: BatchWish): string[] {
   return [
     ...(shots.length === 0 ? ['No shot is chosen: keep one on the stage, or choose some here.'] : []),
     ...(runs.length === 0 ? ['No run is chosen.'] : []),
     ...(sizes.length === 0 ? ['No size is chosen.'] : []),
-    ...(formats.length === 0 ? ['No format is chosen.'] : []),
+    ...(formats.length + films.length === 0 ? ['No format is chosen.'] : []),
     ...(looks.length === 0 ? ['No look is chosen.'] : []),
+    ...(films.length > 0 && shots.length > 0 && shots.every((s) => s.film === null)
+      ? [
+          'Nothing moves in these shots, so that no film is made: let something move in their scene, on its reel.',
+        ]
+      : []),
   ];
 }

@@ -24,6 +24,8 @@ export const batchSettingsSchema = z.object({
   sizes: z.array(z.object({ width: side, height: side })).max(20),
   /** Ids of picture formats. */
   formats: z.array(z.string().max(20)).max(10),
+  /** Ids of film formats, for shots in which something moves. */
+  films: z.array(z.string().max(20)).max(10),
   /** Names of looks; null for that of the shot. */
   looks: z.array(z.string().max(100).nullable()).max(20),
   /** See `batchNames`. */
@@ -43,6 +45,7 @@ export const usualBatch: BatchSettings = {
   steps: 'as kept',
   sizes: [{ width: 1920, height: 1080 }],
   formats: ['png'],
+  films: [],
   looks: [null],
   names: USUAL_NAMES,
   passes: 48,

@@ -13,6 +13,15 @@ const value = z.union([boundedNumber(), text, z.null()]);
 /** How a response is shown: in curves, as a fitted surface over two inputs, or by how far runs lie from the fit. */
 export const responseViews = ['curves', 'surface', 'residuals'] as const;
 
+const watchSchema = z.object({
+  folder: z.string().max(1000),
+  /** Seconds without a change after which files are whole. */
+  rest: boundedNumber().min(0).max(86_400),
+  /** Name of a file that says so instead; see `WholeWhen`. */
+  mark: z.string().min(1).max(200).nullable(),
+  on: z.boolean(),
+});
+
 /** Runs that are looked at together, and what of their table was chosen by hand. */
 export const runSetSchema = z.object({
   name: z.string().min(1).max(200),
@@ -77,6 +86,8 @@ export const runSetSchema = z.object({
   }),
   /** The pictures that are made of its runs. */
   batch: batchSettingsSchema,
+  /** A folder of the server whose runs come into the set by themselves, with their pictures. */
+  watch: watchSchema.nullable(),
   /** What is meant in runs that lack it by what shots ask for: keys of fields, names of parts. */
   rules: z.object({ fields: z.record(z.string(), text), parts: z.record(z.string(), text) }),
 });
@@ -96,6 +107,7 @@ export const emptyRunSet = (name: string): RunSet => ({
   response: { view: 'curves', output: null, across: null, group: null, stepped: null, at: null, fit: null },
   sheet: { shot: null, scales: 'shared', width: 480, labels: null },
   batch: usualBatch,
+  watch: null,
   rules: { fields: {}, parts: {} },
 });
 
@@ -190,6 +202,7 @@ export type RunSetEdit =
   | { type: 'set.response'; change: Partial<RunSet['response']> }
   | { type: 'set.sheet'; change: Partial<RunSet['sheet']> }
   | { type: 'set.batch'; change: Partial<BatchSettings> }
+  | { type: 'set.watch'; watch: RunSet['watch'] }
   /** Null lets it be lacking. */
   | { type: 'set.rule'; of: 'fields' | 'parts'; asked: string; meant: string | null };
 
@@ -208,6 +221,7 @@ export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.response': 'change the chart',
   'set.sheet': 'change the contact sheet',
   'set.batch': 'change the pictures to make',
+  'set.watch': 'watch a folder',
   'set.rule': 'say what is meant',
 };
 
@@ -256,6 +270,8 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
       return { ...set, sheet: { ...set.sheet, ...edit.change } };
     case 'set.batch':
       return { ...set, batch: { ...set.batch, ...edit.change } };
+    case 'set.watch':
+      return { ...set, watch: edit.watch };
     case 'set.rule': {
       const { [edit.asked]: _, ...others } = set.rules[edit.of];
       const names = edit.meant === null ? others : { ...others, [edit.asked]: edit.meant };

@@ -2,11 +2,11 @@ import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { BatchEntry } from '#core/batch/batch-log.ts';
 import { type DocumentFormat, documentFormats, PICTURES_IN_DOCUMENTS } from '#core/batch/document-formats.ts';
-import { type ReportedPicture, reportPages } from '#core/batch/report-pages.ts';
 import { fileName } from '#core/language/file-name.ts';
 import { sayNumber } from '#core/language/sentence.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { z } from '#core/model/schema.ts';
+import { type ReportedPicture, reportPages } from '#core/sets/report-pages.ts';
 import { emptyRunSet, tableOfSet } from '#core/sets/run-set.ts';
 import { type SheetPage, sheetPageSchema } from '#core/sets/sheet-layout.ts';
 import { columnsInOrder } from '#web/desks/sheets/columns-in-order.ts';
@@ -128,13 +128,15 @@ async function reportOf(
   const paths = new Map<number, string>();
   const pictures: ReportedPicture[] = [];
   const failures: string[] = [];
-  for (const { shot, run, size, files } of order.drawings) {
+  for (const { shot, run, size, film, files } of order.drawings) {
     const made = files.flatMap(({ path }) => known.get(path) ?? []);
     const { name = '', timeUnit = null } = ordered.get(run) ?? {};
     const shown = PICTURES_IN_DOCUMENTS.flatMap(
       (format) => made.find((e) => e.format === format && e.problem === null) ?? [],
     )[0];
     if (!shown) {
+      // A film that is whole plays beside the document.
+      if (film !== undefined && made.length > 0 && made.every((e) => e.problem === null)) continue;
       const problem = made.find((e) => e.problem)?.problem;
       const shotName = order.shots.find((s) => s.id === shot)?.name ?? '';
       failures.push(

@@ -14,11 +14,14 @@ import { whyNotRead } from '#core/language/sentence-reader.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { migratedRun } from '#core/model/run-migrations.ts';
 import { z } from '#core/model/schema.ts';
+import { filmPictures } from '#core/motion/reel-facts.ts';
+import { hasFilm } from '#core/motion/scene-at.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { tableOfSet } from '#core/sets/run-set.ts';
+import { filmWriters } from '#stage/films/registry.ts';
 import { pictureWriters } from '#stage/pictures/registry.ts';
 import { database, runs, scenes, shots } from './database.ts';
 import { isThere } from './removed.ts';
@@ -112,6 +115,11 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
     if (!writer) troubles.push(`Pictures are not written as “${id}”.`);
     return writer ? [{ id, ending: writer.ending }] : [];
   });
+  const films = settings.films.flatMap((id) => {
+    const writer = filmWriters.find((w) => w.id === id);
+    if (!writer) troubles.push(`Films are not written as “${id}”.`);
+    return writer ? [{ id, ending: writer.ending }] : [];
+  });
   const planned = planBatch({
     shots: ofShots,
     runs: batchRuns,
@@ -119,13 +127,14 @@ export async function planWish(wish: BatchWish): Promise<PlannedBatch> {
     sizes: settings.sizes,
     looks: lookNames,
     formats,
+    films,
     names: settings.names,
   });
   if (wish.sheet) for (const drawing of planned.drawings) nameByIds(drawing);
   const plan = { ...planned, troubles: [...troubles, ...planned.troubles] };
   return {
     plan,
-    items: itemsOf(plan, ofShots, batchRuns, formats),
+    items: itemsOf(plan, ofShots, batchRuns, [...formats, ...films]),
     order: {
       set: wish.set,
       name: set.name,
@@ -175,7 +184,8 @@ async function orderedShots(ids: readonly string[]): Promise<OrderedShot[]> {
     if (!row) return [];
     const { name, document } = row.shot;
     const { scene } = repairScene(document);
-    return [{ id, name, run: row.run, document: scene, step: scene.step }];
+    const film = hasFilm(scene) ? filmPictures(scene).count : null;
+    return [{ id, name, run: row.run, document: scene, step: scene.step, film }];
   });
 }
 

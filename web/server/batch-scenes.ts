@@ -87,16 +87,25 @@ export class BatchScenes {
       ends.set(id, await this.endsOf(teller, shot.run, scene, scene.step, 'kept'));
     const looked = new Set<string>();
     const { drawings } = this.order;
-    for (const [i, { shot: id, run, step }] of drawings.entries()) {
-      const place = `${id} ${run} ${step}`;
-      if (!looked.has(place)) {
+    for (const [i, { shot: id, run, step, film }] of drawings.entries()) {
+      // A film may show any of them.
+      const steps = film === undefined ? [step] : await this.stepsOf(run);
+      for (const one of steps) {
+        const place = `${id} ${run} ${one}`;
+        if (looked.has(place)) continue;
         looked.add(place);
-        const found = await this.endsOf(teller, run, this.shots.get(id)!.scene, step, 'shared');
+        const found = await this.endsOf(teller, run, this.shots.get(id)!.scene, one, 'shared');
         ends.set(id, joinEnds(ends.get(id)!, found));
       }
       progress((i + 1) / drawings.length);
     }
     return ends;
+  }
+
+  /** Indices of the steps of a run; none of one that is gone. */
+  private async stepsOf(id: string): Promise<number[]> {
+    const opened = await this.openRun(id).catch(() => null);
+    return opened?.run.steps.map((_, i) => i) ?? [];
   }
 
   /** Of the scales of which this is wished. A run that is gone says nothing: that is told of its picture. */

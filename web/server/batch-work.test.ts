@@ -13,10 +13,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { BATCH_LOG, readBatchLog } from '#core/batch/batch-log.ts';
 import { type BatchSettings, usualBatch } from '#core/batch/batch-settings.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { begun, readMotion } from '#core/motion/beginnings/read-motion.ts';
+import { settingOfReel } from '#core/motion/beginnings/registry.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
+import { applyEdit } from '#core/scene/edits.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
-import type { EndsOrder, RenderOrder } from '#web/desks/render/render-order.ts';
+import type { DriverWindow, EndsOrder, FilmOrder, RenderOrder } from '#web/desks/render/render-order.ts';
 import { ovenRun } from '../../tests/sample-run.ts';
 import type { BatchDrawer } from './batch-work.ts';
 import type { JobContext } from './jobs/job-kind.ts';
@@ -57,6 +60,20 @@ beforeAll(async () => {
       document: { ...scene, name, step: position },
       thumbnail: 'data:image/png;base64,',
     });
+  const reel = { ...scene.reel, seconds: 1, rate: 4, from: 0, to: null };
+  const setting = settingOfReel({ ...scene, reel }, oven, { looks: [] });
+  const motion = readMotion('turntable', setting);
+  if ('at' in motion) throw new Error('no motion');
+  const turning = applyEdit({ ...scene, reel }, { type: 'reel.begin', beginning: begun(motion, setting) });
+  const document = { ...turning, name: 'Turning' };
+  await db.insert(shots).values({
+    id: 'Turning',
+    scene: 'scene',
+    name: 'Turning',
+    position: 2,
+    document,
+    thumbnail: 'data:image/png;base64,',
+  });
   set = (await sets.makeSet('Ovens', ids)).id;
 });
 
@@ -76,6 +93,15 @@ class Drawer implements BatchDrawer {
     const [first, ...also] = files.map((file) => ({ bytes: file.length, ending: 'png' }));
     return { ...first, also, mismatches: order.run === 'renamed' ? ['the run has no fan'] : [] };
   }
+
+  /** Films say of which work they are; the pictures that are fetched for them lie there. */
+  async film({ pictures, format }: FilmOrder, driver: DriverWindow) {
+    const said = `${format} of ${pictures.match(/[0-9a-f-]{36}/)![0]}`;
+    await driver.dresserPut(0, Buffer.from(said).toString('base64'));
+    return { ending: format };
+  }
+
+  filmFormats = async () => ['gif', 'mp4'];
 
   /** The scales of each run end where its place in the list says. */
   async ends(order: EndsOrder) {
@@ -250,6 +276,49 @@ describe('a batch', () => {
     expect(work.result()).toMatchObject({ made: 4, failed: 2 });
     const log = readBatchLog(readFileSync(join(data, 'out/gone', BATCH_LOG), 'utf8'));
     expect(log.get('fast/Front.png')!.problem).toMatchObject({ reason: 'the run is no longer there' });
+  });
+});
+
+describe('films in a batch', () => {
+  const films = { of: ['slow', 'fast'], shots: ['Front', 'Turning'], films: ['gif', 'mp4'] };
+  it('are made of each run by shots in which something moves, beside the pictures', async () => {
+    const { log, folder, drawer, ...count } = await made({ ...films, folder: 'films' });
+    expect(count).toMatchObject({ made: 2 * (2 + 2), failed: 0 });
+    expect([...log.keys()].sort()).toEqual(
+      ['slow', 'fast']
+        .flatMap((r) => ['Front.png', 'Turning.gif', 'Turning.mp4', 'Turning.png'].map((f) => `${r}/${f}`))
+        .sort(),
+    );
+    // A second at four pictures a second, each drawn once for both formats.
+    expect(drawer.orders.filter((o) => o.film !== undefined)).toHaveLength(2 * 4);
+    expect(log.get('slow/Turning.gif')).toMatchObject({ state: 'made', pictures: 4, format: 'gif' });
+    expect(readFileSync(join(folder, 'fast/Turning.mp4'), 'utf8')).toMatch(/^mp4 of /);
+    const again = await made({ ...films, folder: 'films' }, new Drawer(), 'second');
+    expect(again).toMatchObject({ made: 0, current: 8 });
+    expect(again.drawer.orders).toEqual([]);
+  });
+  it('look at the scales of all steps, since they may show any', async () => {
+    const { drawer } = await made({ ...films, formats: [], of: ['fast'], folder: 'film-scales' });
+    const steps = (await ovenRun()).steps.length;
+    expect(steps).toBeGreaterThan(1);
+    const asked = drawer.asked.filter((a) => a.run === 'fast').map((a) => a.step);
+    expect([...new Set(asked)].sort()).toEqual(Array.from({ length: steps }, (_, i) => i));
+  });
+  it('that were cut short go on behind the last picture that is whole', async () => {
+    let drawn = 0;
+    const crash = new Drawer(() => (++drawn === 3 ? 'page.evaluate: Target crashed' : null));
+    const asked = { ...films, formats: [], of: ['slow'], folder: 'film-killed' };
+    await expect(made(asked, crash)).rejects.toThrow('Target crashed');
+    const { drawer, failed } = await made(asked);
+    expect(drawer.orders).toHaveLength(2);
+    expect(failed).toBe(0);
+  });
+  it('of a format that cannot be written here are told, and the pictures made', async () => {
+    const { log, ...count } = await made({ ...films, films: ['hevc'], of: ['slow'], folder: 'film-lacking' });
+    expect(count).toMatchObject({ made: 2, failed: 1 });
+    expect([...log.values()].find((e) => e.problem)!.problem!.reason).toMatch(
+      /are not written as "hevc" here/,
+    );
   });
 });
 

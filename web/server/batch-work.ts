@@ -1,5 +1,6 @@
 import {
   appendFile,
+  copyFile,
   mkdir,
   readFile,
   realpath,
@@ -30,6 +31,7 @@ import { BatchScenes, type EndsOfShots, stampOf } from './batch-scenes.ts';
 import type { DrawingPage } from './drawing-page.ts';
 import { intakeProblem } from './intake-problem.ts';
 import type { JobContext } from './jobs/job-kind.ts';
+import { drawFilm, type FilmPage, filmPath } from './make-film.ts';
 import { dataFolder, isWithin, outFolder } from './paths.ts';
 import { folderOfJob, HALF, isOfBrowser, problemOfPage } from './render-pictures.ts';
 import { ensureSpace, inStore, storeTrouble } from './store-trouble.ts';
@@ -64,7 +66,11 @@ export async function endsOfBatch(job: string): Promise<EndsOfShots | null> {
 }
 
 /** What draws. */
-export type BatchDrawer = Pick<DrawingPage, 'make' | 'ends'>;
+export type BatchDrawer = FilmPage & Pick<DrawingPage, 'ends'>;
+
+/** Whose work the pictures of a film are: of its stamp, so that they are found again after a crash. */
+const ownerOf = (stamp: string): string =>
+  [0, 8, 12, 16, 20].map((from, i, all) => stamp.slice(from, all[i + 1])).join('-');
 
 /** A batch under way: what of it is made, and what is left to do. */
 export class BatchWork {
@@ -122,20 +128,29 @@ export class BatchWork {
     const { drawings } = this.order;
     const ends = await this.ends(page, at);
     let left = 0;
+    const share = (n: number): number => ((1 - ENDS) * n) / drawings.length;
     for (const [i, drawing] of drawings.entries()) {
       at.signal.throwIfAborted();
       if (drawing.files.some(({ path }) => !this.entries.has(path))) {
         this.drawing = i;
-        if (!(await this.makeOne(page, drawing, ends))) left++;
+        const watched: JobContext = {
+          ...at,
+          progress: (done) => at.progress(ENDS + share(i + done), ENDS + share(left)),
+        };
+        if (!(await this.makeOne(page, drawing, ends, watched))) left++;
         this.drawing = null;
       } else left++;
-      const share = (n: number): number => ((1 - ENDS) * n) / drawings.length;
       at.progress(ENDS + share(i + 1), ENDS + share(left));
     }
   }
 
   /** @returns whether anything was drawn for it */
-  private async makeOne(page: BatchDrawer, drawing: BatchDrawing, ends: EndsOfShots): Promise<boolean> {
+  private async makeOne(
+    page: BatchDrawer,
+    drawing: BatchDrawing,
+    ends: EndsOfShots,
+    at: JobContext,
+  ): Promise<boolean> {
     const began = performance.now();
     const seconds = (): number => Number(((performance.now() - began) / 1000).toFixed(3));
     try {
@@ -147,14 +162,17 @@ export class BatchWork {
         );
       const { run, stamp: ofRun } = await this.scenes.openRun(drawing.run);
       const { scene, notes } = this.scenes.sceneFor(drawing, run, ends);
-      const picture = this.scenes.pictureAt(drawing, scene);
+      const picture = drawing.film === undefined ? this.scenes.pictureAt(drawing, scene) : 'film';
       const { passes, transparent } = this.order.settings;
       const stamp = stampOf([scene, picture, drawing.size, passes, transparent, ofRun]);
       if (await this.isCurrent(drawing, stamp)) {
         await this.leave(drawing);
         return false;
       }
-      const { written, mismatches } = await this.write(page, drawing, scene, picture);
+      const { written, mismatches } =
+        picture === 'film'
+          ? await this.writeFilm(page, drawing, scene, { ...at, owner: ownerOf(stamp) })
+          : await this.write(page, drawing, scene, picture);
       const told = [...new Set([...notes, ...mismatches])];
       for (const file of written)
         await this.tell({
@@ -187,7 +205,7 @@ export class BatchWork {
     return true;
   }
 
-  private about({ shot, run, step, size, look }: BatchDrawing, opened: RunDescription | null) {
+  private about({ shot, run, step, size, look, film }: BatchDrawing, opened: RunDescription | null) {
     return {
       batch: this.owner,
       shot: this.scenes.nameOfShot(shot),
@@ -196,6 +214,7 @@ export class BatchWork {
       time: opened?.steps[step]?.time ?? null,
       ...size,
       look,
+      ...(film && { pictures: film }),
     };
   }
 
@@ -252,6 +271,30 @@ export class BatchWork {
     const sizes = [drawn, ...drawn.also];
     const written = drawing.files.map((file, i) => ({ ...file, bytes: sizes[i].bytes }));
     return { written, mismatches: drawn.mismatches };
+  }
+
+  /** Draws a film aside, where it goes on behind the last picture that is whole, and puts its files into their places. */
+  private async writeFilm(
+    page: BatchDrawer,
+    { run, size, files }: BatchDrawing,
+    scene: Scene,
+    at: JobContext,
+  ) {
+    const { passes } = this.order.settings;
+    const films = files.map(({ format }) => ({ format, quality: 'good' as const }));
+    const { mismatches } = await drawFilm({ run, scene, ...size, passes, films }, page, at);
+    const written = [];
+    for (const [i, file] of files.entries()) {
+      const path = join(this.folder, file.path);
+      await this.makeFolder(dirname(path));
+      const half = `${path}${HALF}`;
+      // The folder of a batch may lie on another disk.
+      await inStore(async () => copyFile((await filmPath(at.owner, i))!, half));
+      await inStore(() => rename(half, path));
+      written.push({ ...file, bytes: (await stat(path)).size });
+    }
+    await inStore(() => rm(folderOfJob(at.owner), { recursive: true, force: true }));
+    return { written, mismatches };
   }
 
   /** @throws ReadError where it would lie outside the folder of the batch */

@@ -49,9 +49,13 @@ const DRAWING = 0.9;
 
 /** Draws the pictures of a film, and puts them together. Begun anew, it goes on behind the last picture that is whole. */
 export const makeFilm = (order: FilmOrder, at: JobContext): Promise<FilmMade> =>
-  drawingTurns.take(at, () => withDrawingPage(at, (page, watched) => made(order, page, watched)));
+  drawingTurns.take(at, () => withDrawingPage(at, (page, watched) => drawFilm(order, page, watched)));
 
-async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promise<FilmMade> {
+/** What films are drawn and written by. */
+export type FilmPage = Pick<DrawingPage, 'make' | 'film' | 'filmFormats'>;
+
+/** The same with a page that is there; its pictures and files lie in the folder of whose work it is: see `filmPath`. */
+export async function drawFilm(order: FilmOrder, page: FilmPage, at: JobContext): Promise<FilmMade> {
   const scene = readScene(order.scene);
   const pictures = filmPictures(scene);
   const { films, ...drawing } = order;
@@ -91,7 +95,7 @@ async function made(order: FilmOrder, page: DrawingPage, at: JobContext): Promis
 const even = (side: number): number => side + (side % 2);
 
 /** What cannot be written is told before the work begins. */
-async function checkFormats({ films, width, height }: FilmOrder, page: DrawingPage): Promise<void> {
+async function checkFormats({ films, width, height }: FilmOrder, page: FilmPage): Promise<void> {
   const offered = await page.filmFormats({ width, height });
   const lacking = films.find((f) => 'format' in f && !offered.includes(f.format));
   if (lacking && 'format' in lacking)
@@ -107,7 +111,7 @@ async function encoded(
   { width, height }: FilmOrder,
   { format, quality }: Extract<OrderedOutlet, { format: string }>,
   index: number,
-  page: DrawingPage,
+  page: FilmPage,
   at: JobContext,
 ): Promise<void> {
   const { count, rate } = filmPictures(scene);

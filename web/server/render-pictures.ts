@@ -137,7 +137,7 @@ async function inOneBrowser<T>(
  * @throws StoreError where the disk has no room for all of them, saying how much to free
  */
 export async function drawPictures(
-  page: DrawingPage,
+  page: Pick<DrawingPage, 'make'>,
   { pictures, ...rest }: PicturesOrder,
   at: JobContext,
 ): Promise<PicturesMade> {

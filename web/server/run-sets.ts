@@ -46,6 +46,7 @@ const placesOfSet: Record<string, string> = {
   response: 'the chart of the runs',
   sheet: 'the contact sheet',
   batch: 'the pictures to make',
+  watch: 'the folder that is watched',
   rules: 'what is meant by names',
 };
 
@@ -58,7 +59,13 @@ const keptSets: KeptKind<RunSet> = {
   // One that was kept before something was added to sets.
   inFormOfNow: (document) => {
     const empty = emptyRunSet(document.name);
-    return { ...empty, ...document, response: { ...empty.response, ...document.response } };
+    const { response, batch } = document;
+    return {
+      ...empty,
+      ...document,
+      response: { ...empty.response, ...response },
+      batch: { ...empty.batch, ...batch },
+    };
   },
 };
 

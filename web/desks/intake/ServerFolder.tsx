@@ -12,8 +12,16 @@ interface Listing {
   entries: FolderEntry[];
 }
 
+interface Props {
+  onOpen(path: string): void;
+  /** What is done with a whole folder. */
+  word?: string;
+  /** Files are seen, and are no choice. */
+  foldersOnly?: boolean;
+}
+
 /** The folders the server may read; a file or a whole folder is opened without copying it. */
-export function ServerFolder({ onOpen }: { onOpen(path: string): void }) {
+export function ServerFolder({ onOpen, word = 'Open all of this folder', foldersOnly = false }: Props) {
   const [listing, setListing] = useState<Listing | null>(null);
   const [problem, setProblem] = useState<FileProblem | null>(null);
 
@@ -44,7 +52,7 @@ export function ServerFolder({ onOpen }: { onOpen(path: string): void }) {
         </span>
         {listing?.path && (
           <button type="button" className="quiet h-8" onClick={() => onOpen(listing.path!)}>
-            Open all of this folder
+            {word}
           </button>
         )}
       </div>
@@ -58,7 +66,8 @@ export function ServerFolder({ onOpen }: { onOpen(path: string): void }) {
           <li key={entry.path}>
             <button
               type="button"
-              className="flex w-full items-center gap-2.5 rounded-md px-2.5 py-1 text-left hover:bg-sunk"
+              className="flex w-full items-center gap-2.5 rounded-md px-2.5 py-1 text-left hover:bg-sunk disabled:opacity-60"
+              disabled={foldersOnly && !entry.folder}
               onClick={() => (entry.folder ? go(entry.path) : onOpen(entry.path))}
             >
               {entry.folder ? (

@@ -116,7 +116,7 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
           aria-label="The set"
           className="w-[340px] shrink-0 overflow-y-auto border-r border-rule bg-paper"
         >
-          <SetPanel table={table} groups={groups} />
+          <SetPanel id={id} saver={saver} table={table} groups={groups} />
           <LaySideBySide set={id} shots={shots ?? []} />
           <BatchPanel id={id} shown={rows.map((row) => table.rows[row].id)} shots={shots ?? []} />
         </aside>

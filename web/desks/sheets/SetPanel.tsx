@@ -1,13 +1,19 @@
 import { sayList } from '#core/language/sentence.ts';
+import type { RunSet } from '#core/sets/run-set.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
 import type { RowGroup } from '#core/sets/shown-rows.ts';
+import type { DocumentSaver } from '#web/desks/shared/document-saver.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import { MeasuredOutputs } from './MeasuredOutputs.tsx';
 import { PatternField } from './PatternField.tsx';
 import { RunChoices } from './RunChoices.tsx';
 import { editSet, useRunSet, useSet } from './set-store.ts';
+import { WatchFolder } from './WatchFolder.tsx';
 
 interface Props {
+  /** Id of the set. */
+  id: string;
+  saver: DocumentSaver<RunSet>;
   table: RunTable;
   groups: readonly RowGroup[];
 }
@@ -16,7 +22,7 @@ interface Props {
 const SHOWN = 4;
 
 /** What a set is, said in sentences whose words change it. */
-export function SetPanel({ table, groups }: Props) {
+export function SetPanel({ id, saver, table, groups }: Props) {
   const set = useRunSet();
   const known = useSet((s) => s.runs);
   const { view, marked } = set;
@@ -75,6 +81,7 @@ export function SetPanel({ table, groups }: Props) {
         .
       </p>
       <MeasuredOutputs />
+      <WatchFolder id={id} saver={saver} />
       {marked.length > 0 && (
         <p>
           {marked.length} marked:{' '}

@@ -5,6 +5,7 @@ import { readStepsWish, sayStepsWish } from '#core/batch/batch-steps.ts';
 import { whyNotRead } from '#core/language/sentence-reader.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { ask } from '#engine/server-requests.ts';
+import { filmWriters } from '#stage/films/registry.ts';
 import { pictureWriters } from '#stage/pictures/registry.ts';
 import { SizeNumber, sizePresets } from '#web/desks/give-out/SizeFields.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
@@ -101,10 +102,33 @@ export function SizesField({ value, onChange }: Props<BatchSettings['sizes']>) {
   );
 }
 
-/** Formats of pictures: a drawing is written in all of them. */
-export const FormatsField = ({ value, onChange }: Props<string[]>) => (
-  <div className="flex flex-col gap-1">
-    {pictureWriters.map(({ id, name, purpose }) => (
+/** Formats of pictures and of films: a drawing is written in all of its kind. */
+export const FormatsField = ({ value, onChange }: Props<Pick<BatchSettings, 'formats' | 'films'>>) => (
+  <div className="flex flex-col gap-3">
+    <FormatTicks
+      legend="Pictures"
+      writers={pictureWriters}
+      value={value.formats}
+      onChange={(formats) => onChange({ ...value, formats })}
+    />
+    <FormatTicks
+      legend="Films of shots in which something moves"
+      writers={filmWriters}
+      value={value.films}
+      onChange={(films) => onChange({ ...value, films })}
+    />
+  </div>
+);
+
+interface FormatTicksProps extends Props<string[]> {
+  legend: string;
+  writers: readonly { id: string; name: string; purpose: string }[];
+}
+
+const FormatTicks = ({ legend, writers, value, onChange }: FormatTicksProps) => (
+  <fieldset className="flex flex-col gap-1">
+    <legend className="head mb-1">{legend}</legend>
+    {writers.map(({ id, name, purpose }) => (
       <div key={id} className="flex items-baseline gap-2">
         <Tick
           label={name}
@@ -114,7 +138,7 @@ export const FormatsField = ({ value, onChange }: Props<string[]>) => (
         <span className="min-w-0 truncate text-sm text-soft">{purpose}</span>
       </div>
     ))}
-  </div>
+  </fieldset>
 );
 
 /** Looks: each picture is drawn in all of them. */

@@ -1,6 +1,8 @@
 import { useState } from 'react';
 import { nameCompletions } from '#core/batch/batch-names.ts';
 import type { BatchSettings } from '#core/batch/batch-settings.ts';
+import { sayList } from '#core/language/sentence.ts';
+import { filmWriters } from '#stage/films/registry.ts';
 import { pictureWriters } from '#stage/pictures/registry.ts';
 import { PassesPills } from '#web/desks/give-out/QualityFields.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
@@ -97,8 +99,8 @@ export function BatchPanel({ id, shown, shots }: Props) {
           <SizesField value={settings.sizes} onChange={(sizes) => change({ sizes })} />
         </Chooser>{' '}
         as{' '}
-        <Chooser word={saidFormats(settings.formats)} label="In which formats" wide>
-          <FormatsField value={settings.formats} onChange={(formats) => change({ formats })} />
+        <Chooser word={saidFormats(settings)} label="In which formats" wide>
+          <FormatsField value={settings} onChange={change} />
         </Chooser>
         , in{' '}
         <Chooser word={saidLooks(settings.looks)} label="In which looks">
@@ -166,10 +168,17 @@ const saidFiles = (files: number): string => (files === 1 ? '1 picture' : `${fil
 const saidSizes = (sizes: BatchSettings['sizes']): string =>
   sizes.length === 0 ? 'no size' : sizes.map((s) => `${s.width} × ${s.height}`).join(' and ');
 
-const saidFormats = (formats: readonly string[]): string =>
-  formats.length === 0
-    ? 'no format'
-    : formats.map((id) => pictureWriters.find((w) => w.id === id)?.name ?? id).join(' and ');
+function saidFormats({ formats, films }: BatchSettings): string {
+  const nameIn = (writers: readonly { id: string; name: string }[]) => (id: string) =>
+    writers.find((w) => w.id === id)?.name ?? id;
+  const pictures = formats.map(nameIn(pictureWriters));
+  const moving = films.map(nameIn(filmWriters));
+  if (pictures.length + moving.length === 0) return 'no format';
+  return [
+    ...(pictures.length > 0 ? [sayList(pictures)] : []),
+    ...(moving.length > 0 ? [`films as ${sayList(moving)}`] : []),
+  ].join(', and ');
+}
 
 const saidLooks = (looks: readonly (string | null)[]): string =>
   looks.length === 0

@@ -1,4 +1,4 @@
-import type { PlacedText, SheetPage } from '../sets/sheet-layout.ts';
+import type { PlacedText, SheetPage } from './sheet-layout.ts';
 
 /** A picture of a batch, with what is said of it. */
 export interface ReportedPicture {
