@@ -11,6 +11,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -22,10 +23,11 @@ import { fitResponse } from '#core/response/fit-response.ts';
 import { polynomial } from '#core/response/polynomial.ts';
 import { withEnds } from '#core/scene/scale-ends.ts';
 import { readScript } from '#core/scene/scene-script.ts';
+import { RUNS_TABLE } from '#core/sets/made-rows.ts';
 import { temperature } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
 import { RenderPage } from './render-page.ts';
-import { Site } from './site.ts';
+import { downloaded, Site } from './site.ts';
 
 const FANS = [600, 900, 1200, 1500, 1800, 2100];
 const VENTS = [0, 15, 30, 45];
@@ -88,6 +90,10 @@ function run(...more: string[]): { made: number; current: number; failed: number
     execFileSync(process.execPath, order('--json', ...more), { maxBuffer: 2 ** 26 }).toString(),
   );
 }
+
+/** The words of a PDF, each line of a page in one piece, as Poppler reads them. */
+const wordsOfPdf = (bytes: Buffer): string =>
+  execFileSync('pdftotext', ['-layout', '-', '-'], { input: bytes, encoding: 'utf8' });
 
 const logNow = (): BatchEntry[] =>
   existsSync(join(out, BATCH_LOG))
@@ -222,7 +228,6 @@ describe('a set of runs on the desk', () => {
     await page.getByText('6 pictures: 6 made').waitFor({ timeout: 300_000 });
     const coming = page.waitForEvent('download');
     await page.getByRole('link', { name: 'Save zip' }).click();
-    const { unzipSync } = await import('fflate');
     const files = unzipSync(new Uint8Array(readFileSync((await (await coming).path())!)));
     expect(Object.keys(files).sort()).toEqual([
       '600-0-Front.png',
@@ -234,6 +239,19 @@ describe('a set of runs on the desk', () => {
     ]);
     const { width, height } = PNG.sync.read(Buffer.from(files['600-0-Front.png']));
     expect([width, height]).toEqual([80, 60]);
+  });
+
+  it('is reported of in one document, with every run and every picture', async () => {
+    const { name, bytes } = await downloaded(page, 'Report as PDF');
+    expect(name).toBe('oven-report.pdf');
+    const text = wordsOfPdf(bytes);
+    for (const { fan, vent, file } of cases.slice(0, 6)) {
+      expect(text).toContain(`Front: ${file.replace('.vtu', '')}`);
+      expect(text).toContain(
+        `fan ${fan}; vent ${vent}; noise ${sayNumber(Math.sqrt(fan + vent))} dB; step 1`,
+      );
+    }
+    expect(text).toContain('6 pictures of 6 runs by 1 shot');
     await page.getByRole('button', { name: 'Make 6 pictures' }).click();
     await page.getByText('6 pictures: 6 as they were').waitFor({ timeout: 300_000 });
   });
@@ -254,6 +272,14 @@ describe('a set of runs on the desk', () => {
     await page.keyboard.press('m');
     await page.keyboard.press('End');
     await expect.poll(() => caption.textContent()).toContain('oven_600_0');
+    await words('Give the sheet out').click();
+    const pdf = wordsOfPdf((await downloaded(page, 'PDF')).bytes);
+    expect(pdf).toContain('oven_900_15: fan 900, vent 15');
+    expect(pdf).toContain(ends);
+    const slides = unzipSync(new Uint8Array((await downloaded(page, 'Slides')).bytes));
+    const pictures = Object.keys(slides).filter((part) => /^ppt\/media\/.+\.png$/.test(part));
+    expect(pictures).toHaveLength(6);
+    await closed();
     await view('table');
     await expect
       .poll(() => page.getByRole('button', { name: 'Mark oven_900_0' }).getAttribute('aria-pressed'))
@@ -373,6 +399,17 @@ describe('twenty-four runs by three shots, unattended', () => {
     expect(there.filter((name) => name.endsWith('.half'))).toEqual([]);
   });
 
+  it('have a row each in the table beside them', () => {
+    const [head, ...rows] = readFileSync(join(out, RUNS_TABLE), 'utf8').trim().split('\n');
+    expect(head).toBe('run,fan [1/min],vent,coldest,files,failed,what did not match');
+    expect(rows).toEqual(
+      cases.map(({ fan, vent, file }) => {
+        const low = Number(String(coldest(fan, vent)));
+        return `${file.replace('.vtu', '')},${fan},${vent},${low},3,0,`;
+      }),
+    );
+  });
+
   it('tell in the log of each picture what it shows', () => {
     const log = new Map(logNow().map((entry) => [entry.path, entry]));
     expect(log.size).toBe(72);
@@ -416,7 +453,9 @@ describe('twenty-four runs by three shots, unattended', () => {
   it('are left alone when nothing has changed, but for the one run that has', () => {
     const [{ file, fan, vent }] = cases;
     writeFileSync(join(folder, 'runs', file), heated(fan + 1, vent));
-    const { made, current } = run('--scales', 'each');
+    const report = join(folder, 'reports', 'ovens.pdf');
+    const { made, current } = run('--scales', 'each', '--report', report);
+    expect(wordsOfPdf(readFileSync(report))).toContain('72 pictures of 24 runs by 3 shots');
     // Other scales are other pictures.
     expect({ made, current }).toEqual({ made: 72, current: 0 });
     writeFileSync(join(folder, 'runs', file), heated(fan + 2, vent));

@@ -1,10 +1,11 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, describe, expect, it } from 'vitest';
 import { BATCH_LOG, readBatchLog } from '#core/batch/batch-log.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
+import { RUNS_TABLE } from '#core/sets/made-rows.ts';
 import { temperature } from '../sample-run.ts';
 import { hexBlock } from '../vtu-builder.ts';
 
@@ -71,6 +72,39 @@ describe('a folder that is watched', () => {
     expect(statSync(join(out, 'oven/walls.png')).mtimeMs).toBe(before);
     // The run that came in its place is called as it was.
     expect([...logOf(out).keys()].sort()).toEqual(['a/walls.png', 'oven/walls.png']);
+    expect(readFileSync(join(out, RUNS_TABLE), 'utf8')).toBe(
+      'run,files,failed,what did not match\noven,1,0,\na,1,0,\n',
+    );
+  });
+
+  it('has films of what moves in a shot beside its pictures', async () => {
+    const fading = join(folder, 'fading.txt');
+    writeFileSync(
+      fading,
+      'Surface of everything, coloured by temperature\nFilm of 1 s, 4 pictures a second\nKey of line 1 / opacity at 0 s is 1\nKey of line 1 / opacity at 1 s is 0.4\n',
+    );
+    const { into, out } = watch('moving', '--shots', fading, '--film', 'gif', '--until', '1');
+    await heard('watching');
+    writeFileSync(join(into, 'a.vtu'), heated(20));
+    await heard(/3 made, 0 current, 0 failed/);
+    expect(logOf(out).get('a/fading.gif')).toMatchObject({ state: 'made', pictures: 4, format: 'gif' });
+    const gif = readFileSync(join(out, 'a/fading.gif'));
+    expect(gif.subarray(0, 6).toString('latin1')).toBe('GIF89a');
+    const told = execFileSync(
+      'ffprobe',
+      [
+        '-v',
+        'error',
+        '-count_frames',
+        '-show_entries',
+        'stream=nb_read_frames,width',
+        '-of',
+        'csv=p=0',
+        join(out, 'a/fading.gif'),
+      ],
+      { encoding: 'utf8' },
+    );
+    expect(told.trim()).toBe('64,4');
   });
 
   it('tells of what is damaged and what does not match, and goes on with the others', async () => {

@@ -4,6 +4,8 @@ import { ask, problemFrom } from '#engine/server-requests.ts';
 
 /** How often it is asked how far work is, in milliseconds. */
 const ASKED_EVERY = 1000;
+/** The same where nothing is under way, and others may begin something. */
+const ASKED_IDLY = 3000;
 
 /** Work that the server does in the background, also while nobody looks. */
 export interface FollowedWork<T> {
@@ -18,8 +20,13 @@ export interface FollowedWork<T> {
  *
  * @param address tells all of it
  * @param key under which it is in the answer
+ * @param begunElsewhere whether it may begin by itself, so that it is asked for also while nothing is under way
  */
-export function useFollowedWork<T extends { state: string }>(address: string, key: string): FollowedWork<T> {
+export function useFollowedWork<T extends { state: string }>(
+  address: string,
+  key: string,
+  begunElsewhere = false,
+): FollowedWork<T> {
   const [works, setWorks] = useState<readonly T[]>([]);
   const [problem, setProblem] = useState<FileProblem | null>(null);
   const look = useCallback(async () => {
@@ -32,10 +39,11 @@ export function useFollowedWork<T extends { state: string }>(address: string, ke
   }, [address, key]);
   useEffect(() => void look(), [look]);
   useEffect(() => {
-    if (!works.some((one) => one.state === 'running')) return;
-    const next = setTimeout(() => void look(), ASKED_EVERY);
+    const isRunning = works.some((one) => one.state === 'running');
+    if (!isRunning && !begunElsewhere) return;
+    const next = setTimeout(() => void look(), isRunning ? ASKED_EVERY : ASKED_IDLY);
     return () => clearTimeout(next);
-  }, [works, look]);
+  }, [works, look, begunElsewhere]);
   const act: FollowedWork<T>['act'] = async (method, address, json) => {
     try {
       await ask(address, { method, json });

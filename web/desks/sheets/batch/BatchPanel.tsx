@@ -45,7 +45,7 @@ export function BatchPanel({ id, shown, shots }: Props) {
     editSet({ type: 'set.batch', change: to }, key);
   const runs = settings.runs === 'marked' ? shown.filter((run) => marked.includes(run)) : shown;
   const asked = { set: id, settings, runs, folder: set.name, again };
-  const work = useBatches(id);
+  const work = useBatches(id, set.watch?.on === true);
   const through = work.works.filter((b) => b.state !== 'running').length;
   const { told: preview, problem } = useBatchPreview(asked, through);
   const { told: lacking } = useLacking(asked);

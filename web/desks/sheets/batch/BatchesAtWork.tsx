@@ -9,9 +9,13 @@ import { useWork } from '#web/desks/shared/work-state.ts';
 import type { BatchAtWork } from '#web/server/batches-of-set.ts';
 import { saveDocument } from '../save-document.ts';
 
-/** The batches of a set. */
-export const useBatches = (set: string): FollowedWork<BatchAtWork> =>
-  useFollowedWork(`/api/batches?set=${encodeURIComponent(set)}`, 'batches');
+/**
+ * The batches of a set.
+ *
+ * @param watches whether it watches a folder, so that some begin by themselves
+ */
+export const useBatches = (set: string, watches: boolean): FollowedWork<BatchAtWork> =>
+  useFollowedWork(`/api/batches?set=${encodeURIComponent(set)}`, 'batches', watches);
 
 /** What is made in the background: how far it is, what came of it, and what failed. */
 export function BatchesAtWork({ works, problem, act }: FollowedWork<BatchAtWork>) {
