@@ -1,4 +1,3 @@
-import { applyPalette, GIFEncoder, quantize } from 'gifenc';
 import type { FilmFrame, FilmWriter } from './film-writer.ts';
 
 const COLOURS = 256;
@@ -17,6 +16,8 @@ export const gif: FilmWriter = {
   grain: 1,
   supported: async () => true,
   async begin({ rate, loop }, sink) {
+    // Only once it is needed: the server, which knows the formats and writes none, could not load it.
+    const { applyPalette, GIFEncoder, quantize } = await import('gifenc');
     const encoder = GIFEncoder();
     let [n, at] = [0, 0];
     const flush = async (): Promise<void> => {

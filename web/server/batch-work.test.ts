@@ -293,7 +293,7 @@ describe('films in a batch', () => {
     expect(drawer.orders.filter((o) => o.film !== undefined)).toHaveLength(2 * 4);
     expect(log.get('slow/Turning.gif')).toMatchObject({ state: 'made', pictures: 4, format: 'gif' });
     expect(readFileSync(join(folder, 'fast/Turning.mp4'), 'utf8')).toMatch(/^mp4 of /);
-    const again = await made({ ...films, folder: 'films' }, new Drawer(), 'second');
+    const again = await made({ ...films, folder: 'films' }, new Drawer(), 'films again');
     expect(again).toMatchObject({ made: 0, current: 8 });
     expect(again.drawer.orders).toEqual([]);
   });

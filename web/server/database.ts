@@ -1,5 +1,6 @@
-import { mkdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, mkdirSync } from 'node:fs';
+import { cp, rename, rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { eq } from 'drizzle-orm';
 import { drizzle as overServer } from 'drizzle-orm/node-postgres';
@@ -26,12 +27,26 @@ interface Opened {
   execute: ExecuteSql;
 }
 
-const migrationsFolder = (): string =>
-  join(process.env.DRESSER_HOME ?? process.cwd(), 'web', 'server', 'migrations');
+const home = (): string => process.env.DRESSER_HOME ?? process.cwd();
+
+const migrationsFolder = (): string => join(home(), 'web', 'server', 'migrations');
+
+/** A new data folder begins with a copy of the empty database that was built; where there is none it is made, which takes seconds. */
+async function beginFolder(): Promise<void> {
+  if (existsSync(databaseFolder)) return;
+  const empty = join(home(), 'dist', 'empty-database');
+  mkdirSync(dirname(databaseFolder), { recursive: true });
+  if (!existsSync(join(empty, 'PG_VERSION'))) return;
+  // It is there whole or not at all, also when the server is killed meanwhile.
+  const half = `${databaseFolder}.half`;
+  await rm(half, { recursive: true, force: true });
+  await cp(empty, half, { recursive: true });
+  await rename(half, databaseFolder);
+}
 
 /** The database in the data folder, within this process. */
 async function openEmbedded(): Promise<Opened> {
-  mkdirSync(databaseFolder, { recursive: true });
+  await beginFolder();
   const client = await PGlite.create(databaseFolder);
   const execute: ExecuteSql = async (text, values) => {
     if (values && values.length > 0) return client.query(text, values);
