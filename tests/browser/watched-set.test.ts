@@ -40,13 +40,15 @@ beforeAll(async () => {
     thumbnail,
   });
   set = (await site.send<{ id: string }>('POST', '/api/sets', { name: 'Line two', runs: [run] })).answer.id;
-  const { shots, sizes, passes } = usualBatch;
+  const { shots, sizes, passes, scales } = usualBatch;
   await site.send('PUT', `/api/sets/${set}`, {
     revision: 1,
     changes: [
       { at: ['batch', 'shots'], was: shots, now: [shot.answer.id] },
       { at: ['batch', 'sizes'], was: sizes, now: [{ width: 64, height: 48 }] },
       { at: ['batch', 'passes'], was: passes, now: 1 },
+      // Shared ones change with every run, and with them all pictures.
+      { at: ['batch', 'scales'], was: scales, now: 'each' },
     ],
   });
   page = await site.page();
