@@ -28,6 +28,8 @@ export interface PicturesOptions {
   scales: BatchSettings['scales'];
   passes: number;
   transparent?: boolean;
+  /** Of the runs together, on the first page of a report. */
+  title: string;
   /** Also what is current. */
   again?: boolean;
   /** What is meant by names that runs lack. */
@@ -159,10 +161,10 @@ export class BatchSession {
     const { mean = [], pattern = '' } = this.options;
     const { id } = await ask<{ id: string }>(`${this.server.address}/api/sets`, {
       method: 'POST',
-      json: { name: 'batch', runs: this.runs },
+      json: { name: this.options.title, runs: this.runs },
     });
     this.set = id;
-    const { rules: before } = emptyRunSet('batch');
+    const { rules: before } = emptyRunSet(this.options.title);
     const rules: RunSet['rules'] = { fields: {}, parts: {} };
     for (const { asked, meant } of mean) {
       const fields = first.fields.filter((f) => f.name === asked);

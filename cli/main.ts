@@ -130,6 +130,7 @@ const withPictureOptions = (command: Command, scales: 'shared' | 'kept'): Comman
     .option('--pattern <names>', 'parameters out of the names of runs, for example "oven_{fan}rpm_{vent}"')
     .option('--mean <asked=meant...>', 'what is meant in runs that lack a field or part', gatheredMeant)
     .option('--units <units...>', 'as for render', gatheredUnits)
+    .option('--title <words>', 'what the runs are together, as a report is headed', 'All runs')
     .option('--again', 'make what is current again as well');
 
 const USUAL_SIZE = { width: 1920, height: 1080 };

@@ -55,6 +55,13 @@ describe('the report of a batch', () => {
     ]);
   });
 
+  it('makes pictures together as large as they can be', () => {
+    const widths = [1, 2, 4, 6, 12].map((count) => reportPages(made(count + 1))[2].pictures[0].width);
+    // Two of them take half the page each, more of them less.
+    expect(widths[0]).toBeGreaterThan(700);
+    expect([...widths].sort((a, b) => b - a)).toEqual(widths);
+  });
+
   it('says how many columns do not fit', () => {
     const columns = ['run', ...Array.from({ length: 10 }, (_, i) => `input ${i}`)];
     const said = words(made(1, { table: { columns, rows: [columns.map(() => '1')] } }));

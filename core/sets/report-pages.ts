@@ -35,15 +35,17 @@ const INNER = WIDTH - 2 * MARGIN;
 const LETTERS = 19;
 const LINE = 30;
 /** Where what stands below the heading of a page begins. */
-const BELOW_HEADING = 140;
+const BELOW_HEADING = 156;
 /** Share of a letter's height that it is wide, at the usual mixture of letters. */
 const LETTER_WIDTH = 0.52;
 /** Rows of a table on a page. */
 const TABLE_ROWS = 22;
 const TABLE_COLUMNS = 9;
-/** Pictures beside each other where all of a shot are shown, and below each other. */
-const ACROSS = 4;
-const DOWN = 3;
+/** Most pictures on a page where all of a shot are shown. */
+const TOGETHER = 12;
+const GAP = 20;
+/** Height of what stands below each of them. */
+const LABEL = 30;
 
 /** The pages of a report: what was made, the runs, each shot of all runs together and each picture large, and what failed. */
 export function reportPages(report: BatchReport): SheetPage[] {
@@ -122,31 +124,46 @@ function overview(
   { name, statement }: Shot,
   own: readonly { picture: ReportedPicture; row: number }[],
 ): SheetPage[] {
-  const gap = 20;
-  const label = 28;
-  const width = (INNER - (ACROSS - 1) * gap) / ACROSS;
-  const height = (HEIGHT - BELOW_HEADING - MARGIN) / DOWN - label;
-  return inPieces(own, ACROSS * DOWN).map((some, i, { length }) => {
+  const onPage = Math.min(own.length, TOGETHER);
+  const across = columnsFor(onPage, own[0].picture.aspect);
+  const { width, height } = cellOf(onPage, across);
+  return inPieces(own, TOGETHER).map((some, i, { length }) => {
     const places = some.map(({ picture, row }, k) => {
-      const x = MARGIN + (k % ACROSS) * (width + gap);
-      const y = BELOW_HEADING + Math.floor(k / ACROSS) * (height + label);
+      const x = MARGIN + (k % across) * (width + GAP);
+      const y = BELOW_HEADING + Math.floor(k / across) * (height + LABEL);
       return { text: picture.run, at: fitted({ x, y, width, height }, picture.aspect, row) };
     });
     return page(
       [
         ...heading(numbered(`${name}, all runs`, i, length), statement),
         ...places.map(({ text, at }) =>
-          line(text, at.y + at.height + label / 2, {
+          line(text, at.y + at.height + LABEL / 2, {
             x: at.x + at.width / 2,
             width: at.width,
             align: 'center',
-            size: 15,
+            size: 17,
           }),
         ),
       ],
       places.map(({ at }) => at),
     );
   });
+}
+
+/** Room for each of some pictures that fill a page together. */
+const cellOf = (count: number, across: number): { width: number; height: number } => ({
+  width: (INNER - (across - 1) * GAP) / across,
+  height: (HEIGHT - BELOW_HEADING - MARGIN / 2) / Math.ceil(count / across) - LABEL,
+});
+
+/** So many beside each other make pictures of a shape as large as they can be on a page. */
+function columnsFor(count: number, aspect: number): number {
+  const widthAt = (across: number): number => {
+    const { width, height } = cellOf(count, across);
+    return Math.min(width, height * aspect);
+  };
+  const all = Array.from({ length: count }, (_, i) => i + 1);
+  return all.reduce((best, across) => (widthAt(across) > widthAt(best) ? across : best), 1);
 }
 
 function picturePage({ name, statement }: Shot, picture: ReportedPicture, row: number): SheetPage {
