@@ -16,6 +16,8 @@ import { changing } from './saved-documents.ts';
 export interface BatchPreview {
   drawings: number;
   files: number;
+  /** Whether films are among them. */
+  films: boolean;
   /** About; null where nothing is known of it yet. */
   seconds: number | null;
   bytes: number | null;
@@ -42,6 +44,7 @@ export async function previewOf(wish: BatchWish): Promise<BatchPreview> {
   return {
     drawings: plan.drawings.length,
     files: plan.files,
+    films: plan.drawings.some((d) => d.film !== undefined),
     ...estimateOf(plan, order.settings.passes, await knownPace()),
     first: plan.drawings.flatMap((d) => d.files.map((f) => f.path)).slice(0, SHOWN),
     troubles: plan.troubles,

@@ -18,6 +18,8 @@ export interface BatchAtWork {
   job: string;
   /** What it was begun with. */
   files: number;
+  /** Whether films are among them. */
+  films: boolean;
   folder: string;
   /** Cancelled is paused: what is made stays, and it goes on behind it. */
   state: 'running' | 'done' | 'failed' | 'cancelled';
@@ -37,6 +39,7 @@ export async function batchesOfSet(set: string): Promise<BatchAtWork[]> {
   return batches.map(({ payload, state }) => ({
     job: state.id,
     files: payload.drawings.reduce((n, d) => n + d.files.length, 0),
+    films: payload.drawings.some((d) => d.film !== undefined),
     folder: folderOfBatch(payload),
     state: state.state,
     done: state.done,

@@ -152,12 +152,12 @@ class SetWatch {
     const found = arrivals.look(await seenFiles(folder, outFolder), Date.now());
     for (const arrival of found) {
       const told = await this.takeIn(folder, arrival);
-      const runs = told.runs.length > 0 ? told.runs : arrival.before;
-      await this.addToSet(runs);
-      arrivals.take(arrival, runs);
+      // Told at once: whatever goes wrong from here on, it is not brought in twice.
+      arrivals.take(arrival, told.runs.length > 0 ? told.runs : arrival.before);
       this.told = [told, ...this.told].slice(0, MOST_TOLD);
       this.owesPictures ||= told.runs.length > 0;
       await this.keep(wish.folder, arrivals);
+      await this.addToSet(told.runs);
     }
   }
 

@@ -298,7 +298,11 @@ export function IntakeDesk({ saved, tables }: { saved: SavedScene[]; tables: Loo
             </p>
           )}
           {swap && review && <SwapReview name={swap.name} proposal={review} onLeave={leaveSwap} />}
-          {browsing && <ServerFolder onOpen={takeServerPath} />}
+          {browsing && (
+            <div className="mt-4">
+              <ServerFolder onOpen={takeServerPath} />
+            </div>
+          )}
           {work && (
             <div className="mt-5 rounded-xl border border-rule bg-sheet px-5 py-4">
               <Progress

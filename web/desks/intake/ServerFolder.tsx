@@ -36,7 +36,7 @@ export function ServerFolder({ onOpen, word = 'Open all of this folder', folders
   useEffect(() => void go(null), []);
 
   return (
-    <section aria-label="Folders of the server" className="mt-4 rounded-xl border border-rule bg-sheet">
+    <section aria-label="Folders of the server" className="rounded-xl border border-rule bg-sheet">
       <div className="flex items-center gap-2 border-b border-rule px-4 py-2">
         <button
           type="button"

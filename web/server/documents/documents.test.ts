@@ -57,6 +57,15 @@ describe('a PDF, read by Poppler', () => {
     expect(Number(height)).toBeCloseTo(pages[0].height * 0.75, 1);
   });
 
+  it('has no page larger than readers take', async () => {
+    const [page] = pages;
+    const wide = { ...what, pages: [{ ...page, width: 60_000 }] };
+    const path = join(folder, 'wide.pdf');
+    writeFileSync(path, await writePdf(wide, still));
+    const [, width] = /Page size:\s+([\d.]+) x/.exec(told('pdfinfo', path))!;
+    expect(Number(width)).toBeCloseTo(14_400, 1);
+  });
+
   it('holds words as words, in every script the screen has, with their fonts within', async () => {
     const path = await pdfOf();
     const text = told('pdftotext', '-layout', path, '-');

@@ -8,6 +8,8 @@ import type { PagesToWrite, WriteDocument } from './pages-to-write.ts';
 
 /** A pixel of a page in points, as style sheets have it: 96 of them make an inch. */
 const POINTS = 0.75;
+/** No reader takes a page with a longer side (ISO 32000-1, annex C). */
+const LONGEST = 14_400;
 
 /** Pages with words as words, fonts within, a bookmark each, and tagged pictures that say what they show (PDF 1.7, ISO 32000-1). */
 export const writePdf: WriteDocument = async (what, signal) => {
@@ -49,9 +51,10 @@ async function writePage(
   { picture }: PagesToWrite,
   fonts: PageFonts,
 ): Promise<void> {
-  pdf.addPage({ size: [page.width * POINTS, page.height * POINTS], margin: 0 });
+  const scale = Math.min(POINTS, LONGEST / Math.max(page.width, page.height));
+  pdf.addPage({ size: [page.width * scale, page.height * scale], margin: 0 });
   pdf.outline.addItem(page.texts[0]?.text ?? '');
-  pdf.scale(POINTS);
+  pdf.scale(scale);
   pdf.markContent('Artifact', { type: 'Layout' });
   pdf.rect(0, 0, page.width, page.height).fill(PAPER);
   pdf.endMarkedContent();

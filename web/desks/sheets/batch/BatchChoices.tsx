@@ -129,12 +129,14 @@ const FormatTicks = ({ legend, writers, value, onChange }: FormatTicksProps) => 
   <fieldset className="flex flex-col gap-1">
     <legend className="head mb-1">{legend}</legend>
     {writers.map(({ id, name, purpose }) => (
-      <div key={id} className="flex items-baseline gap-2">
-        <Tick
-          label={name}
-          checked={value.includes(id)}
-          onChange={(on) => onChange(on ? [...value, id] : value.filter((f) => f !== id))}
-        />
+      <div key={id} className="flex items-center gap-2">
+        <span className="shrink-0">
+          <Tick
+            label={name}
+            checked={value.includes(id)}
+            onChange={(on) => onChange(on ? [...value, id] : value.filter((f) => f !== id))}
+          />
+        </span>
         <span className="min-w-0 truncate text-sm text-soft">{purpose}</span>
       </div>
     ))}

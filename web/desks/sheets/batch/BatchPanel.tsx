@@ -22,7 +22,7 @@ import {
   StepsField,
   scaleWords,
 } from './BatchChoices.tsx';
-import { BatchesAtWork, useBatches } from './BatchesAtWork.tsx';
+import { BatchesAtWork, saidFiles, useBatches } from './BatchesAtWork.tsx';
 import { LackingList } from './LackingList.tsx';
 import { ShotChoices } from './ShotChoices.tsx';
 import { useBatchPreview, useLacking } from './use-preview.ts';
@@ -154,7 +154,7 @@ export function BatchPanel({ id, shown, shots }: Props) {
             disabled={!preview || preview.files === 0}
             onClick={() => work.act('POST', '/api/batches', asked)}
           >
-            {preview && preview.files > 0 ? `Make ${saidFiles(preview.files)}` : 'Make them'}
+            {preview && preview.files > 0 ? `Make ${saidFiles(preview.files, preview.films)}` : 'Make them'}
           </button>
         </>
       )}
@@ -162,8 +162,6 @@ export function BatchPanel({ id, shown, shots }: Props) {
     </section>
   );
 }
-
-const saidFiles = (files: number): string => (files === 1 ? '1 picture' : `${files} pictures`);
 
 const saidSizes = (sizes: BatchSettings['sizes']): string =>
   sizes.length === 0 ? 'no size' : sizes.map((s) => `${s.width} × ${s.height}`).join(' and ');
@@ -189,11 +187,11 @@ const saidLooks = (looks: readonly (string | null)[]): string =>
 
 /** What it comes to: how many, how long, how large, where, and what the first are called. */
 function Preview({ preview }: { preview: BatchPreview }) {
-  const { drawings, files, seconds, bytes, first, troubles, folder } = preview;
+  const { drawings, files, films, seconds, bytes, first, troubles, folder } = preview;
   return (
     <div role="status" className="flex flex-col gap-1.5 text-sm">
       <p>
-        {saidFiles(files)}
+        {saidFiles(files, films)}
         {files !== drawings && ` of ${drawings} drawings`}
         {files > 0 &&
           (seconds === null

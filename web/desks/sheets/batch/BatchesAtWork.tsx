@@ -39,9 +39,9 @@ export function BatchesAtWork({ works, problem, act }: FollowedWork<BatchAtWork>
 }
 
 function Batch({ batch, act }: { batch: BatchAtWork } & Pick<FollowedWork<BatchAtWork>, 'act'>) {
-  const { job, files, folder, state, made } = batch;
+  const { job, files, films, folder, state, made } = batch;
   const work = `/api/jobs/${job}`;
-  const said = files === 1 ? '1 picture' : `${files} pictures`;
+  const said = saidFiles(files, films);
   if (state === 'running')
     return (
       <>
@@ -118,6 +118,10 @@ function SaveReport({ job }: { job: string }) {
     </>
   );
 }
+
+/** `6 pictures`; `8 files` where films are among them. */
+export const saidFiles = (files: number, films: boolean): string =>
+  `${files} ${films ? 'file' : 'picture'}${files === 1 ? '' : 's'}`;
 
 const saidCount = ({ made, current, failed }: { made: number; current: number; failed: number }): string =>
   [made > 0 && `${made} made`, current > 0 && `${current} as they were`, failed > 0 && `${failed} failed`]
