@@ -183,11 +183,13 @@ describe('the same views of another run', () => {
     await press('The same views of another run');
     await page.getByRole('list', { name: 'Other runs' }).getByRole('button', { name: /^warm/ }).click();
     await page.getByRole('button', { name: /^kept at 20 to 21 °C/ }).click();
+    await page.getByLabel('In which look').selectOption('High contrast');
     await press('Make this scene and its shot');
     await page.waitForURL((url) => url.pathname.startsWith('/scene/') && !url.pathname.endsWith(answer.id));
     const made = await site.get<{ run: string; document: Scene }>(`/api/scenes/${id()}`);
     expect(made.run).toBe(runs.warm);
     expect(made.document.scales[0].range).toEqual({ kind: 'fixed', low: 20, high: 21 });
+    expect(made.document.backdrop).toMatchObject({ kind: 'own', top: '#000000', foot: '#000000' });
     const shot = page.getByRole('button', { name: 'Open Shot 1' });
     // Its picture is that of the other run: drawn anew.
     await shot.locator('img').waitFor();

@@ -6,12 +6,16 @@ import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { type ScaleFate, usualFate, withScaleFates } from '#core/scene/kept-scales.ts';
 import { lackingIn } from '#core/scene/likely-names.ts';
+import type { Look } from '#core/scene/looks/look.ts';
+import { shippedLooks } from '#core/scene/looks/registry.ts';
+import { lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
 import { onOtherRun, rulesFor } from '#core/scene/on-other-run.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
 import type { ScaleEnds } from '#core/scene/scale-ends.ts';
 import { unitsOfScale } from '#core/scene/settle-scale.ts';
 import { ask } from '#engine/server-requests.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
+import type { KeptStyle } from '#web/server/styles.ts';
 import { likelyNames, NamesMeant } from './NamesMeant.tsx';
 import { Pill } from './Pill.tsx';
 import { ProblemNote } from './ProblemNote.tsx';
@@ -122,11 +126,24 @@ function Decide({ run, scenes, ends, rules, act, onChoose, id, to }: DecideProps
     Object.fromEntries(first.scales.map((s) => [s.id, usualFate(s)])),
   );
   const { problem, work: busy, run: work } = useWork();
+  const own = useListed<KeptStyle<Look>>('/api/styles/look').map((k) => k.document);
+  const looks = [...own, ...shippedLooks.filter((l) => own.every((o) => o.name !== l.name))];
+  const [worn, setWorn] = useState<string | null>(null);
+  const look = looks.find((l) => l.name === worn) ?? null;
+  const inLook = (scene: Scene) =>
+    look ? withLook(scene, look, lookSettingOf(to)) : { scene, unmatched: [] };
   const on = (scene: Scene): Scene =>
-    withScaleFates(onOtherRun(scene, to, all), { scene, run, ends }, to, fates);
+    inLook(withScaleFates(onOtherRun(scene, to, all), { scene, run, ends }, to, fates)).scene;
   const mismatches = useMemo(
-    () => [...new Set(scenes.flatMap((s) => sceneMismatches(onOtherRun(s, to, all), to)))],
-    [scenes, to, names],
+    () => [
+      ...new Set(
+        scenes.flatMap((s) => {
+          const there = onOtherRun(s, to, all);
+          return [...sceneMismatches(there, to), ...inLook(there).unmatched];
+        }),
+      ),
+    ],
+    [scenes, to, names, look],
   );
   return (
     <>
@@ -158,6 +175,19 @@ function Decide({ run, scenes, ends, rules, act, onChoose, id, to }: DecideProps
           ))}
         </ul>
       </section>
+      <label className="flex items-center gap-2 text-sm">
+        <span className="head">In which look</span>
+        <select
+          className="field min-w-0 flex-1"
+          value={worn ?? ''}
+          onChange={(e) => setWorn(e.target.value === '' ? null : e.target.value)}
+        >
+          <option value="">as they are</option>
+          {looks.map(({ name }) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </label>
       {mismatches.length > 0 && (
         <details>
           <summary className="cursor-pointer text-soft">
