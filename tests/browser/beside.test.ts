@@ -183,7 +183,7 @@ describe('the same views of another run', () => {
     await press('The same views of another run');
     await page.getByRole('list', { name: 'Other runs' }).getByRole('button', { name: /^warm/ }).click();
     await page.getByRole('button', { name: /^kept at 20 to 21 °C/ }).click();
-    await page.getByLabel('In which look').selectOption('High contrast');
+    await page.getByLabel('In which look').selectOption('high contrast');
     await press('Make this scene and its shot');
     await page.waitForURL((url) => url.pathname.startsWith('/scene/') && !url.pathname.endsWith(answer.id));
     const made = await site.get<{ run: string; document: Scene }>(`/api/scenes/${id()}`);
