@@ -30,6 +30,10 @@ const tensorLetters = ['xx', 'yy', 'zz', 'xy', 'yz', 'xz'];
 /** A name as files give it, without the unit that stands behind it in brackets: `T` for `T [K]`. */
 export const nameWithoutUnit = (name: string): string => name.replace(/\s*\[[^\]]*\]\s*$/, '');
 
+/** A name with its unit behind it, as heads of columns have it: `fan [rpm]`. */
+export const nameWithUnit = ({ name, unit }: { name: string; unit: string | null }): string =>
+  unit ? `${name} [${unit}]` : name;
+
 /** `velocity`, `velocity x`, `stress xy`; the length of a vector goes by the vector's own name. */
 export function quantityName(field: NamedField, component: Component): string {
   const plain = nameWithoutUnit(field.name);

@@ -1,5 +1,6 @@
 import { type BatchEntry, countOfBatch } from '../batch/batch-log.ts';
 import { csvTable } from '../model/csv-text.ts';
+import { nameWithUnit } from '../model/quantity.ts';
 import type { RunTable } from './run-table.ts';
 
 /** The table of the runs that files were made of, beside those files. */
@@ -12,9 +13,8 @@ export const RUNS_TABLE = 'runs.csv';
  * @param entries of the files that were asked for, by the names of their runs
  */
 export function madeRows({ rows, columns }: RunTable, entries: readonly BatchEntry[]): string {
-  const head = columns.map(({ name, unit }) => (unit === null ? name : `${name} [${unit}]`));
   return csvTable(
-    ['run', ...head, 'files', 'failed', 'what did not match'],
+    ['run', ...columns.map(nameWithUnit), 'files', 'failed', 'what did not match'],
     rows.map(({ name }, row) => {
       const own = entries.filter((e) => e.run === name);
       const { made, current, failed } = countOfBatch(own);

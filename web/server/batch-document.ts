@@ -4,6 +4,7 @@ import type { BatchEntry } from '#core/batch/batch-log.ts';
 import { type DocumentFormat, documentFormats, PICTURES_IN_DOCUMENTS } from '#core/batch/document-formats.ts';
 import { fileName } from '#core/language/file-name.ts';
 import { sayNumber } from '#core/language/sentence.ts';
+import { nameWithUnit } from '#core/model/quantity.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import { z } from '#core/model/schema.ts';
 import { type ReportedPicture, reportPages } from '#core/sets/report-pages.ts';
@@ -11,10 +12,10 @@ import { emptyRunSet, tableOfSet } from '#core/sets/run-set.ts';
 import { type SheetPage, sheetPageSchema } from '#core/sets/sheet-layout.ts';
 import { columnsInOrder } from '#web/desks/sheets/columns-in-order.ts';
 import { saidEnds } from '#web/desks/sheets/contact/said-ends.ts';
-import { sayColumnValue } from '#web/desks/sheets/say-value.ts';
+import { sayColumnValue, sayValue } from '#web/desks/sheets/say-value.ts';
 import { NotFound } from './answer.ts';
 import type { BatchOrder } from './batch-order.ts';
-import { filesOfBatch, orderOf } from './batches-of-set.ts';
+import { type EndsOfBatch, filesOfBatch, orderOf } from './batches-of-set.ts';
 import { documentWriters } from './documents/document-writers.ts';
 import type { PageImage } from './documents/pages-to-write.ts';
 import { listedRuns, openSet } from './run-sets.ts';
@@ -100,13 +101,11 @@ async function checkSizes(paths: readonly string[]): Promise<void> {
     );
 }
 
-type Ends = Awaited<ReturnType<typeof filesOfBatch>>['ends'];
-
 /** The pages of the report of a batch, with the paths of the pictures on them. */
 async function reportOf(
   order: BatchOrder,
   known: ReadonlyMap<string, BatchEntry>,
-  ends: Ends,
+  ends: readonly EndsOfBatch[],
 ): Promise<{ title: string; pages: SheetPage[]; paths: Map<number, string> }> {
   const set = await openSet(order.set).then(
     ({ document }) => document,
@@ -178,10 +177,10 @@ async function reportOf(
       })),
       pictures,
       table: {
-        columns: ['run', ...columns.map((c) => (c.unit ? `${c.name} [${c.unit}]` : c.name))],
+        columns: ['run', ...columns.map(nameWithUnit)],
         rows: table.rows.map(({ name }, row) => [
           name,
-          ...columns.map((c) => sayColumnValue({ ...c, unit: null }, row)),
+          ...columns.map(({ values }) => sayValue(values[row])),
         ]),
       },
       failures,

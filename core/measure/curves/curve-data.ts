@@ -1,4 +1,5 @@
 import { csvCell } from '../../model/csv-text.ts';
+import { nameWithUnit } from '../../model/quantity.ts';
 import type { Sheet } from './sheet.ts';
 
 /** What numbers are called and measured in. */
@@ -73,7 +74,7 @@ export function curveAt({ x, y }: Pick<CurveData, 'x' | 'y'>, place: number): nu
 
 /** A curve as a table, with the names and units at its head; numbers in full. */
 export function curvesCsv(curves: readonly { name: string; data: CurveData }[]): string {
-  const head = ({ name, unit }: AxisName): string => csvCell(unit ? `${name} [${unit}]` : name);
+  const head = (axis: AxisName): string => csvCell(nameWithUnit(axis));
   const same = (a: CurveData, b: CurveData): boolean =>
     a.x.length === b.x.length && a.x.every((v, i) => v === b.x[i]);
   // Curves along the same places share a column of them.
