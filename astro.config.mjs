@@ -2,6 +2,7 @@ import node from '@astrojs/node';
 import react from '@astrojs/react';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'astro/config';
+import { bundledPackages } from './scripts/bundled-packages.mjs';
 
 export default defineConfig({
   srcDir: './web',
@@ -14,7 +15,7 @@ export default defineConfig({
   security: { checkOrigin: false },
   vite: {
     plugins: [tailwindcss()],
-    ssr: { external: ['@electric-sql/pglite'] },
+    ssr: { external: ['@electric-sql/pglite'], noExternal: bundledPackages },
     worker: { format: 'es' },
   },
 });

@@ -1,9 +1,14 @@
 // Bundles the programs that run in Node beside the site.
+import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { bundledPackages } from './bundled-packages.mjs';
 
 const home = join(dirname(fileURLToPath(import.meta.url)), '..');
+
+const { dependencies } = JSON.parse(readFileSync(join(home, 'package.json'), 'utf8'));
+const packages = Object.keys(dependencies);
 
 export async function buildPrograms() {
   await build({
@@ -21,7 +26,11 @@ export async function buildPrograms() {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    packages: 'external',
+    external: packages.filter((name) => !bundledPackages.includes(name)),
+    // What is built in may ask for parts of Node in the old way.
+    banner: {
+      js: "import { createRequire as ofNode } from 'node:module'; const require = ofNode(import.meta.url);",
+    },
     logLevel: 'warning',
   });
 }

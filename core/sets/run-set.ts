@@ -1,17 +1,14 @@
-import { type BatchSettings, batchSettingsSchema, scalesWish, usualBatch } from '../batch/batch-settings.ts';
-import { boundedNumber, wholeNumber } from '../model/bounded-number.ts';
+import { type BatchSettings, batchSettingsSchema, usualBatch } from '../batch/batch-settings.ts';
+import { boundedNumber } from '../model/bounded-number.ts';
 import type { DocumentForm } from '../model/document-changes.ts';
 import type { MeasuredNumber } from '../model/run.ts';
 import { z } from '../model/schema.ts';
 import { columnOfMeasure, type MeasuredOutput, measuredOutputSchema, numberAt } from './measured-outputs.ts';
 import { namePattern } from './name-pattern.ts';
 import { type RunTable, runTable } from './run-table.ts';
+import { type SetShot, setShotSchema, setValue, shownParts, usualShown } from './set-view.ts';
 
 const text = z.string().max(500);
-const value = z.union([boundedNumber(), text, z.null()]);
-
-/** How a response is shown: in curves, as a fitted surface over two inputs, or by how far runs lie from the fit. */
-export const responseViews = ['curves', 'surface', 'residuals'] as const;
 
 const watchSchema = z.object({
   folder: z.string().max(1000),
@@ -30,7 +27,7 @@ export const runSetSchema = z.object({
   /** Reads parameters out of the names of the runs; see `namePattern`. Empty for none. */
   pattern: text,
   /** What was typed, by run and column: it goes before what the files say. */
-  typed: z.record(z.string(), z.record(z.string(), value)),
+  typed: z.record(z.string(), z.record(z.string(), setValue)),
   /** What was corrected of columns, by their keys. */
   columns: z.record(
     z.string(),
@@ -42,48 +39,11 @@ export const runSetSchema = z.object({
   ),
   /** Outputs that are measured on each run, beside those that its files say. */
   measures: z.array(measuredOutputSchema).max(100),
-  view: z.object({
-    sort: z.object({ key: text, down: z.boolean() }).nullable(),
-    filters: z.array(
-      z.discriminatedUnion('kind', [
-        z.object({
-          kind: z.literal('between'),
-          key: text,
-          low: boundedNumber().nullable(),
-          high: boundedNumber().nullable(),
-        }),
-        z.object({ kind: z.literal('among'), key: text, texts: z.array(text) }),
-      ]),
-    ),
-    hidden: z.array(text),
-    group: text.nullable(),
-  }),
+  ...shownParts,
   /** Runs that are marked everywhere, by their ids. */
   marked: z.array(text),
-  matrix: z.object({ across: text.nullable(), down: text.nullable(), at: z.record(z.string(), value) }),
-  /** An output against inputs; null for what is likely, by the keys of columns. */
-  response: z.object({
-    view: z.enum(responseViews),
-    output: text.nullable(),
-    across: text.nullable(),
-    /** `none` for one curve. */
-    group: text.nullable(),
-    stepped: text.nullable(),
-    at: value,
-    fit: z
-      .object({ kind: z.string().max(60), options: z.record(z.string(), z.union([z.number(), z.boolean()])) })
-      .nullable(),
-  }),
-  /** Pictures of all runs side by side. */
-  sheet: z.object({
-    /** Id of the shot; null for the first there is. */
-    shot: text.nullable(),
-    scales: scalesWish,
-    /** Of each picture, in pixels. */
-    width: wholeNumber().min(80).max(1920),
-    /** Keys of columns that are said below each picture; null for all inputs. */
-    labels: z.array(text).max(50).nullable(),
-  }),
+  /** States that were kept of how it is looked at, in their order. */
+  shots: z.array(setShotSchema).max(500),
   /** The pictures that are made of its runs. */
   batch: batchSettingsSchema,
   /** A folder of the server whose runs come into the set by themselves, with their pictures. */
@@ -101,11 +61,9 @@ export const emptyRunSet = (name: string): RunSet => ({
   typed: {},
   columns: {},
   measures: [],
-  view: { sort: null, filters: [], hidden: [], group: null },
+  ...usualShown,
   marked: [],
-  matrix: { across: null, down: null, at: {} },
-  response: { view: 'curves', output: null, across: null, group: null, stepped: null, at: null, fit: null },
-  sheet: { shot: null, scales: 'shared', width: 480, labels: null },
+  shots: [],
   batch: usualBatch,
   watch: null,
   rules: { fields: {}, parts: {} },
@@ -113,7 +71,7 @@ export const emptyRunSet = (name: string): RunSet => ({
 
 /** How two that change a set at once are brought together; see `withDifferences`. */
 export const runSetForm: DocumentForm = {
-  keyOfList: (name) => (name === 'measures' ? 'id' : undefined),
+  keyOfList: (name) => (name === 'measures' || name === 'shots' ? 'id' : undefined),
   isRecord: (name) =>
     ['typed', 'columns', 'view', 'matrix', 'response', 'sheet', 'batch', 'rules'].includes(name),
 };
@@ -201,6 +159,13 @@ export type RunSetEdit =
   | { type: 'set.matrix'; change: Partial<RunSet['matrix']> }
   | { type: 'set.response'; change: Partial<RunSet['response']> }
   | { type: 'set.sheet'; change: Partial<RunSet['sheet']> }
+  /** In place of the one with its id, or behind all others. */
+  | { type: 'set.shot.keep'; shot: SetShot }
+  | { type: 'set.shot.change'; id: string; change: Partial<Pick<SetShot, 'name' | 'notes'>> }
+  | { type: 'set.shot.remove'; id: string }
+  /** Ids of all, in their new order. */
+  | { type: 'set.shot.order'; ids: readonly string[] }
+  | { type: 'set.shot.open'; id: string }
   | { type: 'set.batch'; change: Partial<BatchSettings> }
   | { type: 'set.watch'; watch: RunSet['watch'] }
   /** Null lets it be lacking. */
@@ -220,6 +185,11 @@ export const runSetEditsSaid: Record<RunSetEdit['type'], string> = {
   'set.matrix': 'lay the runs out',
   'set.response': 'change the chart',
   'set.sheet': 'change the contact sheet',
+  'set.shot.keep': 'keep a shot',
+  'set.shot.change': 'change a shot',
+  'set.shot.remove': 'delete a shot',
+  'set.shot.order': 'put shots in order',
+  'set.shot.open': 'open a shot',
   'set.batch': 'change the pictures to make',
   'set.watch': 'watch a folder',
   'set.rule': 'say what is meant',
@@ -246,14 +216,8 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
         ...set,
         columns: { ...set.columns, [edit.key]: { ...set.columns[edit.key], ...edit.change } },
       };
-    case 'set.measure': {
-      const { measure } = edit;
-      const known = set.measures.some((m) => m.id === measure.id);
-      const measures = known
-        ? set.measures.map((m) => (m.id === measure.id ? measure : m))
-        : [...set.measures, measure];
-      return { ...set, measures };
-    }
+    case 'set.measure':
+      return { ...set, measures: withElement(set.measures, edit.measure) };
     case 'set.measure.remove':
       return { ...set, measures: set.measures.filter((m) => m.id !== edit.id) };
     case 'set.view':
@@ -268,6 +232,19 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
       return { ...set, response: { ...set.response, ...edit.change } };
     case 'set.sheet':
       return { ...set, sheet: { ...set.sheet, ...edit.change } };
+    case 'set.shot.keep':
+      return { ...set, shots: withElement(set.shots, edit.shot) };
+    case 'set.shot.change':
+      return { ...set, shots: set.shots.map((s) => (s.id === edit.id ? { ...s, ...edit.change } : s)) };
+    case 'set.shot.remove':
+      return { ...set, shots: set.shots.filter((s) => s.id !== edit.id) };
+    case 'set.shot.order': {
+      const place = new Map(edit.ids.map((id, i) => [id, i]));
+      const placeOf = ({ id }: SetShot): number => place.get(id) ?? edit.ids.length;
+      return { ...set, shots: set.shots.toSorted((a, b) => placeOf(a) - placeOf(b)) };
+    }
+    case 'set.shot.open':
+      return { ...set, ...set.shots.find((s) => s.id === edit.id)?.shown };
     case 'set.batch':
       return { ...set, batch: { ...set.batch, ...edit.change } };
     case 'set.watch':
@@ -279,6 +256,10 @@ export function withRunSetEdit(set: RunSet, edit: RunSetEdit): RunSet {
     }
   }
 }
+
+/** One in place of that with its id, or behind all others. */
+const withElement = <T extends { id: string }>(all: readonly T[], one: T): T[] =>
+  all.some((e) => e.id === one.id) ? all.map((e) => (e.id === one.id ? one : e)) : [...all, one];
 
 /** What is known of runs by hand goes with them. */
 function withoutRuns(set: RunSet, away: ReadonlySet<string>): RunSet {

@@ -355,6 +355,70 @@ describe('a set of runs on the desk', () => {
     expect(said).toContain('dB');
   });
 
+  it('keeps shots of how its runs are looked at, which are presented and opened as they were', async () => {
+    const keep = page.getByRole('button', { name: 'Keep shot', exact: true });
+    const view = (name: string) => page.getByRole('button', { name, exact: true }).click();
+    const rename = async (from: string, to: string): Promise<void> => {
+      await page.getByRole('button', { name: `Open ${from}` }).click({ button: 'right' });
+      await page.getByRole('menuitem', { name: 'Rename' }).click();
+      await page.getByLabel('Name of the shot').fill(to);
+      await page.keyboard.press('Enter');
+      await page.getByRole('button', { name: `Open ${to}` }).waitFor();
+    };
+    await keep.click();
+    await rename('Shot 1', 'Fit');
+    await view('table');
+    const order = () => page.getByRole('rowheader').allTextContents();
+    const sorted = await order();
+    await keep.click();
+    await rename('Shot 2', 'Loudest first');
+    await view('strip');
+    await page.getByRole('list', { name: 'All runs' }).waitFor();
+    await keep.click();
+    await rename('Shot 3', 'All');
+    const small = page.getByRole('list', { name: 'Shots' }).locator('img');
+    expect(await small.count()).toBe(3);
+    // Each shows what it keeps: no two alike, none plain paper.
+    const pictures = await small.evaluateAll((all) => all.map((img) => (img as HTMLImageElement).src));
+    expect(new Set(pictures).size).toBe(3);
+    for (const picture of pictures) expect(picture.length).toBeGreaterThan(1500);
+    await page.getByRole('button', { name: 'Open Fit' }).click({ button: 'right' });
+    await page.getByRole('menuitem', { name: 'Notes' }).click();
+    await page.getByRole('textbox', { name: 'Notes on Fit' }).fill('Only noise is told by a line.');
+    await page.getByRole('button', { name: 'Done' }).click();
+    // What was kept stays as it was whatever is changed after it.
+    await view('table');
+    await words('Column noise').click();
+    await page.getByRole('button', { name: 'upwards' }).click();
+    await closed();
+    await expect.poll(order).toEqual(sorted.toReversed());
+    await page.getByText('saved', { exact: true }).waitFor();
+    await page.reload();
+    await page.getByRole('button', { name: 'Present' }).click();
+    const shown = (name: string) => page.locator(`[data-testid=presented][data-shot="${name}"]`).waitFor();
+    await shown('Fit');
+    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
+    await page.keyboard.press('n');
+    await page.getByText('Only noise is told by a line.').waitFor();
+    await page.keyboard.press('ArrowRight');
+    await shown('Loudest first');
+    await expect.poll(order).toEqual(sorted);
+    await page.keyboard.press('End');
+    await shown('All');
+    await page.getByRole('list', { name: 'All runs' }).waitFor();
+    await page.keyboard.press('Escape');
+    // The desk stayed as it was; a press opens one there.
+    await page.getByRole('dialog').waitFor({ state: 'detached' });
+    await expect.poll(order).toEqual(sorted.toReversed());
+    await page.getByRole('button', { name: 'Open Loudest first' }).click();
+    await expect.poll(order).toEqual(sorted);
+    await page.getByRole('button', { name: 'Open Fit' }).click();
+    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
+    await page.keyboard.press('Control+z');
+    await view('table');
+    await expect.poll(order).toEqual(sorted);
+  });
+
   it('shows how far every two columns go together, and marks what a box is drawn over', async () => {
     await words('clear the marks').click();
     await page.getByRole('button', { name: 'relations', exact: true }).click();

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import h5wasm from 'h5wasm/node';
+import type library from 'h5wasm/node';
 import { narrowed } from '#core/formats/bytes/binary-numbers.ts';
 import { type ByteSource, wholeFile } from '#core/formats/bytes/byte-source.ts';
 import type { Hierarchy } from '#core/formats/format.ts';
@@ -9,12 +9,15 @@ import type { NumberArray } from '#core/model/arrays.ts';
 import { CutOffError, ReadError } from '#core/model/read-error.ts';
 import { signWork } from './reading-signs.ts';
 
-type Group = InstanceType<typeof h5wasm.Group>;
-type Dataset = InstanceType<typeof h5wasm.Dataset>;
+type Library = typeof library;
+type Group = InstanceType<Library['Group']>;
+type Dataset = InstanceType<Library['Dataset']>;
 type Entity = ReturnType<Group['get']>;
 
 /** Opens an HDF5 file where it lies; arrays are read from the disk when asked for. */
 export async function openHierarchy(source: ByteSource): Promise<Hierarchy> {
+  // It is a large one, which few files need.
+  const { default: h5wasm } = await import('h5wasm/node');
   // Without it, the library writes what goes wrong to the terminal.
   (await h5wasm.ready).activate_throwing_error_handler();
   let folder: string | null = null;
@@ -25,7 +28,7 @@ export async function openHierarchy(source: ByteSource): Promise<Hierarchy> {
     writeFileSync(path, wholeFile(source));
   }
   try {
-    return new Hdf5File(new h5wasm.File(path, 'r'));
+    return new Hdf5File(h5wasm, new h5wasm.File(path, 'r'));
   } catch (error) {
     throw whyClosed((error as Error).message);
   } finally {
@@ -56,7 +59,18 @@ function whyClosed(report: string): ReadError {
 }
 
 class Hdf5File implements Hierarchy {
-  constructor(private readonly file: InstanceType<typeof h5wasm.File>) {}
+  constructor(
+    private readonly library: Library,
+    private readonly file: InstanceType<Library['File']>,
+  ) {}
+
+  private isDataset(found: Entity): found is Dataset {
+    return found instanceof this.library.Dataset;
+  }
+
+  private isGroup(found: Entity): found is Group {
+    return found instanceof this.library.Group;
+  }
 
   private entity(path: string): Entity {
     const clean = path.replace(/^\/+|\/+$/g, '');
@@ -65,19 +79,19 @@ class Hdf5File implements Hierarchy {
 
   private dataset(path: string): Dataset {
     const found = this.entity(path);
-    if (found instanceof h5wasm.Dataset) return found;
+    if (this.isDataset(found)) return found;
     throw new ReadError('the file has no such array', path, 'The file is incomplete; write it again.');
   }
 
   list(path: string): string[] {
     const found = this.entity(path);
-    return found instanceof h5wasm.Group ? found.keys() : [];
+    return this.isGroup(found) ? found.keys() : [];
   }
 
   kind(path: string): 'group' | 'array' | null {
     const found = this.entity(path);
-    if (found instanceof h5wasm.Dataset) return 'array';
-    return found instanceof h5wasm.Group ? 'group' : null;
+    if (this.isDataset(found)) return 'array';
+    return this.isGroup(found) ? 'group' : null;
   }
 
   shape(path: string): number[] {
@@ -86,12 +100,12 @@ class Hdf5File implements Hierarchy {
 
   attributes(path: string): string[] {
     const found = this.entity(path);
-    return found instanceof h5wasm.Group || found instanceof h5wasm.Dataset ? Object.keys(found.attrs) : [];
+    return this.isGroup(found) || this.isDataset(found) ? Object.keys(found.attrs) : [];
   }
 
   attribute(path: string, name: string): string | number | number[] | string[] | null {
     const found = this.entity(path);
-    if (!(found instanceof h5wasm.Group || found instanceof h5wasm.Dataset)) return null;
+    if (!(this.isGroup(found) || this.isDataset(found))) return null;
     const value = found.attrs[name]?.json_value;
     if (typeof value === 'string' || typeof value === 'number') return value;
     return Array.isArray(value) ? (value as number[]) : null;

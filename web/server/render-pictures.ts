@@ -1,6 +1,6 @@
 import { appendFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type Browser, chromium } from 'playwright-core';
+import type { Browser } from 'playwright-core';
 import { ReadError } from '#core/model/read-error.ts';
 import type { PictureAt } from '#core/motion/picture-at.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
@@ -118,6 +118,8 @@ async function inOneBrowser<T>(
   const close = (): void => void browser?.close().catch(() => undefined);
   at.signal.addEventListener('abort', close, { once: true });
   try {
+    // A large library, which a server that draws nothing does not need.
+    const { chromium } = await import('playwright-core');
     browser = await chromium.launch({ executablePath: chromiumPath(), args: chromiumFlags });
     return await work(await DrawingPage.open(await browser.newPage(), ownAddress()), at);
   } catch (error) {

@@ -85,7 +85,7 @@ describe('a set of runs', () => {
   it('that was kept by an earlier version gets what was added since', async () => {
     const { id } = await sets.makeSet('Old', names);
     const { document } = await sets.openSet(id);
-    const { batch, rules, ...old } = document;
+    const { batch, rules, sheet, shots, ...old } = document;
     const { eq } = await import('drizzle-orm');
     const db = await database();
     await db

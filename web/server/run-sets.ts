@@ -4,6 +4,7 @@ import type { DocumentChange } from '#core/model/document-changes.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { emptyRunSet, type RunOfSet, type RunSet, runSetForm, runSetSchema } from '#core/sets/run-set.ts';
+import { shownInFormOfNow } from '#core/sets/set-view.ts';
 import { database, runSets, runs, scenes } from './database.ts';
 import {
   deleteDocument,
@@ -45,6 +46,7 @@ const placesOfSet: Record<string, string> = {
   matrix: 'how the runs are laid out',
   response: 'the chart of the runs',
   sheet: 'the contact sheet',
+  shots: 'the shots',
   batch: 'the pictures to make',
   watch: 'the folder that is watched',
   rules: 'what is meant by names',
@@ -59,12 +61,12 @@ const keptSets: KeptKind<RunSet> = {
   // One that was kept before something was added to sets.
   inFormOfNow: (document) => {
     const empty = emptyRunSet(document.name);
-    const { response, batch } = document;
     return {
       ...empty,
       ...document,
-      response: { ...empty.response, ...response },
-      batch: { ...empty.batch, ...batch },
+      ...shownInFormOfNow(document),
+      shots: (document.shots ?? []).map((shot) => ({ ...shot, shown: shownInFormOfNow(shot.shown) })),
+      batch: { ...empty.batch, ...document.batch },
     };
   },
 };

@@ -1,5 +1,6 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { RunSet } from '#core/sets/run-set.ts';
+import { type SetView, setViews } from '#core/sets/set-view.ts';
 import type { DocumentSaver } from '#web/desks/shared/document-saver.ts';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { NameOfDocument } from '#web/desks/shared/NameOfDocument.tsx';
@@ -10,12 +11,9 @@ import { UndoRedo } from '#web/desks/shared/UndoRedo.tsx';
 import { undoneByKey } from '#web/desks/shared/undo-keys.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
 import { BatchPanel } from './batch/BatchPanel.tsx';
-import { ContactSheet } from './contact/ContactSheet.tsx';
 import { LaySideBySide } from './LaySideBySide.tsx';
-import { RunsTable } from './RunsTable.tsx';
-import { RelationsView } from './relations/RelationsView.tsx';
-import { ResponseView } from './response/ResponseView.tsx';
 import { SetPanel } from './SetPanel.tsx';
+import { ShownSet } from './ShownSet.tsx';
 import {
   editSet,
   openSetDesk,
@@ -26,21 +24,21 @@ import {
   useSet,
   useShownRows,
 } from './set-store.ts';
+import { PresentSet } from './shots/PresentSet.tsx';
+import { SetShots } from './shots/SetShots.tsx';
 import { useShots } from './use-shots.ts';
 
-/** How the runs of a set are looked at; the address of the page says which. */
-const setViews = [
-  { name: 'table', says: 'all that is known of each run' },
-  { name: 'strip', says: 'one picture after the other' },
-  { name: 'matrix', says: 'pictures by two parameters' },
-  { name: 'response', says: 'an output against inputs' },
-  { name: 'relations', says: 'how all numbers go together' },
-] as const;
+const saysOfView: Record<SetView, string> = {
+  table: 'all that is known of each run',
+  strip: 'one picture after the other',
+  matrix: 'pictures by two parameters',
+  response: 'an output against inputs',
+  relations: 'how all numbers go together',
+};
 
-type SetView = (typeof setViews)[number]['name'];
-
+/** The address of the page says which it is. */
 function useSetView(): [SetView, (view: SetView) => void] {
-  const asked = (): SetView => setViews.find(({ name }) => location.hash === `#${name}`)?.name ?? 'table';
+  const asked = (): SetView => setViews.find((name) => location.hash === `#${name}`) ?? 'table';
   const [view, setView] = useState(asked);
   useEffect(() => {
     const follow = (): void => setView(asked());
@@ -93,6 +91,8 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
   const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
   const shots = useShots();
   const [view, showView] = useSetView();
+  const [presented, setPresented] = useState<number | null>(null);
+  const shown = useRef<HTMLDivElement>(null);
   const first = table.rows.find((r) => byId.get(r.id)?.scene);
   return (
     <div className="flex h-screen flex-col overflow-hidden">
@@ -125,23 +125,30 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
             aria-label="How the runs are looked at"
             className="flex gap-1.5 border-b border-rule px-4 py-2"
           >
-            {setViews.map(({ name, says }) => (
-              <Pill key={name} on={view === name} title={says} onClick={() => showView(name)}>
+            {setViews.map((name) => (
+              <Pill key={name} on={view === name} title={saysOfView[name]} onClick={() => showView(name)}>
                 {name}
               </Pill>
             ))}
           </nav>
-          {view === 'table' ? (
-            <RunsTable table={table} groups={groups} runs={byId} />
-          ) : view === 'response' ? (
-            <ResponseView table={table} rows={rows} runs={byId} />
-          ) : view === 'relations' ? (
-            <RelationsView table={table} rows={rows} />
-          ) : shots ? (
-            <ContactSheet id={id} as={view} table={table} rows={rows} runs={byId} shots={shots} />
-          ) : null}
+          <div ref={shown} className="flex min-h-0 flex-1 flex-col">
+            {presented === null && (
+              <ShownSet id={id} as={view} table={table} groups={groups} runs={byId} shots={shots} />
+            )}
+          </div>
+          <SetShots as={view} shown={shown} onShow={showView} onPresent={setPresented} />
         </main>
       </div>
+      {presented !== null && (
+        <PresentSet
+          id={id}
+          table={table}
+          runs={byId}
+          shots={shots ?? []}
+          first={presented}
+          onDone={() => setPresented(null)}
+        />
+      )}
     </div>
   );
 }

@@ -11,6 +11,7 @@ import {
   withRunSetEdit,
 } from '#core/sets/run-set.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
+import { type ShownOfSet, shownOf } from '#core/sets/set-view.ts';
 import { type RowGroup, shownRows } from '#core/sets/shown-rows.ts';
 import { DocumentSaver, type SaveState } from '#web/desks/shared/document-saver.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
@@ -20,24 +21,55 @@ interface SetState {
   /** Every run there is, whether of the set or not. */
   runs: readonly ListedRun[];
   save: SaveState<RunSet>;
+  /** In place of what the document says, while shots are presented. */
+  presented: ShownOfSet | null;
 }
 
 export const useSet = create<SetState>()(() => ({
   history: null as never,
   runs: [],
   save: { kind: 'saved' },
+  presented: null,
 }));
 
-export const useRunSet = (): RunSet => useSet((s) => s.history.now);
+const asShown = (set: RunSet, presented: ShownOfSet | null): RunSet =>
+  presented ? { ...set, ...presented } : set;
 
-export const setNow = (): RunSet => useSet.getState().history.now;
-
-/** @param key joins it with the edit before when both carry the same key */
-export function editSet(edit: RunSetEdit, key: string | null = null): void {
-  useSet.setState(({ history }) => ({
-    history: history.to(withRunSetEdit(history.now, edit), runSetEditsSaid[edit.type], key),
-  }));
+/** The set as it is shown. */
+export function useRunSet(): RunSet {
+  const now = useSet((s) => s.history.now);
+  const presented = useSet((s) => s.presented);
+  return useMemo(() => asShown(now, presented), [now, presented]);
 }
+
+export function setNow(): RunSet {
+  const { history, presented } = useSet.getState();
+  return asShown(history.now, presented);
+}
+
+/**
+ * What changes how a set is shown lasts as long as it is presented, while that is so.
+ *
+ * @param key joins it with the edit before when both carry the same key
+ */
+export function editSet(edit: RunSetEdit, key: string | null = null): void {
+  useSet.setState(({ history, presented }) => {
+    const edited = withRunSetEdit(asShown(history.now, presented), edit);
+    if (presented && shownEdits.has(edit.type)) return { presented: shownOf(edited) };
+    const now = presented ? { ...edited, ...shownOf(history.now) } : edited;
+    return { history: history.to(now, runSetEditsSaid[edit.type], key) };
+  });
+}
+
+const shownEdits: ReadonlySet<RunSetEdit['type']> = new Set([
+  'set.view',
+  'set.matrix',
+  'set.response',
+  'set.sheet',
+] as const);
+
+/** Shows a state of the set without changing it; null ends that. */
+export const presentSet = (presented: ShownOfSet | null): void => useSet.setState({ presented });
 
 export const undoSet = (): void => useSet.setState((s) => ({ history: s.history.undo() }));
 export const redoSet = (): void => useSet.setState((s) => ({ history: s.history.redo() }));
@@ -65,12 +97,12 @@ export function openSetDesk(
   revision: number,
   runs: readonly ListedRun[],
 ): { saver: DocumentSaver<RunSet>; close(): void } {
-  useSet.setState({ history: History.of(document), runs, save: { kind: 'saved' } });
+  useSet.setState({ history: History.of(document), runs, save: { kind: 'saved' }, presented: null });
   const saver = new DocumentSaver<RunSet>(
     {
       address: `/api/sets/${id}`,
       form: runSetForm,
-      now: setNow,
+      now: () => useSet.getState().history.now,
       adopt: (changes) =>
         useSet.setState((s) => ({
           history: s.history.everywhere((state) => withDifferences(runSetForm, state, changes).document),

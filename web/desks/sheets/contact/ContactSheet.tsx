@@ -1,3 +1,4 @@
+import type { RunSet } from '#core/sets/run-set.ts';
 import type { RunTable } from '#core/sets/run-table.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import type { ListedShot } from '#web/server/listed-shots.ts';
@@ -20,12 +21,20 @@ interface Props {
   shots: readonly ListedShot[];
 }
 
+/** The shot that a sheet shows: that which was chosen, else one of a run of the set. */
+export function shotOfSheet(
+  { shot }: RunSet['sheet'],
+  table: RunTable,
+  shots: readonly ListedShot[],
+): ListedShot | null {
+  const ofSet = new Set(table.rows.map((r) => r.id));
+  return shots.find((s) => s.id === shot) ?? shots.find((s) => ofSet.has(s.run)) ?? shots[0] ?? null;
+}
+
 /** Pictures of one shot of all runs that are shown, paged through or laid out. */
 export function ContactSheet({ id, as, table, rows, runs, shots }: Props) {
   const { sheet: settings } = useRunSet();
-  const ofSet = new Set(table.rows.map((r) => r.id));
-  const shot =
-    shots.find((s) => s.id === settings.shot) ?? shots.find((s) => ofSet.has(s.run)) ?? shots[0] ?? null;
+  const shot = shotOfSheet(settings, table, shots);
   const sheet = useSheetPictures(
     id,
     shot,

@@ -1,5 +1,5 @@
 import { Bookmark, ChevronLeft, ChevronRight } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import type { RunTable } from '#core/sets/run-table.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
 import { editSet, useRunSet } from '../set-store.ts';
@@ -17,12 +17,12 @@ interface Props {
 
 /** One run after the other, as pictures of a film: the one that is chosen large, all of them below. */
 export function StripView({ table, rows, runs, aspect, sheet }: Props) {
-  const [chosen, setChosen] = useState<string | null>(null);
-  const strip = useRef<HTMLUListElement>(null);
   const { marked, sheet: settings } = useRunSet();
+  const setChosen = (run: string): void => editSet({ type: 'set.sheet', change: { run } }, 'page');
+  const strip = useRef<HTMLUListElement>(null);
   const at = Math.max(
     0,
-    rows.findIndex((row) => table.rows[row].id === chosen),
+    rows.findIndex((row) => table.rows[row].id === settings.run),
   );
   const go = (to: number): void => {
     const row = rows[Math.max(0, Math.min(rows.length - 1, to))];

@@ -8,8 +8,8 @@ import {
   responsePlot,
 } from '#core/sets/response-plot.ts';
 import { responseSurface } from '#core/sets/response-surface.ts';
-import { responseViews } from '#core/sets/run-set.ts';
 import type { RunColumn, RunTable } from '#core/sets/run-table.ts';
+import { responseViews } from '#core/sets/set-view.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { Choice, Chooser, NumberField } from '#web/desks/stage/Chooser.tsx';

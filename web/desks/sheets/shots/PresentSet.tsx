@@ -1,0 +1,64 @@
+import { useEffect, useState } from 'react';
+import type { RunTable } from '#core/sets/run-table.ts';
+import type { SetShot } from '#core/sets/set-view.ts';
+import { shownRows } from '#core/sets/shown-rows.ts';
+import { Presenter } from '#web/desks/shared/Presenter.tsx';
+import type { ListedShot } from '#web/server/listed-shots.ts';
+import type { ListedRun } from '#web/server/run-sets.ts';
+import { shotOfSheet } from '../contact/ContactSheet.tsx';
+import { useSheetPictures } from '../contact/use-sheet-pictures.ts';
+import { ShownSet } from '../ShownSet.tsx';
+import { presentSet, useRunSet, useShownRows } from '../set-store.ts';
+
+interface Props {
+  /** Id of the set. */
+  id: string;
+  table: RunTable;
+  runs: ReadonlyMap<string, ListedRun>;
+  shots: readonly ListedShot[];
+  /** Place of the one that comes first. */
+  first: number;
+  onDone(): void;
+}
+
+/** The shots of a set one after the other, filling the screen, as alive as on the desk, which stays as it is. */
+export function PresentSet({ id, table, runs, shots, first, onDone }: Props) {
+  const kept = useRunSet().shots;
+  const [at, setAt] = useState(first);
+  const [isBegun, setBegun] = useState(false);
+  const here = kept[Math.min(at, kept.length - 1)];
+  const groups = useShownRows(table);
+  useEffect(() => {
+    presentSet(here.shown);
+    setBegun(true);
+  }, [here.id]);
+  useEffect(() => () => presentSet(null), []);
+  const next = kept[at + 1];
+  return (
+    <Presenter label="Presenting shots of the set" shots={kept} at={at} onGo={setAt} onDone={onDone}>
+      <main
+        className="flex min-h-0 flex-1 flex-col bg-paper text-ink"
+        data-testid="presented"
+        data-shot={here.name}
+      >
+        {isBegun && <ShownSet id={id} as={here.as} table={table} groups={groups} runs={runs} shots={shots} />}
+      </main>
+      {next && (next.as === 'strip' || next.as === 'matrix') && (
+        <DrawnAhead id={id} shot={next} table={table} shots={shots} />
+      )}
+    </Presenter>
+  );
+}
+
+/** Draws the pictures of a contact sheet before it is asked for. */
+function DrawnAhead({
+  id,
+  shot: { shown },
+  table,
+  shots,
+}: Pick<Props, 'id' | 'table' | 'shots'> & { shot: SetShot }) {
+  const rows = shownRows(table, shown.view).flatMap((g) => g.rows);
+  const ids = rows.map((row) => table.rows[row].id);
+  useSheetPictures(id, shotOfSheet(shown.sheet, table, shots), ids, shown.sheet);
+  return null;
+}
