@@ -2,6 +2,7 @@ import type { DemoRun } from './demo-run.ts';
 import { oven } from './oven/oven.ts';
 import { crystal } from './runs/crystal.ts';
 import { deckPlate } from './runs/deck-plate.ts';
+import { fanAndVent } from './runs/fan-and-vent.ts';
 import { fanRotor } from './runs/fan-rotor.ts';
 import { flourDust } from './runs/flour-dust.ts';
 import { microwaveChamber } from './runs/microwave-chamber.ts';
@@ -21,4 +22,5 @@ export const demoRuns: readonly DemoRun[] = [
   deckPlate,
   ventDesigns,
   crystal,
+  fanAndVent,
 ];

@@ -9,6 +9,8 @@ export interface DemoRun {
   name: string;
   /** What is imported, within its folder. It is written last: where it stands, the run is whole. */
   file: string;
+  /** Whether it is a table of many runs, which are brought in as a set. */
+  asSet?: boolean;
   /** What the files cannot tell; see the import. */
   choices?: {
     timeUnit?: string;

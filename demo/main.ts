@@ -9,7 +9,9 @@ import { demoRuns } from './bench.ts';
 const [where, ...wanted] = process.argv.slice(2);
 if (where === '--list') {
   process.stdout.write(
-    JSON.stringify(demoRuns.map(({ id, name, file, choices }) => ({ id, name, file, choices }))),
+    JSON.stringify(
+      demoRuns.map(({ id, name, file, asSet, choices }) => ({ id, name, file, asSet, choices })),
+    ),
   );
 } else {
   for (const run of demoRuns.filter((r) => wanted.length === 0 || wanted.includes(r.id))) {

@@ -53,9 +53,15 @@ async function importRun(address, data, run) {
   await send(`${address}/api/intake/${id}/server-path`, 'POST', {
     path: join(data, 'demo', run.id, run.file),
   });
-  await follow(address, (await send(`${address}/api/intake/${id}/preview`, 'POST')).job);
-  const choices = { ...run.choices, name: run.name };
-  await follow(address, (await send(`${address}/api/intake/${id}/import`, 'POST', { plan: 0, choices })).job);
+  const { previews } = await follow(address, (await send(`${address}/api/intake/${id}/preview`, 'POST')).job);
+  const made = [];
+  for (const [plan, preview] of previews.entries()) {
+    if (plan > 0 && !run.asSet) break;
+    const choices = { ...run.choices, name: run.asSet ? preview.plan.name : run.name };
+    const { job } = await send(`${address}/api/intake/${id}/import`, 'POST', { plan, choices });
+    made.push((await follow(address, job)).run);
+  }
+  if (run.asSet) await send(`${address}/api/sets`, 'POST', { name: run.name, runs: made });
   await send(`${address}/api/intake/${id}`, 'DELETE').catch(() => undefined);
   writeFileSync(markOf(data, run), '');
 }

@@ -124,7 +124,7 @@ describe('what the person may correct', () => {
       ['a', [['fan_rpm', 900]]],
       ['b', [['fan_rpm', 1500]]],
     ]);
-    const [missing, ...others] = troublesOfRows(table, [...files('a.vtu', 'b.vtu'), table]);
+    const [missing, ...others] = troublesOfRows(table, ['a.vtu', 'b.vtu', 'runs.csv']);
     expect(missing.reason).toBe('row 3 names a file that is not there: gone.vtu');
     expect(others).toEqual([]);
   });
@@ -144,16 +144,41 @@ describe('a table of runs', () => {
       ['a', [['i', 0]]],
       ['b', [['i', 1]]],
     ]);
-    const [twins] = troublesOfRows(table, all);
+    const [twins] = troublesOfRows(
+      table,
+      all.map((f) => f.path),
+    );
     expect(twins).toMatchObject({
       reason: 'rows 3 and 4 name a file that an earlier row names already: a.vtu',
       where: 'rows 3 and 4',
     });
   });
+  it('names files that list others, as of a run in parts or in time', () => {
+    const rows = ['b.pvd', 'a.pvd', 'c.vtu', 'b.pvd'].map((file, i) => ({ file, parameters: { i } }));
+    const table: KnownFile = { path: 'set/runs.csv', kind: 'table', steps: [null], rows };
+    const steps = (of: string) =>
+      collection([
+        { time: 1, part: 'air', file: `${of}-1.vtu` },
+        { time: 2, part: 'air', file: `${of}-2.vtu` },
+      ]);
+    const known = [...files('set/a-1.vtu', 'set/a-2.vtu', 'set/b-1.vtu', 'set/b-2.vtu', 'set/c.vtu'), table];
+    const collections = new Map(['a', 'b', 'other'].map((of) => [`set/${of}.pvd`, steps(of)]));
+    // One that no row names is a run all the same.
+    expect(planRuns(known, collections).map((p) => [p.name, p.steps.length, p.parameters])).toEqual([
+      ['other', 0, []],
+      ['b', 2, [['i', 0]]],
+      ['a', 2, [['i', 1]]],
+      ['c', 1, [['i', 2]]],
+    ]);
+    const paths = [...known.map((f) => f.path), ...collections.keys()];
+    expect(troublesOfRows(table, paths).map((t) => t.reason)).toEqual([
+      'row 4 names a file that an earlier row names already: b.pvd',
+    ]);
+  });
   it('names the first of many files that are not there, and counts the others', () => {
     const rows = Array.from({ length: 9 }, (_, i) => ({ file: `gone-${i}.vtu`, parameters: {} }));
     const table = { path: 'runs.csv', kind: 'table', steps: [null], rows } as KnownFile;
-    const [missing] = troublesOfRows(table, [table]);
+    const [missing] = troublesOfRows(table, ['runs.csv']);
     expect(missing.reason).toBe(
       'rows 1, 2, 3, 4, 5 and 4 more name files that are not there: gone-0.vtu, gone-1.vtu, gone-2.vtu, gone-3.vtu, gone-4.vtu and 4 more',
     );

@@ -49,10 +49,12 @@ export function planRuns(files: KnownFile[], collections: Map<string, OpenedColl
       const found = findListed(e.file, folderName(path), collections);
       if (found) listed.add(found);
     }
+  const collected = new Map<string, RunPlan>();
   for (const [path, collection] of collections) {
-    if (!listed.has(path)) plans.push(planCollection(path, collection, free, collections));
+    if (!listed.has(path)) collected.set(path, planCollection(path, collection, free, collections));
   }
-  for (const table of files) if (table.rows) plans.push(...planTableOfRuns(table, free));
+  const ofTables = files.flatMap((table) => (table.rows ? planTableOfRuns(table, free, collected) : []));
+  plans.push(...[...collected.values()].filter((plan) => !ofTables.includes(plan)), ...ofTables);
   const loose = [...free.values()];
   const results = loose.filter((f) => f.kind === 'run' || (f.kind === 'table' && f.reading?.as === 'points'));
   plans.push(...planLoose(results));
@@ -242,9 +244,13 @@ export function normalPath(path: string): string {
 /** So many rows of a table are named in what is told of them. */
 const SAID_ROWS = 5;
 
-/** What a table of runs asks for and cannot be given, told once for all rows it holds for; the other rows are runs. */
-export function troublesOfRows(table: KnownFile, files: readonly KnownFile[]): ReadError[] {
-  const known = new Map(files.map((f) => [f.path, f]));
+/**
+ * What a table of runs asks for and cannot be given, told once for all rows it holds for; the other rows are runs.
+ *
+ * @param paths of all files there are, those that list others too
+ */
+export function troublesOfRows(table: KnownFile, paths: readonly string[]): ReadError[] {
+  const known = new Map(paths.map((path) => [path, path]));
   const rows = (table.rows ?? []).map(({ file }, i) => ({
     number: i + 1,
     file,
@@ -288,14 +294,27 @@ export function troublesOfRows(table: KnownFile, files: readonly KnownFile[]): R
   return troubles;
 }
 
-function planTableOfRuns(table: KnownFile, free: Map<string, KnownFile>): RunPlan[] {
+/** @param collected plans of files that list others, by path: a row may name such a file too */
+function planTableOfRuns(
+  table: KnownFile,
+  free: Map<string, KnownFile>,
+  collected: ReadonlyMap<string, RunPlan>,
+): RunPlan[] {
   const plans: RunPlan[] = [];
+  const whole = new Map(collected);
   for (const row of table.rows ?? []) {
-    const file = findListed(row.file, folderName(table.path), free);
-    if (!file) continue;
-    const known = free.get(file)!;
-    free.delete(file);
-    plans.push({ ...arrange([known], 'steps'), parameters: Object.entries(row.parameters) });
+    const parameters = Object.entries(row.parameters);
+    const folder = folderName(table.path);
+    const list = findListed(row.file, folder, whole);
+    const file = list === null ? findListed(row.file, folder, free) : null;
+    if (list !== null) {
+      plans.push(Object.assign(whole.get(list)!, { parameters }));
+      whole.delete(list);
+    } else if (file !== null) {
+      const known = free.get(file)!;
+      free.delete(file);
+      plans.push({ ...arrange([known], 'steps'), parameters });
+    }
   }
   if (plans.length > 0) free.delete(table.path);
   return plans;

@@ -165,8 +165,9 @@ export async function understandFiles(
   const known = await knowFiles(formats, opener, collections, problems);
   const plans = planRuns(known, collections);
   problems.push(...unused(known, plans));
+  const paths = [...known.map((file) => file.path), ...collections.keys()];
   for (const table of known)
-    problems.push(...troublesOfRows(table, known).map((trouble) => problemOf(table.path, trouble)));
+    problems.push(...troublesOfRows(table, paths).map((trouble) => problemOf(table.path, trouble)));
   return { plans, known, base, problems };
 }
 
