@@ -67,9 +67,15 @@ export function varyingInputs(table: RunTable): { column: RunColumn; count: numb
     .sort((a, b) => Number(a.differs) - Number(b.differs) || b.count - a.count);
 }
 
-/** The inputs a set is best laid out by: the two with the most values that come back in other runs, the more of them across. */
+/**
+ * The inputs a set is best laid out by: the two with the most values that come back in other runs, the more of them across. One
+ * that says no more than the first, value by value, is passed over: it would leave most places empty.
+ */
 export function likelyMatrix(table: RunTable): MatrixWish {
-  const [across, down] = varyingInputs(table);
+  const [across, ...others] = varyingInputs(table);
+  const pairs = ({ column }: { column: RunColumn }): number =>
+    new Set(column.values.map((value, row) => JSON.stringify([value, across.column.values[row]]))).size;
+  const down = others.find((other) => pairs(other) > across.count) ?? others[0];
   return { across: across?.column.key ?? null, down: down?.column.key ?? null, at: {} };
 }
 

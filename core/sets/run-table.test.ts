@@ -49,6 +49,23 @@ describe('the table of a set of runs', () => {
     expect(runTable(words).columns[0].role).toBe('input');
   });
 
+  it('knows that long numbers follow from an input when they come back with it, and short ones may have been chosen', () => {
+    const fans = [600, 600, 1200, 1200, 1800, 1800];
+    const runs = (of: (fan: number, row: number) => Record<string, number>) =>
+      fans.map((fan, i) => ({ id: `r${i}`, name: `r${i}`, parameters: { fan, ...of(fan, i) } }));
+    const roles = (of: Parameters<typeof runs>[0]) => runTable(runs(of)).columns.map((c) => c.role);
+    const power = (fan: number): number => Math.round(58.37 * (fan / 1000) ** 3 * 100) / 100;
+    expect(roles((fan) => ({ power: power(fan) }))).toEqual(['input', 'output']);
+    expect(roles((fan) => ({ hertz: fan / 60 }))).toEqual(['input', 'input']);
+    // It comes back with another fan as well: somebody chose it.
+    expect(roles((_, row) => ({ opening: row % 2 ? 0.12345 : 0.54321 }))).toEqual(['input', 'input']);
+    // One value in all runs follows from nothing.
+    expect(roles(() => ({ density: 1.20451 }))).toEqual(['input', 'input']);
+    // Laid out, what says the same as another comes last.
+    const twice = runTable(runs((fan, row) => ({ hertz: fan / 60, vent: row % 2 })));
+    expect(likelyMatrix(twice)).toMatchObject({ across: 'fan', down: 'vent' });
+  });
+
   it('is corrected by hand, for all runs at once', () => {
     const wishes = { power_W: { role: 'input', unit: 'W', name: 'power' }, gone: { role: 'input' } } as const;
     const corrected = runTable(family, wishes);

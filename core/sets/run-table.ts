@@ -123,20 +123,38 @@ type Unguessed = Pick<RunColumn, 'key' | 'numeric' | 'values'>;
 /**
  * What each column seems to be. Texts that all differ name the runs. Numbers were chosen where they come back in other runs,
  * or are short; behind the first that was computed, all others that differ in every run were too: tables give what was
- * chosen first. Common practice, no source.
+ * chosen first. Long ones that come back with the same value of an earlier input only, follow from it. Common practice, no source.
  */
 function guessRoles(columns: readonly Unguessed[], named: ReadonlySet<string>): ColumnRole[] {
   let computed = false;
-  return columns.map(({ key, numeric, values }) => {
+  const chosen: (readonly RunValue[])[] = [];
+  const roleOf = ({ key, numeric, values }: Unguessed): ColumnRole => {
     const known = values.filter((v) => v !== null);
     const different = new Set(known).size;
     const comesBack = different <= Math.max(1, FEW * known.length);
     if (!numeric) return comesBack ? 'input' : 'label';
-    if (comesBack || named.has(key)) return 'input';
     const short = known.every((v) => digitsOf(v as number) <= CHOSEN_DIGITS);
+    if (named.has(key)) return 'input';
+    if (comesBack)
+      return different > 1 && !short && chosen.some((c) => follows(values, c)) ? 'output' : 'input';
     computed ||= !short;
     return computed ? 'output' : 'input';
+  };
+  return columns.map((column) => {
+    const role = roleOf(column);
+    if (role === 'input') chosen.push(column.values);
+    return role;
   });
+}
+
+/** Whether runs with the same value of an input, which comes back, have the same value here as well. */
+function follows(values: readonly RunValue[], input: readonly RunValue[]): boolean {
+  const found = new Map<RunValue, RunValue>();
+  for (const [row, value] of input.entries()) {
+    if (found.has(value) && found.get(value) !== values[row]) return false;
+    found.set(value, values[row]);
+  }
+  return found.size < input.length;
 }
 
 /** Digits that tell a number, without zeros at its ends. */
