@@ -50,20 +50,20 @@ export function SetShots({ as, shown, onShow, onPresent }: Props) {
         <p className="text-sm text-soft">A shot keeps what is shown here, to come back to and to present.</p>
       )}
       <ul ref={list} aria-label="Shots" className="flex min-w-0 flex-1 gap-2 overflow-x-auto py-1">
-        {shots.map((shot, at) => (
+        {shots.map((one, at) => (
           <ShotTile
-            key={shot.id}
-            name={shot.name}
-            thumbnail={shot.thumbnail}
-            onOpen={() => open(shot)}
+            key={one.id}
+            name={one.name}
+            thumbnail={one.thumbnail}
+            onOpen={() => open(one)}
             onRename={(name) =>
-              editSet({ type: 'set.shot.change', id: shot.id, change: { name: name.slice(0, 200) } })
+              editSet({ type: 'set.shot.change', id: one.id, change: { name: name.slice(0, 200) } })
             }
           >
-            <ShotAct onSelect={() => setNoted(shot.id)}>
+            <ShotAct onSelect={() => setNoted(one.id)}>
               <NotebookPen size={14} /> Notes
             </ShotAct>
-            <ShotAct onSelect={async () => keep({ ...shot, ...(await now()) })}>
+            <ShotAct onSelect={async () => keep({ ...one, ...(await now()) })}>
               <RefreshCw size={14} /> Keep the present state here
             </ShotAct>
             {at > 0 && (
@@ -76,7 +76,7 @@ export function SetShots({ as, shown, onShow, onPresent }: Props) {
                 <ArrowRight size={14} /> Move to the right
               </ShotAct>
             )}
-            <ShotAct onSelect={() => editSet({ type: 'set.shot.remove', id: shot.id })}>
+            <ShotAct onSelect={() => editSet({ type: 'set.shot.remove', id: one.id })}>
               <Trash2 size={14} /> Delete
             </ShotAct>
           </ShotTile>
