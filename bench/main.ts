@@ -9,6 +9,7 @@ import { benchImpostors } from './impostors.ts';
 import { benchLight } from './light.ts';
 import { benchManyLines } from './many-lines.ts';
 import { benchManyTriangles } from './many-triangles.ts';
+import { benchPanes } from './panes.ts';
 import { benchPlaying } from './playing.ts';
 import { benchReading } from './reading.ts';
 import { benchTraced } from './traced.ts';
@@ -27,6 +28,7 @@ const benches = {
   'film-memory': benchFilmMemory,
   batch: benchBatch,
   'batch-memory': benchBatchMemory,
+  panes: benchPanes,
   dressing: benchDressing,
   traced: benchTraced,
   'many-lines': benchManyLines,

@@ -17,15 +17,35 @@ export interface Lacking {
   likely: string | null;
 }
 
-/** What scenes made for one run ask for that another one lacks. */
-export function lackingIn(scenes: readonly Scene[], old: RunDescription, run: RunDescription): Lacking[] {
-  const needs = scenes.map((s) => needsOfScene(s, old));
+/** What of a run the scenes that were made for it ask for. */
+export interface AskedOfRun {
+  run: RunDescription;
+  fields: RunField[];
+  /** Names. */
+  parts: Set<string>;
+}
+
+/** What scenes ask of the run they were made for. */
+export function askedBy(scenes: readonly Scene[], run: RunDescription): AskedOfRun {
+  const needs = scenes.map((s) => needsOfScene(s, run));
   const fields = new Set(needs.flatMap((n) => [...n.fields]));
-  const parts = new Set(needs.flatMap((n) => [...n.parts]));
-  const out: Lacking[] = [];
   // What is made from a field, its gradient for example, asks for it in its key.
   const asked = (key: string): boolean => [...fields].some((f) => f === key || f.endsWith(`:${key}`));
-  for (const before of old.fields.filter((f) => asked(f.key))) {
+  return {
+    run,
+    fields: run.fields.filter((f) => asked(f.key)),
+    parts: new Set(needs.flatMap((n) => [...n.parts])),
+  };
+}
+
+/** What scenes made for one run ask for that another one lacks. */
+export const lackingIn = (scenes: readonly Scene[], old: RunDescription, run: RunDescription): Lacking[] =>
+  lackingOf(askedBy(scenes, old), run);
+
+/** What is asked of one run that another one lacks. */
+export function lackingOf({ run: old, fields, parts }: AskedOfRun, run: RunDescription): Lacking[] {
+  const out: Lacking[] = [];
+  for (const before of fields) {
     const { key } = before;
     if (run.fields.some((f) => f.key === key)) continue;
     const alike = run.fields.filter((f) => f.components === before.components);

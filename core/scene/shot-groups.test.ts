@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { readTags, shotGroups, tagsOf } from './shot-groups.ts';
+import { readTags, sceneShotHeadings, shotGroups, tagsOf } from './shot-groups.ts';
 
 const shots = [
   { id: 1, kind: 'picture' as const, folder: null, tags: ['review'] },
@@ -10,16 +10,20 @@ const shots = [
 ];
 
 test('shots stand under headings of one’s own, and the others by what they show', () => {
-  expect(shotGroups(shots).map((g) => [g.heading, g.own, g.shots.map((s) => s.id)])).toEqual([
+  expect(
+    shotGroups(shots, sceneShotHeadings).map((g) => [g.heading, g.own, g.shots.map((s) => s.id)]),
+  ).toEqual([
     ['Customer', true, [3, 5]],
     ['Pictures', false, [1, 4]],
     ['Charts and readings', false, [2]],
   ]);
-  expect(shotGroups(shots, 'door').map((g) => [g.heading, g.shots.map((s) => s.id)])).toEqual([
+  expect(
+    shotGroups(shots, sceneShotHeadings, 'door').map((g) => [g.heading, g.shots.map((s) => s.id)]),
+  ).toEqual([
     ['Customer', [3]],
     ['Pictures', [4]],
   ]);
-  expect(shotGroups([])).toEqual([]);
+  expect(shotGroups([], sceneShotHeadings)).toEqual([]);
 });
 
 test('tags are read once each, and listed by how many have them', () => {

@@ -161,7 +161,11 @@ export type RunSetEdit =
   | { type: 'set.sheet'; change: Partial<RunSet['sheet']> }
   /** In place of the one with its id, or behind all others. */
   | { type: 'set.shot.keep'; shot: SetShot }
-  | { type: 'set.shot.change'; id: string; change: Partial<Pick<SetShot, 'name' | 'notes'>> }
+  | {
+      type: 'set.shot.change';
+      id: string;
+      change: Partial<Pick<SetShot, 'name' | 'folder' | 'tags' | 'notes'>>;
+    }
   | { type: 'set.shot.remove'; id: string }
   /** Ids of all, in their new order. */
   | { type: 'set.shot.order'; ids: readonly string[] }

@@ -86,6 +86,45 @@ describe('the table of a set of runs', () => {
     expect(findings[1]).toBe('“mass” is lacking in 2 of 5 runs.');
   });
 
+  it('brings what is said in several units into one, and tells of it', () => {
+    const of = (...powers: (string | number)[]) =>
+      runTable(powers.map((power, i) => ({ id: `r${i}`, name: `r${i}`, parameters: { power } })));
+    const mixed = of('800 W', '1,2 kW', '950W', 700, 'n/a');
+    expect(mixed.columns[0]).toMatchObject({ numeric: true, unit: 'W', values: [800, 1200, 950, 700, null] });
+    expect(mixed.findings).toContain('“power” is said in W and kW; here all of it is in W.');
+    const odd = of('800 W', '3 m', '1 kW', '2 racks');
+    expect(odd.columns[0].values).toEqual([800, null, 1000, null]);
+    expect(odd.findings).toEqual(
+      expect.arrayContaining([
+        '“3 m” of r1 does not measure what the others of “power” do, in W; it is left out.',
+        '“2 racks” of r3 is no number, as the others of “power” are; it is left out.',
+      ]),
+    );
+    // Degrees are no mere factor.
+    const warm = runTable([
+      { id: 'a', name: 'a', parameters: { 'air [°C]': 200 } },
+      { id: 'b', name: 'b', parameters: { 'air [°C]': '473.15 K' } },
+    ]);
+    expect(warm.columns[0].values[1]).toBeCloseTo(200, 10);
+    // Numbers of things are no units.
+    expect(of('2 racks', '3 racks').columns[0]).toMatchObject({ numeric: false, unit: null });
+  });
+
+  it('puts columns together that differ by their unit only, unless a run has both', () => {
+    const rows: Record<string, number | string>[] = [
+      { 'power [W]': 800 },
+      { 'power [kW]': 1.2 },
+      { 'power [kW]': '0,7' },
+    ];
+    const of = (all: Record<string, number | string>[]) =>
+      runTable(all.map((parameters, i) => ({ id: `r${i}`, name: `r${i}`, parameters })));
+    const put = of(rows);
+    expect(put.columns.map((c) => [c.key, c.unit, c.values])).toEqual([['power [W]', 'W', [800, 1200, 700]]]);
+    expect(put.findings).toContain('“power” is said in W and kW; here all of it is in W.');
+    expect(of([{ 'power [W]': 800, 'power [kW]': 0.8 }]).columns).toHaveLength(2);
+    expect(of([{ 'power [W]': 800 }, { 'power [m]': 0.8 }]).columns).toHaveLength(2);
+  });
+
   it('tells of constants, of what is lacking, of twins and of a set of one', () => {
     const odd = [
       { id: 'a', name: 'a', parameters: { fan: 900, vent: 0, load: 3 } },

@@ -1,10 +1,11 @@
 import { nameWithoutUnit } from '../model/quantity.ts';
+import { convertUnit } from '../model/units.ts';
+import { keysInOtherUnits, type SaidValue, saidNumber, saysNothing, unitInName } from './read-value.ts';
 
 /** What a column of a set of runs tells: what was chosen for each run, what came of it, or what the runs are called. */
 export type ColumnRole = 'input' | 'output' | 'label';
 
-/** Of a number or a text; null where a run says nothing. */
-export type RunValue = number | string | null;
+export type RunValue = SaidValue;
 
 /** One parameter or result of all runs of a set. */
 export interface RunColumn {
@@ -57,60 +58,77 @@ export function runTable(
   wishes: Readonly<Record<string, ColumnWish>> = {},
   named: ReadonlySet<string> = new Set(),
 ): RunTable {
-  const keys = [...new Set(runs.flatMap((r) => Object.keys(r.parameters)))];
+  const all = [...new Set(runs.flatMap((r) => Object.keys(r.parameters)))];
+  const others = keysInOtherUnits(all, runs);
   const findings: string[] = [];
-  const read = keys.map((key) => {
-    const said = runs.map((r) => {
-      const value = r.parameters[key];
-      return value === undefined || value === '' || Number.isNaN(value) ? null : value;
+  const read = all
+    .filter((key) => !others.has(key))
+    .map((key) => {
+      const units = new Set<string>();
+      const said = runs.map(({ parameters }) => {
+        if (Object.hasOwn(parameters, key)) return parameters[key];
+        const other = [...others].find(([k, o]) => o.key === key && Object.hasOwn(parameters, k));
+        const number = other && saidNumber(parameters[other[0]]);
+        if (!other || !number) return null;
+        units.add(unitInName(other[0])!);
+        return other[1].inItsUnit(number.value);
+      });
+      return { key, ...asNumbers(key, said, runs, units, findings) };
     });
-    return { key, ...asNumbers(key, said, runs, findings) };
-  });
   const guessed = guessRoles(read, named);
   const columns = read.map((column, i): RunColumn => {
-    const { role = guessed[i], unit = unitInName(column.key), name } = wishes[column.key] ?? {};
+    const { role = guessed[i], unit = column.unit, name } = wishes[column.key] ?? {};
     return { ...column, name: name ?? nameWithoutUnit(column.key), unit, role };
   });
   findings.push(...findingsOf(runs, columns));
   return { rows: runs.map(({ id, name }) => ({ id, name })), columns, findings };
 }
 
-const unitInName = (key: string): string | null => /\[([^\]]+)\]\s*$/.exec(key)?.[1].trim() ?? null;
-
-/** A text that stands for nothing. */
-const NOTHING = /^(?:n\/?a|nan|none|null|-+|–|\?)$/i;
-
 /**
- * The values of a column, as numbers where most of them are: a text among numbers is told and left out, a word for nothing
- * is only left out.
+ * The values of a column, as numbers in one unit where most of them are: a text among numbers is told and left out, a word for
+ * nothing is only left out.
+ *
+ * @param units others in which some of it was said already
  */
 function asNumbers(
   key: string,
   said: readonly RunValue[],
   runs: readonly RunRow[],
+  units: Set<string>,
   findings: string[],
-): Pick<RunColumn, 'numeric' | 'values'> {
-  const known = said.filter((v) => v !== null && !(typeof v === 'string' && NOTHING.test(v.trim())));
-  const numbers = known.map(numberOf).filter((v) => v !== null);
-  if (numbers.length * 2 <= known.length || numbers.length === 0)
-    return { numeric: false, values: said.map((v) => (v === null ? null : String(v))) };
+): Pick<RunColumn, 'numeric' | 'values' | 'unit'> {
+  const named = unitInName(key);
+  const known = said.filter((v) => !saysNothing(v));
+  const numbers = known.flatMap((v) => saidNumber(v, named) ?? []);
+  if (numbers.length * 2 <= known.length || numbers.length === 0) {
+    const values = said.map((v) => (v === null || v === '' ? null : String(v)));
+    return { numeric: false, values, unit: named };
+  }
+  const unit = named ?? numbers.find((n) => n.unit !== null)?.unit ?? null;
   const values = said.map((v, row) => {
-    const number = numberOf(v);
-    if (number === null && typeof v === 'string' && !NOTHING.test(v.trim()))
+    if (saysNothing(v)) return null;
+    const number = saidNumber(v, named);
+    if (number === null) {
       findings.push(
         `“${v}” of ${runs[row].name} is no number, as the others of “${key}” are; it is left out.`,
       );
-    return number;
+      return null;
+    }
+    if (number.unit === null || number.unit === unit) return number.value;
+    const converted = convertUnit(number.value, number.unit, unit!);
+    if (converted === null)
+      findings.push(
+        `“${v}” of ${runs[row].name} does not measure what the others of “${key}” do, in ${unit}; it is left out.`,
+      );
+    else units.add(number.unit);
+    return converted;
   });
-  return { numeric: true, values };
-}
-
-function numberOf(value: RunValue): number | null {
-  if (typeof value === 'number') return Number.isFinite(value) ? value : null;
-  if (value === null || value.trim() === '') return null;
-  // A decimal comma, where nothing else in it could be one.
-  const number = Number(value.trim().replace(/^([-+]?\d+),(\d+)$/, '$1.$2'));
-  return Number.isFinite(number) ? number : null;
+  units.delete(unit ?? '');
+  if (units.size > 0)
+    findings.push(
+      `“${nameWithoutUnit(key)}” is said in ${unit} and ${[...units].join(', ')}; here all of it is in ${unit}.`,
+    );
+  return { numeric: true, values, unit };
 }
 
 /** A column of runs that take at most so much of their number as different values was chosen, and not computed. */

@@ -11,11 +11,13 @@ import {
 } from './run-set.ts';
 import { type SetShot, setShotSchema, setViews, shownInFormOfNow, shownOf, usualShown } from './set-view.ts';
 
-const shotOf = (set: RunSet, id: string, as: SetShot['as'] = 'table'): SetShot => ({
+const shotOf = (set: RunSet, id: string, kind: SetShot['kind'] = 'table'): SetShot => ({
   id,
   name: `Shot ${id}`,
-  as,
+  kind,
   shown: shownOf(set),
+  folder: null,
+  tags: [],
   notes: '',
   thumbnail: '',
 });
@@ -67,13 +69,13 @@ describe('a shot of a set', () => {
     const ids = (set: RunSet): string[] => set.shots.map((s) => s.id);
     const again = edited(three, { type: 'set.shot.keep', shot: shotOf(dressed, '2', 'strip') });
     expect(ids(again)).toEqual(['1', '2', '3']);
-    expect(again.shots[1]).toMatchObject({ as: 'strip', shown: { sheet: { run: 'b' } } });
+    expect(again.shots[1]).toMatchObject({ kind: 'strip', shown: { sheet: { run: 'b' } } });
     const named = edited(three, {
       type: 'set.shot.change',
       id: '3',
-      change: { name: 'Best', notes: 'Say why' },
+      change: { name: 'Best', folder: 'Review', tags: ['fan'], notes: 'Say why' },
     });
-    expect(named.shots[2]).toMatchObject({ name: 'Best', notes: 'Say why' });
+    expect(named.shots[2]).toMatchObject({ name: 'Best', folder: 'Review', tags: ['fan'], notes: 'Say why' });
     // One that another desk kept meanwhile stands behind those whose order is said.
     expect(ids(edited(three, { type: 'set.shot.order', ids: ['3', '1'] }))).toEqual(['3', '1', '2']);
     expect(ids(edited(three, { type: 'set.shot.remove', id: '1' }))).toEqual(['2', '3']);
@@ -93,12 +95,13 @@ describe('a shot of a set', () => {
     );
   });
   it('is checked when it is read', () => {
-    for (const as of setViews) expect(setShotSchema.safeParse(shotOf(dressed, '1', as)).success).toBe(true);
+    for (const kind of setViews)
+      expect(setShotSchema.safeParse(shotOf(dressed, '1', kind)).success).toBe(true);
     const set = edited(dressed, { type: 'set.shot.keep', shot: shotOf(dressed, '1') });
     expect(runSetSchema.parse(set)).toEqual(set);
     const wrong = (change: object): boolean =>
       !setShotSchema.safeParse({ ...shotOf(dressed, '1'), ...change }).success;
-    expect(wrong({ as: 'pie' })).toBe(true);
+    expect(wrong({ kind: 'pie' })).toBe(true);
     expect(wrong({ name: '' })).toBe(true);
     // It is shown as a picture: nothing else may stand there.
     expect(wrong({ thumbnail: 'javascript:alert(1)' })).toBe(true);

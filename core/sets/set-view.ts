@@ -75,8 +75,12 @@ export const usualShown: ShownOfSet = {
 export const setShotSchema = z.object({
   id: z.string().min(1).max(200),
   name: z.string().min(1).max(200),
-  as: z.enum(setViews),
+  /** How the runs are looked at. */
+  kind: z.enum(setViews),
   shown: shownSchema,
+  /** The heading it was put under by hand. */
+  folder: z.string().min(1).max(200).nullable(),
+  tags: z.array(z.string().min(1).max(200)).max(50),
   /** For whoever presents it. */
   notes: z.string().max(20_000),
   /** A small picture as a data address; empty for none. */

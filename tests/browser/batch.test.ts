@@ -382,10 +382,22 @@ describe('a set of runs on the desk', () => {
     const pictures = await small.evaluateAll((all) => all.map((img) => (img as HTMLImageElement).src));
     expect(new Set(pictures).size).toBe(3);
     for (const picture of pictures) expect(picture.length).toBeGreaterThan(1500);
-    await page.getByRole('button', { name: 'Open Fit' }).click({ button: 'right' });
-    await page.getByRole('menuitem', { name: 'Notes' }).click();
-    await page.getByRole('textbox', { name: 'Notes on Fit' }).fill('Only noise is told by a line.');
-    await page.getByRole('button', { name: 'Done' }).click();
+    const board = page.getByRole('dialog', { name: 'Shots' });
+    await page.getByRole('button', { name: 'All shots' }).click();
+    await board.getByRole('textbox', { name: 'Notes on Fit' }).fill('Only noise is told by a line.');
+    await board.getByRole('textbox', { name: 'Tags of Fit' }).fill('noise');
+    await board.getByRole('textbox', { name: 'Heading of All' }).fill('To show first');
+    await page.keyboard.press('Enter');
+    await expect
+      .poll(() =>
+        board
+          .getByRole('heading', { level: 2 })
+          .filter({ hasNotText: /^Shots$/ })
+          .allTextContents(),
+      )
+      .toEqual(['To show first', 'Tables', 'Responses']);
+    await page.keyboard.press('Escape');
+    await board.waitFor({ state: 'detached' });
     // What was kept stays as it was whatever is changed after it.
     await view('table');
     await words('Column noise').click();
@@ -394,18 +406,20 @@ describe('a set of runs on the desk', () => {
     await expect.poll(order).toEqual(sorted.toReversed());
     await page.getByText('saved', { exact: true }).waitFor();
     await page.reload();
-    await page.getByRole('button', { name: 'Present' }).click();
+    await page.getByRole('button', { name: 'All shots' }).click();
+    await board.getByRole('button', { name: 'Present', exact: true }).click();
     const shown = (name: string) => page.locator(`[data-testid=presented][data-shot="${name}"]`).waitFor();
-    await shown('Fit');
-    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
-    await page.keyboard.press('n');
-    await page.getByText('Only noise is told by a line.').waitFor();
+    // As they stand on the board: those under a heading of one's own first.
+    await shown('All');
+    await page.getByRole('list', { name: 'All runs' }).waitFor();
     await page.keyboard.press('ArrowRight');
     await shown('Loudest first');
     await expect.poll(order).toEqual(sorted);
     await page.keyboard.press('End');
-    await shown('All');
-    await page.getByRole('list', { name: 'All runs' }).waitFor();
+    await shown('Fit');
+    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
+    await page.keyboard.press('n');
+    await page.getByText('Only noise is told by a line.').waitFor();
     await page.keyboard.press('Escape');
     // The desk stayed as it was; a press opens one there.
     await page.getByRole('dialog').waitFor({ state: 'detached' });

@@ -4,12 +4,12 @@ import { type BatchPace, batchPaceSchema, estimateOf } from '#core/batch/batch-p
 import { ownName } from '#core/fields/quantity-sources.ts';
 import { parseQuantity } from '#core/model/quantity.ts';
 import { readScene } from '#core/scene/document.ts';
-import { type Lacking, lackingIn } from '#core/scene/likely-names.ts';
+import { type AskedOfRun, askedBy, type Lacking, lackingOf } from '#core/scene/likely-names.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { type BatchWish, type PlannedBatch, planWish } from './batch-order.ts';
 import { folderOfBatch } from './batch-work.ts';
 import { choices, database } from './database.ts';
-import { runById } from './run-changes.ts';
+import { runById, runsInTurn } from './run-changes.ts';
 import { changing } from './saved-documents.ts';
 
 /** What a batch comes to, told before it is begun. */
@@ -63,17 +63,18 @@ export interface LackingInRuns extends Lacking {
 /** What the shots of a batch ask for that some of its runs lack, each thing once, whatever was said of it. */
 export async function lackingInRuns({ order }: PlannedBatch): Promise<LackingInRuns[]> {
   const found = new Map<string, LackingInRuns>();
-  const owners = new Map(
-    await Promise.all(
-      [...new Set(order.shots.map((s) => s.run))].map(async (id) => [id, await runById(id)] as const),
-    ),
-  );
-  for (const { id, name } of order.runs) {
-    const run = await runById(id);
-    for (const [owner, description] of owners) {
+  const asked = new Map<string, AskedOfRun>();
+  // What is asked is read once, and not for each of thousands of runs.
+  for (const owner of new Set(order.shots.map((s) => s.run))) {
+    const scenes = order.shots.filter((s) => s.run === owner).map((s) => readScene(s.document));
+    asked.set(owner, askedBy(scenes, await runById(owner)));
+  }
+  const names = new Map(order.runs.map(({ id, name }) => [id, name]));
+  for await (const { id, run } of runsInTurn([...names.keys()])) {
+    const name = names.get(id)!;
+    for (const [owner, wanted] of asked) {
       if (owner === id) continue;
-      const scenes = order.shots.filter((s) => s.run === owner).map((s) => readScene(s.document));
-      for (const lacking of lackingIn(scenes, description, run)) {
+      for (const lacking of lackingOf(wanted, run)) {
         const key = `${lacking.kind} ${lacking.asked}`;
         const known = found.get(key);
         if (known) {

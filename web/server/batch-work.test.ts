@@ -190,6 +190,20 @@ describe('a batch that is planned', () => {
       runs: ['renamed'],
     });
   });
+  it('asks hundreds of runs, in their order, some at a time', async () => {
+    const db = await database();
+    const [{ description }] = await db.select().from(runs).where(eq(runs.id, 'renamed'));
+    const many = Array.from({ length: 230 }, (_, i) => `renamed-${String(i).padStart(3, '0')}`);
+    await db.insert(runs).values(many.map((id) => ({ id, name: id, description })));
+    try {
+      const of = [...many.toReversed(), 'fast', 'gone', 'renamed'];
+      const [lacking, ...others] = await lackingInRuns(await planned({ of }));
+      expect(others).toEqual([]);
+      expect(lacking.runs).toEqual([...many.toReversed(), 'renamed']);
+    } finally {
+      for (const id of many) await db.delete(runs).where(eq(runs.id, id));
+    }
+  });
 });
 
 describe('a batch', () => {

@@ -91,7 +91,7 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
   const rows = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
   const shots = useShots();
   const [view, showView] = useSetView();
-  const [presented, setPresented] = useState<number | null>(null);
+  const isPresented = useSet((s) => s.presented !== null);
   const shown = useRef<HTMLDivElement>(null);
   const first = table.rows.find((r) => byId.get(r.id)?.scene);
   return (
@@ -132,23 +132,28 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<RunSet> }) {
             ))}
           </nav>
           <div ref={shown} className="flex min-h-0 flex-1 flex-col">
-            {presented === null && (
+            {!isPresented && (
               <ShownSet id={id} as={view} table={table} groups={groups} runs={byId} shots={shots} />
             )}
           </div>
-          <SetShots as={view} shown={shown} onShow={showView} onPresent={setPresented} />
+          <SetShots
+            view={view}
+            shown={shown}
+            onShow={showView}
+            present={(some, first, onDone) => (
+              <PresentSet
+                id={id}
+                kept={some}
+                table={table}
+                runs={byId}
+                shots={shots ?? []}
+                first={first}
+                onDone={onDone}
+              />
+            )}
+          />
         </main>
       </div>
-      {presented !== null && (
-        <PresentSet
-          id={id}
-          table={table}
-          runs={byId}
-          shots={shots ?? []}
-          first={presented}
-          onDone={() => setPresented(null)}
-        />
-      )}
     </div>
   );
 }

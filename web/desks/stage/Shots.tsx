@@ -1,14 +1,16 @@
 import { Camera, RefreshCw, Trash2 } from 'lucide-react';
+import { sceneShotHeadings } from '#core/scene/shot-groups.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
-import { nextShotName, ShotAct, ShotTile } from '#web/desks/shared/ShotTile.tsx';
+import { ShotBoard } from '#web/desks/shared/shots/ShotBoard.tsx';
+import { nextShotName, ShotAct, ShotTile } from '#web/desks/shared/shots/ShotTile.tsx';
 import type { DeskController } from './desk-controller.ts';
 import { useDesk } from './desk-store.ts';
 import { openShot, whatIsOnShow } from './open-shot.ts';
 import { thumbnailOf } from './StageView.tsx';
-import { changeShot, keepShot, removeShot } from './shot-edits.ts';
+import { changeShot, keepShot, orderShots, removeShot } from './shot-edits.ts';
 import { numbersThumbnail } from './shots/numbers-picture.ts';
-import { ShotBoard } from './shots/ShotBoard.tsx';
+import { PresentShots } from './shots/PresentShots.tsx';
 
 interface Props {
   controller: DeskController;
@@ -53,7 +55,25 @@ export function Shots({ controller, viewport }: Props) {
           </ShotTile>
         ))}
       </ul>
-      {shots.length > 0 && viewport && <ShotBoard controller={controller} viewport={viewport} />}
+      {shots.length > 0 && viewport && (
+        <ShotBoard
+          shots={shots}
+          headings={sceneShotHeadings}
+          onOpen={openShot}
+          onChange={changeShot}
+          onRemove={removeShot}
+          onOrder={orderShots}
+          present={(some, first, onDone) => (
+            <PresentShots
+              controller={controller}
+              viewport={viewport}
+              shots={some}
+              first={first}
+              onDone={onDone}
+            />
+          )}
+        />
+      )}
       <button
         type="button"
         className="quiet shrink-0"

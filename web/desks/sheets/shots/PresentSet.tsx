@@ -2,17 +2,19 @@ import { useEffect, useState } from 'react';
 import type { RunTable } from '#core/sets/run-table.ts';
 import type { SetShot } from '#core/sets/set-view.ts';
 import { shownRows } from '#core/sets/shown-rows.ts';
-import { Presenter } from '#web/desks/shared/Presenter.tsx';
+import { Presenter } from '#web/desks/shared/shots/Presenter.tsx';
 import type { ListedShot } from '#web/server/listed-shots.ts';
 import type { ListedRun } from '#web/server/run-sets.ts';
 import { shotOfSheet } from '../contact/ContactSheet.tsx';
 import { useSheetPictures } from '../contact/use-sheet-pictures.ts';
 import { ShownSet } from '../ShownSet.tsx';
-import { presentSet, useRunSet, useShownRows } from '../set-store.ts';
+import { presentSet, useShownRows } from '../set-store.ts';
 
 interface Props {
   /** Id of the set. */
   id: string;
+  /** What is presented. */
+  kept: readonly SetShot[];
   table: RunTable;
   runs: ReadonlyMap<string, ListedRun>;
   shots: readonly ListedShot[];
@@ -22,11 +24,10 @@ interface Props {
 }
 
 /** The shots of a set one after the other, filling the screen, as alive as on the desk, which stays as it is. */
-export function PresentSet({ id, table, runs, shots, first, onDone }: Props) {
-  const kept = useRunSet().shots;
+export function PresentSet({ id, kept, table, runs, shots, first, onDone }: Props) {
   const [at, setAt] = useState(first);
   const [isBegun, setBegun] = useState(false);
-  const here = kept[Math.min(at, kept.length - 1)];
+  const here = kept[at];
   const groups = useShownRows(table);
   useEffect(() => {
     presentSet(here.shown);
@@ -41,9 +42,11 @@ export function PresentSet({ id, table, runs, shots, first, onDone }: Props) {
         data-testid="presented"
         data-shot={here.name}
       >
-        {isBegun && <ShownSet id={id} as={here.as} table={table} groups={groups} runs={runs} shots={shots} />}
+        {isBegun && (
+          <ShownSet id={id} as={here.kind} table={table} groups={groups} runs={runs} shots={shots} />
+        )}
       </main>
-      {next && (next.as === 'strip' || next.as === 'matrix') && (
+      {next && (next.kind === 'strip' || next.kind === 'matrix') && (
         <DrawnAhead id={id} shot={next} table={table} shots={shots} />
       )}
     </Presenter>

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Viewport } from '#stage/viewport.ts';
-import { Presenter } from '#web/desks/shared/Presenter.tsx';
+import { Presenter } from '#web/desks/shared/shots/Presenter.tsx';
 import type { DeskController } from '../desk-controller.ts';
 import type { Shot } from '../shot-edits.ts';
 import { PresentedPictures } from './presented-pictures.ts';

@@ -3,24 +3,48 @@ import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Presentation, Trash2 } from 'lucide-react';
 import { type RefObject, useId, useLayoutEffect, useRef } from 'react';
 import { readTags } from '#core/scene/shot-groups.ts';
-import { changeShot, removeShot, type Shot } from '../shot-edits.ts';
+
+/** A kept state, as boards have it. */
+export interface KeptShot {
+  id: string;
+  name: string;
+  /** A data address; empty where it was not drawn yet. */
+  thumbnail: string;
+  /** Why it cannot be opened. */
+  problem?: string | null;
+  /** The heading it was put under by hand. */
+  folder: string | null;
+  tags: readonly string[];
+  /** For whoever presents it. */
+  notes: string;
+}
+
+/** What is said of one. */
+export interface SaidOfShot {
+  name?: string;
+  folder?: string | null;
+  tags?: string[];
+  notes?: string;
+}
 
 interface Props {
-  shot: Shot;
+  shot: KeptShot;
   /** Headings there are. */
   folders: readonly string[];
   onOpen(): void;
   onPresent(): void;
+  onChange(change: SaidOfShot): unknown;
+  onRemove(): unknown;
 }
 
 /** One shot with all that is said of it; what is typed is kept when the field is left. */
-export function ShotCard({ shot, folders, onOpen, onPresent }: Props) {
+export function ShotCard({ shot, folders, onOpen, onPresent, onChange, onRemove }: Props) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({
     id: shot.id,
   });
   const { name, notes } = shot;
   const known = useId();
-  const written = useKeptWhenGone<HTMLTextAreaElement>(notes, (to) => changeShot(shot, { notes: to }));
+  const written = useKeptWhenGone<HTMLTextAreaElement>(notes, (to) => onChange({ notes: to }));
   return (
     <li
       ref={setNodeRef}
@@ -53,7 +77,7 @@ export function ShotCard({ shot, folders, onOpen, onPresent }: Props) {
           label={`Name of ${name}`}
           value={name}
           className="font-medium"
-          onChange={(to) => to !== '' && changeShot(shot, { name: to })}
+          onChange={(to) => to !== '' && onChange({ name: to.slice(0, 200) })}
         />
         <button
           type="button"
@@ -69,7 +93,7 @@ export function ShotCard({ shot, folders, onOpen, onPresent }: Props) {
           className="mark size-7"
           aria-label={`Delete ${name}`}
           title="Delete; undo brings it back"
-          onClick={() => removeShot(shot)}
+          onClick={onRemove}
         >
           <Trash2 size={15} />
         </button>
@@ -79,7 +103,7 @@ export function ShotCard({ shot, folders, onOpen, onPresent }: Props) {
         placeholder="under a heading of your own"
         value={shot.folder ?? ''}
         list={known}
-        onChange={(to) => changeShot(shot, { folder: to === '' ? null : to.slice(0, 200) })}
+        onChange={(to) => onChange({ folder: to === '' ? null : to.slice(0, 200) })}
       />
       <datalist id={known}>
         {folders.map((folder) => (
@@ -90,7 +114,7 @@ export function ShotCard({ shot, folders, onOpen, onPresent }: Props) {
         label={`Tags of ${name}`}
         placeholder="tags, with commas between"
         value={shot.tags.join(', ')}
-        onChange={(to) => changeShot(shot, { tags: readTags(to) })}
+        onChange={(to) => onChange({ tags: readTags(to) })}
       />
       <textarea
         key={notes}
@@ -99,7 +123,7 @@ export function ShotCard({ shot, folders, onOpen, onPresent }: Props) {
         placeholder="notes for whoever presents it"
         className="field min-h-14 w-full resize-y text-sm"
         defaultValue={notes}
-        onBlur={(e) => e.target.value !== notes && void changeShot(shot, { notes: e.target.value })}
+        onBlur={(e) => e.target.value !== notes && void onChange({ notes: e.target.value })}
         onKeyDown={(e) => e.key === 'Escape' && e.stopPropagation()}
       />
     </li>

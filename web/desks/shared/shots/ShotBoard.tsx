@@ -9,26 +9,36 @@ import {
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { LayoutGrid, Presentation, X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { shotGroups, tagsOf } from '#core/scene/shot-groups.ts';
-import type { Viewport } from '#stage/viewport.ts';
 import { draggingTold } from '#web/desks/shared/dragging-told.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
-import type { DeskController } from '../desk-controller.ts';
-import { useDesk } from '../desk-store.ts';
-import { openShot } from '../open-shot.ts';
-import { orderShots } from '../shot-edits.ts';
-import { PresentShots } from './PresentShots.tsx';
-import { ShotCard } from './ShotCard.tsx';
+import { type KeptShot, type SaidOfShot, ShotCard } from './ShotCard.tsx';
 
-interface Props {
-  controller: DeskController;
-  viewport: Viewport;
+interface Props<K extends string, S extends KeptShot & { kind: K }> {
+  /** All there are, in their order. */
+  shots: readonly S[];
+  /** For what they show, in their order. */
+  headings: Readonly<Record<K, string>>;
+  onOpen(shot: S): void;
+  onChange(shot: S, change: SaidOfShot): unknown;
+  onRemove(shot: S): unknown;
+  /** Told of all ids in their new order. */
+  onOrder(ids: string[]): unknown;
+  /** What fills the screen with some of them, one after the other. */
+  present(shots: readonly S[], first: number, onDone: () => void): ReactNode;
 }
 
-/** All shots of the scene under their headings: named, tagged, put in order, and presented one after the other. */
-export function ShotBoard({ controller, viewport }: Props) {
-  const all = useDesk((s) => s.shots);
+/** All shots under their headings: named, tagged, put in order, and presented one after the other. */
+export function ShotBoard<K extends string, S extends KeptShot & { kind: K }>({
+  shots: all,
+  headings,
+  onOpen,
+  onChange,
+  onRemove,
+  onOrder,
+  present: presenting,
+}: Props<K, S>) {
   const [open, setOpen] = useState(false);
   const [tag, setTag] = useState<string | null>(null);
   const [presented, setPresented] = useState<number | null>(null);
@@ -42,7 +52,7 @@ export function ShotBoard({ controller, viewport }: Props) {
     setPresented(from);
   };
   const tags = tagsOf(all);
-  const groups = shotGroups(all, tag !== null && tags.includes(tag) ? tag : null);
+  const groups = shotGroups(all, headings, tag !== null && tags.includes(tag) ? tag : null);
   const inOrder = groups.flatMap((g) => g.shots);
   const announcements = draggingTold((id) => all.find((s) => s.id === id)?.name ?? '');
   const folders = [...new Set(all.flatMap((s) => s.folder ?? []))];
@@ -100,7 +110,7 @@ export function ShotBoard({ controller, viewport }: Props) {
                     accessibility={{ announcements }}
                     onDragEnd={({ active, over }) => {
                       if (over && active.id !== over.id)
-                        void orderShots(
+                        void onOrder(
                           movedTo(
                             all.map((s) => s.id),
                             String(active.id),
@@ -118,8 +128,10 @@ export function ShotBoard({ controller, viewport }: Props) {
                             folders={folders}
                             onOpen={() => {
                               setOpen(false);
-                              openShot(one);
+                              onOpen(one);
                             }}
+                            onChange={(change) => onChange(one, change)}
+                            onRemove={() => onRemove(one)}
                             onPresent={() => present(inOrder.indexOf(one))}
                           />
                         ))}
@@ -132,15 +144,7 @@ export function ShotBoard({ controller, viewport }: Props) {
           </Dialog.Content>
         </Dialog.Portal>
       </Dialog.Root>
-      {presented !== null && (
-        <PresentShots
-          controller={controller}
-          viewport={viewport}
-          shots={inOrder}
-          first={presented}
-          onDone={() => setPresented(null)}
-        />
-      )}
+      {presented !== null && presenting(inOrder, presented, () => setPresented(null))}
     </>
   );
 }
