@@ -38,7 +38,8 @@ function compute(run: DemoRun): string {
 }
 
 const withScene = demoRuns.filter((r) => !r.file.endsWith('.csv'));
-const tables = demoRuns.filter((r) => r.file.endsWith('.csv'));
+const tables = demoRuns.filter((r) => r.file.endsWith('.csv') && !r.asSet);
+const tablesOfRuns = demoRuns.filter((r) => r.asSet);
 
 describe('the runs of the bench', () => {
   for (const run of withScene)
@@ -110,4 +111,14 @@ describe('the runs of the bench', () => {
     });
     expect(dark).toBe(0);
   });
+
+  for (const run of tablesOfRuns)
+    it(`${run.name}: each row opens to a picture of its own`, async () => {
+      const made = await site.importPaths([files.get(run.id)!]);
+      await page.goto(`${site.address}/scene/${made!.scene}`);
+      await settled(page);
+      expect(coloured(await pictureOnScreen(page))).toBeGreaterThan(0.004);
+      const [first] = await site.get<{ parameters: Record<string, unknown> }[]>('/api/runs/listed');
+      expect(Object.keys(first.parameters)).toContain('fan [rpm]');
+    });
 });
