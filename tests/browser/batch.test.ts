@@ -386,7 +386,7 @@ describe('a set of runs on the desk', () => {
     await page.getByRole('button', { name: 'All shots' }).click();
     await board.getByRole('textbox', { name: 'Notes on Fit' }).fill('Only noise is told by a line.');
     await board.getByRole('textbox', { name: 'Tags of Fit' }).fill('noise');
-    await board.getByRole('textbox', { name: 'Heading of All' }).fill('To show first');
+    await board.getByLabel('Heading of All').fill('To show first');
     await page.keyboard.press('Enter');
     await expect
       .poll(() =>
