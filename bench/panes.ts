@@ -30,7 +30,7 @@ export async function benchPanes(): Promise<void> {
         name: `${panes} panes`,
         of: { kind: 'runs', runs: Array.from({ length: panes }, () => run), shot: null, set: null },
       });
-      await page.goto(`${served.address}/beside/${answer.id}`);
+      await page.goto(`${served.address}/sheets/beside/${answer.id}`);
       await page.waitForFunction(
         (wanted) => {
           const all = [...document.querySelectorAll<HTMLElement>('[data-testid=pane]')];

@@ -157,6 +157,12 @@ describe('the server', () => {
     expect(kept.map((k) => k.answer.position).sort((a, b) => a - b)).toEqual([...Array(12).keys()]);
   });
 
+  it('says so itself where nothing stands at an address', async () => {
+    const { status, answer } = await served.send<string>('GET', '/beside/nowhere');
+    expect(status).toBe(404);
+    expect(answer).toContain('There is nothing at this address');
+    expect(answer).toContain('/beside/nowhere');
+  });
   it('answers 404 for ids nobody has and 400 for changes that are none', async () => {
     for (const [method, path] of [
       ['GET', '/api/runs/none'],
