@@ -43,6 +43,8 @@ const sources = [
   'demo',
   'scripts/build.mjs',
   'scripts/build-programs.mjs',
+  'scripts/bundled-packages.mjs',
+  'scripts/empty-database.mjs',
   'astro.config.mjs',
   'package-lock.json',
 ];
