@@ -170,6 +170,15 @@ describe('a table of runs', () => {
       ['a', 2, [['i', 1]]],
       ['c', 1, [['i', 2]]],
     ]);
+    // A second table that names the same makes no run of it again.
+    const again: KnownFile = { ...table, path: 'set/again.csv' };
+    expect(planRuns([...known, again], collections).map((p) => p.name)).toEqual([
+      'other',
+      'b',
+      'a',
+      'c',
+      'again',
+    ]);
     const paths = [...known.map((f) => f.path), ...collections.keys()];
     expect(troublesOfRows(table, paths).map((t) => t.reason)).toEqual([
       'row 4 names a file that an earlier row names already: b.pvd',

@@ -54,7 +54,7 @@ export function planRuns(files: KnownFile[], collections: Map<string, OpenedColl
     if (!listed.has(path)) collected.set(path, planCollection(path, collection, free, collections));
   }
   const ofTables = files.flatMap((table) => (table.rows ? planTableOfRuns(table, free, collected) : []));
-  plans.push(...[...collected.values()].filter((plan) => !ofTables.includes(plan)), ...ofTables);
+  plans.push(...collected.values(), ...ofTables);
   const loose = [...free.values()];
   const results = loose.filter((f) => f.kind === 'run' || (f.kind === 'table' && f.reading?.as === 'points'));
   plans.push(...planLoose(results));
@@ -294,22 +294,21 @@ export function troublesOfRows(table: KnownFile, paths: readonly string[]): Read
   return troubles;
 }
 
-/** @param collected plans of files that list others, by path: a row may name such a file too */
+/** @param collected plans of files that list others, by path: a row may name such a file too, and takes it away */
 function planTableOfRuns(
   table: KnownFile,
   free: Map<string, KnownFile>,
-  collected: ReadonlyMap<string, RunPlan>,
+  collected: Map<string, RunPlan>,
 ): RunPlan[] {
   const plans: RunPlan[] = [];
-  const whole = new Map(collected);
   for (const row of table.rows ?? []) {
     const parameters = Object.entries(row.parameters);
     const folder = folderName(table.path);
-    const list = findListed(row.file, folder, whole);
+    const list = findListed(row.file, folder, collected);
     const file = list === null ? findListed(row.file, folder, free) : null;
     if (list !== null) {
-      plans.push(Object.assign(whole.get(list)!, { parameters }));
-      whole.delete(list);
+      plans.push({ ...collected.get(list)!, parameters });
+      collected.delete(list);
     } else if (file !== null) {
       const known = free.get(file)!;
       free.delete(file);
