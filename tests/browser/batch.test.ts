@@ -1,36 +1,18 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import {
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { unzipSync } from 'fflate';
-import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { BATCH_LOG, type BatchEntry, readBatchLog } from '#core/batch/batch-log.ts';
-import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
-import { sayNumber } from '#core/language/sentence.ts';
 import type { RunDescription } from '#core/model/run.ts';
-import { fitResponse } from '#core/response/fit-response.ts';
-import { polynomial } from '#core/response/polynomial.ts';
 import { withEnds } from '#core/scene/scale-ends.ts';
 import { readScript } from '#core/scene/scene-script.ts';
 import { RUNS_TABLE } from '#core/sets/made-rows.ts';
-import { temperature } from '../sample-run.ts';
-import { hexBlock } from '../vtu-builder.ts';
+import { wordsOfPdf } from '../pdf-words.ts';
+import { OvenFamily } from './oven-family.ts';
 import { RenderPage } from './render-page.ts';
-import { downloaded, Site } from './site.ts';
+import { Site } from './site.ts';
 
-const FANS = [600, 900, 1200, 1500, 1800, 2100];
-const VENTS = [0, 15, 30, 45];
 const SIZE = { width: 96, height: 72 };
 
 /** Three shots, as a person would write them. */
@@ -40,39 +22,28 @@ const shots: Record<string, string> = {
   warm: 'Isosurface of temperature at 24, coloured by temperature',
 };
 
-/** Of a run: from its lowest value to its highest. */
-const coldest = (fan: number, vent: number): number => 20 + fan / 300 - vent / 15;
-const heated = (fan: number, vent: number) => {
-  const mesh = hexBlock(3);
-  const low = coldest(fan, vent);
-  return writeVtu(mesh, [temperature(mesh, (x, y, z) => low + x + 2 * y + 3 * z)], null);
-};
-
-const folder = mkdtempSync(join(tmpdir(), 'dresser-family-'));
-const manifest = join(folder, 'ovens.csv');
-const cases = FANS.flatMap((fan) => VENTS.map((vent) => ({ fan, vent, file: `oven_${fan}_${vent}.vtu` })));
-const out = join(folder, 'out');
+const family = new OvenFamily();
+const { cases } = family;
+const manifest = family.at('ovens.csv');
+const out = family.at('out');
 const site = new Site();
 
 beforeAll(async () => {
-  const rows = cases.map(({ fan, vent, file }) => `runs/${file},${fan},${vent},${coldest(fan, vent)}`);
-  mkdirSync(join(folder, 'runs'));
+  const rows = cases.map((one) => `runs/${one.file},${one.fan},${one.vent},${family.coldest(one)}`);
   writeFileSync(manifest, `file,fan [1/min],vent,coldest\n${rows.join('\n')}\n`);
-  for (const { fan, vent, file } of cases) writeFileSync(join(folder, 'runs', file), heated(fan, vent));
-  for (const [name, script] of Object.entries(shots))
-    writeFileSync(join(folder, `${name}.txt`), `${script}\n`);
-  await site.start([folder]);
+  for (const [name, script] of Object.entries(shots)) writeFileSync(family.at(`${name}.txt`), `${script}\n`);
+  await site.start([family.folder]);
 });
 afterAll(async () => {
   await site.stop();
-  rmSync(folder, { recursive: true, force: true });
+  family.gone();
 });
 
 /** The command line for the runs of a table, into a folder. */
 const order = (table: string, into: string, ...more: string[]): string[] => [
   'cli/bin.mjs',
   'batch',
-  ...Object.keys(shots).map((name) => join(folder, `${name}.txt`)),
+  ...Object.keys(shots).map((name) => family.at(`${name}.txt`)),
   '--runs',
   table,
   '--out',
@@ -98,10 +69,6 @@ const run = (table: string, into: string, ...more: string[]): Told =>
     execFileSync(process.execPath, order(table, into, '--json', ...more), { maxBuffer: 2 ** 26 }).toString(),
   );
 
-/** The words of a PDF, each line of a page in one piece, as Poppler reads them. */
-const wordsOfPdf = (bytes: Buffer): string =>
-  execFileSync('pdftotext', ['-layout', '-', '-'], { input: bytes, encoding: 'utf8' });
-
 const logNow = (): BatchEntry[] =>
   existsSync(join(out, BATCH_LOG))
     ? [...readBatchLog(readFileSync(join(out, BATCH_LOG), 'utf8')).values()]
@@ -109,349 +76,6 @@ const logNow = (): BatchEntry[] =>
 
 const ended = (child: ChildProcess): Promise<unknown> =>
   new Promise((resolve) => child.once('exit', resolve));
-
-describe('a set of runs on the desk', () => {
-  let page: Page;
-  const words = (label: string) => page.getByRole('button', { name: label, exact: true });
-  /** What was opened beside a word is closed, and the focus back on it. */
-  const closed = async (): Promise<void> => {
-    await page.keyboard.press('Escape');
-    await page.getByRole('dialog').waitFor({ state: 'detached' });
-    await page.waitForFunction(() => document.activeElement?.getAttribute('aria-haspopup') === 'dialog');
-  };
-
-  it('is made of a table that names them, with inputs and outputs told apart', async () => {
-    page = await site.page();
-    await page.setViewportSize({ width: 1280, height: 800 });
-    const small = join(folder, 'small.csv');
-    const rows = cases
-      .slice(0, 6)
-      .map(({ fan, vent, file }) => `runs/${file},${fan},${vent},${Math.sqrt(fan + vent)}`);
-    writeFileSync(small, `file,fan,vent,noise [dB]\n${rows.join('\n')}\nruns/gone.vtu,1,2,3\n`);
-    const { answer } = await site.send<{ id: string }>('POST', '/api/intake');
-    await site.send('DELETE', `/api/intake/${answer.id}`);
-    const names = cases.slice(0, 6).map(({ file }) => file);
-    await page
-      .getByTestId('file-input')
-      .setInputFiles([small, ...names.map((file) => join(folder, 'runs', file))]);
-    await page.getByText('row 7 names a file that is not there: runs/gone.vtu').waitFor();
-    await page.getByRole('button', { name: /^Import all 6/ }).click();
-    await page.waitForURL(/\/sheets\/./);
-    expect(await page.getByLabel('Name of the set').inputValue()).toBe('oven');
-    await expect
-      .poll(() => page.getByRole('columnheader').allTextContents())
-      .toEqual(['Mark', 'Scene', 'Run', 'faninput', 'ventinput', 'noisedBoutput', 'Hide']);
-    expect(
-      await page
-        .getByRole('row', { name: /oven_600_15/ })
-        .getByRole('cell')
-        .allTextContents(),
-    ).toEqual(expect.arrayContaining(['600', '15']));
-  });
-
-  it('is sorted, filtered, hidden, marked and grouped, and remembers it', async () => {
-    const order = () => page.getByRole('rowheader').allTextContents();
-    await words('Column noise').click();
-    await page.getByRole('button', { name: 'downwards' }).click();
-    await closed();
-    await expect
-      .poll(order)
-      .toEqual(['oven_900_15', 'oven_900_0', 'oven_600_45', 'oven_600_30', 'oven_600_15', 'oven_600_0']);
-    await words('Column vent').click();
-    await page.getByLabel('Only to').fill('30');
-    await page.keyboard.press('Enter');
-    await closed();
-    await page.getByRole('row', { name: /oven_900_15/ }).hover();
-    await page.getByRole('button', { name: 'Hide oven_900_15' }).click();
-    await page.getByRole('button', { name: 'Mark oven_600_0' }).click();
-    await expect.poll(order).toEqual(['oven_900_0', 'oven_600_30', 'oven_600_15', 'oven_600_0']);
-    await page.getByText('saved', { exact: true }).waitFor();
-    await page.reload();
-    await expect.poll(order).toEqual(['oven_900_0', 'oven_600_30', 'oven_600_15', 'oven_600_0']);
-    expect(await page.getByRole('button', { name: 'Mark oven_600_0' }).getAttribute('aria-pressed')).toBe(
-      'true',
-    );
-    await page.getByRole('button', { name: 'bring back' }).click();
-    await page.getByRole('button', { name: 'show all' }).click();
-    await words('Column fan').click();
-    await page.getByRole('button', { name: 'in groups' }).click();
-    await closed();
-    await page.getByRole('rowheader', { name: 'fan 600, 4 runs' }).waitFor();
-    await page.keyboard.press('Control+z');
-    await expect.poll(() => page.getByRole('rowheader', { name: /4 runs/ }).count()).toBe(0);
-  });
-
-  it('takes a value that is typed, and lets the files speak again', async () => {
-    const cell = page.getByRole('button', { name: /^fan of oven_600_0:/ });
-    await cell.dblclick();
-    await page.getByLabel('fan of oven_600_0', { exact: true }).fill('650');
-    await page.keyboard.press('Enter');
-    await expect.poll(() => cell.textContent()).toBe('650');
-    await cell.dblclick();
-    await page.getByLabel('fan of oven_600_0', { exact: true }).fill('');
-    await page.keyboard.press('Enter');
-    await expect.poll(() => cell.textContent()).toBe('600');
-  });
-
-  it('has pictures made of all its runs in the background, and gives them in a zip', async () => {
-    const listed = await site.get<{ id: string; name: string; scene: string }[]>('/api/runs/listed');
-    const { scene } = listed.find((r) => r.name === 'oven_600_0')!;
-    const { document } = await site.get<{ document: object }>(`/api/scenes/${scene}`);
-    await site.send('POST', `/api/scenes/${scene}/shots`, {
-      name: 'Front',
-      document,
-      thumbnail: 'data:image/png;base64,iVBORw0KGgo=',
-    });
-    await page.reload();
-    await words('Which shots').click();
-    await page.getByRole('list', { name: 'Shots to choose' }).getByRole('button', { name: /Front/ }).click();
-    await closed();
-    await words('In which sizes').click();
-    await page.getByLabel('Width in pixels').fill('80');
-    await page.keyboard.press('Enter');
-    await page.getByLabel('Height in pixels').fill('60');
-    await page.keyboard.press('Enter');
-    await closed();
-    await words('How long each is worked on').click();
-    await page.getByRole('button', { name: 'Draft' }).click();
-    await closed();
-    await page.getByLabel('Names of the files').fill('{fan}-{vent}-{sh');
-    await page.getByRole('option', { name: /^shot/ }).waitFor();
-    await page.keyboard.press('Tab');
-    await expect.poll(() => page.getByLabel('Names of the files').inputValue()).toBe('{fan}-{vent}-{shot}');
-    await expect
-      .poll(() =>
-        page.getByRole('list', { name: 'Names of the first files' }).getByRole('listitem').allTextContents(),
-      )
-      .toEqual([
-        '900-15-Front.png',
-        '900-0-Front.png',
-        '600-45-Front.png',
-        '600-30-Front.png',
-        '600-15-Front.png',
-        '…',
-      ]);
-    await page.getByRole('button', { name: 'Make 6 pictures' }).click();
-    await page.getByText('6 pictures: 6 made').waitFor({ timeout: 300_000 });
-    const coming = page.waitForEvent('download');
-    await page.getByRole('link', { name: 'Save zip' }).click();
-    const files = unzipSync(new Uint8Array(readFileSync((await (await coming).path())!)));
-    expect(Object.keys(files).sort()).toEqual([
-      '600-0-Front.png',
-      '600-15-Front.png',
-      '600-30-Front.png',
-      '600-45-Front.png',
-      '900-0-Front.png',
-      '900-15-Front.png',
-    ]);
-    const { width, height } = PNG.sync.read(Buffer.from(files['600-0-Front.png']));
-    expect([width, height]).toEqual([80, 60]);
-  });
-
-  it('is reported of in one document, with every run and every picture', async () => {
-    const { name, bytes } = await downloaded(page, 'Report as PDF');
-    expect(name).toBe('oven-report.pdf');
-    const text = wordsOfPdf(bytes);
-    for (const { fan, vent, file } of cases.slice(0, 6)) {
-      expect(text).toContain(`Front: ${file.replace('.vtu', '')}`);
-      expect(text).toContain(
-        `fan ${fan}; vent ${vent}; noise ${sayNumber(Math.sqrt(fan + vent))} dB; step 1`,
-      );
-    }
-    expect(text).toContain('6 pictures of 6 runs by 1 shot');
-    await page.getByRole('button', { name: 'Make 6 pictures' }).click();
-    await page.getByText('6 pictures: 6 as they were').waitFor({ timeout: 300_000 });
-  });
-
-  it('is paged through as a strip, with the scale of all runs stated, and marked on the way', async () => {
-    const view = (name: string) => page.getByRole('button', { name, exact: true }).click();
-    await view('strip');
-    const lows = cases.slice(0, 6).map(({ fan, vent }) => coldest(fan, vent));
-    const ends = `temperature from ${sayNumber(Math.min(...lows))} to ${sayNumber(Math.max(...lows) + 6)}`;
-    await page.getByText(ends).waitFor({ timeout: 300_000 });
-    const strip = page.getByRole('list', { name: 'All runs' });
-    await expect.poll(() => strip.locator('img').count(), { timeout: 300_000 }).toBe(6);
-    const caption = page.getByRole('region', { name: 'Strip' }).locator('figcaption');
-    expect(await caption.textContent()).toContain('oven_900_15fan 900, vent 151 of 6');
-    await strip.getByRole('button', { pressed: true }).focus();
-    await page.keyboard.press('ArrowRight');
-    await expect.poll(() => caption.textContent()).toContain('oven_900_0fan 900, vent 02 of 6');
-    await page.keyboard.press('m');
-    await page.keyboard.press('End');
-    await expect.poll(() => caption.textContent()).toContain('oven_600_0');
-    await words('Give the sheet out').click();
-    const pdf = wordsOfPdf((await downloaded(page, 'PDF')).bytes);
-    expect(pdf).toContain('oven_900_15: fan 900, vent 15');
-    expect(pdf).toContain(ends);
-    const slides = unzipSync(new Uint8Array((await downloaded(page, 'Slides')).bytes));
-    const pictures = Object.keys(slides).filter((part) => /^ppt\/media\/.+\.png$/.test(part));
-    expect(pictures).toHaveLength(6);
-    await closed();
-    await view('table');
-    await expect
-      .poll(() => page.getByRole('button', { name: 'Mark oven_900_0' }).getAttribute('aria-pressed'))
-      .toBe('true');
-  });
-
-  it('is laid out by two inputs, each run in its place, and given out as one picture', async () => {
-    await page.getByRole('button', { name: 'matrix', exact: true }).click();
-    const matrix = page.getByRole('table');
-    await expect.poll(() => matrix.getByRole('img').count(), { timeout: 300_000 }).toBe(6);
-    expect(await matrix.getByRole('columnheader').allTextContents()).toEqual([
-      'vent 0',
-      'vent 15',
-      'vent 30',
-      'vent 45',
-    ]);
-    for (const [fan, vents] of [
-      ['600', [0, 15, 30, 45]],
-      ['900', [0, 15]],
-    ] as const) {
-      const row = matrix.getByRole('row', { name: new RegExp(`^${fan}`) });
-      const links = await row
-        .getByRole('cell')
-        .evaluateAll((cells) =>
-          cells.map((cell) => cell.querySelector('a')?.getAttribute('aria-label') ?? null),
-        );
-      expect(links).toEqual(
-        [0, 15, 30, 45].map((vent) =>
-          (vents as readonly number[]).includes(vent) ? `Open oven_${fan}_${vent}` : null,
-        ),
-      );
-    }
-    await words('Give the sheet out').click();
-    const coming = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'As one picture' }).click();
-    const sheet = PNG.sync.read(readFileSync((await (await coming).path())!));
-    // Four pictures of 480 beside each other, and two of them below each other.
-    expect(sheet.width).toBeGreaterThan(4 * 480);
-    expect(sheet.height).toBeGreaterThan(2 * 360);
-    await closed();
-  });
-
-  it('has its outputs fitted over its inputs, with how well that tells', async () => {
-    await page.getByRole('button', { name: 'response', exact: true }).click();
-    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
-    await words('How it is fitted').click();
-    await page.getByRole('button', { name: 'polynomial', exact: true }).click();
-    await page
-      .getByText(/^No fit: |^R² /)
-      .first()
-      .waitFor();
-    await page.getByLabel('degree').fill('1');
-    await page.keyboard.press('Enter');
-    await closed();
-    const own = cases
-      .slice(0, 6)
-      .map(({ fan, vent }) => ({ place: [vent, fan], noise: Math.sqrt(fan + vent) }));
-    const { quality } = fitResponse(
-      polynomial,
-      { degree: 1 },
-      { inputs: own.map((o) => o.place), outputs: own.map((o) => o.noise) },
-    );
-    const said = await page.getByText(/^R² .*; leaving out each run in turn /).textContent();
-    expect(said).toContain(`R² ${quality.explained!.toFixed(4)};`);
-    expect(said).toContain(`in turn ${quality.predicted!.toFixed(4)};`);
-    expect(said).toContain('dB');
-  });
-
-  it('keeps shots of how its runs are looked at, which are presented and opened as they were', async () => {
-    const keep = page.getByRole('button', { name: 'Keep shot', exact: true });
-    const view = (name: string) => page.getByRole('button', { name, exact: true }).click();
-    const rename = async (from: string, to: string): Promise<void> => {
-      await page.getByRole('button', { name: `Open ${from}` }).click({ button: 'right' });
-      await page.getByRole('menuitem', { name: 'Rename' }).click();
-      await page.getByLabel('Name of the shot').fill(to);
-      await page.keyboard.press('Enter');
-      await page.getByRole('button', { name: `Open ${to}` }).waitFor();
-    };
-    await keep.click();
-    await rename('Shot 1', 'Fit');
-    await view('table');
-    const order = () => page.getByRole('rowheader').allTextContents();
-    const sorted = await order();
-    await keep.click();
-    await rename('Shot 2', 'Loudest first');
-    await view('strip');
-    await page.getByRole('list', { name: 'All runs' }).waitFor();
-    await keep.click();
-    await rename('Shot 3', 'All');
-    const small = page.getByRole('list', { name: 'Shots' }).locator('img');
-    expect(await small.count()).toBe(3);
-    // Each shows what it keeps: no two alike, none plain paper.
-    const pictures = await small.evaluateAll((all) => all.map((img) => (img as HTMLImageElement).src));
-    expect(new Set(pictures).size).toBe(3);
-    for (const picture of pictures) expect(picture.length).toBeGreaterThan(1500);
-    const board = page.getByRole('dialog', { name: 'Shots' });
-    await page.getByRole('button', { name: 'All shots' }).click();
-    await board.getByRole('textbox', { name: 'Notes on Fit' }).fill('Only noise is told by a line.');
-    await board.getByRole('textbox', { name: 'Tags of Fit' }).fill('noise');
-    await board.getByLabel('Heading of All').fill('To show first');
-    await page.keyboard.press('Enter');
-    await expect
-      .poll(() =>
-        board
-          .getByRole('heading', { level: 2 })
-          .filter({ hasNotText: /^Shots$/ })
-          .allTextContents(),
-      )
-      .toEqual(['To show first', 'Tables', 'Responses']);
-    await page.keyboard.press('Escape');
-    await board.waitFor({ state: 'detached' });
-    // What was kept stays as it was whatever is changed after it.
-    await view('table');
-    await words('Column noise').click();
-    await page.getByRole('button', { name: 'upwards' }).click();
-    await closed();
-    await expect.poll(order).toEqual(sorted.toReversed());
-    await page.getByText('saved', { exact: true }).waitFor();
-    await page.reload();
-    await page.getByRole('button', { name: 'All shots' }).click();
-    await board.getByRole('button', { name: 'Present', exact: true }).click();
-    const shown = (name: string) => page.locator(`[data-testid=presented][data-shot="${name}"]`).waitFor();
-    // As they stand on the board: those under a heading of one's own first.
-    await shown('All');
-    await page.getByRole('list', { name: 'All runs' }).waitFor();
-    await page.keyboard.press('ArrowRight');
-    await shown('Loudest first');
-    await expect.poll(order).toEqual(sorted);
-    await page.keyboard.press('End');
-    await shown('Fit');
-    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
-    await page.keyboard.press('n');
-    await page.getByText('Only noise is told by a line.').waitFor();
-    await page.keyboard.press('Escape');
-    // The desk stayed as it was; a press opens one there.
-    await page.getByRole('dialog').waitFor({ state: 'detached' });
-    await expect.poll(order).toEqual(sorted.toReversed());
-    await page.getByRole('button', { name: 'Open Loudest first' }).click();
-    await expect.poll(order).toEqual(sorted);
-    await page.getByRole('button', { name: 'Open Fit' }).click();
-    await page.getByRole('img', { name: 'noise over vent' }).waitFor();
-    await page.keyboard.press('Control+z');
-    await view('table');
-    await expect.poll(order).toEqual(sorted);
-  });
-
-  it('shows how far every two columns go together, and marks what a box is drawn over', async () => {
-    await words('clear the marks').click();
-    await page.getByRole('button', { name: 'relations', exact: true }).click();
-    const plot = page.getByRole('img', { name: 'vent over fan' });
-    await plot.scrollIntoViewIfNeeded();
-    const { x, y, width, height } = (await plot.boundingBox())!;
-    // The right half: the faster fans.
-    await page.mouse.move(x + 0.6 * width, y + 1);
-    await page.mouse.down();
-    await page.mouse.move(x + width - 1, y + height - 1, { steps: 4 });
-    await page.mouse.up();
-    await page.getByText('2 marked:').waitFor();
-    await page.getByRole('button', { name: 'table', exact: true }).click();
-    for (const name of ['oven_900_0', 'oven_900_15'])
-      expect(await page.getByRole('button', { name: `Mark ${name}` }).getAttribute('aria-pressed')).toBe(
-        'true',
-      );
-  });
-});
 
 describe('twenty-four runs by three shots, unattended', () => {
   it('are killed in the middle and gone on with: nothing doubled, nothing lost', async () => {
@@ -489,7 +113,7 @@ describe('twenty-four runs by three shots, unattended', () => {
     expect(head).toBe('run,fan [1/min],vent,coldest,files,failed,what did not match');
     expect(rows).toEqual(
       cases.map(({ fan, vent, file }) => {
-        const low = Number(String(coldest(fan, vent)));
+        const low = Number(String(family.coldest({ fan, vent })));
         return `${file.replace('.vtu', '')},${fan},${vent},${low},3,0,`;
       }),
     );
@@ -515,10 +139,10 @@ describe('twenty-four runs by three shots, unattended', () => {
 
   it('are each the picture that is made by hand, with one scale over all runs', async () => {
     const page = await RenderPage.open(await site.page(), site.address);
-    const lows = cases.map(({ fan, vent }) => coldest(fan, vent));
+    const lows = cases.map(({ fan, vent }) => family.coldest({ fan, vent }));
     const all: [number, number] = [Math.min(...lows), Math.max(...lows) + 6];
     for (const { fan, vent, file } of cases) {
-      const { run: id } = (await site.importPaths([join(folder, 'runs', file)]))!;
+      const { run: id } = (await site.importPaths([family.at('runs', file)]))!;
       const { description } = await site.get<{ description: RunDescription }>(`/api/runs/${id}`);
       for (const [name, script] of Object.entries(shots)) {
         const scene = readScript(script, description);
@@ -537,16 +161,16 @@ describe('twenty-four runs by three shots, unattended', () => {
 
   it('are left alone when nothing has changed, but for the one run that has', () => {
     const [{ file, fan, vent }] = cases;
-    const table = join(folder, 'few.csv');
+    const table = family.at('few.csv');
     const rows = cases.slice(0, 4).map((c) => `runs/${c.file},${c.fan},${c.vent}`);
     writeFileSync(table, `file,fan,vent\n${rows.join('\n')}\n`);
-    const into = join(folder, 'few');
+    const into = family.at('few');
     expect(run(table, into)).toMatchObject({ made: 12, current: 0 });
-    const report = join(folder, 'reports', 'ovens.pdf');
+    const report = family.at('reports', 'ovens.pdf');
     // Other scales are other pictures.
     expect(run(table, into, '--scales', 'each', '--report', report)).toMatchObject({ made: 12, current: 0 });
     expect(wordsOfPdf(readFileSync(report))).toContain('12 pictures of 4 runs by 3 shots');
-    writeFileSync(join(folder, 'runs', file), heated(fan + 2, vent));
+    family.write({ file, fan: fan + 2, vent });
     expect(run(table, into, '--scales', 'each')).toMatchObject({ made: 3, current: 9 });
   });
 });

@@ -1,5 +1,5 @@
 import { ContextMenu } from 'radix-ui';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 
 interface Props {
   name: string;
@@ -16,6 +16,7 @@ interface Props {
 /** A kept state in a row of such: a press opens it, its menu does all else. */
 export function ShotTile({ name, thumbnail, problem, onOpen, onRename, children }: Props) {
   const [renaming, setRenaming] = useState(false);
+  const renames = useRef(false);
   return (
     <li className="shrink-0">
       <ContextMenu.Root>
@@ -35,8 +36,23 @@ export function ShotTile({ name, thumbnail, problem, onOpen, onRename, children 
           </button>
         </ContextMenu.Trigger>
         <ContextMenu.Portal>
-          <ContextMenu.Content className="card z-50 w-52 p-1.5">
-            <ShotAct onSelect={() => setRenaming(true)}>Rename</ShotAct>
+          <ContextMenu.Content
+            className="card z-50 w-52 p-1.5"
+            onCloseAutoFocus={(e) => {
+              if (!renames.current) return;
+              // A field that were there before the menu is gone would lose the keyboard to what had it.
+              e.preventDefault();
+              renames.current = false;
+              setRenaming(true);
+            }}
+          >
+            <ShotAct
+              onSelect={() => {
+                renames.current = true;
+              }}
+            >
+              Rename
+            </ShotAct>
             {children}
           </ContextMenu.Content>
         </ContextMenu.Portal>
