@@ -1,3 +1,5 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -5,6 +7,7 @@ import { type SideBySide, scenePanes } from '#core/beside/side-by-side.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { temperature } from '../sample-run.ts';
+import { picturesOfFilm, toldOfFilm } from '../told-film.ts';
 import { hexBlock } from '../vtu-builder.ts';
 import { coloured, downloaded, importFiles, PATIENCE, Site, settled, upload } from './site.ts';
 
@@ -49,6 +52,21 @@ const allDrawn = () =>
   );
 const press = (name: string) => page.getByRole('button', { name, exact: true }).click();
 const largest = () => page.getByRole('region', { name: 'Largest differences' }).getByRole('listitem');
+
+/** The mean colour of a square of 40 pixels, half way down. */
+function middleOf(
+  picture: Buffer,
+  { width, height }: { width: number; height: number },
+  x: number,
+): number[] {
+  const sum = [0, 0, 0];
+  for (let row = height / 2 - 20; row < height / 2 + 20; row++)
+    for (let column = x - 20; column < x + 20; column++)
+      for (let k = 0; k < 3; k++) sum[k] += picture[3 * (row * width + column) + k] / 1600;
+  return sum;
+}
+
+const apart = (a: number[], b: number[]): number => Math.hypot(...a.map((v, k) => v - b[k]));
 
 describe('runs side by side', () => {
   it('are opened from the marks of a set', async () => {
@@ -167,6 +185,46 @@ describe('runs side by side', () => {
     await page.getByText(/The run of this pane is no longer there/).waitFor();
     expect(await page.getByTestId('pane').count()).toBe(4);
     await site.send('PUT', '/api/removed', { kind: 'run', id: runs.cool, removed: false });
+  });
+});
+
+describe('runs over time, side by side', () => {
+  it('are given out as a film of their steps, under one scale', async () => {
+    const mesh = hexBlock(2);
+    const rising = [0, 1, 2].map((step) =>
+      upload(`rising_${step}.vtu`, writeVtu(mesh, [temperature(mesh, (x) => 20 + 40 * step + 10 * x)], null)),
+    );
+    await page.goto(site.address);
+    await importFiles(page, rising);
+    const listed = await site.get<{ id: string; name: string }[]>('/api/runs/listed');
+    const { id: run } = listed.find((one) => one.name === 'rising')!;
+    const { answer } = await site.send<{ id: string }>('POST', '/api/beside', {
+      name: 'Twice',
+      of: { kind: 'runs', runs: [run, run], shot: null, set: null },
+    });
+    await page.goto(`${site.address}/sheets/beside/${answer.id}`);
+    await allDrawn();
+    await press('Give out');
+    await press('HD');
+    await press('Draft');
+    await page.getByLabel('Steps a second').selectOption('2');
+    const { name, bytes } = await downloaded(page, 'Save film of 3 steps');
+    expect(name).toBe('Twice.mp4');
+    const path = join(site.data, name);
+    writeFileSync(path, bytes);
+    const size = { width: 1280, height: 720 };
+    expect(toldOfFilm(path)).toMatchObject({
+      codec_name: 'h264',
+      ...size,
+      nb_read_frames: 3,
+      duration: expect.closeTo(1.5, 1),
+    });
+    const pictures = picturesOfFilm(path, size);
+    // Both halves are of one run, each step is of other values, and the scale is that of all.
+    const half = (of: Buffer, side: number) => middleOf(of, size, (0.25 + 0.5 * side) * size.width);
+    for (const picture of pictures) expect(apart(half(picture, 0), half(picture, 1))).toBeLessThan(4);
+    for (const step of [1, 2])
+      expect(apart(half(pictures[step - 1], 0), half(pictures[step], 0))).toBeGreaterThan(25);
   });
 });
 

@@ -1,9 +1,9 @@
-import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { beforeAll, expect, it } from 'vitest';
 import type { Annotation, Lane, Scene } from '#core/scene/document.ts';
+import { picturesOfFilm, toldOfFilm } from '../told-film.ts';
 import { openedOven } from './opened-oven.ts';
 import { downloaded, settled } from './site.ts';
 
@@ -26,17 +26,6 @@ async function typed(button: string, field: string, sentence: string): Promise<v
   await box.fill(sentence);
   await box.press('Enter');
   await box.waitFor({ state: 'detached' });
-}
-
-/** The pictures of a film as FFmpeg decodes them, three bytes a pixel. */
-function decoded(path: string): Buffer[] {
-  const raw = execFileSync(
-    'ffmpeg',
-    ['-v', 'error', '-i', path, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-fps_mode', 'passthrough', '-'],
-    { maxBuffer: 2 ** 28 },
-  );
-  const size = 3 * SIZE.width * SIZE.height;
-  return Array.from({ length: raw.length / size }, (_, i) => raw.subarray(i * size, (i + 1) * size));
 }
 
 /** Mean difference of two pictures in a part of them, in fractions from the top left, in levels of 255. */
@@ -215,26 +204,14 @@ it('what is given out has its pictures, its rate and its length, and all of it m
   await page.getByText(/25 pictures, 1\.0 s, 240 × 160/).waitFor({ timeout: 300_000 });
   const path = join(folder, 'film.mp4');
   writeFileSync(path, (await downloaded(page, 'Save')).bytes);
-  const told = execFileSync('ffprobe', [
-    ...['-v', 'error', '-count_frames', '-select_streams', 'v:0'],
-    ...[
-      '-show_entries',
-      'stream=codec_name,width,height,r_frame_rate,nb_read_frames,color_space',
-      '-of',
-      'json',
-    ],
-    path,
-  ]);
-  expect(JSON.parse(told.toString()).streams).toEqual([
-    {
-      codec_name: 'h264',
-      ...SIZE,
-      color_space: 'bt709',
-      r_frame_rate: '25/1',
-      nb_read_frames: '25',
-    },
-  ]);
-  const pictures = decoded(path);
+  expect(toldOfFilm(path)).toMatchObject({
+    codec_name: 'h264',
+    ...SIZE,
+    color_space: 'bt709',
+    r_frame_rate: '25/1',
+    nb_read_frames: 25,
+  });
+  const pictures = picturesOfFilm(path, SIZE);
   expect(pictures.length).toBe(25);
   // The whole turns all the time; in the end it has come round, with the values of another time.
   const middle: [number, number, number, number] = [0.3, 0.7, 0.25, 0.75];

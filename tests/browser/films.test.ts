@@ -13,6 +13,7 @@ import type { FilmAtWork } from '#web/desks/give-out/film-at-work.ts';
 import { filmScene } from '../../cli/film.ts';
 import { Served } from '../attack/served.ts';
 import { ovenSteps } from '../sample-run.ts';
+import { picturesOfFilm } from '../told-film.ts';
 
 const SIZE = { width: 160, height: 120 };
 const RATE = 10;
@@ -118,26 +119,7 @@ describe('films made by the server', () => {
       format === 'mp4' || format === 'webm'
         ? ['-vf', 'scale=in_color_matrix=bt709:in_range=tv:out_range=pc:flags=accurate_rnd+full_chroma_int']
         : [];
-    const raw = execFileSync(
-      'ffmpeg',
-      [
-        '-v',
-        'error',
-        '-i',
-        files.get(format)!,
-        ...matrix,
-        '-f',
-        'rawvideo',
-        '-pix_fmt',
-        'rgb24',
-        '-fps_mode',
-        'passthrough',
-        '-',
-      ],
-      { maxBuffer: 2 ** 28 },
-    );
-    const size = 3 * SIZE.width * SIZE.height;
-    return Array.from({ length: raw.length / size }, (_, i) => raw.subarray(i * size, (i + 1) * size));
+    return picturesOfFilm(files.get(format)!, SIZE, matrix);
   };
 
   it.each([

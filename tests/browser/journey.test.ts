@@ -6,6 +6,7 @@ import { unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { toldOfFilm } from '../told-film.ts';
 import { ovenFiles } from './sample-files.ts';
 import { coloured, differing, downloaded, PATIENCE, pictureOnScreen, Site, settled } from './site.ts';
 
@@ -209,28 +210,6 @@ describe('the way from files to what is given out', () => {
     writeFileSync(path, bytes);
     return path;
   };
-  /** Decoded by FFmpeg, which shares nothing with the writer. */
-  const probe = (path: string) => {
-    const out = execFileSync('ffprobe', [
-      '-v',
-      'error',
-      '-count_frames',
-      '-select_streams',
-      'v:0',
-      '-show_entries',
-      'stream=codec_name,width,height,nb_read_frames:format=duration',
-      '-of',
-      'json',
-      path,
-    ]);
-    const { streams, format } = JSON.parse(out.toString());
-    return {
-      ...streams[0],
-      nb_read_frames: Number(streams[0].nb_read_frames),
-      duration: Number(format.duration),
-    };
-  };
-
   it('give out a film as MP4, decoded again by another program', async () => {
     await page.getByRole('tab', { name: 'Film' }).click();
     await page.getByLabel('Width in pixels').fill('360');
@@ -242,7 +221,7 @@ describe('the way from files to what is given out', () => {
     await page.keyboard.press('Enter');
     expect(await page.getByLabel('Pictures a second').inputValue()).toBe('2');
     const path = await makeFilm('MP4, H.264');
-    expect(probe(path)).toMatchObject({
+    expect(toldOfFilm(path)).toMatchObject({
       codec_name: 'h264',
       width: 360,
       height: 240,
@@ -264,13 +243,13 @@ describe('the way from files to what is given out', () => {
   });
 
   it('give out the same film as WebM, GIF and pictures', async () => {
-    expect(probe(await makeFilm('WebM'))).toMatchObject({
+    expect(toldOfFilm(await makeFilm('WebM'))).toMatchObject({
       codec_name: 'vp9',
       width: 360,
       height: 240,
       nb_read_frames: 5,
     });
-    expect(probe(await makeFilm('GIF'))).toMatchObject({
+    expect(toldOfFilm(await makeFilm('GIF'))).toMatchObject({
       codec_name: 'gif',
       width: 360,
       height: 240,

@@ -1,10 +1,10 @@
-import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
+import { toldOfFilm } from '../told-film.ts';
 import { openedOven } from './opened-oven.ts';
 import { rootMeanSquare } from './render-page.ts';
 import { downloaded, pictureOnScreen, settled } from './site.ts';
@@ -240,17 +240,7 @@ describe('the reel', () => {
     const { bytes } = await downloaded(page, 'Save');
     const path = join(folder, 'film.mp4');
     writeFileSync(path, bytes);
-    const told = execFileSync('ffprobe', [
-      '-v',
-      'error',
-      '-count_frames',
-      '-show_entries',
-      'stream=nb_read_frames,r_frame_rate',
-      '-of',
-      'csv=p=0',
-      path,
-    ]).toString();
-    expect(told.trim()).toBe('25/1,25');
+    expect(toldOfFilm(path)).toMatchObject({ r_frame_rate: '25/1', nb_read_frames: 25 });
   });
 
   it('is made in the background, paused, and is there after a reload', async () => {

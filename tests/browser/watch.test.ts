@@ -1,4 +1,4 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,6 +7,7 @@ import { BATCH_LOG, readBatchLog } from '#core/batch/batch-log.ts';
 import { writeVtu } from '#core/formats/vtk-xml/vtk-xml-write.ts';
 import { RUNS_TABLE } from '#core/sets/made-rows.ts';
 import { temperature } from '../sample-run.ts';
+import { toldOfFilm } from '../told-film.ts';
 import { hexBlock } from '../vtu-builder.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'dresser-watched-'));
@@ -90,21 +91,7 @@ describe('a folder that is watched', () => {
     expect(logOf(out).get('a/fading.gif')).toMatchObject({ state: 'made', pictures: 4, format: 'gif' });
     const gif = readFileSync(join(out, 'a/fading.gif'));
     expect(gif.subarray(0, 6).toString('latin1')).toBe('GIF89a');
-    const told = execFileSync(
-      'ffprobe',
-      [
-        '-v',
-        'error',
-        '-count_frames',
-        '-show_entries',
-        'stream=nb_read_frames,width',
-        '-of',
-        'csv=p=0',
-        join(out, 'a/fading.gif'),
-      ],
-      { encoding: 'utf8' },
-    );
-    expect(told.trim()).toBe('64,4');
+    expect(toldOfFilm(join(out, 'a/fading.gif'))).toMatchObject({ nb_read_frames: 4, width: 64 });
   });
 
   it('tells of what is damaged and what does not match, and goes on with the others', async () => {

@@ -49,7 +49,7 @@ export function PanePicture({ pane, box, controller, editing, over }: Props) {
       aria-label={`The picture of ${title}. Arrows turn it, with Shift they move it, plus and minus come nearer.`}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: it is turned by keys
       tabIndex={0}
-      className={`absolute touch-none select-none overflow-hidden bg-sheet focus-visible:outline-offset-[-3px] ${isChosen ? 'ring-2 ring-accent' : ''}`}
+      className="absolute touch-none select-none overflow-hidden bg-sheet"
       style={{ ...boxStyle(box), ...over }}
       data-testid="pane"
       data-settled={settled}
@@ -72,6 +72,7 @@ export function PanePicture({ pane, box, controller, editing, over }: Props) {
       {rectangle && (
         <div className="pointer-events-none absolute border-2 border-accent bg-accent/10" style={rectangle} />
       )}
+      {isChosen && <div className="pointer-events-none absolute inset-0 border-2 border-accent" />}
       {probe && <ProbeNote {...probe} width={box.width} />}
       {menu.at && <PartMenu {...menu.at} width={box.width} onClose={menu.close} />}
       {!isThere && (

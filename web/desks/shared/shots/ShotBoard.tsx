@@ -70,7 +70,7 @@ export function ShotBoard<K extends string, S extends KeptShot & { kind: K }>({
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
           <Dialog.Content
             aria-describedby={undefined}
-            className="card fixed inset-x-10 inset-y-8 z-40 mx-auto flex max-w-6xl flex-col"
+            className="card fixed inset-x-10 inset-y-8 z-40 mx-auto flex max-w-6xl flex-col outline-none!"
           >
             <div className="flex flex-wrap items-center gap-3 border-b border-rule px-6 py-3.5">
               <Dialog.Title className="font-book text-[21px] font-medium">Shots</Dialog.Title>

@@ -9,7 +9,7 @@ export async function thumbnailOfElement(root: HTMLElement): Promise<string> {
   const canvas = document.createElement('canvas');
   Object.assign(canvas, { width: WIDTH, height: HEIGHT });
   const painter = canvas.getContext('2d')!;
-  painter.fillStyle = PAPER;
+  painter.fillStyle = groundOf(root);
   painter.fillRect(0, 0, WIDTH, HEIGHT);
   const all = root.getBoundingClientRect();
   // All of its width or all of its height, from the upper left corner.
@@ -22,7 +22,27 @@ export async function thumbnailOfElement(root: HTMLElement): Promise<string> {
     else if (node instanceof HTMLCanvasElement || node instanceof HTMLImageElement)
       paintPicture(painter, node);
     else if (node instanceof SVGGeometryElement) paintLines(painter, node);
+    else if (node instanceof HTMLElement) paintGround(painter, node);
   return asThumbnail(canvas);
+}
+
+const CLEAR = 'rgba(0, 0, 0, 0)';
+
+/** What is behind all of it: of the page, dark or light. */
+function groundOf(root: HTMLElement): string {
+  for (let at: HTMLElement | null = root; at; at = at.parentElement) {
+    const { backgroundColor } = getComputedStyle(at);
+    if (backgroundColor !== CLEAR) return backgroundColor;
+  }
+  return PAPER;
+}
+
+function paintGround(painter: CanvasRenderingContext2D, element: HTMLElement): void {
+  const { backgroundColor } = getComputedStyle(element);
+  if (backgroundColor === CLEAR) return;
+  const { left, top, width, height } = element.getBoundingClientRect();
+  painter.fillStyle = backgroundColor;
+  painter.fillRect(left, top, width, height);
 }
 
 function paintPicture(
