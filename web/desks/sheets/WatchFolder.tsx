@@ -118,7 +118,7 @@ function Told({ told }: { told: readonly ToldArrival[] }) {
         <li key={`${one.at} ${one.name}`}>
           <span className="font-medium">{one.name}</span>{' '}
           <span className="text-soft">
-            {saidArrival(one)}, {new Date(one.at).toLocaleTimeString()}
+            {saidArrival(one)}, {new Date(one.at).toLocaleTimeString('en-GB')}
           </span>
           {[...one.problems.map((p) => `${p.reason}. ${p.remedy}`), ...one.mismatches].map((text) => (
             <p key={text} className="text-warn">
