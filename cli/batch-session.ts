@@ -7,6 +7,7 @@ import type { RunDescription } from '#core/model/run.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { madeRows } from '#core/sets/made-rows.ts';
 import { emptyRunSet, type RunOfSet, type RunSet, tableOfSet } from '#core/sets/run-set.ts';
+import type { RunTable } from '#core/sets/run-table.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
 import type { DocumentWish } from '#web/server/batch-document.ts';
 import type { LackingInRuns } from '#web/server/batch-preview.ts';
@@ -114,12 +115,21 @@ export class BatchSession {
 
   /** The rows of the runs that files were made of; see `madeRows`. */
   async rows(files: readonly BatchEntry[]): Promise<string> {
+    return madeRows(await this.table(), files);
+  }
+
+  /** Tells what is odd about the table of the runs: a text among numbers, an input that is the same in all. */
+  async tellOdd(): Promise<void> {
+    for (const finding of (await this.table()).findings) this.note(finding);
+  }
+
+  private async table(): Promise<RunTable> {
     const { address } = this.server;
     const [{ document }, known] = await Promise.all([
       ask<{ document: RunSet }>(`${address}/api/sets/${this.set}`),
       ask<RunOfSet[]>(`${address}/api/runs/listed`),
     ]);
-    return madeRows(tableOfSet(document, known), files);
+    return tableOfSet(document, known);
   }
 
   /** A report of the pictures that were made last, with the runs and what failed. */

@@ -52,6 +52,7 @@ export const batchScenes = (shotPaths: readonly string[], options: BatchOptions)
       const { imported, problems } = await importAll(server, options);
       const session = new BatchSession(server, given, options);
       await session.take(imported);
+      await session.tellOdd();
       const report = await session.make();
       await writeWhole(join(options.out, RUNS_TABLE), Buffer.from(await session.rows(report.files)));
       const reports = await writeReports(session, report, options);

@@ -1,4 +1,4 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { type ChildProcess, execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
@@ -162,10 +162,18 @@ describe('twenty-four runs by three shots, unattended', () => {
   it('are left alone when nothing has changed, but for the one run that has', () => {
     const [{ file, fan, vent }] = cases;
     const table = family.at('few.csv');
-    const rows = cases.slice(0, 4).map((c) => `runs/${c.file},${c.fan},${c.vent}`);
-    writeFileSync(table, `file,fan,vent\n${rows.join('\n')}\n`);
+    const rows = cases
+      .slice(0, 4)
+      .map((c, i) => `runs/${c.file},${c.fan},${c.vent},${['12', 'loud', '9', '7'][i]}`);
+    writeFileSync(table, `file,fan,vent,noise\n${rows.join('\n')}\n`);
     const into = family.at('few');
-    expect(run(table, into)).toMatchObject({ made: 12, current: 0 });
+    const { stdout, stderr } = spawnSync(process.execPath, order(table, into, '--json'), {
+      encoding: 'utf8',
+    });
+    expect(JSON.parse(stdout)).toMatchObject({ made: 12, current: 0 });
+    // What is odd about the table is told, and the pictures made.
+    expect(stderr).toMatch(/^note: “fan” is 600 in all runs/m);
+    expect(stderr).toMatch(/^note: “loud” of oven_600_15 is no number/m);
     const report = family.at('reports', 'ovens.pdf');
     // Other scales are other pictures.
     expect(run(table, into, '--scales', 'each', '--report', report)).toMatchObject({ made: 12, current: 0 });
