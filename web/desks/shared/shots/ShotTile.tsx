@@ -40,7 +40,7 @@ export function ShotTile({ name, thumbnail, problem, onOpen, onRename, children 
             className="card z-50 w-52 p-1.5"
             onCloseAutoFocus={(e) => {
               if (!renames.current) return;
-              // A field that were there before the menu is gone would lose the keyboard to what had it.
+              // Before the menu is gone, a field would lose the keyboard to what had it before.
               e.preventDefault();
               renames.current = false;
               setRenaming(true);
