@@ -11,11 +11,14 @@ export interface ToldFilm {
   nb_read_frames: number;
   /** In seconds. */
   duration: number;
+  /** Of every kind, its pictures among them. */
+  nb_streams: number;
 }
 
 /** What FFmpeg finds in a film, which shares nothing with the writers. */
 export function toldOfFilm(path: string): ToldFilm {
-  const entries = 'stream=codec_name,width,height,r_frame_rate,color_space,nb_read_frames:format=duration';
+  const entries =
+    'stream=codec_name,width,height,r_frame_rate,color_space,nb_read_frames:format=duration,nb_streams';
   const { streams, format } = JSON.parse(
     execFileSync('ffprobe', [
       ...['-v', 'error', '-count_frames', '-select_streams', 'v:0'],
@@ -23,7 +26,12 @@ export function toldOfFilm(path: string): ToldFilm {
     ]).toString(),
   );
   const [stream] = streams;
-  return { ...stream, nb_read_frames: Number(stream.nb_read_frames), duration: Number(format.duration) };
+  return {
+    ...stream,
+    nb_read_frames: Number(stream.nb_read_frames),
+    duration: Number(format.duration),
+    nb_streams: format.nb_streams,
+  };
 }
 
 /**

@@ -240,7 +240,7 @@ describe('the reel', () => {
     const { bytes } = await downloaded(page, 'Save');
     const path = join(folder, 'film.mp4');
     writeFileSync(path, bytes);
-    expect(toldOfFilm(path)).toMatchObject({ r_frame_rate: '25/1', nb_read_frames: 25 });
+    expect(toldOfFilm(path)).toMatchObject({ r_frame_rate: '25/1', nb_read_frames: 25, nb_streams: 1 });
   });
 
   it('is made in the background, paused, and is there after a reload', async () => {

@@ -185,7 +185,7 @@ describe('a set of runs on the desk', () => {
   it('is paged through as a strip, with the scale of all runs stated, and marked on the way', async () => {
     const view = (name: string) => page.getByRole('button', { name, exact: true }).click();
     await view('strip');
-    const lows = cases.map(({ fan, vent }) => family.coldest({ fan, vent }));
+    const lows = cases.map((one) => family.coldest(one));
     const ends = `temperature from ${sayNumber(Math.min(...lows))} to ${sayNumber(Math.max(...lows) + 6)}`;
     await page.getByText(ends).waitFor({ timeout: 300_000 });
     const strip = page.getByRole('list', { name: 'All runs' });

@@ -91,7 +91,11 @@ describe('a folder that is watched', () => {
     expect(logOf(out).get('a/fading.gif')).toMatchObject({ state: 'made', pictures: 4, format: 'gif' });
     const gif = readFileSync(join(out, 'a/fading.gif'));
     expect(gif.subarray(0, 6).toString('latin1')).toBe('GIF89a');
-    expect(toldOfFilm(join(out, 'a/fading.gif'))).toMatchObject({ nb_read_frames: 4, width: 64 });
+    expect(toldOfFilm(join(out, 'a/fading.gif'))).toMatchObject({
+      nb_read_frames: 4,
+      width: 64,
+      nb_streams: 1,
+    });
   });
 
   it('tells of what is damaged and what does not match, and goes on with the others', async () => {
