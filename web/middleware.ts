@@ -4,11 +4,12 @@ import { tidyUploads } from '#web/server/intake.ts';
 import '#web/server/jobs/registry.ts';
 import { emptyOut } from '#web/server/removed.ts';
 import { tidyPictures } from '#web/server/render-pictures.ts';
+import { sweepReports } from '#web/server/reports/kept-reports.ts';
 import { sweepStore } from '#web/server/store-sweep.ts';
 import { keepWatching } from '#web/server/watched-sets.ts';
 
 // Nothing is served before the leftovers of an interrupted server are cleared, and what was taken away long ago.
-const ready = Promise.all([tidyUploads(), tidyPictures(), sweepStore(), emptyOut()]);
+const ready = Promise.all([tidyUploads(), tidyPictures(), sweepStore(), emptyOut(), sweepReports()]);
 ready.then(keepWatching).catch((error: unknown) => console.error(error));
 
 export const onRequest = defineMiddleware(async ({ request }, next) => {

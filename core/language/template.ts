@@ -90,26 +90,47 @@ function nothingCalled(asked: string, known: ReadonlyMap<string, TemplateValue>)
     : `There is no value “${asked}”. ${help}`;
 }
 
+/** A piece of a text with its values filled in. */
+export interface FilledPiece<W> {
+  text: string;
+  /** What it is the value of; null for words. */
+  word: W | null;
+  /** Why it stays as it was typed; null where it is understood. */
+  trouble: string | null;
+}
+
 /**
- * A text with its values filled in. What is not understood stays as it was typed.
+ * A text in pieces, its values filled in. What is not understood stays as it was typed, and says why.
  *
  * @param values asked for only where the text has any
  */
+export function filledPieces<W extends TemplateValue>(
+  text: string,
+  values: () => readonly W[],
+): FilledPiece<W>[] {
+  return pieces(text, values).map((piece) => {
+    if (piece.kind === 'words') return { text: piece.text, word: null, trouble: null };
+    if (piece.kind === 'trouble') return { text: piece.said, word: null, trouble: piece.trouble };
+    return { text: valueAsText(piece), word: piece.word, trouble: null };
+  });
+}
+
+function valueAsText({ word, unit, spec }: Extract<Piece<TemplateValue>, { kind: 'value' }>): string {
+  const value = word.value();
+  if (value === null) return NO_VALUE;
+  if (typeof value === 'string') return value;
+  const write = (number: number): string => {
+    const shown = unit === null ? number : convertUnit(number, word.unit!, unit)!;
+    return Number.isNaN(shown) ? NO_VALUE : formattedNumber(shown, spec);
+  };
+  return typeof value === 'number' ? write(value) : `(${value.map(write).join(', ')})`;
+}
+
+/** A text with its values filled in; see `filledPieces`. */
 export function filledWith(text: string, values: () => readonly TemplateValue[]): string {
   if (!text.includes('{') && !text.includes('}')) return text;
-  return pieces(text, values)
-    .map((piece) => {
-      if (piece.kind === 'words') return piece.text;
-      if (piece.kind === 'trouble') return piece.said;
-      const value = piece.word.value();
-      if (value === null) return NO_VALUE;
-      if (typeof value === 'string') return value;
-      const write = (number: number): string => {
-        const shown = piece.unit === null ? number : convertUnit(number, piece.word.unit!, piece.unit)!;
-        return Number.isNaN(shown) ? NO_VALUE : formattedNumber(shown, piece.spec);
-      };
-      return typeof value === 'number' ? write(value) : `(${value.map(write).join(', ')})`;
-    })
+  return filledPieces(text, values)
+    .map((piece) => piece.text)
     .join('');
 }
 

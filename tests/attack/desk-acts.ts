@@ -2,6 +2,7 @@ import type * as Maps from '#core/colour/maps/registry.ts';
 import { evenBands } from '#core/model/levels.ts';
 import type * as Operations from '#core/ops/registry.ts';
 import type { Layer, Scene } from '#core/scene/document.ts';
+import type * as Fresh from '#web/desks/shared/fresh-id.ts';
 import type * as Desk from '#web/desks/stage/desk-store.ts';
 import type * as LayerEdits from '#web/desks/stage/layer-edits.ts';
 
@@ -11,7 +12,8 @@ import type * as LayerEdits from '#web/desks/stage/layer-edits.ts';
  */
 export async function actsOnTheDesk(seed: number): Promise<void> {
   const load = <T>(address: string): Promise<T> => import(address);
-  const { edit, freshId, goToStep, redo, sceneNow, undo, useDesk } = await load<typeof Desk>(
+  const { freshId } = await load<typeof Fresh>('/web/desks/shared/fresh-id.ts');
+  const { edit, goToStep, redo, sceneNow, undo, useDesk } = await load<typeof Desk>(
     '/web/desks/stage/desk-store.ts',
   );
   const { addLayer } = await load<typeof LayerEdits>('/web/desks/stage/layer-edits.ts');

@@ -1,8 +1,5 @@
-import { createHash } from 'node:crypto';
 import type { BatchDrawing } from '#core/batch/batch-plan.ts';
 import type { ScalesWish } from '#core/batch/batch-settings.ts';
-import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
-import { ReadError } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { PictureAt } from '#core/motion/picture-at.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -11,17 +8,9 @@ import { rulesFor } from '#core/scene/on-other-run.ts';
 import { renameInScene } from '#core/scene/rename-in-scene.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { joinEnds, type ScaleEnds, withEnds, withoutEnds } from '#core/scene/scale-ends.ts';
-import { NotFound } from './answer.ts';
 import type { BatchOrder, OrderedShot } from './batch-order.ts';
+import { type OpenedRun, openedRun } from './opened-run.ts';
 import { isOfBrowser } from './render-pictures.ts';
-import { runById } from './run-changes.ts';
-
-/** A run of a batch as it stands now. */
-export interface OpenedRun {
-  run: RunDescription;
-  /** Of all that its pictures depend on. */
-  stamp: string;
-}
 
 /** Where the scales of shots begin and end in all pictures of a batch, by the ids of the shots. */
 export type EndsOfShots = ReadonlyMap<string, ScaleEnds>;
@@ -140,35 +129,3 @@ export class BatchScenes {
     return renameInScene(scene, rulesFor(run, this.order.rules));
   }
 }
-
-async function openedRun(id: string): Promise<OpenedRun> {
-  const run = await runById(id).catch((error: unknown) => {
-    if (!(error instanceof NotFound)) throw error;
-    throw new ReadError(
-      'the run is no longer there',
-      'the runs of the set',
-      'Take it out of the set, or bring its files in again.',
-    );
-  });
-  // All else follows from these, or tells only where they came from.
-  const { name, dimension, origin, timeUnit, lengthUnit, parts, steps, fields, sets, tables, parameters } =
-    run;
-  const content = [
-    name,
-    dimension,
-    origin,
-    timeUnit,
-    lengthUnit,
-    parts,
-    steps,
-    fields,
-    sets,
-    tables,
-    parameters,
-  ];
-  return { run: withOfferedQuantities(run), stamp: stampOf(content) };
-}
-
-/** Tells plain contents apart. */
-export const stampOf = (content: unknown): string =>
-  createHash('sha256').update(JSON.stringify(content)).digest('hex').slice(0, 32);

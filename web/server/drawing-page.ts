@@ -1,9 +1,11 @@
 import type { Page } from 'playwright-core';
+import type { SceneFacts } from '#core/report/facts.ts';
 import type { ScaleEnds } from '#core/scene/scale-ends.ts';
 import type { PictureSize } from '#stage/stage.ts';
 import type {
   DriverWindow,
   EndsOrder,
+  FactsOrder,
   FilmOrder,
   RenderAnswer,
   RenderOrder,
@@ -49,6 +51,15 @@ export class DrawingPage {
   ends(order: EndsOrder): Promise<ScaleEnds> {
     const told = this.free.then(() =>
       this.page.evaluate((o) => (window as never as RenderWindow).dresserEnds(o), order),
+    );
+    this.free = told.catch(() => undefined);
+    return told;
+  }
+
+  /** What a report is to know of a scene, after all that was asked for before. */
+  facts(order: FactsOrder): Promise<SceneFacts> {
+    const told = this.free.then(() =>
+      this.page.evaluate((o) => (window as never as RenderWindow).dresserFacts(o), order),
     );
     this.free = told.catch(() => undefined);
     return told;

@@ -4,15 +4,18 @@ import { storable } from '#core/model/clean-text.ts';
 import type { DocumentChange } from '#core/model/document-changes.ts';
 import { NotFound } from './answer.ts';
 import { database } from './database.ts';
+import { keepState } from './document-states.ts';
 import { isThere } from './removed.ts';
 import { changing, type Saved, type SavedKind, withSavedChanges } from './saved-documents.ts';
-import type { DocumentTable } from './tables.ts';
+import type { DocumentTable, StateTable } from './tables.ts';
 
 /** A kind of document that has a table of its own. */
 export interface KeptKind<T extends { name: string }> extends SavedKind<T> {
   table: DocumentTable<T>;
   /** One that was kept before something was added to its kind, as it is now. */
   inFormOfNow(document: T): T;
+  /** Where earlier states of its documents are kept, if they are. */
+  states?: StateTable<T>;
 }
 
 const noSuch = (name: string): NotFound => new NotFound(`There is no such ${name}.`);
@@ -70,6 +73,7 @@ export function saveDocument<T extends { name: string }>(
     if (!row) throw noSuch(kind.name);
     const before = { document: kind.inFormOfNow(row.document as T), revision: row.revision };
     const document = withSavedChanges(kind, before, changes);
+    if (kind.states) await keepState(tx, kind.states, { ...row, document: row.document as T });
     await tx
       .update(table)
       .set({ document, name: document.name, revision: row.revision + 1, changed: new Date() } as object)

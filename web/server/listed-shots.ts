@@ -1,5 +1,6 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { OPENING_ASPECT } from '#core/scene/default-scene.ts';
+import type { ShotKind } from '#core/scene/shot-groups.ts';
 import { NotFound } from './answer.ts';
 import { database, runs, scenes, shots } from './database.ts';
 import { isThere } from './removed.ts';
@@ -8,6 +9,7 @@ import { isThere } from './removed.ts';
 export interface ListedShot {
   id: string;
   name: string;
+  kind: ShotKind;
   scene: string;
   sceneName: string;
   run: string;
@@ -16,13 +18,18 @@ export interface ListedShot {
   aspect: number;
 }
 
-/** All shots, those of the scene that was changed last first, in the order of each scene. */
-export async function listedShots(): Promise<ListedShot[]> {
+/**
+ * All shots, those of the scene that was changed last first, in the order of each scene.
+ *
+ * @param kinds charts, and times of a film, are no views to be made of other runs
+ */
+export async function listedShots(kinds: readonly ShotKind[] = ['picture']): Promise<ListedShot[]> {
   const db = await database();
   const rows = await db
     .select({
       id: shots.id,
       name: shots.name,
+      kind: shots.kind,
       scene: scenes.id,
       sceneName: scenes.name,
       run: runs.id,
@@ -32,8 +39,7 @@ export async function listedShots(): Promise<ListedShot[]> {
     .from(shots)
     .innerJoin(scenes, eq(scenes.id, shots.scene))
     .innerJoin(runs, eq(runs.id, scenes.run))
-    // Charts, and times of a film, are no views to be made of other runs.
-    .where(and(isThere(shots), isThere(scenes), isThere(runs), eq(shots.kind, 'picture')))
+    .where(and(isThere(shots), isThere(scenes), isThere(runs), inArray(shots.kind, [...kinds])))
     .orderBy(desc(scenes.changed), asc(shots.position));
   return rows.map((row) => ({ ...row, aspect: Number(row.aspect) || OPENING_ASPECT }));
 }

@@ -1,7 +1,7 @@
 import { and, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import { NotFound } from './answer.ts';
-import { database, runSets, runs, scenes, shots, sideBySides, styles } from './database.ts';
+import { database, reports, runSets, runs, scenes, shots, sideBySides, styles } from './database.ts';
 import { tidyUploads } from './intake.ts';
 import { sweepStore } from './store-sweep.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
@@ -9,7 +9,15 @@ import { ensureRoomToSave, inStore } from './store-trouble.ts';
 /** How long what was taken away can be brought back, in milliseconds. */
 const KEPT_FOR = 24 * 3600 * 1000;
 
-const tables = { run: runs, scene: scenes, shot: shots, style: styles, set: runSets, beside: sideBySides };
+const tables = {
+  run: runs,
+  scene: scenes,
+  shot: shots,
+  style: styles,
+  set: runSets,
+  beside: sideBySides,
+  report: reports,
+};
 
 export type Removable = keyof typeof tables;
 
@@ -40,7 +48,7 @@ export async function setRemoved(kind: Removable, id: string, removed: boolean):
 export async function emptyOut(): Promise<void> {
   const before = new Date(Date.now() - KEPT_FOR);
   const db = await database();
-  for (const table of [shots, styles, scenes, sideBySides, runSets, runs]) {
+  for (const table of [shots, styles, scenes, sideBySides, runSets, reports, runs]) {
     const gone = await db
       .delete(table)
       .where(and(isNotNull(table.removed), lt(table.removed, before)))

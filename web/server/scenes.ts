@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, asc, desc, eq, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import { storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import type { z } from '#core/model/schema.ts';
@@ -9,6 +9,7 @@ import { type SceneChange, sayPlace, sceneForm } from '#core/scene/scene-changes
 import type { ShotKind } from '#core/scene/shot-groups.ts';
 import { NotFound } from './answer.ts';
 import { type Database, database, sceneStates, scenes, shots } from './database.ts';
+import { type KeptState, keepState, keptState, keptStates } from './document-states.ts';
 import { isThere } from './removed.ts';
 import {
   changing,
@@ -17,11 +18,6 @@ import {
   type Transaction,
   withSavedChanges,
 } from './saved-documents.ts';
-
-/** Earlier states of a scene that are kept. */
-const STATES_KEPT = 20;
-/** Saves closer together than this, in milliseconds, make one state: a drag is not twenty of them. */
-const STATE_PAUSE = 10_000;
 
 async function rowOf(tx: Pick<Database, 'select'>, id: string) {
   const [row] = await tx
@@ -37,36 +33,6 @@ async function rowToChange(tx: Transaction, id: string) {
   const [row] = await tx.select().from(scenes).where(eq(scenes.id, id)).for('update');
   if (!row) throw new NotFound('There is no such scene.');
   return row;
-}
-
-/** Keeps the state a scene has now, before it gets another one. */
-export async function keepState(
-  tx: Transaction,
-  row: typeof scenes.$inferSelect,
-  { always = false, note = null as string | null } = {},
-): Promise<void> {
-  const [last] = await tx
-    .select({ replaced: sceneStates.replaced })
-    .from(sceneStates)
-    .where(eq(sceneStates.scene, row.id))
-    .orderBy(desc(sceneStates.revision))
-    .limit(1);
-  if (!always && last && Date.now() - last.replaced.getTime() < STATE_PAUSE) return;
-  await tx
-    .insert(sceneStates)
-    .values({ scene: row.id, revision: row.revision, document: row.document, saved: row.changed, note })
-    .onConflictDoNothing();
-  const [oldest] = await tx
-    .select({ revision: sceneStates.revision })
-    .from(sceneStates)
-    .where(eq(sceneStates.scene, row.id))
-    .orderBy(desc(sceneStates.revision))
-    .offset(STATES_KEPT - 1)
-    .limit(1);
-  if (oldest)
-    await tx
-      .delete(sceneStates)
-      .where(and(eq(sceneStates.scene, row.id), lt(sceneStates.revision, oldest.revision)));
 }
 
 export async function write(tx: Transaction, id: string, document: Scene, revision: number): Promise<void> {
@@ -95,7 +61,7 @@ export function saveChanges(id: string, revision: number, changes: SceneChange[]
     const row = await rowToChange(tx, id);
     const before = { document: repairScene(row.document).scene, revision: row.revision };
     const document = withSavedChanges(scenesAsSaved, before, changes);
-    await keepState(tx, row);
+    await keepState(tx, sceneStates, row);
     await write(tx, id, document, row.revision + 1);
     return { revision: row.revision + 1, ...(row.revision === revision ? {} : { document }) };
   });
@@ -131,7 +97,7 @@ export async function openScene(id: string) {
   const { scene, repairs } = repairScene(row.document);
   if (repairs.length > 0) {
     await changing(async (tx) => {
-      await keepState(tx, row, { always: true, note: 'as it was before it was repaired' });
+      await keepState(tx, sceneStates, row, { always: true, note: 'as it was before it was repaired' });
       await write(tx, id, scene, row.revision + 1);
     });
     row = await rowOf(db, id);
@@ -153,14 +119,9 @@ function openShot(shot: typeof shots.$inferSelect): OpenedShot {
 }
 
 /** Earlier states of a scene, the youngest first. */
-export async function earlierStates(id: string) {
-  const db = await database();
-  await rowOf(db, id);
-  return db
-    .select({ revision: sceneStates.revision, saved: sceneStates.saved, note: sceneStates.note })
-    .from(sceneStates)
-    .where(eq(sceneStates.scene, id))
-    .orderBy(desc(sceneStates.revision));
+export async function earlierStates(id: string): Promise<KeptState[]> {
+  await rowOf(await database(), id);
+  return keptStates(sceneStates, id);
 }
 
 /** An earlier state as a scene that opens. */
@@ -168,13 +129,7 @@ export async function earlierState(
   id: string,
   revision: number,
 ): Promise<{ document: Scene; repairs: string[] }> {
-  const db = await database();
-  const [state] = await db
-    .select()
-    .from(sceneStates)
-    .where(and(eq(sceneStates.scene, id), eq(sceneStates.revision, revision)));
-  if (!state) throw new NotFound('That state of the scene is no longer kept.');
-  const { scene, repairs } = repairScene(state.document);
+  const { scene, repairs } = repairScene(await keptState(sceneStates, 'scene', id, revision));
   return { document: scene, repairs };
 }
 

@@ -8,10 +8,11 @@ import { type Lacking, lackingIn } from '#core/scene/likely-names.ts';
 import { inverseOf, type Renames, renameInScene } from '#core/scene/rename-in-scene.ts';
 import { repairScene } from '#core/scene/repair-scene.ts';
 import { NotFound } from './answer.ts';
-import { database, runs, scenes, shots } from './database.ts';
+import { database, runs, sceneStates, scenes, shots } from './database.ts';
+import { keepState } from './document-states.ts';
 import { runById } from './run-changes.ts';
 import { changing, type Transaction } from './saved-documents.ts';
-import { keepState, write } from './scenes.ts';
+import { write } from './scenes.ts';
 import { ensureRoomToSave, inStore } from './store-trouble.ts';
 
 /** New content for a run, read but not in its place yet. */
@@ -113,7 +114,10 @@ export function swapRun(id: string, content: string, renames: Renames): Promise<
       const renamed = storable(renameInScene(scene, names));
       if (shot) await tx.update(shots).set({ document: renamed }).where(eq(shots.id, shot.id));
       if (!row) continue;
-      await keepState(tx, row, { always: true, note: 'as it was before the files were swapped' });
+      await keepState(tx, sceneStates, row, {
+        always: true,
+        note: 'as it was before the files were swapped',
+      });
       await write(tx, row.id, renamed, row.revision + 1);
     }
   });

@@ -1,4 +1,5 @@
 import {
+  type AnyPgColumn,
   doublePrecision,
   index,
   integer,
@@ -12,6 +13,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { SideBySide } from '#core/beside/side-by-side.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import type { Report } from '#core/report/report.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Renames } from '#core/scene/rename-in-scene.ts';
 import type { ShotKind } from '#core/scene/shot-groups.ts';
@@ -51,22 +53,29 @@ export const scenes = pgTable('scenes', {
   removed: removed(),
 });
 
-/** What a scene was before: the youngest twenty states, by the revision they had. */
-export const sceneStates = pgTable(
-  'scene_states',
-  {
-    scene: text('scene')
-      .notNull()
-      .references(() => scenes.id, { onDelete: 'cascade' }),
-    revision: integer('revision').notNull(),
-    document: jsonb('document').$type<Scene>().notNull(),
-    /** When it was saved, and when another one took its place. */
-    saved: timestamp('saved', { withTimezone: true }).notNull(),
-    replaced: timestamp('replaced', { withTimezone: true }).notNull().defaultNow(),
-    note: text('note'),
-  },
-  (t) => [primaryKey({ columns: [t.scene, t.revision] })],
-);
+/**
+ * What documents were before: of each the youngest states, by the revision they had.
+ *
+ * @param column that names the document
+ */
+const stateTable = <T>(name: string, column: string, owner: () => AnyPgColumn) =>
+  pgTable(
+    name,
+    {
+      owner: text(column).notNull().references(owner, { onDelete: 'cascade' }),
+      revision: integer('revision').notNull(),
+      document: jsonb('document').$type<T>().notNull(),
+      /** When it was saved, and when another one took its place. */
+      saved: timestamp('saved', { withTimezone: true }).notNull(),
+      replaced: timestamp('replaced', { withTimezone: true }).notNull().defaultNow(),
+      note: text('note'),
+    },
+    (t) => [primaryKey({ columns: [t.owner, t.revision] })],
+  );
+
+export type StateTable<T> = ReturnType<typeof stateTable<T>>;
+
+export const sceneStates = stateTable<Scene>('scene_states', 'scene', () => scenes.id);
 
 export const shots = pgTable(
   'shots',
@@ -113,6 +122,10 @@ export const runSets = documentTable<RunSet>('run_sets');
 
 /** Scenes that are looked at side by side. */
 export const sideBySides = documentTable<SideBySide>('side_by_sides');
+
+/** Documents that tell of scenes and runs. */
+export const reports = documentTable<Report>('reports');
+export const reportStates = stateTable<Report>('report_states', 'report', () => reports.id);
 
 /** What is kept for other scenes than the one it was made in. */
 export type StyleKind = 'look' | 'finish';

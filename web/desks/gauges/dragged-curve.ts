@@ -1,5 +1,6 @@
 import type { DragEvent } from 'react';
-import { edit, freshId } from '#web/desks/stage/desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit } from '#web/desks/stage/desk-store.ts';
 import { type Drawable, drawCurve, freshChart } from './draw-curves.ts';
 
 const KIND = 'application/x-dresser-curve';

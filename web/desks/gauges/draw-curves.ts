@@ -8,7 +8,8 @@ import { layerLabel } from '#core/scene/layer-chain.ts';
 import { readAsk } from '#core/scene/read-ask.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { quantitiesOf } from '#core/scene/setting.ts';
-import { edit, freshId, type StageDeskName, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, type StageDeskName, sceneNow, useDesk } from '#web/desks/stage/desk-store.ts';
 
 const freshCurve = (of: CurveSource): Curve => ({ ...curve.plain, id: freshId('curve'), of, work: [] });
 

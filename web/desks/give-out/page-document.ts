@@ -1,9 +1,9 @@
 import { naturalComponent } from '#core/fields/default-quantity.ts';
+import { type Html, html, ownPicture } from '#core/formats/xml/html-template.ts';
 import { sayNumber } from '#core/language/sentence.ts';
 import { quantityStatistics } from '#core/model/quantity.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { saySteps } from '#core/motion/step-text.ts';
-import { type Html, html, ownPicture } from './html-template.ts';
 
 export interface Figure {
   /** PNG as a data address. */

@@ -1,3 +1,4 @@
+import type { SceneFacts } from '#core/report/facts.ts';
 import type { ScaleEnds } from '#core/scene/scale-ends.ts';
 import type { FilmMaking } from '#stage/films/film-writer.ts';
 
@@ -60,9 +61,19 @@ export interface EndsOrder {
   step: number;
 }
 
+/** What a report is to know of a scene. */
+export interface FactsOrder {
+  run: string;
+  scene: unknown;
+  /** A time of its film, in seconds; null for its step. */
+  film: number | null;
+  files: SceneFacts['origin']['files'];
+}
+
 /** What the page has for whoever drives it. */
 export interface RenderWindow {
   dresserEnds(order: EndsOrder): Promise<ScaleEnds>;
+  dresserFacts(order: FactsOrder): Promise<SceneFacts>;
   dresserRender(order: RenderOrder): Promise<RenderAnswer>;
   /** Some bytes of what was made last, as base64: 0 is the file, and those behind it the same picture in other formats. */
   dresserTake(of: number, from: number, to: number): Promise<string>;

@@ -3,6 +3,7 @@ import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-wri
 import type { RunDescription } from '#core/model/run.ts';
 import { exposedScenes } from '#core/motion/exposure.ts';
 import { sceneOfPicture } from '#core/motion/picture-at.ts';
+import type { SceneFacts } from '#core/report/facts.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
 import { endsOfScales, type ScaleEnds } from '#core/scene/scale-ends.ts';
@@ -22,7 +23,8 @@ import { aboutPicture } from '#web/desks/give-out/picture-about.ts';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 import { encodeFilm } from './encode-film.ts';
-import type { EndsOrder, RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
+import { factsOfScene } from './facts-of-scene.ts';
+import type { EndsOrder, FactsOrder, RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
 
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
@@ -122,6 +124,18 @@ async function ends({ run, scene: given, step }: EndsOrder): Promise<ScaleEnds> 
   return endsOfScales(scene, await source.withRanges(scene), []);
 }
 
+/** What a report is to know of a scene as it is on show: its numbers, its charts and the words for it. */
+async function facts({ run, scene: given, film, files }: FactsOrder): Promise<SceneFacts> {
+  const source = await sourceOf(run);
+  const kept = readScene(given);
+  const scene = sceneOfPicture(
+    kept,
+    source.run,
+    film === null ? { step: kept.step, onward: kept.onward } : { film },
+  );
+  return factsOfScene(source, scene, run, files);
+}
+
 /** Called by the command line: one file of one step. */
 async function render(order: RenderOrder): Promise<RenderAnswer> {
   const source = await sourceOf(order.run);
@@ -148,6 +162,7 @@ const take = async (of: number, from: number, to: number): Promise<string> =>
 
 Object.assign(window, {
   dresserEnds: ends,
+  dresserFacts: facts,
   dresserRender: render,
   dresserTake: take,
   dresserFilm: encodeFilm,

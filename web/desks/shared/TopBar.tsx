@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { useRoving } from './roving.ts';
 
 interface Props {
-  desk: 'intake' | 'stage' | 'reel' | 'gauges' | 'sheets';
+  desk: 'intake' | 'stage' | 'reel' | 'gauges' | 'sheets' | 'report';
   /** Address of the scene that the Stage desk leads to. */
   stageHref: string | null;
   /** Goes to a desk on the stage of this page. */
@@ -48,6 +48,9 @@ export function TopBar({ desk, stageHref, onDesk, title, children }: Props) {
         </DeskLink>
         <DeskLink href="/sheets" here={desk === 'sheets'}>
           Sheets
+        </DeskLink>
+        <DeskLink href="/report" here={desk === 'report'}>
+          Report
         </DeskLink>
       </nav>
       <div className="min-w-0 flex-1">{title}</div>

@@ -4,8 +4,8 @@ import type { Completion } from '#core/language/template.ts';
 interface Props {
   label: string;
   value: string;
-  /** Whether it may have several lines: then Shift Enter begins a new one. */
-  lines: boolean;
+  /** Whether it may have several lines: then Shift Enter begins a new one, and in paragraphs Enter alone. */
+  lines: boolean | 'paragraphs';
   placeholder?: string;
   /** What could stand at the caret; null where nothing can. */
   completions(text: string, caret: number): Completion[] | null;
@@ -61,8 +61,9 @@ export function ValuesField({
         aria-invalid={troubles.length > 0}
         aria-controls={offered.length > 0 ? list : undefined}
         className="field block h-auto w-full resize-none py-1 leading-snug"
-        rows={Math.max(1, value.split('\n').length)}
-        spellCheck={false}
+        rows={lines === 'paragraphs' ? 5 : Math.max(1, value.split('\n').length)}
+        style={lines === 'paragraphs' ? { fieldSizing: 'content', maxHeight: '22rem' } : undefined}
+        spellCheck={lines === 'paragraphs'}
         placeholder={placeholder}
         value={value}
         onChange={(e) => {
@@ -90,7 +91,7 @@ export function ValuesField({
             e.preventDefault();
             if (offered.length > 0) setClosed(true);
             else e.currentTarget.blur();
-          } else if (e.key === 'Enter' && !(lines && e.shiftKey)) {
+          } else if (e.key === 'Enter' && lines !== 'paragraphs' && !(lines && e.shiftKey)) {
             e.preventDefault();
             e.currentTarget.blur();
           }

@@ -1,3 +1,4 @@
+import type { ECharts } from 'echarts/core';
 import type { ChartDrawn } from '#core/scene/charts/chart-drawn.ts';
 import { echarts } from '#stage/charts/chart-library.ts';
 import { chartOptions } from '#stage/charts/chart-options.ts';
@@ -11,16 +12,25 @@ const SHARP = 2;
 
 /** A chart as a file: on white, in letters that are legible on a slide. */
 export async function chartFile(drawn: ChartDrawn, kind: 'svg' | 'png'): Promise<Blob> {
-  const box = document.createElement('div');
-  const made = echarts.init(box, null, { renderer: kind === 'svg' ? 'svg' : 'canvas', ...SIZE });
-  try {
-    made.setOption({ ...chartOptions(drawn, TONE, SIZE), backgroundColor: PAPER });
-    if (kind === 'svg') return new Blob([made.renderToSVGString()], { type: 'image/svg+xml' });
-    await document.fonts.ready;
+  if (kind === 'svg') return new Blob([chartSvg(drawn)], { type: 'image/svg+xml' });
+  await document.fonts.ready;
+  return withChart(drawn, 'canvas', (made) => {
     const canvas = made.renderToCanvas({ pixelRatio: SHARP, backgroundColor: PAPER });
-    return await new Promise((resolve, reject) =>
+    return new Promise((resolve, reject) =>
       canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('The picture could not be made.')))),
     );
+  });
+}
+
+/** The same as one SVG element. */
+export const chartSvg = (drawn: ChartDrawn): string =>
+  withChart(drawn, 'svg', (made) => made.renderToSVGString());
+
+function withChart<T>(drawn: ChartDrawn, renderer: 'svg' | 'canvas', use: (made: ECharts) => T): T {
+  const made = echarts.init(document.createElement('div'), null, { renderer, ...SIZE });
+  try {
+    made.setOption({ ...chartOptions(drawn, TONE, SIZE), backgroundColor: PAPER });
+    return use(made);
   } finally {
     made.dispose();
   }

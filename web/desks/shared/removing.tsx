@@ -3,7 +3,7 @@ import { ask, problemFrom } from '#engine/server-requests.ts';
 
 /** Something of the server that can be taken away and brought back. */
 export interface Removal {
-  kind: 'run' | 'scene' | 'shot' | 'style' | 'set' | 'beside';
+  kind: 'run' | 'scene' | 'shot' | 'style' | 'set' | 'beside' | 'report';
   id: string;
   name: string;
 }

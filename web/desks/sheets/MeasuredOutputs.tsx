@@ -9,9 +9,9 @@ import { givesCurve } from '#core/scene/gauge-label.ts';
 import { type MeasuredOutput, measureMoments } from '#core/sets/measured-outputs.ts';
 import { ask } from '#engine/server-requests.ts';
 import { AskSentence } from '#web/desks/gauges/AskSentence.tsx';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { Choice, Chooser } from '#web/desks/stage/Chooser.tsx';
-import { freshId } from '#web/desks/stage/desk-store.ts';
 import { editSet, useRunSet, useSet } from './set-store.ts';
 import { useMeasuring } from './use-measuring.ts';
 

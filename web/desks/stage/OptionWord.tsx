@@ -7,9 +7,10 @@ import { movingRange } from '#core/ops/kernels/planes.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { MovesMark } from '#web/desks/reel/KeyDot.tsx';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
 import { Chooser } from './Chooser.tsx';
 import { OptionControls } from './controls/OptionControls.tsx';
-import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
 
 interface Props {

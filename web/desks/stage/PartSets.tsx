@@ -8,8 +8,9 @@ import type { Scene, SceneSet } from '#core/scene/document.ts';
 import { ruleOfSet, wholeChain } from '#core/scene/layer-chain.ts';
 import { freshLayer } from '#core/scene/read-layer.ts';
 import { quantitiesOf, settingOf } from '#core/scene/setting.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
 import { NumberField } from './Chooser.tsx';
-import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { FoldedSection } from './FoldedSection.tsx';
 import { roundTo } from './round-to.ts';
 

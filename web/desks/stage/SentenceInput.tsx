@@ -7,7 +7,8 @@ import { layerSentence } from '#core/scene/layer-sentence.ts';
 import { type ReadLayer, readLayer } from '#core/scene/read-layer.ts';
 import type { Beginning } from '#core/scene/ready-beginnings.ts';
 import { readWordsSentence } from '#core/scene/scene-script.ts';
-import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { addNewLayer } from './layer-edits.ts';
 import { SentenceField } from './SentenceField.tsx';
 

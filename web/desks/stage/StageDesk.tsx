@@ -9,6 +9,7 @@ import { showDesk } from '#web/desks/gauges/draw-curves.ts';
 import { GaugePanel } from '#web/desks/gauges/GaugePanel.tsx';
 import { GiveOut } from '#web/desks/give-out/GiveOut.tsx';
 import { ReelStrip } from '#web/desks/reel/ReelStrip.tsx';
+import { EarlierStates } from '#web/desks/shared/EarlierStates.tsx';
 import { Guard } from '#web/desks/shared/Guard.tsx';
 import { KeyHelp } from '#web/desks/shared/KeyHelp.tsx';
 import { NameOfDocument } from '#web/desks/shared/NameOfDocument.tsx';
@@ -17,8 +18,7 @@ import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { UndoRedo } from '#web/desks/shared/UndoRedo.tsx';
 import { DeskController } from './desk-controller.ts';
 import { deskKeys, regions, useDeskKeys } from './desk-keys.ts';
-import { edit, openDesk, redo, type StageDeskName, undo, useDesk, useScene } from './desk-store.ts';
-import { EarlierStates } from './EarlierStates.tsx';
+import { edit, goToStep, openDesk, redo, type StageDeskName, undo, useDesk, useScene } from './desk-store.ts';
 import { FindingContext } from './finding-context.ts';
 import { OnOtherRun } from './OnOtherRun.tsx';
 import { RunNews } from './RunNews.tsx';
@@ -83,7 +83,11 @@ function Desk({ id, controller, viewport, onViewport }: DeskProps) {
       <div className="flex h-screen flex-col overflow-hidden">
         <SkipLinks to={regions} />
         <TopBar desk={desk} stageHref={`/scene/${id}`} onDesk={showDesk} title={<SceneName />}>
-          <EarlierStates id={id} />
+          <EarlierStates<EarlierScene>
+            what="scene"
+            address={`/api/scenes/${id}/states`}
+            bringBack={showEarlier}
+          />
           <RunNews />
           <OnOtherRun />
           <UndoRedo history={history} undo={undo} redo={redo} />
@@ -134,4 +138,15 @@ function SceneName() {
       onRename={(to) => edit({ type: 'scene.rename', name: to }, 'rename')}
     />
   );
+}
+
+interface EarlierScene {
+  document: Scene;
+  repairs: string[];
+}
+
+function showEarlier({ document, repairs }: EarlierScene): void {
+  edit({ type: 'scene.replace', scene: document });
+  goToStep(document.step);
+  useDesk.setState({ repairs });
 }

@@ -8,7 +8,8 @@ import { understood } from '#core/ops/chain/understood.ts';
 import { boundsSizes, movingRange } from '#core/ops/kernels/planes.ts';
 import { cameraAxes, projectPoint } from '#core/scene/camera.ts';
 import { movedInPicture } from '#core/scene/camera-moves.ts';
-import { edit, freshId, useDesk, useRun, useScene } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, useDesk, useRun, useScene } from './desk-store.ts';
 import { roundTo } from './round-to.ts';
 
 interface Size {

@@ -3,7 +3,8 @@ import { Popover } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { sceneThing } from '#core/scene/things/registry.ts';
 import { isWiped } from '#core/scene/things/wipe.ts';
-import { edit, freshId, useScene } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, useScene } from './desk-store.ts';
 import { ThingControls } from './SettingLines.tsx';
 
 /** How far an arrow key moves the wipe, as a share of the picture. */

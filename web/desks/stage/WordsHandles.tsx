@@ -9,7 +9,8 @@ import { LYING_PLACE, UPRIGHT_PLACE } from '#core/scene/things/legend.ts';
 import type { Viewport } from '#stage/viewport.ts';
 import { legendTitle, type WordsBox } from '#stage/words/paint-words.ts';
 import { arrowKeys } from '#web/desks/shared/arrow-keys.ts';
-import { edit, freshId, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, sceneNow, useDesk, useRun, useScene } from './desk-store.ts';
 import { LegendBar } from './scale/LegendBar.tsx';
 import { TemplateField } from './words/TemplateField.tsx';
 

@@ -2,7 +2,8 @@ import { type RefObject, useEffect } from 'react';
 import type { Vector } from '#core/model/vectors.ts';
 import { lookAround, orbit, pan, walk, zoomAt } from '#core/scene/camera-moves.ts';
 import { upOf } from '#core/scene/things/upright.ts';
-import { freshId, moveCamera, sceneNow, useDesk } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { moveCamera, sceneNow, useDesk } from './desk-store.ts';
 import { stride } from './walking.ts';
 
 /** A full turn for a drag over this many heights of the picture. */

@@ -332,9 +332,5 @@ export const moveCamera = (camera: Camera, gesture: string): void =>
 export const pictureAspect = (s: Pick<DeskState, 'history' | 'stageAspect'>): number =>
   s.history.scene.picture.aspect ?? s.stageAspect;
 
-let made = 0;
-/** A short name no other thing of the scene has. */
-export const freshId = (kind: string): string => `${kind}-${Date.now().toString(36)}-${made++}`;
-
 /** Opens the settings of a piece of scenery, which can then be taken hold of. */
 export const openScenery = (id: string): void => useDesk.setState({ openPiece: id, chosenPiece: id });

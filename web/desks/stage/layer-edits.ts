@@ -15,7 +15,8 @@ import { freshLayer, readLayer, usualParts } from '#core/scene/read-layer.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import { shownScales } from '#core/scene/shown-scales.ts';
 import { plainEdges } from '#core/scene/things/layer-look.ts';
-import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, sceneNow, useDesk } from './desk-store.ts';
 
 /** The scale a quantity has already, or a new one: layers that show the same share their colours. */
 function scaleFor(field: RunField, component: Component): { id: string; made?: Scale } {

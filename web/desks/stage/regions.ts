@@ -3,7 +3,8 @@ import type { SetRule } from '#core/model/set-rule.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { ruleOfSet } from '#core/scene/layer-chain.ts';
 import { ArraySource, loadFromServer } from '#engine/array-source.ts';
-import { edit, freshId, sceneNow, useDesk } from './desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, sceneNow, useDesk } from './desk-store.ts';
 
 const arrays = new ArraySource(loadFromServer(''), 64 * 2 ** 20);
 

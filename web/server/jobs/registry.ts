@@ -8,6 +8,7 @@ import { picturesJob } from './pictures.ts';
 import { previewJob } from './preview.ts';
 import { jobs } from './queue.ts';
 import { rangeJob } from './range.ts';
+import { seeJob } from './see.ts';
 import { stateFrameJob } from './state-frame.ts';
 
 /** Every kind of long work; a new one is a file beside this and a line here. */
@@ -22,6 +23,7 @@ for (const kind of [
   picturesJob,
   filmJob,
   batchJob,
+  seeJob,
 ])
   jobs.register(kind as never);
 

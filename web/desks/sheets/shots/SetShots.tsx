@@ -1,10 +1,10 @@
 import { Camera, RefreshCw, Trash2 } from 'lucide-react';
 import type { ReactNode, RefObject } from 'react';
 import { type SetShot, type SetView, shownOf } from '#core/sets/set-view.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
 import { useRoving } from '#web/desks/shared/roving.ts';
 import { ShotBoard } from '#web/desks/shared/shots/ShotBoard.tsx';
 import { nextShotName, ShotAct, ShotTile } from '#web/desks/shared/shots/ShotTile.tsx';
-import { freshId } from '#web/desks/stage/desk-store.ts';
 import { editSet, setNow, useRunSet } from '../set-store.ts';
 import { thumbnailOfElement } from './set-thumbnail.ts';
 

@@ -2,7 +2,8 @@ import { useRef } from 'react';
 import { cssColour } from '#core/colour/compiled-scale.ts';
 import type { Layer } from '#core/scene/document.ts';
 import { settleScale } from '#core/scene/settle-scale.ts';
-import { freshId, useDesk, useRun, useScene } from '../desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { useDesk, useRun, useScene } from '../desk-store.ts';
 import type { ControlProps } from './control-props.ts';
 
 const WIDTH = 260;

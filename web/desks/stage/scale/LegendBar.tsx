@@ -2,7 +2,8 @@ import { useState } from 'react';
 import type { Scale } from '#core/scene/document.ts';
 import { innerLevels, levelAt, withLevelMoved, withoutLevel } from '#core/scene/scale-levels.ts';
 import type { WordsRect } from '#core/scene/snap-words.ts';
-import { edit, freshId, useSettled } from '../desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, useSettled } from '../desk-store.ts';
 import { MENU_WIDTH } from '../PictureMenu.tsx';
 import { useSaidValue, ValueMenu } from './ValueMenu.tsx';
 

@@ -3,10 +3,10 @@ import { useRef, useState } from 'react';
 import { rgbToHex } from '#core/colour/cielab.ts';
 import { cssColour, mapColour } from '#core/colour/compiled-scale.ts';
 import { coloursOfMap, isStepped, nameOfMap, type OwnMap } from '#core/colour/maps/own-map.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { NumberField } from '../Chooser.tsx';
 import { Row } from '../controls/VectorControls.tsx';
-import { freshId } from '../desk-store.ts';
 import { ColourField } from './BeyondControl.tsx';
 
 /** A map of this version as one that can be edited: so many of its colours as stops. */

@@ -5,7 +5,8 @@ import { runBounds } from '#core/model/run.ts';
 import { add, dot, subtract, times, type Vector } from '#core/model/vectors.ts';
 import { projectPoint, rayThrough } from '#core/scene/camera.ts';
 import { upOf } from '#core/scene/things/upright.ts';
-import { edit, freshId, useDesk, useRun, useScene } from '../desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, useDesk, useRun, useScene } from '../desk-store.ts';
 import { roundTo } from '../round-to.ts';
 
 /** A level that is seen flatter than this is no level to drag on. */

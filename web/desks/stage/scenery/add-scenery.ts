@@ -8,7 +8,8 @@ import { settingOf } from '#core/scene/setting.ts';
 import { keepEnclosed } from '#engine/enclosed.ts';
 import { loadBodies, readBodyFile } from '#stage/scenery/enclosed-bodies.ts';
 import { sceneryParts } from '#stage/scenery/scenery-parts.ts';
-import { edit, freshId, openScenery, sceneNow, useDesk } from '../desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, openScenery, sceneNow, useDesk } from '../desk-store.ts';
 import { lookAt } from '../look-from.ts';
 
 /** Adds scenery of a kind beside the model; its settings open. */

@@ -4,7 +4,8 @@ import type { Hook } from '#core/scene/annotations/attachment.ts';
 import { type AnyAnnotationKind, annotationKind } from '#core/scene/annotations/registry.ts';
 import { settingOf } from '#core/scene/setting.ts';
 import type { Picked } from '#stage/picking.ts';
-import { edit, freshId, sceneNow, useDesk } from '../desk-store.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, sceneNow, useDesk } from '../desk-store.ts';
 import type { FindNearest } from '../finding-context.ts';
 
 /**

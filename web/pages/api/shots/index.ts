@@ -1,5 +1,6 @@
+import { shotKinds } from '#core/scene/shot-groups.ts';
 import { answer } from '#web/server/answer.ts';
 import { listedShots } from '#web/server/listed-shots.ts';
 
-/** All shots of all scenes. */
-export const GET = answer(listedShots);
+/** Shots of all scenes that can be made of other runs; with `?all` also charts and times of films. */
+export const GET = answer(({ url }) => listedShots(url.searchParams.has('all') ? shotKinds : undefined));

@@ -1,4 +1,4 @@
-import { encodeText } from '#core/formats/xml/xml-tags.ts';
+import { encodeText } from './xml-tags.ts';
 
 /** Markup made by `html` alone, so that no text can pass for it. */
 export class Html {
@@ -37,4 +37,35 @@ export const html = (strings: TemplateStringsArray, ...values: Value[]): Html =>
 export function ownPicture(address: string): string {
   if (/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/]*={0,2}$/.test(address)) return address;
   throw new Error('A picture of the page is not part of it.');
+}
+
+/** What a drawing may be made of. */
+const drawn = new Set(
+  'svg g defs clipPath path rect circle ellipse line polyline polygon text tspan linearGradient radialGradient stop'.split(
+    ' ',
+  ),
+);
+
+/**
+ * A drawing that is part of the page itself.
+ *
+ * @param svg one SVG element
+ * @throws Error when it holds anything but shapes and words, or leads anywhere else
+ */
+export function ownDrawing(svg: string): Html {
+  const text = svg.trim();
+  const refuse = (what: string): never => {
+    throw new Error(`A drawing of the page holds ${what}, which is no shape and no word.`);
+  };
+  if (!text.startsWith('<svg')) refuse('no SVG');
+  for (const [, name, attributes] of text.matchAll(/<\/?([^\s/>]+)([^>]*)>/g)) {
+    if (!drawn.has(name)) refuse(`“${name.slice(0, 40)}”`);
+    for (const [, attribute, value] of attributes.matchAll(/([\w:-]+)\s*=\s*"([^"]*)"/g)) {
+      const leads = /href$/i.test(attribute) && !value.startsWith('#');
+      if (/^on/i.test(attribute) || leads || /url\((?!['"]?#)/i.test(value)) refuse(`“${attribute}”`);
+    }
+    if (/\son\w+\s*=\s*[^"\s]/i.test(attributes)) refuse('a script');
+  }
+  // Made of a template, as if it had been written here.
+  return Html.make([text], []);
 }

@@ -1,0 +1,82 @@
+import { Send } from 'lucide-react';
+import { type ReportFormat, reportFormats } from '#core/report/report-formats.ts';
+import { askFile } from '#engine/server-requests.ts';
+import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
+import { Progress } from '#web/desks/shared/Progress.tsx';
+import { saveFile } from '#web/desks/shared/save-file.ts';
+import { useWork } from '#web/desks/shared/work-state.ts';
+import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import { standingOf, useReport, useReportDesk } from './report-store.ts';
+
+/** The report as a file. */
+export function GiveReport({ id }: { id: string }) {
+  const { sources } = useReport();
+  const now = useReportDesk((s) => s.now);
+  const looking = useReportDesk((s) => s.looking);
+  const isSaved = useReportDesk((s) => s.save.kind === 'saved');
+  const { work, problem, run } = useWork();
+  const stale = sources.filter((s) => standingOf(s, { now }) === 'stale').length;
+  const give = ({ id: format, name, type }: ReportFormat) =>
+    run(
+      `Writing the ${name}`,
+      async (_, signal) => {
+        const { name: file, bytes } = await askFile(`/api/reports/${id}/file`, {
+          method: 'POST',
+          json: { format },
+          signal,
+        });
+        const blob = await new Response(bytes).blob();
+        signal.throwIfAborted();
+        saveFile(new Blob([blob], { type }), decodeURIComponent(file));
+      },
+      { measured: false },
+    );
+  return (
+    <Chooser
+      word={
+        <>
+          <Send size={15} /> Give out
+        </>
+      }
+      look="act"
+      label="Give the report out"
+      side="bottom"
+      wide
+    >
+      <div className="flex flex-col gap-3">
+        {stale > 0 && (
+          <p className="text-sm text-warn">
+            {stale === 1 ? 'One figure or table is' : `${stale} figures and tables are`} out of date: refresh
+            first, or give out what was seen.
+          </p>
+        )}
+        {looking && (
+          <p className="text-sm text-warn">
+            Figures are still being drawn; what is not there yet is given out as a draft.
+          </p>
+        )}
+        {!isSaved && <p className="text-sm text-soft">A moment: the last change is being saved.</p>}
+        {work ? (
+          <Progress {...work} onCancel={work.cancel} />
+        ) : (
+          <ul className="flex flex-col">
+            {reportFormats.map((format) => (
+              <li key={format.id}>
+                <button
+                  type="button"
+                  disabled={!isSaved}
+                  className="flex w-full items-baseline gap-3 rounded-md px-2 py-1.5 text-left hover:bg-sunk disabled:opacity-50"
+                  onClick={() => give(format)}
+                >
+                  <span className="w-32 shrink-0 font-medium">{format.name}</span>
+                  <span className="text-sm text-soft">{format.about}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+        {problem && <ProblemNote problem={problem} />}
+      </div>
+    </Chooser>
+  );
+}

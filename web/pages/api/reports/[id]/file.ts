@@ -1,0 +1,20 @@
+import { z } from '#core/model/schema.ts';
+import { type ReportFormatId, reportFormats } from '#core/report/report-formats.ts';
+import { answer, readBody } from '#web/server/answer.ts';
+import { openReport } from '#web/server/reports/kept-reports.ts';
+import { fileOfReport } from '#web/server/reports/report-file.ts';
+
+const body = z.object({ format: z.enum(reportFormats.map((f) => f.id) as [ReportFormatId]) });
+
+/** The report as a file, as it was last seen. */
+export const POST = answer(async ({ params, request }) => {
+  const { format: id } = await readBody(request, body);
+  const { document } = await openReport(params.id!);
+  const { name, format, bytes } = await fileOfReport(document, id, request.signal);
+  return new Response(bytes as Uint8Array<ArrayBuffer>, {
+    headers: {
+      'Content-Type': format.type,
+      'Content-Disposition': `attachment; filename="${encodeURIComponent(name)}"`,
+    },
+  });
+});
