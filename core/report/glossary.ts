@@ -78,10 +78,10 @@ export function termsOf(own: readonly GlossaryTerm[]): Shipped[] {
     .sort((a, b) => b.term.length - a.term.length);
 }
 
-/** What a text is searched with for some terms: whole words, whatever their case; a plural is found too. */
+/** What a text is searched with for some terms: whole words, whatever their case, and no parts of words with hyphens. */
 const patternOf = (terms: readonly Shipped[]): RegExp =>
   new RegExp(
-    `(?<![\\p{L}\\p{N}])(${terms.map(({ term }) => literalPattern(term)).join('|')})(?![\\p{L}\\p{N}])`,
+    `(?<![\\p{L}\\p{N}-])(${terms.map(({ term }) => literalPattern(term)).join('|')})(?![\\p{L}\\p{N}-])`,
     'giu',
   );
 

@@ -117,7 +117,10 @@ export function coloured(png: PNG): number {
 }
 
 /** Clicks something that starts a download, once it is there, and gives its bytes. */
-export async function downloaded(page: Page, name: string): Promise<{ name: string; bytes: Buffer }> {
+export async function downloaded(
+  page: Page,
+  name: string | RegExp,
+): Promise<{ name: string; bytes: Buffer }> {
   const [download] = await Promise.all([
     page.waitForEvent('download', { timeout: PATIENCE }),
     page.getByRole('button', { name, exact: true }).click({ timeout: PATIENCE }),

@@ -68,6 +68,8 @@ describe('databases of earlier versions', () => {
       );
       expect(tables.map((t) => (t as { name: string }).name)).toEqual([
         'choices',
+        'report_states',
+        'reports',
         'run_sets',
         'runs',
         'scene_states',

@@ -50,8 +50,8 @@ export async function htmlDocument(
 <title>${report.title}</title>
 `).concat(
     // Styles are no text of anybody's: fonts that ship, and colours and lengths that are checked.
-    `<style>\nbody{margin:0;background:${brand.backdrop}}\n@media print{body{background:${brand.paper}}}\n${fonts}\n${reportStyle(brand)}</style>\n</head>\n<body>\n`,
+    `<style>\nbody{margin:0;background:${brand.backdrop}}\n@media print{body{background:${brand.paper}}}\n${fonts}\n${reportStyle(brand)}</style>\n</head>\n<body>\n<main>\n`,
     String(body),
-    '\n</body>\n</html>\n',
+    '\n</main>\n</body>\n</html>\n',
   );
 }
