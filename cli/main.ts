@@ -14,6 +14,7 @@ import { inspectFiles } from './inspect.ts';
 import { measureFiles } from './measure.ts';
 import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
+import { writeReport } from './report.ts';
 import { readUnit, type StatedUnit } from './stated-units.ts';
 import { traceLines } from './trace.ts';
 import { watchFolder } from './watch.ts';
@@ -175,6 +176,24 @@ withPictureOptions(
   .option('--until <runs>', 'end when so many runs came in', parseCount)
   .action(async (folder: string, { size = [USUAL_SIZE], ...options }) => {
     process.exitCode = await watchFolder(folder, { ...options, size });
+  });
+
+program
+  .command('report')
+  .description('write a report that was put together on the desk, of the runs that are given')
+  .argument('<report>', 'report file, saved on the Report desk')
+  .requiredOption(
+    '--run <files...>',
+    'result files of the runs; each scene finds its run by name, or takes the only one',
+  )
+  .requiredOption(
+    '--out <files...>',
+    'files to write: .html, .pdf, .pptx, .docx, or .zip for Markdown with its pictures',
+  )
+  .option('--units <units...>', 'as for render', gatheredUnits)
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async (report: string, options) => {
+    process.exitCode = await writeReport(report, options);
   });
 
 program

@@ -26,6 +26,10 @@ export const brandSchema = z.object({
   margin: boundedNumber().min(5).max(50),
 });
 
+/** The same under a name, for other reports. */
+export const keptBrandSchema = brandSchema.extend({ name: z.string().trim().min(1).max(100) });
+export type KeptBrand = z.infer<typeof keptBrandSchema>;
+
 /** How documents of a house look. */
 export type Brand = z.infer<typeof brandSchema>;
 

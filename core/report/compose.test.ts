@@ -49,8 +49,15 @@ describe('a report as its readers read it', () => {
       'f',
       'r',
     ]);
-    expect(told('lay').sections.every((s) => s.number === null)).toBe(true);
-    expect(textOf(told('lay'), 't-sum')).toBe('Up to 235 °C, see figure 1 and table 1.');
+    const lay = told('lay');
+    expect(lay.sections.every((s) => s.number === null)).toBe(true);
+    expect(textOf(lay, 't-sum')).toBe('Up to 235 °C, see figure 1 and table 1.');
+    // What is referred to has its number, so that it is found; the chart has none.
+    expect(['f', 'c', 'r'].map((id) => (block(lay, id) as { number: string | null }).number)).toEqual([
+      'Figure 1',
+      null,
+      'Table 1',
+    ]);
   });
 
   it('says what cannot be shown, does not count it, and tells the rest', () => {
@@ -150,6 +157,13 @@ describe('a report as its readers read it', () => {
     expect(all.troubles).toEqual([
       { block: 't', says: expect.stringContaining('There is no value “peak of Chamber”') },
     ]);
+  });
+
+  it('does not refer to what its readers do not see', () => {
+    const blocks = report.blocks.map((b) => (b.id === 'f' ? { ...b, readers: ['customer' as const] } : b));
+    const all = composed({ blocks });
+    expect(textOf(all, 't-sum')).toBe('Up to 235 °C, see – and Table 1.');
+    expect(all.troubles.map((t) => t.block)).toEqual(['t-sum', 'f-lost']);
   });
 
   it('has nothing in it where nothing was put in', () => {

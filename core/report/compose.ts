@@ -25,6 +25,8 @@ export function composeReport(report: Report, facts: SeenFacts): ComposedReport 
   const { reader } = template;
   const sections = inOrderOf(template.order, sectionsOf(report.blocks.filter((b) => isFor(b, reader))));
   const numbers = new Map<string, string>();
+  /** Blocks that a text refers to: they have a number in any case. */
+  const referred = new Set<string>();
   const troubles: ComposedReport['troubles'] = [];
   const sources = new Map(report.sources.map((s) => [s.id, s]));
   const factsOf = (id: string): SourceFacts | null => {
@@ -43,7 +45,12 @@ export function composeReport(report: Report, facts: SeenFacts): ComposedReport 
         return { text: said, trouble };
       }
       if (word === null) return { text: said };
-      return word.to === undefined ? { text: said, live: word.name } : { text: said, to: word.to };
+      if (word.to === undefined) return { text: said, live: word.name };
+      referred.add(word.to);
+      if (numbers.has(word.to)) return { text: template.numbered ? said : lowercase(said), to: word.to };
+      const why = `What “${word.name}” refers to is not shown to these readers.`;
+      troubles.push({ block, says: why });
+      return { text: said, trouble: why };
     });
   const at: Composing = {
     reader,
@@ -59,14 +66,16 @@ export function composeReport(report: Report, facts: SeenFacts): ComposedReport 
         trouble: typeof found === 'string' ? found : null,
       };
     },
-    numberOf: (block) => (template.numbered ? (numbers.get(block) ?? null) : null),
+    numberOf: (block) => (template.numbered || referred.has(block) ? (numbers.get(block) ?? null) : null),
     words: fill,
     paragraphs: (text, block) => paragraphsOf(text, (words) => fill(words, block)),
     told: (text) => inWordsOf(reader, text, report.glossary),
   };
-  // What cannot be shown is not counted, and that is known only now.
-  const isShown = (block: Block): boolean => kindOf(block).compose(block, at).kind !== 'missing';
-  for (const [block, number] of numbersOf(sections, template.numbered, isShown)) numbers.set(block, number);
+  // A first reading tells what can be shown, for only that is counted, and what is referred to.
+  const shown = sections.flatMap(({ blocks }) =>
+    blocks.filter((b) => kindOf(b).compose(b, at).kind !== 'missing'),
+  );
+  for (const [block, number] of numbersOf(shown)) numbers.set(block, number);
   troubles.length = 0;
   const composed = sections.map((section, i) =>
     composeSection(section, sectionNumber(sections, i, template.numbered), at),
@@ -78,6 +87,7 @@ export function composeReport(report: Report, facts: SeenFacts): ComposedReport 
   return {
     title: report.name,
     subtitle: report.subtitle,
+    author: report.author,
     byline: [report.author, report.date].filter((l) => l !== ''),
     ...written,
     contents: template.contents ? contentsOf(composed) : [],
@@ -123,23 +133,21 @@ function inOrderOf(order: readonly SectionRole[], sections: readonly Section[]):
 }
 
 /** How figures and tables are counted, by the ids of their blocks. */
-function numbersOf(
-  sections: readonly Section[],
-  numbered: boolean,
-  isShown: (block: Block) => boolean,
-): Map<string, string> {
+function numbersOf(shown: readonly Block[]): Map<string, string> {
   const counts = new Map<string, number>();
   const numbers = new Map<string, string>();
-  for (const { blocks } of sections)
-    for (const block of blocks) {
-      const { counted } = kindOf(block);
-      if (!counted || !isShown(block)) continue;
-      const count = (counts.get(counted.as) ?? 0) + 1;
-      counts.set(counted.as, count);
-      numbers.set(block.id, numbered ? `${counted.as} ${count}` : `${counted.as.toLowerCase()} ${count}`);
-    }
+  for (const block of shown) {
+    const { counted } = kindOf(block);
+    if (!counted) continue;
+    const count = (counts.get(counted.as) ?? 0) + 1;
+    counts.set(counted.as, count);
+    numbers.set(block.id, `${counted.as} ${count}`);
+  }
   return numbers;
 }
+
+/** As it stands within a sentence. */
+const lowercase = (text: string): string => text[0].toLowerCase() + text.slice(1);
 
 /** `2` or `2.1`; null where sections are not numbered. */
 function sectionNumber(sections: readonly Section[], at: number, numbered: boolean): string | null {

@@ -68,6 +68,7 @@ export interface ProvenanceEntry {
 export interface ComposedReport {
   title: string;
   subtitle: string;
+  author: string;
   /** Who made it, and when. */
   byline: string[];
   reader: Reader;

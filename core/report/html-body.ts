@@ -37,6 +37,9 @@ ${provenanceOf(report)}
 </article>`;
 }
 
+/** Tables of more columns have smaller letters. */
+const MANY = 7;
+
 const anchor = (id: string): string => `b-${id}`;
 
 function listOf(
@@ -117,7 +120,7 @@ const captionOf = ({
 
 function tableOf(block: Extract<ComposedBlock, { kind: 'table' }>, beside: Html | null): Html {
   const { id, number, caption, columns, rows, notes } = block;
-  return html`<div id="${anchor(id)}" data-block="${id}" class="table"><table>
+  return html`<div id="${anchor(id)}" data-block="${id}" class="${columns.length > MANY ? 'table many' : 'table'}"><table>
 <caption dir="auto">${number === null ? null : html`<b>${number}.</b> `}${caption.map(inlineOf)}</caption>
 <thead><tr>${columns.map((c) => html`<th scope="col" class="${c.align}" dir="auto">${c.name}</th>`)}</tr></thead>
 <tbody>${rows.map(

@@ -35,6 +35,8 @@ figcaption,caption{font-size:14px;line-height:1.5;margin-top:8px;text-align:left
 caption{caption-side:top;margin:0 0 6px;padding-bottom:8px}
 .table{margin:24px 0;overflow-x:auto}
 table{border-collapse:collapse;width:100%;font-size:14.5px}
+.many table{font-size:11.5px}
+.many th,.many td{padding-inline:0 8px}
 thead th{border-bottom:2px solid ${brand.ink};font-weight:600}
 th,td{padding:6px 14px 6px 0;text-align:start;vertical-align:top;border-bottom:1px solid color-mix(in srgb,${brand.ink} 16%,transparent)}
 tbody th{font-weight:400}

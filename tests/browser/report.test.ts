@@ -1,3 +1,7 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import axe from 'axe-core';
 import type { Page } from 'playwright-core';
 import { PNG } from 'pngjs';
@@ -122,11 +126,12 @@ describe('a report', () => {
     await press('Shot 1');
     await press('Write the caption for everybody');
     await page.getByLabel('Caption for everybody').fill('How hot it gets.');
-    await expect.poll(() => live().locator('figcaption').textContent()).toBe('How hot it gets.');
+    // The text refers to the figure: it has its number for everybody too.
+    await expect.poll(() => live().locator('figcaption').textContent()).toBe('Figure 1. How hot it gets.');
     await press('Engineering review');
     await expect.poll(() => live().locator('figcaption').textContent()).toMatch(/^Figure 1\./);
     await press('For everybody');
-    await expect.poll(() => live().locator('figcaption').textContent()).toBe('How hot it gets.');
+    await expect.poll(() => live().locator('figcaption').textContent()).toBe('Figure 1. How hot it gets.');
     await press('Engineering review');
   });
 
@@ -182,7 +187,7 @@ describe('a report', () => {
   it('keeps versions under names, and brings them back', async () => {
     await press('Earlier states of this report');
     await page.getByLabel('What this version of the report is called').fill('for the board');
-    await press('Keep');
+    await page.getByRole('dialog').getByRole('button', { name: 'Keep', exact: true }).click();
     await page.getByRole('button', { name: /^for the board/ }).waitFor();
     await page.keyboard.press('Escape');
     await page.getByLabel('Title of the report').fill('Something else');
@@ -215,5 +220,26 @@ describe('a report', () => {
     const found = await opened.evaluate(() => (window as never as { axe: typeof axe }).axe.run());
     expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' ')}`)).toEqual([]);
     await alone.close();
+  });
+
+  it('is written of another run by one command, in every form, and says what is lacking', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'dresser-report-'));
+    const at = (name: string): string => join(folder, name);
+    const mesh = hexBlock(3);
+    writeFileSync(at('colder.vtu'), writeVtu(mesh, [temperature(mesh, (x) => 5 + x)], null));
+    const bundle = await site.get<object>(`/api/reports/${idOf()}/bundle`);
+    writeFileSync(at('report.json'), JSON.stringify(bundle));
+    const files = ['out.html', 'out.pdf', 'out.pptx', 'out.docx', 'out.zip'].map(at);
+    const order = ['cli/bin.mjs', 'report', at('report.json'), '--run', at('colder.vtu'), '--out'];
+    const told = execFileSync(process.execPath, [...order, ...files, '--json'], { maxBuffer: 2 ** 26 });
+    expect(JSON.parse(told.toString())).toEqual({ files, troubles: [], problems: [] });
+    const written = readFileSync(files[0], 'utf8');
+    expect(written).toMatch(/No more than <data[^>]*>6(\.0*)?<\/data> degrees/);
+    expect(written).toContain('colder.vtu');
+    expect(written).not.toContain(folder);
+    for (const file of files) expect(statSync(file).size).toBeGreaterThan(2000);
+    const wrong = spawnSync(process.execPath, [...order, at('out.txt')], { encoding: 'utf8' });
+    expect(wrong).toMatchObject({ status: 1, stderr: expect.stringContaining('Let its name end in .html') });
+    rmSync(folder, { recursive: true });
   });
 });

@@ -133,8 +133,10 @@ export async function makeSet(name: string, ids: readonly string[]): Promise<{ i
       'the set',
       'Choose runs from the list, or bring some in.',
     );
-  return keepNewDocument(keptSets, { ...emptyRunSet(cleanName(name, 'Runs')), runs: chosen });
+  return keepSet({ ...emptyRunSet(cleanName(name, 'Runs')), runs: chosen });
 }
+
+export const keepSet = (set: RunSet): Promise<{ id: string }> => keepNewDocument(keptSets, set);
 
 /** @throws NotFound */
 export const openSet = (id: string) => openDocument(keptSets, id);

@@ -4,6 +4,9 @@ import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { finishById } from '#core/light/finishes/registry.ts';
 import { ownLike } from '#core/light/own-finish.ts';
+import { ReadError } from '#core/model/read-error.ts';
+import { plainBrand } from '#core/report/brand.ts';
+import { shippedTemplates } from '#core/report/template.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import { type Look, readLook, writtenLook } from '#core/scene/looks/look.ts';
 import { shippedLooks, USUAL_LOOK } from '#core/scene/looks/registry.ts';
@@ -33,6 +36,16 @@ describe('styles kept for every scene', () => {
     expect(kept.map((k) => k.name)).toEqual(['first', 'second']);
     expect(readLook(kept[0].document)).toEqual({ look: look('first'), leftOut: [] });
     expect((await styles.keptStyles('finish')).map((k) => k.document)).toEqual([steel]);
+  });
+  it('are templates and brands of reports too, and nothing else', async () => {
+    const template = { ...shippedTemplates.lay, name: 'Board' };
+    const brand = { ...plainBrand, name: 'Our house' };
+    await styles.keepStyle('template', template);
+    await styles.keepStyle('brand', brand);
+    expect((await styles.keptStyles('template')).map((k) => k.document)).toEqual([template]);
+    expect((await styles.keptStyles('brand')).map((k) => k.document)).toEqual([brand]);
+    await expect(styles.keepStyle('brand', { ...brand, ink: 'red' })).rejects.toThrow(ReadError);
+    await expect(styles.keepStyle('template', brand)).rejects.toThrow(ReadError);
   });
   it('take the place of what has their name', async () => {
     const [before] = await styles.keptStyles('finish');

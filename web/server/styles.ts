@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq } from 'drizzle-orm';
-import { finishSchema, type OwnFinish } from '#core/light/own-finish.ts';
+import { finishSchema } from '#core/light/own-finish.ts';
 import { cleanName, storable } from '#core/model/clean-text.ts';
 import { ReadError } from '#core/model/read-error.ts';
+import { keptBrandSchema } from '#core/report/brand.ts';
+import { templateSchema } from '#core/report/template.ts';
 import { keptLookSchema, type Look, readLook } from '#core/scene/looks/look.ts';
 import { shippedLooks, USUAL_LOOK } from '#core/scene/looks/registry.ts';
 import { NotFound } from './answer.ts';
@@ -11,10 +13,15 @@ import { isThere } from './removed.ts';
 import { changing } from './saved-documents.ts';
 
 /** What each kind must be. */
-const kinds = { look: keptLookSchema, finish: finishSchema } as const satisfies Record<StyleKind, unknown>;
+const kinds = {
+  look: keptLookSchema,
+  finish: finishSchema,
+  template: templateSchema,
+  brand: keptBrandSchema,
+} as const satisfies Record<StyleKind, unknown>;
 export const styleKinds = Object.keys(kinds) as [StyleKind, ...StyleKind[]];
 
-/** A look or a finish of one's own, as desks get it. */
+/** A look, a finish, a template or a brand of one's own, as desks get it. */
 export interface KeptStyle<T = unknown> {
   id: string;
   name: string;
@@ -48,7 +55,7 @@ export async function keepStyle(kind: StyleKind, given: unknown): Promise<KeptSt
       'Change it and keep it again.',
     );
   }
-  const document = read.data as Look | OwnFinish;
+  const document = read.data as { name: string };
   const name = cleanName(document.name, kind).slice(0, 100);
   return changing(async (tx) => {
     const row = { kind, name, document: { ...document, name } };

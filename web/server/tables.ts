@@ -127,10 +127,10 @@ export const sideBySides = documentTable<SideBySide>('side_by_sides');
 export const reports = documentTable<Report>('reports');
 export const reportStates = stateTable<Report>('report_states', 'report', () => reports.id);
 
-/** What is kept for other scenes than the one it was made in. */
-export type StyleKind = 'look' | 'finish';
+/** What is kept for other scenes and reports than the one it was made in. */
+export type StyleKind = 'look' | 'finish' | 'template' | 'brand';
 
-/** Looks and finishes of one's own, by their names. */
+/** Looks, finishes, templates and brands of one's own, by their names. */
 export const styles = pgTable(
   'styles',
   {

@@ -14,7 +14,10 @@ export const blockBase = {
 };
 
 /** Words that were written by hand for some readers; what is said of itself stands for all others. */
-export const wordsByReader = z.partialRecord(z.enum(readers), z.string().max(4000));
+const wordsByReader = z.partialRecord(z.enum(readers), z.string().max(4000));
+
+/** What every block has that shows something of a source below or above a caption. */
+export const captionedBase = { ...blockBase, source: idSchema, captions: wordsByReader };
 
 /** A source as blocks see it. */
 export interface SeenSource {
@@ -81,6 +84,17 @@ export function seenFacts<K extends SourceFacts['kind']>(
 }
 
 export const isMissing = (found: object): found is Missing => 'kind' in found;
+
+/** The number of a block, with its caption: as it was written by hand for these readers, or as it tells itself. */
+export function captioned(
+  { id, captions }: { id: string; captions: Partial<Record<Reader, string>> },
+  told: string,
+  at: Composing,
+): { id: string; number: string | null; caption: Inline[] } {
+  const byHand = captions[at.reader];
+  const caption = byHand === undefined ? [{ text: at.told(told) }] : at.words(byHand, id);
+  return { id, number: at.numberOf(id), caption };
+}
 
 /** The chart of a source by its id, or the only one that is left. */
 export const chartOf = ({ charts }: SceneFacts, id: string | null): FactChart | undefined =>

@@ -1,23 +1,21 @@
 import { z } from '../../model/schema.ts';
 import {
   type BlockKind,
-  blockBase,
+  captioned,
+  captionedBase,
   chartOf,
   idSchema,
   isMissing,
   missing,
   seenFacts,
   sourceName,
-  wordsByReader,
 } from './block.ts';
 
 const schema = z.object({
-  ...blockBase,
+  ...captionedBase,
   kind: z.literal('chart'),
-  source: idSchema,
   /** Id of a chart of its scene; null for the first. */
   chart: idSchema.nullable(),
-  captions: wordsByReader,
 });
 
 /** A chart of a scene, with its curves as they were measured. */
@@ -33,17 +31,14 @@ export const chart: BlockKind<z.infer<typeof schema>> = {
   compose(block, at) {
     const seen = seenFacts(block, 'scene', at);
     if (isMissing(seen)) return seen;
-    const { id, captions } = block;
     const found = chartOf(seen.facts, block.chart);
-    if (!found) return missing(id, `${seen.name} has no such chart. Choose another, or make one in Gauges.`);
+    if (!found)
+      return missing(block.id, `${seen.name} has no such chart. Choose another, or make one in Gauges.`);
     const curves = found.series.map((s) => s.name).join(', ');
     const said = `${found.title || curves}: ${found.up} over ${found.along}`;
-    const byHand = captions[at.reader];
     return {
       kind: 'chart',
-      id,
-      number: at.numberOf(id),
-      caption: byHand === undefined ? [{ text: at.told(`${said}.`) }] : at.words(byHand, id),
+      ...captioned(block, `${said}.`, at),
       alt: at.told(`Chart. ${said}. ${found.series.map(sayEnds).join(' ')}`.trim()),
       chart: found,
     };

@@ -3,21 +3,17 @@ import { z } from '../../model/schema.ts';
 import type { SceneFacts } from '../facts.ts';
 import {
   type BlockKind,
-  blockBase,
   type Composing,
-  idSchema,
+  captioned,
+  captionedBase,
   isMissing,
   seenFacts,
   sourceName,
-  wordsByReader,
 } from './block.ts';
 
 const schema = z.object({
-  ...blockBase,
+  ...captionedBase,
   kind: z.literal('figure'),
-  source: idSchema,
-  /** Written by hand. */
-  captions: wordsByReader,
   /** For those who cannot see it; null for the sentences of its scene. */
   alt: z.string().max(4000).nullable(),
   width: z.enum(['full', 'half']),
@@ -44,28 +40,25 @@ export const figure: BlockKind<z.infer<typeof schema>> = {
   compose(block, at) {
     const seen = seenFacts(block, 'scene', at);
     if (isMissing(seen)) return seen;
-    const { id, captions, width } = block;
+
     const { facts, key } = seen;
-    const byHand = captions[at.reader];
     return {
       kind: 'figure',
-      id,
-      number: at.numberOf(id),
-      caption: byHand === undefined ? [{ text: captionOf(facts, at) }] : at.words(byHand, id),
+      ...captioned(block, captionWithScales(facts, at), at),
       alt: block.alt ?? at.told(facts.alt),
       picture: { key, aspect: facts.aspect },
-      width,
+      width: block.width,
     };
   },
 };
 
 /** What a figure says of itself: what is shown, and for those who want to know where its scales end. */
-export function captionOf(facts: SceneFacts, at: Pick<Composing, 'reader' | 'template' | 'told'>): string {
+function captionWithScales(facts: SceneFacts, at: Pick<Composing, 'reader' | 'template'>): string {
   const said = [facts.captions[at.reader]];
   if (at.template.scales)
     for (const { name, low, high, unit } of facts.origin.scales)
       said.push(
         `${name[0].toUpperCase()}${name.slice(1)} from ${sayQuantity(low, null)} to ${sayQuantity(high, unit)}.`,
       );
-  return at.told(said.join(' '));
+  return said.join(' ');
 }

@@ -1,20 +1,17 @@
 import { z } from '../../model/schema.ts';
 import {
   type BlockKind,
-  blockBase,
-  idSchema,
+  captioned,
+  captionedBase,
   isMissing,
   missing,
   seenFacts,
   sourceName,
-  wordsByReader,
 } from './block.ts';
 
 const schema = z.object({
-  ...blockBase,
+  ...captionedBase,
   kind: z.literal('readings'),
-  source: idSchema,
-  captions: wordsByReader,
 });
 
 /** What the gauges of a scene read, as a table. */
@@ -30,17 +27,13 @@ export const readings: BlockKind<z.infer<typeof schema>> = {
   compose(block, at) {
     const seen = seenFacts(block, 'scene', at);
     if (isMissing(seen)) return seen;
-    const { id, captions } = block;
     const { readings: all, origin } = seen.facts;
-    if (all.length === 0) return missing(id, `${seen.name} has no gauges. Ask for numbers in Gauges first.`);
-    const byHand = captions[at.reader];
+    if (all.length === 0)
+      return missing(block.id, `${seen.name} has no gauges. Ask for numbers in Gauges first.`);
     const when = origin.moment ? ` at ${origin.moment}` : '';
     return {
       kind: 'table',
-      id,
-      number: at.numberOf(id),
-      caption:
-        byHand === undefined ? [{ text: at.told(`Readings of ${seen.name}${when}.`) }] : at.words(byHand, id),
+      ...captioned(block, `Readings of ${seen.name}${when}.`, at),
       columns: [
         { name: 'Quantity', align: 'left' },
         { name: 'Value', align: 'right' },

@@ -1,19 +1,9 @@
 import { z } from '../../model/schema.ts';
-import {
-  type BlockKind,
-  blockBase,
-  idSchema,
-  isMissing,
-  seenFacts,
-  sourceName,
-  wordsByReader,
-} from './block.ts';
+import { type BlockKind, captioned, captionedBase, isMissing, seenFacts, sourceName } from './block.ts';
 
 const schema = z.object({
-  ...blockBase,
+  ...captionedBase,
   kind: z.literal('runs'),
-  source: idSchema,
-  captions: wordsByReader,
 });
 
 /** The runs of a set, with what was chosen for each and what came of it. */
@@ -29,17 +19,10 @@ export const runTable: BlockKind<z.infer<typeof schema>> = {
   compose(block, at) {
     const seen = seenFacts(block, 'set', at);
     if (isMissing(seen)) return seen;
-    const { id, captions } = block;
     const { columns, rows, findings } = seen.facts;
-    const byHand = captions[at.reader];
     return {
       kind: 'table',
-      id,
-      number: at.numberOf(id),
-      caption:
-        byHand === undefined
-          ? [{ text: at.told(`${seen.name}: ${rows.length} runs with what was chosen and what came of it.`) }]
-          : at.words(byHand, id),
+      ...captioned(block, `${seen.name}: ${rows.length} runs with what was chosen and what came of it.`, at),
       columns: [
         { name: 'Run', align: 'left' },
         ...columns.map(({ name, unit }) => ({

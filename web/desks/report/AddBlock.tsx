@@ -99,7 +99,7 @@ function ChooseSource({ kind, onChoose }: ChooseProps) {
       {kind.of === 'set' ? (
         <Sets isNear={isNear} onChoose={onChoose} />
       ) : (
-        <Shots isNear={isNear} onChoose={onChoose} />
+        <Shots kind={kind.kind as Block['kind']} isNear={isNear} onChoose={onChoose} />
       )}
     </div>
   );
@@ -110,10 +110,12 @@ interface ListProps {
   onChoose: ChooseProps['onChoose'];
 }
 
-function Shots({ isNear, onChoose }: ListProps) {
+function Shots({ kind, isNear, onChoose }: ListProps & { kind: Block['kind'] }) {
   const shots = useListed<ListedShot>('/api/shots?all');
   const scenes = useListed<SavedScene>('/api/scenes');
-  const nearShots = shots.filter((s) => isNear(s.name, s.sceneName, s.runName));
+  // A shot of charts has no picture of its own.
+  const fitting = shots.filter((s) => kind !== 'figure' || s.kind !== 'charts');
+  const nearShots = fitting.filter((s) => isNear(s.name, s.sceneName, s.runName));
   const nearScenes = scenes.filter((s) => isNear(s.name, s.runName));
   return (
     <>

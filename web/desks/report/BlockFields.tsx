@@ -194,7 +194,7 @@ function SourceFields({ block, change }: Fields<SourceBlock>) {
       {block.kind === 'numbers' && facts?.kind === 'scene' && (
         <ChosenGauges facts={facts} gauges={block.gauges} onChange={(gauges) => change({ gauges })} />
       )}
-      <LinkedTo source={source} />
+      <LinkedTo source={source} lacking={facts?.kind === 'scene' ? facts.lacking : []} />
     </>
   );
 }
@@ -264,7 +264,7 @@ function ChosenGauges({ facts, gauges, onChange }: GaugesProps) {
 }
 
 /** What a block is linked to: by which name, of which run, and looked at anew. */
-function LinkedTo({ source }: { source: ReportSource }) {
+function LinkedTo({ source, lacking }: { source: ReportSource; lacking: readonly string[] }) {
   const looking = useReportDesk((s) => s.looking);
   const [name, setName] = useState(source.name);
   const runs = useListed<ListedRun>('/api/runs/listed');
@@ -306,6 +306,13 @@ function LinkedTo({ source }: { source: ReportSource }) {
             ))}
           </select>
         </label>
+      )}
+      {lacking.length > 0 && (
+        <ul aria-label="What this run does not have" className="list-disc pl-5 text-sm text-warn">
+          {lacking.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
       )}
       <button
         type="button"

@@ -73,6 +73,18 @@ export function GiveReport({ id }: { id: string }) {
                 </button>
               </li>
             ))}
+            <li className="mt-1 border-t border-rule pt-1">
+              <a
+                href={`/api/reports/${id}/bundle`}
+                download
+                className="flex w-full items-baseline gap-3 rounded-md px-2 py-1.5 hover:bg-sunk"
+              >
+                <span className="w-32 shrink-0 font-medium">Report file</span>
+                <span className="text-sm text-soft">
+                  to be opened elsewhere, or written of other runs by the command line
+                </span>
+              </a>
+            </li>
           </ul>
         )}
         {problem && <ProblemNote problem={problem} />}

@@ -1,13 +1,20 @@
-import { Trash2 } from 'lucide-react';
+import { ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { type Brand, brandFonts, contrastTroubles } from '#core/report/brand.ts';
+import { sameValue } from '#core/model/document-changes.ts';
+import { type Brand, brandFonts, contrastTroubles, type KeptBrand } from '#core/report/brand.ts';
 import { type GlossaryTerm, shippedTerms } from '#core/report/glossary.ts';
 import { readersSaid } from '#core/report/readers.ts';
-import { type ReportTemplate, shippedTemplates } from '#core/report/template.ts';
+import {
+  type ReportTemplate,
+  type SectionRole,
+  sectionRoles,
+  shippedTemplates,
+} from '#core/report/template.ts';
 import { freshId } from '#web/desks/shared/fresh-id.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { FoldedSection } from '#web/desks/stage/FoldedSection.tsx';
+import { KeptOfKind } from './KeptOfKind.tsx';
 import { editReport, useReport } from './report-store.ts';
 
 /** What holds for the whole report: for whom it is, its front, its terms, and how it looks. */
@@ -59,9 +66,54 @@ function Template() {
             <Tick key={key} label={says} checked={template[key]} onChange={(on) => change({ [key]: on })} />
           ))}
         </fieldset>
-        <p className="text-xs text-soft">Sections: {template.order.join(', then ')}.</p>
+        <SectionOrder order={template.order} onChange={(order) => change({ order })} />
+        <KeptOfKind<ReportTemplate>
+          kind="template"
+          what="template"
+          isOn={(one) => one.name === template.name}
+          onChoose={change}
+          named={(name) => ({ ...template, name })}
+        />
       </div>
     </FoldedSection>
+  );
+}
+
+/** Which sections there are, and in which order. */
+function SectionOrder({
+  order,
+  onChange,
+}: {
+  order: readonly SectionRole[];
+  onChange(order: SectionRole[]): void;
+}) {
+  const others = sectionRoles.filter((role) => !order.includes(role));
+  const swapped = (at: number): SectionRole[] => order.with(at, order[at - 1]).with(at - 1, order[at]);
+  return (
+    <fieldset>
+      <legend className="mb-0.5 text-soft">Sections, in this order</legend>
+      <ol>
+        {order.map((role, i) => (
+          <li key={role} className="flex items-center">
+            <Tick label={role} checked onChange={() => onChange(order.filter((r) => r !== role))} />
+            <button
+              type="button"
+              className="mark ml-auto size-6"
+              disabled={i === 0}
+              aria-label={`${role} before ${order[i - 1] ?? ''}`}
+              onClick={() => onChange(swapped(i))}
+            >
+              <ArrowUp size={14} />
+            </button>
+          </li>
+        ))}
+        {others.map((role) => (
+          <li key={role} className="text-soft">
+            <Tick label={role} checked={false} onChange={() => onChange([...order, role])} />
+          </li>
+        ))}
+      </ol>
+    </fieldset>
   );
 }
 
@@ -203,6 +255,13 @@ function Looks() {
             {trouble}
           </p>
         ))}
+        <KeptOfKind<KeptBrand>
+          kind="brand"
+          what="house style"
+          isOn={({ name: _, ...one }) => sameValue(one, brand)}
+          onChoose={({ name: _, ...one }) => change(one)}
+          named={(name) => ({ ...brand, name })}
+        />
         <Logo logo={brand.logo} onChange={(logo) => change({ logo })} />
         <label className="flex items-center gap-2">
           <span className="text-soft">Margins of paper</span>

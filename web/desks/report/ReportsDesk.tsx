@@ -1,15 +1,18 @@
 import { FilePlus2 } from 'lucide-react';
 import { useState } from 'react';
+import { readReportBundle } from '#core/report/report-bundle.ts';
 import { ask } from '#engine/server-requests.ts';
 import { DocumentList } from '#web/desks/shared/DocumentList.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { TopBar } from '#web/desks/shared/TopBar.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
+import type { OpenedBundle } from '#web/server/reports/bundles.ts';
 import type { ListedReport } from '#web/server/reports/kept-reports.ts';
 
 /** Where reports are made and found again. */
 export function ReportsDesk({ reports }: { reports: ListedReport[] }) {
   const [name, setName] = useState('');
+  const [opened, setOpened] = useState<OpenedBundle | null>(null);
   const { problem, run: work } = useWork();
   const make = () =>
     work('Making the report', async () => {
@@ -18,6 +21,17 @@ export function ReportsDesk({ reports }: { reports: ListedReport[] }) {
         json: { name: name.trim() || 'Report' },
       });
       location.href = `/report/${id}`;
+    });
+  const open = (file: File | undefined) =>
+    file &&
+    work('Opening the report', async () => {
+      const bundle = readReportBundle(await file.text(), file.name);
+      const found = await ask<OpenedBundle>('/api/reports/opened', {
+        method: 'POST',
+        json: { bundle, runs: null },
+      });
+      if (found.troubles.length > 0) setOpened(found);
+      else location.href = `/report/${found.id}`;
     });
   return (
     <div className="flex h-screen flex-col overflow-hidden">
@@ -60,6 +74,30 @@ export function ReportsDesk({ reports }: { reports: ListedReport[] }) {
               <button type="submit" className="act self-start">
                 <FilePlus2 size={15} /> Begin a report
               </button>
+              <label className="quiet cursor-pointer self-start">
+                Open a report file
+                <input
+                  type="file"
+                  accept="application/json,.json"
+                  className="sr-only"
+                  onChange={(e) => void open(e.target.files?.[0])}
+                />
+              </label>
+              {opened && (
+                <div role="status" className="rounded-lg bg-accent-wash px-3 py-2">
+                  <p>
+                    <a href={`/report/${opened.id}`} className="word">
+                      The report
+                    </a>{' '}
+                    is there, but not all it shows:
+                  </p>
+                  <ul className="list-disc pl-5">
+                    {opened.troubles.map((text) => (
+                      <li key={text}>{text}</li>
+                    ))}
+                  </ul>
+                </div>
+              )}
               {problem && <ProblemNote problem={problem} />}
             </form>
           </div>

@@ -12,6 +12,9 @@ import {
   useReportDesk,
 } from './report-store.ts';
 
+/** More keys do not go into one address. */
+const KEYS_AT_ONCE = 150;
+
 /** Asks what is there now of everything that the report shows. */
 export async function askStanding(): Promise<void> {
   const { id } = useReportDesk.getState();
@@ -58,12 +61,14 @@ export function goOnLooking(): void {
 
 /** What was seen by keys that are not known here, such as those of an earlier state. */
 async function fetchSeen(keys: readonly string[]): Promise<void> {
-  if (keys.length === 0) return;
-  const found = await ask<SeenForReport>(`/api/seen?keys=${keys.join(',')}`);
-  useReportDesk.setState(({ facts, pictured }) => ({
-    facts: new Map([...facts, ...Object.entries(found.facts)]),
-    pictured: new Map([...pictured, ...Object.entries(found.pictured)]),
-  }));
+  for (let from = 0; from < keys.length; from += KEYS_AT_ONCE) {
+    const some = keys.slice(from, from + KEYS_AT_ONCE).join(',');
+    const found = await ask<SeenForReport>(`/api/seen?keys=${some}`);
+    useReportDesk.setState(({ facts, pictured }) => ({
+      facts: new Map([...facts, ...Object.entries(found.facts)]),
+      pictured: new Map([...pictured, ...Object.entries(found.pictured)]),
+    }));
+  }
 }
 
 const OTHERS_FIRST = 'others first';

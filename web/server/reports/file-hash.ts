@@ -11,21 +11,22 @@ import type { FactOrigin } from '#core/report/facts.ts';
 const known = new LRUCache<string, string>({ max: 2000 });
 
 /** The files of a run with their sizes and SHA-256; of those that are gone only their names. */
-export const filesOfRun = (run: RunDescription, signal: AbortSignal): Promise<FactOrigin['files']> =>
-  Promise.all(
-    run.sources.map(async (source) => {
-      const path = run.source?.paths[source];
+export async function filesOfRun(run: RunDescription, signal: AbortSignal): Promise<FactOrigin['files']> {
+  const files: FactOrigin['files'] = [];
+  // One after the other: a run may have thousands.
+  for (const source of run.sources) {
+    const path = run.source?.paths[source];
+    const about = path && (await stat(path).catch(() => null));
+    const stamp = about && `${path} ${about.size} ${about.mtimeMs}`;
+    files.push({
       // Where it lies is nobody's business.
-      const name = basename(source);
-      const about = path && (await stat(path).catch(() => null));
-      if (!path || !about) return { name, bytes: null, sha256: null };
-      return {
-        name,
-        bytes: about.size,
-        sha256: await hashOf(path, `${path} ${about.size} ${about.mtimeMs}`, signal),
-      };
-    }),
-  );
+      name: basename(source),
+      bytes: about ? about.size : null,
+      sha256: path && stamp ? await hashOf(path, stamp, signal) : null,
+    });
+  }
+  return files;
+}
 
 async function hashOf(path: string, stamp: string, signal: AbortSignal): Promise<string | null> {
   const kept = known.get(stamp);

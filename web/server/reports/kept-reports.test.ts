@@ -13,6 +13,7 @@ const data = mkdtempSync(join(tmpdir(), 'dresser-reports-'));
 process.env.DRESSER_DATA = data;
 const reports = await import('./kept-reports.ts');
 const store = await import('./seen-store.ts');
+const bundles = await import('./bundles.ts');
 const { sourceNow } = await import('./source-now.ts');
 const { seeSources } = await import('./see-sources.ts');
 const { filesOfRun } = await import('./file-hash.ts');
@@ -218,6 +219,45 @@ describe('what reports have seen', () => {
     await reports.deleteReport(id);
     await reports.sweepReports();
     expect(existsSync(join(folder, `${key}.json`))).toBe(false);
+  });
+});
+
+describe('a report as a file', () => {
+  it('is opened on another run with its scenes and sets, without what was seen', async () => {
+    const { id } = await reports.makeReport('Travels');
+    await edited(
+      id,
+      withFigure({ id: 's', name: 'wide', ...of('shot', shot), seen: null, before: null }),
+      withFigure({ id: 'lost', name: 'lost', ...of('shot', 'gone'), seen: null, before: null }),
+      {
+        type: 'block.add',
+        block: { id: 'r', kind: 'runs', readers: null, source: 't', captions: {} },
+        after: null,
+        source: { id: 't', name: 'Ovens', ...of('set', set), seen: null, before: null },
+      },
+      { type: 'source.seen', seen: { s: 'a'.repeat(32) } },
+    );
+    const bundle = JSON.parse(JSON.stringify(await bundles.bundleOf(id)));
+    expect(Object.keys(bundle.linked).sort()).toEqual(['s', 't']);
+    const opened = await bundles.openBundle(bundle, [{ id: 'other', name: 'oven of May' }]);
+    expect(opened.troubles).toEqual(['lost: It was gone when the report was saved.']);
+    const { document } = await reports.openReport(opened.id);
+    const [own, , ofSet] = document.sources;
+    expect(own).toMatchObject({ name: 'wide', seen: null, run: null });
+    const now = await sourceNow(own, pictures);
+    expect(now).toMatchObject({ kind: 'scene', runId: 'other' });
+    expect((await openSet(ofSet.of.id)).document).toMatchObject({ name: 'Ovens', runs: ['other'] });
+    const broken = {
+      ...bundle,
+      linked: {
+        s: { ...bundle.linked.s, scene: 7 },
+        t: { ...bundle.linked.t, set: { runs: 1, shots: 'x' } },
+      },
+    };
+    const { troubles } = await bundles.openBundle(broken, [{ id: 'other', name: 'oven of May' }]);
+    expect(troubles).toHaveLength(3);
+    await reports.deleteReport(id);
+    await reports.deleteReport(opened.id);
   });
 });
 

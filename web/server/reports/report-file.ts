@@ -11,7 +11,7 @@ import { picturesOf } from './writers/html.ts';
 import { reportWriters } from './writers/registry.ts';
 
 /** Pictures together larger than this are not taken into one document: it would not be opened, nor held in memory. */
-const MOST_BYTES = 600 * 2 ** 20;
+const MOST_BYTES = 350 * 2 ** 20;
 
 /**
  * Writes a report as it was last seen.

@@ -41,7 +41,7 @@ export async function sourceNow(source: LinkedSource, pictures: Report['pictures
     const facts = await setFacts(source.of.id);
     return { kind: 'set', facts, key: stampOf([FORM, facts]) };
   }
-  const kept = await (source.of.kind === 'shot' ? shotScene(source.of.id) : ownScene(source.of.id));
+  const kept = await keptScene(source.of);
   const runId = source.run ?? kept.run;
   const { run, stamp } = await openedRun(runId, 'the sources of the report');
   const { scene: own } = repairScene(kept.document);
@@ -49,6 +49,10 @@ export async function sourceNow(source: LinkedSource, pictures: Report['pictures
   const key = stampOf([FORM, scene, kept.film, stamp, pictures]);
   return { kind: 'scene', key, scene, runId, run, film: kept.film };
 }
+
+/** The scene of a shot, or one as it is kept. */
+export const keptScene = ({ kind, id }: ReportSource['of']): Promise<KeptScene> =>
+  kind === 'shot' ? shotScene(id) : ownScene(id);
 
 interface KeptScene {
   document: unknown;

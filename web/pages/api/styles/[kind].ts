@@ -8,7 +8,7 @@ const kindOf = (kind: string | undefined): StyleKind => {
   return kind as StyleKind;
 };
 
-/** Looks or finishes that were kept for other scenes. */
+/** Looks and finishes that were kept for other scenes, templates and brands for other reports. */
 export const GET = answer(({ params }) => keptStyles(kindOf(params.kind)));
 
 /** Keeps one; it takes the place of another of its name. */

@@ -52,7 +52,7 @@ export const writeDocx: WriteReport = async (what, signal) => {
   });
   const document = new Document({
     title: report.title,
-    creator: report.byline[0] ?? '',
+    creator: report.author,
     description: report.subtitle,
     styles: {
       default: {

@@ -65,7 +65,7 @@ class Deck {
   constructor(private readonly what: ReportToWrite) {
     const { report } = what;
     this.slides.title = report.title;
-    this.slides.author = report.byline[0] ?? '';
+    this.slides.author = report.author;
     this.slides.defineLayout({ name: 'wide', width: WIDTH, height: HEIGHT });
     this.slides.layout = 'wide';
     const { brand } = what;

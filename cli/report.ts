@@ -1,0 +1,123 @@
+import { mkdir, readFile } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import type { DocumentChange } from '#core/model/document-changes.ts';
+import type { FileProblem } from '#core/model/read-error.ts';
+import type { Report } from '#core/report/report.ts';
+import { readReportBundle } from '#core/report/report-bundle.ts';
+import { reportFormatOf, reportFormats } from '#core/report/report-formats.ts';
+import { ask, askFile, followJob } from '#engine/server-requests.ts';
+import type { OpenedBundle } from '#web/server/reports/bundles.ts';
+import type { Seen, SeeOrder } from '#web/server/reports/see-sources.ts';
+import { tellProblem } from './batch.ts';
+import { importEach } from './import-files.ts';
+import { type OwnServer, withOwnServer } from './own-server.ts';
+import type { StatedUnit } from './stated-units.ts';
+import { tellProgress } from './tell-progress.ts';
+import { inFolder, writeWhole } from './write-whole.ts';
+
+export interface ReportOptions {
+  /** The result files of the runs it tells of. */
+  run: string[];
+  /** Files, each in the form that its ending names. */
+  out: string[];
+  units?: StatedUnit[];
+  json?: boolean;
+}
+
+/** Something of it could not be shown; the rest was written. */
+const SOME_LACKING = 2;
+
+/**
+ * Writes a report of some runs, as it was put together on the desk.
+ *
+ * @returns the exit code: 0 where all of it is there, 2 where some of it is lacking, 1 where nothing could be written
+ */
+export const writeReport = (path: string, options: ReportOptions): Promise<number> =>
+  withOwnServer(
+    { files: options.run },
+    async () => {
+      checkEndings(options.out);
+      const text = await readFile(path, 'utf8').catch((error: Error) => {
+        throw { reason: error.message, where: path, remedy: 'Look whether the file is there.' };
+      });
+      return readReportBundle(text, path);
+    },
+    async (server, bundle) => {
+      const { address } = server;
+      const { imported, problems } = await importEach(server, options.run, options.units);
+      if (imported.length === 0) throw problems[0];
+      const { id, troubles } = await ask<OpenedBundle>(`${address}/api/reports/opened`, {
+        method: 'POST',
+        json: { bundle, runs: imported.map(({ run }) => run) },
+      });
+      const unseen = await seeAll(server, id);
+      const lacking = [...problems, ...unseen];
+      await writeAll(server, id, options.out);
+      tell({ files: options.out, troubles, problems: lacking }, options);
+      return troubles.length + lacking.length > 0 ? SOME_LACKING : 0;
+    },
+  );
+
+/** @throws where a file could not be written: that is known before anything is drawn */
+function checkEndings(files: readonly string[]): void {
+  for (const path of files)
+    if (!reportFormatOf(path))
+      throw {
+        reason: `a report is not written as "${path}"`,
+        where: '--out',
+        remedy: `Let its name end in ${reportFormats.map(({ ending }) => `.${ending}`).join(', ')}.`,
+      };
+}
+
+/** Draws all that the report shows, and notes it there; what could not be drawn is told. */
+async function seeAll({ address }: OwnServer, id: string): Promise<FileProblem[]> {
+  const { document, revision } = await ask<{ document: Report; revision: number }>(
+    `${address}/api/reports/${id}`,
+  );
+  const pictured = new Set(document.blocks.flatMap((b) => (b.kind === 'figure' ? [b.source] : [])));
+  const order: SeeOrder = {
+    sources: document.sources.map((s) => ({ id: s.id, of: s.of, run: s.run, pictured: pictured.has(s.id) })),
+    pictures: document.pictures,
+    quality: 'final',
+  };
+  const { job } = await ask<{ job: string }>(`${address}/api/seen`, { method: 'POST', json: order });
+  const { keys, problems } = await followJob<Seen>(job, tellProgress, undefined, address);
+  const changes: DocumentChange[] = Object.entries(keys).map(([source, now]) => ({
+    at: ['sources', source, 'seen'],
+    was: null,
+    now,
+  }));
+  if (changes.length > 0)
+    await ask(`${address}/api/reports/${id}`, { method: 'PUT', json: { revision, changes } });
+  return document.sources.flatMap((s) => {
+    const problem = problems[s.id];
+    return problem ? [{ ...problem, file: s.name }] : [];
+  });
+}
+
+async function writeAll({ address }: OwnServer, id: string, files: readonly string[]): Promise<void> {
+  for (const path of files) {
+    const { bytes } = await askFile(`${address}/api/reports/${id}/file`, {
+      method: 'POST',
+      json: { format: reportFormatOf(path)!.id },
+    });
+    await inFolder(dirname(path), () => mkdir(dirname(path), { recursive: true }));
+    await writeWhole(path, Buffer.from(await new Response(bytes).arrayBuffer()));
+  }
+}
+
+interface Told {
+  files: string[];
+  troubles: string[];
+  problems: FileProblem[];
+}
+
+function tell(told: Told, { json }: ReportOptions): void {
+  if (json) {
+    console.log(JSON.stringify(told, null, 2));
+    return;
+  }
+  for (const trouble of told.troubles) console.error(`note: ${trouble}`);
+  for (const problem of told.problems) tellProblem(problem);
+  for (const file of told.files) console.log(`${file} written`);
+}
