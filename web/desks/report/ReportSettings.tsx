@@ -221,6 +221,7 @@ const fontsSaid: Record<Brand['heading'], string> = { plain: 'without serifs', b
 
 function Looks() {
   const { brand, pictures } = useReport();
+  const widths = [...new Set([960, 1280, 1600, 1920, 2560, 3840, pictures.width])].sort((a, b) => a - b);
   const [open, setOpen] = useState(false);
   const change = (to: Partial<Brand>, key: string | null = null): void =>
     editReport({ type: 'report.brand', change: to }, key);
@@ -255,13 +256,6 @@ function Looks() {
             {trouble}
           </p>
         ))}
-        <KeptOfKind<KeptBrand>
-          kind="brand"
-          what="house style"
-          isOn={({ name: _, ...one }) => sameValue(one, brand)}
-          onChoose={({ name: _, ...one }) => change(one)}
-          named={(name) => ({ ...brand, name })}
-        />
         <Logo logo={brand.logo} onChange={(logo) => change({ logo })} />
         <label className="flex items-center gap-2">
           <span className="text-soft">Margins of paper</span>
@@ -287,13 +281,20 @@ function Looks() {
               editReport({ type: 'report.pictures', change: { width: Number(e.target.value) } })
             }
           >
-            {[960, 1280, 1920, 2560, 3840].map((width) => (
+            {widths.map((width) => (
               <option key={width} value={width}>
                 {width} pixels across
               </option>
             ))}
           </select>
         </label>
+        <KeptOfKind<KeptBrand>
+          kind="brand"
+          what="house style"
+          isOn={({ name: _, ...one }) => sameValue(one, brand)}
+          onChoose={({ name: _, ...one }) => change(one)}
+          named={(name) => ({ ...brand, name })}
+        />
       </div>
     </FoldedSection>
   );
