@@ -63,6 +63,10 @@ export const emptyReport = (name: string): Report => ({
   pictures: { width: 1600, passes: 24 },
 });
 
+/** Ids of sources whose picture is shown. */
+export const picturedSources = ({ blocks }: Pick<Report, 'blocks'>): ReadonlySet<string> =>
+  new Set(blocks.flatMap((b) => (b.kind === 'figure' ? [b.source] : [])));
+
 /** How two that change a report at once are brought together; see `withDifferences`. */
 export const reportForm: DocumentForm = {
   keyOfList: (name) => (['sources', 'blocks', 'glossary'].includes(name) ? 'id' : undefined),

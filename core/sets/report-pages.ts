@@ -1,3 +1,4 @@
+import { inPieces } from '../model/in-pieces.ts';
 import type { PlacedText, SheetPage } from './sheet-layout.ts';
 
 /** A picture of a batch, with what is said of it. */
@@ -232,6 +233,3 @@ function wrapped(text: string, most: number): string[] {
   }
   return lines;
 }
-
-const inPieces = <T>(all: readonly T[], most: number): T[][] =>
-  Array.from({ length: Math.ceil(all.length / most) }, (_, i) => all.slice(i * most, (i + 1) * most));

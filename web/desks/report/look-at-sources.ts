@@ -1,3 +1,4 @@
+import { picturedSources } from '#core/report/report.ts';
 import { ask, followJob, problemFrom } from '#engine/server-requests.ts';
 import type { SeenForReport, SourceState } from '#web/server/reports/kept-reports.ts';
 import type { Seen, SeeOrder } from '#web/server/reports/see-sources.ts';
@@ -6,7 +7,6 @@ import {
   editEverywhere,
   editReport,
   type Looking,
-  picturedSources,
   reportNow,
   standingOf,
   useReportDesk,

@@ -2,7 +2,6 @@ import { create } from 'zustand';
 import { withDifferences } from '#core/model/document-changes.ts';
 import { History } from '#core/model/history.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
-import { showsSource } from '#core/report/blocks/registry.ts';
 import type { SeenFacts } from '#core/report/compose.ts';
 import type { SourceFacts } from '#core/report/facts.ts';
 import { type Report, type ReportSource, reportForm } from '#core/report/report.ts';
@@ -114,10 +113,6 @@ export function pictureAddress(key: string, { pictured }: Pick<ReportState, 'pic
   const quality = pictured.get(key);
   return quality === undefined ? null : `/api/seen/${key}${quality === 'draft' ? '.draft' : ''}.png`;
 }
-
-/** Ids of sources whose picture is shown. */
-export const picturedSources = ({ blocks }: Pick<Report, 'blocks'>): ReadonlySet<string> =>
-  new Set(blocks.flatMap((b) => (showsSource(b) && b.kind === 'figure' ? [b.source] : [])));
 
 /** Begins the desk; what is edited is saved by itself until it is left. */
 export function openReportDesk(

@@ -1,10 +1,8 @@
 import { strToU8, type Zippable, zipSync } from 'fflate';
 import { sectionTitle } from '#core/report/compose.ts';
 import type { ComposedBlock, ComposedReport, Inline, Paragraph } from '#core/report/composed.ts';
+import { ALWAYS } from './without-chance.ts';
 import type { ReportToWrite, WriteReport } from './writer.ts';
-
-/** Files in a zip carry a time; theirs is always this, so that the same report is the same file. */
-const ALWAYS = new Date(2000, 0, 1);
 
 /** Plain text in Markdown (GitHub's dialect for tables) with its pictures beside it, in a zip. */
 export const writeMarkdown: WriteReport = async (what, signal) => {

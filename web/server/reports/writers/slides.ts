@@ -1,4 +1,5 @@
 import PptxGenJS from 'pptxgenjs';
+import { inPieces } from '#core/model/in-pieces.ts';
 import { plainWords, sectionTitle } from '#core/report/compose.ts';
 import type { ComposedBlock, Paragraph } from '#core/report/composed.ts';
 import type { FactChart, FactSeries } from '#core/report/facts.ts';
@@ -352,9 +353,6 @@ class Deck {
 
 const FRONT = 'front';
 const MASTER = 'report';
-
-const inPieces = <T>(all: readonly T[], most: number): T[][] =>
-  Array.from({ length: Math.ceil(all.length / most) }, (_, i) => all.slice(i * most, (i + 1) * most));
 
 type ChartData = { name: string; values: (number | null)[] }[];
 

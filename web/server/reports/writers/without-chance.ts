@@ -1,7 +1,7 @@
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
 
 /** Files in a package carry a time; theirs is always this, so that the same report is the same file. */
-const ALWAYS = new Date(2000, 0, 1);
+export const ALWAYS = new Date(2000, 0, 1);
 
 /** Names that libraries draw by lot, so that no two files are the same. */
 const DRAWN = /\brId[A-Za-z0-9_-]{12,}/g;
