@@ -5,6 +5,23 @@ import type { WriteReport } from './writer.ts';
 /** An address that leads nowhere: the browser is given everything it asks for there. */
 const PLACE = 'http://report.invalid/';
 
+/** A name of an element among the tags: the browser counts through all that it makes, also what is in no page. */
+const ELEMENT = /\(node(\d{8})\)/g;
+
+/**
+ * The same document with the names of its elements counted from one: by them the head of a table is found. They keep their
+ * length, so that nothing moves, and their order, as the tree of names wants (ISO 32000-1, 7.9.6).
+ */
+function countedFromOne(bytes: Uint8Array): Buffer {
+  const text = Buffer.from(bytes).toString('latin1');
+  const found = [...new Set(Array.from(text.matchAll(ELEMENT), ([, number]) => number))].sort();
+  const numbers = new Map(found.map((number, i) => [number, String(i + 1).padStart(8, '0')]));
+  return Buffer.from(
+    text.replace(ELEMENT, (_, number: string) => `(node${numbers.get(number)})`),
+    'latin1',
+  );
+}
+
 /**
  * The page printed to paper by the browser that draws: bookmarks, tags with alternative texts, fonts within, words and charts as
  * vectors (PDF 1.4 with the tags of ISO 32000-1, 14.8).
@@ -40,7 +57,7 @@ export const writePdf: WriteReport = async (what, signal) => {
       tagged: true,
       outline: true,
     });
-    return bytes;
+    return countedFromOne(bytes);
   } finally {
     signal.removeEventListener('abort', close);
     await browser.close().catch(() => undefined);
