@@ -4,6 +4,7 @@ import { USUAL_NAMES } from '#core/batch/batch-names.ts';
 import { writers } from '#core/formats/writer.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
 import { type FilmQuality, filmQualitySchema } from '#core/motion/film-quality.ts';
+import { severities } from '#core/preflight/rule.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { shippedLooks } from '#core/scene/looks/registry.ts';
 import { RUNS_TABLE } from '#core/sets/made-rows.ts';
@@ -12,6 +13,7 @@ import { convertFiles } from './convert.ts';
 import { filmScene } from './film.ts';
 import { inspectFiles } from './inspect.ts';
 import { measureFiles } from './measure.ts';
+import { preflightScene } from './preflight.ts';
 import { readSentences } from './read.ts';
 import { renderScene } from './render.ts';
 import { writeReport } from './report.ts';
@@ -78,6 +80,26 @@ program
   .option('--look <name>', `put on a look: ${shippedLooks.map((l) => `"${l.name}"`).join(', ')}`, parseLook)
   .action(async (scene: string, options) => {
     process.exitCode = await renderScene(scene, options);
+  });
+
+program
+  .command('preflight')
+  .description('say what should be known of the pictures of a scene before they leave the house')
+  .argument('[scene]', 'as for render', 'default')
+  .requiredOption('--run <files...>', 'the result files of the run')
+  .option('--units <units...>', 'as for render', gatheredUnits)
+  .option('--size <WxH>', 'size of the picture in pixels', parseSize, { width: 1920, height: 1080 })
+  .option('--steps <a:b:n>', 'as for render', parseSteps)
+  .option('--say <sentences...>', 'lines as sentences, as for render')
+  .option('--look <name>', 'put on a look, as for render', parseLook)
+  .addOption(
+    new Option('--least <severity>', 'what counts for the exit code')
+      .choices([...severities])
+      .default('moderate'),
+  )
+  .option('--json', 'print one JSON object, as described in docs/cli.md')
+  .action(async (scene: string, options) => {
+    process.exitCode = await preflightScene(scene, options);
   });
 
 program

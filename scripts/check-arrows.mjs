@@ -57,8 +57,22 @@ const rules = {
     folders: ['core/model', 'core/language', 'core/colour', 'core/fields', 'core/scene'],
     packages: [],
   },
+  'core/preflight': {
+    folders: [
+      'core/model',
+      'core/language',
+      'core/colour',
+      'core/fields',
+      'core/ops',
+      'core/measure',
+      'core/scene',
+      'core/motion',
+    ],
+    packages: [],
+  },
   'core/report': {
     folders: [
+      'core/preflight',
       'core/model',
       'core/formats',
       'core/language',

@@ -1,4 +1,5 @@
 import { FloatType, WebGLRenderTarget } from 'three';
+import type { PictureSeen } from '#core/preflight/picture-seen.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isOnSide } from '#core/scene/things/wipe.ts';
@@ -14,6 +15,7 @@ import type { Drawing } from './slices.ts';
 import { lineWidth, type PictureSize, Stage } from './stage.ts';
 import { BEHIND_WIDTH, type Behind } from './words/ground.ts';
 import { paintWords, type WordsBox } from './words/paint-words.ts';
+import { pictureSeen } from './words/picture-seen.ts';
 
 /** Name of the mark on the time line of the page whenever a change has been drawn. */
 export const SHOWN_MARK = 'picture shown';
@@ -193,6 +195,12 @@ export class Viewport {
     painter.drawImage(this.canvas, 0, 0);
     painter.drawImage(this.words, 0, 0);
     return made;
+  }
+
+  /** What is known of the picture on the screen for its preflight; null while there is none. */
+  seen(): PictureSeen | null {
+    if (!this.shown) return null;
+    return pictureSeen(this.shown.frame, this.shown.scene, this.behind, this.size);
   }
 
   /** Puts a picture that was kept over the one that is drawn, until words are painted again. */

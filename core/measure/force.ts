@@ -160,7 +160,7 @@ export const force: Measure<ForceOptions, Pushed> = {
     if (!along) return { value: f, ...turned };
     const length = Math.hypot(...along) || 1;
     const value = f.reduce((sum, v, k) => sum + (v * along[k]) / length, 0);
-    return { value, ...turned, ...noteOn(f, value) };
+    return { value, whole: f, ...turned, ...noteOn(f, value) };
   },
   unit(o, s) {
     const own = unitOf({ ...o, whole: false }, s);
@@ -255,11 +255,18 @@ function pushing(
   };
 }
 
+/** The axis that most of a vector is along, where hardly anything of it is in a part of it; null where that is a good deal. */
+export function largestAxis(whole: readonly number[], part: number): number | null {
+  const all = Math.hypot(...whole);
+  if (!(all > 0) || Math.abs(part) >= HARDLY * all) return null;
+  return whole.reduce((best, v, k) => (Math.abs(v) > Math.abs(whole[best]) ? k : best), 0);
+}
+
 /** What is odd about the direction: hardly anything of the force is along it. */
 function noteOn(f: readonly number[], value: number): { note?: string } {
+  const most = largestAxis(f, value);
+  if (most === null) return {};
   const all = Math.hypot(...f);
-  if (!(all > 0) || Math.abs(value) >= HARDLY * all) return {};
-  const most = f.reduce((best, v, k) => (Math.abs(v) > Math.abs(f[best]) ? k : best), 0);
   const share = Math.round((100 * Math.abs(f[most])) / all);
   return { note: `${share} % of this force is along ${f[most] < 0 ? '−' : '+'}${'xyz'[most]}` };
 }

@@ -11,6 +11,8 @@ export interface Answer {
   place?: number[];
   /** The places it is measured between, one after the other, in the coordinates of the files. */
   between?: number[][];
+  /** Of a number along a direction, all of the vector that it is a part of. */
+  whole?: number[];
   /** Of a force, about the place that was asked for. */
   moment?: number[];
   /** What looks odd about what was asked. */

@@ -336,6 +336,7 @@ export const clip: Operation<ClipOptions> = {
   },
   traits: {
     within: true,
+    leavesOut: 'cut open',
     playsInCycle: sweepPlays,
     // The cut face looks at whoever adds it.
     seenFrom: (o, back) => ({ ...o, invert: dot(o.normal, back) > 0 }),

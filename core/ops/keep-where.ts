@@ -105,7 +105,7 @@ export const keepWhere: Operation<KeepWhereOptions> = {
       ],
     },
   ],
-  traits: { readsPartName: true, within: true },
+  traits: { readsPartName: true, within: true, leavesOut: 'not all of it' },
   scope: 'part',
   reads: 'step',
   gives: (dimension) => dimension,

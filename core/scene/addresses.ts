@@ -58,8 +58,8 @@ export function keyable(scene: Scene): Keyable[] {
   return out;
 }
 
-/** How long a film is, and how it is given out, is nothing that changes in it. */
-export const staysInFilm = ([thing]: Address): boolean => thing === 'reel';
+/** How long a film is, how it is given out and what is checked of it are nothing that changes in it. */
+export const staysInFilm = ([thing]: Address): boolean => thing === 'reel' || thing === 'checks';
 
 function keyableOfLayer(layer: Layer, scene: Scene): Keyable[] {
   const at = ['layers', layer.id];

@@ -22,22 +22,38 @@ export function saidInPicture(
   run: RunDescription,
   away: ReadonlySet<string> = new Set(),
 ): string[] {
-  const said = new Set<string>();
+  const { shape, moment, leftOut } = saidOfPicture(scene, run, away);
+  return [...shape, ...moment, ...leftOut];
+}
+
+/** The same by what it is of: how a shape is exaggerated, which moment is shown, what is cut off or hidden. */
+export function saidOfPicture(
+  scene: Scene,
+  run: RunDescription,
+  away: ReadonlySet<string> = new Set(),
+): Record<'shape' | 'moment' | 'leftOut', string[]> {
+  const [shape, leftOut] = [new Set<string>(), new Set<string>()];
   for (const layer of scene.layers) {
     if (!layer.visible || layer.opacity === 0) continue;
     for (const step of activeSteps(layer, scene)) {
-      const note = operationById(step.op).traits?.saidInPicture;
+      const { traits } = operationById(step.op);
+      if (traits?.leavesOut) leftOut.add(traits.leavesOut);
       // Pictures are painted often, and few operations have something to say.
-      const text = note?.(settledStep(step, settingOf(run, scene, layer)).options as never);
-      if (text) said.add(text);
+      const text = traits?.saidInPicture?.(settledStep(step, settingOf(run, scene, layer)).options as never);
+      if (text) shape.add(text);
     }
   }
-  if (playsInCycle(scene).swings) said.add(`phase ${Math.round(scene.cycle.phase)}°`);
-  if ((momentOnShow(scene)?.onward ?? 0) > 0) said.add('made between two steps');
   const left = hiddenParts(scene, run, away);
   if (left.length > 0)
-    said.add(left.length > NAMED ? `without ${left.length} parts` : `without ${sayList(left)}`);
-  return [...said];
+    leftOut.add(left.length > NAMED ? `without ${left.length} parts` : `without ${sayList(left)}`);
+  return {
+    shape: [...shape],
+    moment: [
+      ...(playsInCycle(scene).swings ? [`phase ${Math.round(scene.cycle.phase)}°`] : []),
+      ...((momentOnShow(scene)?.onward ?? 0) > 0 ? ['made between two steps'] : []),
+    ],
+    leftOut: [...leftOut],
+  };
 }
 
 /** Parts that a line on show would show, had they not been hidden. */

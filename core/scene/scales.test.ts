@@ -11,7 +11,6 @@ import { defaultScene, newScale } from './default-scene.ts';
 import type { Scale, Scene } from './document.ts';
 import { readScene } from './document.ts';
 import { explainSentence } from './explain-sentence.ts';
-import { remarksOn } from './honesty/registry.ts';
 import { layerSentence } from './layer-sentence.ts';
 import { mapForQuantity, roleOfMap } from './map-for-quantity.ts';
 import { readLayer } from './read-layer.ts';
@@ -345,62 +344,6 @@ describe('levels by hand', () => {
     expect(levelAt(smooth, 0.36789)).toBe(36.8);
     const kelvin = CompiledScale.of({ ...smooth.colours, unit: { factor: 1, shift: 273.15 } });
     expect(kelvin.shownNumber(levelAt(kelvin, 0.36789))).toBe(309.9);
-  });
-});
-
-describe('things to know of a picture', () => {
-  const remarks = (change: Partial<Scale>, spread: Spread | null = null): string[] => {
-    const changed = { ...scene, scales: [{ ...scale, ...change }] };
-    const [layer] = changed.layers;
-    return remarksOn(changed, run, 1, [{ layer: layer.id, part: 'oven', spread }]).map((r) => r.rule);
-  };
-  it('are the colours that saturate, unless they are told apart or hidden', () => {
-    const half = { range: { kind: 'fixed', low: 20, high: 30 } } as const;
-    expect(remarks(half, rising(20, 40))).toEqual(['saturated']);
-    expect(remarks({ ...half, above: '#112233' }, rising(20, 40))).toEqual([]);
-    expect(remarks({ ...half, shownTo: 'range' }, rising(20, 40))).toEqual([]);
-    expect(remarks(half, rising(20, 30.01))).toEqual([]);
-  });
-  it('are maps whose lightness tells nothing, and logarithms of what has none', () => {
-    expect(remarks({ map: 'turbo' })).toEqual(['unordered map']);
-    expect(remarks({ map: 'dial' })).toEqual([]);
-    const log = { spacing: { kind: 'log' }, range: { kind: 'fixed', low: 1, high: 99 } } as const;
-    expect(remarks({ ...log, below: '#000000' }, rising(-3, 50))).toEqual(['no logarithm']);
-    expect(remarks({ ...log, range: { kind: 'fixed', low: -9, high: -1 } })).toEqual(['no logarithm']);
-  });
-  it('are quantities that are the same everywhere', () => {
-    expect(remarks({ range: { kind: 'fixed', low: 5, high: 5 } })).toEqual(['nothing to tell']);
-  });
-  it('are two scales with the same colours for different values', () => {
-    const other = {
-      ...scale,
-      id: 'other',
-      name: 'Other',
-      range: { kind: 'fixed', low: 0, high: 9 },
-    } as Scale;
-    const [layer] = scene.layers;
-    const colour = { ...layer.colour, scale: 'other' } as typeof layer.colour;
-    const two: Scene = {
-      ...scene,
-      scales: [scale, other],
-      layers: [layer, { ...layer, id: 'second', colour }],
-    };
-    expect(remarksOn(two, run, 1, []).map((r) => r.rule)).toEqual(['same map']);
-    const told = { ...two, scales: [scale, { ...other, map: 'steam' }] };
-    expect(remarksOn(told, run, 1, [])).toEqual([]);
-  });
-  it('are haze and glow that lie over values, while there are any', () => {
-    const veiled = (more: Partial<Scene>): string[] =>
-      remarksOn({ ...scene, ...more }, run, 1, []).map((r) => r.says.split(' ')[0]);
-    const [haze, glow] = [
-      { ...scene.haze, amount: 0.5 },
-      { ...scene.glow, strength: 1 },
-    ];
-    expect(veiled({ haze, glow })).toEqual([]);
-    const over = { haze: { ...haze, sparesValues: false }, glow: { ...glow, sparesValues: false } };
-    expect(veiled(over)).toEqual(['Haze', 'Glow']);
-    const layers = scene.layers.map((l) => ({ ...l, colour: { kind: 'plain', colour: '#808080' } as const }));
-    expect(veiled({ ...over, layers })).toEqual([]);
   });
 });
 

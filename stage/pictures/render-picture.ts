@@ -1,3 +1,5 @@
+import type { RunDescription } from '#core/model/run.ts';
+import type { KnownOfScene } from '#core/preflight/checked-scene.ts';
 import { thinLens } from '#core/scene/depth-of-field.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { isEven } from '#core/scene/light-rigs/light-rig.ts';
@@ -11,6 +13,7 @@ import type { PictureSize, Stage, Tile } from '../stage.ts';
 import type { Behind } from '../words/ground.ts';
 import { SERIF_FONT, WORDS_FONT } from '../words/lettering.ts';
 import { paintWords } from '../words/paint-words.ts';
+import { pictureSeen } from '../words/picture-seen.ts';
 import { SmallCopy } from './behind.ts';
 import { NoiseGauge } from './noise.ts';
 import type { Picture } from './picture.ts';
@@ -33,6 +36,8 @@ export interface PictureOptions extends PictureSize {
   tile?: number;
   /** Moments that the picture is made of, in the place of the one that the stage shows; its words stay those of that. */
   exposure?: Exposure;
+  /** Told what is known of the picture for its preflight. */
+  seen?(known: KnownOfScene & { run: RunDescription }): void;
   progress?(done: number): void;
   signal?: AbortSignal;
 }
@@ -142,6 +147,11 @@ export async function renderPicture(
     }
   } finally {
     stage.forgetGlow();
+  }
+  if (options.seen) {
+    const { run, parts: spreads, readings, curves } = frame;
+    const known = pictureSeen(frame, scene, options.transparent ? null : behind.shown, size);
+    options.seen({ run, spreads, readings, curves, picture: known });
   }
   const words = await wordsOn(scene, frame, size, options.transparent ? null : behind.shown);
   return { ...size, tiles, words };

@@ -110,6 +110,30 @@ export function groundFor(
   return { kind: asked, opacity: Math.max(to, LEAST_PLATE) };
 }
 
+/**
+ * The least contrast of words with what lies behind them (WCAG 2.2), a few pixels left out.
+ *
+ * @param words their luminance
+ * @param plate what was painted between; null for nothing
+ * @returns null where it is not known what lies behind
+ */
+export function leastContrast(
+  words: number,
+  plate: { luminance: number; opacity: number } | null,
+  behind: Behind | null,
+  box: Box,
+  size: { width: number; height: number },
+): number | null {
+  const sorted = luminancesIn(behind, box, size);
+  if (plate?.opacity === 1) return contrastOfLuminances(words, plate.luminance);
+  if (sorted.length === 0) return null;
+  const [low, high] = extremesOf(sorted).map((l) =>
+    plate ? mixedLuminance(l, plate.luminance, plate.opacity) : l,
+  );
+  if (words > low && words < high) return 1;
+  return Math.min(contrastOfLuminances(words, low), contrastOfLuminances(words, high));
+}
+
 /** Near enough: screens mix coloured light by its square root, greys are taken for it. */
 function mixedLuminance(behind: number, plate: number, opacity: number): number {
   const grey = (l: number): number => (l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (1 / 2.4) - 0.055);

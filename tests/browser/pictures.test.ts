@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Scene } from '#core/scene/document.ts';
 import { ask, askBytes, askFile, followJob, RequestProblem } from '#engine/server-requests.ts';
 import { sceneInPicture } from '#stage/pictures/about.ts';
+import type { PicturesMade } from '#web/server/render-pictures.ts';
 import { Served } from '../attack/served.ts';
 import { ovenSteps } from '../sample-run.ts';
 import { coloured } from './site.ts';
@@ -27,7 +28,7 @@ describe('pictures drawn by the server', () => {
   const start = async (json: object): Promise<string> =>
     (await ask<{ job: string }>(`${served.address}/api/runs/${run}/pictures`, { method: 'POST', json })).job;
   const follow = (job: string, progress: (done: number) => void = () => undefined) =>
-    followJob<{ mismatches: string[] }>(job, (p) => progress(p.done), undefined, served.address);
+    followJob<PicturesMade>(job, (p) => progress(p.done), undefined, served.address);
   const picture = (job: string, nth: number): Promise<ArrayBuffer> =>
     askBytes(`${served.address}/api/jobs/${job}/pictures/${nth}`);
 
@@ -43,7 +44,11 @@ describe('pictures drawn by the server', () => {
   it('come one after the other, each there as soon as it is whole', async () => {
     const told: number[] = [];
     const job = await start(order([0, 2]));
-    expect(await follow(job, (done) => told.push(done))).toEqual({ mismatches: [] });
+    const { mismatches, findings, ...rest } = await follow(job, (done) => told.push(done));
+    expect([mismatches, rest]).toEqual([[], {}]);
+    // What the preflight finds comes with each of them: at 120 pixels nothing can be read.
+    expect(Object.keys(findings)).toEqual(['0', '1']);
+    expect(findings[0].map((f) => f.rule)).toContain('small words');
     expect(told.at(-1)).toBe(1);
     for (const nth of [0, 1]) {
       const png = PNG.sync.read(Buffer.from(await picture(job, nth)));

@@ -15,6 +15,7 @@ import { type BatchSettings, usualBatch } from '#core/batch/batch-settings.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import { begun, readMotion } from '#core/motion/beginnings/read-motion.ts';
 import { settingOfReel } from '#core/motion/beginnings/registry.ts';
+import type { Finding } from '#core/preflight/rule.ts';
 import { defaultScene } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { applyEdit } from '#core/scene/edits.ts';
@@ -77,6 +78,16 @@ beforeAll(async () => {
   set = (await sets.makeSet('Ovens', ids)).id;
 });
 
+/** What the preflight has found in a picture: something serious, something that is meant to be so, and something minor. */
+const found: Finding[] = (['serious', 'moderate', 'minor'] as const).map((severity) => ({
+  rule: severity,
+  severity,
+  place: { kind: 'picture', id: null, name: 'the picture' },
+  says: `It is ${severity}.`,
+  remedy: 'Mend it.',
+  waived: severity === 'moderate' ? 'so be it' : null,
+}));
+
 /** What draws, pretended: it keeps what it was asked for, and its files tell of it. */
 class Drawer implements BatchDrawer {
   readonly orders: RenderOrder[] = [];
@@ -91,7 +102,8 @@ class Drawer implements BatchDrawer {
     const files = [order.format, ...(order.also ?? [])].map((format) => `${format} ${text}`);
     for (const [of, file] of files.entries()) await take(Buffer.from(file), of);
     const [first, ...also] = files.map((file) => ({ bytes: file.length, ending: 'png' }));
-    return { ...first, also, mismatches: order.run === 'renamed' ? ['the run has no fan'] : [] };
+    const mismatches = order.run === 'renamed' ? ['the run has no fan'] : [];
+    return { ...first, also, mismatches, findings: order.run === 'renamed' ? found : [] };
   }
 
   /** Films say of which work they are; the pictures that are fetched for them lie there. */
@@ -229,7 +241,8 @@ describe('a batch', () => {
       height: 1080,
       state: 'made',
       bytes: 19,
-      notes: ['the run has no fan'],
+      // What is meant to be so, and what could only be better, is not told of every picture.
+      notes: ['the run has no fan', 'preflight: It is serious. Mend it.'],
       problem: null,
     });
     expect(existsSync(join(folder, 'fast/Side.exr.half'))).toBe(false);

@@ -25,6 +25,8 @@ import { fileName } from '#core/language/file-name.ts';
 import { ReadError } from '#core/model/read-error.ts';
 import type { RunDescription } from '#core/model/run.ts';
 import type { PictureAt } from '#core/motion/picture-at.ts';
+import { openFindings } from '#core/preflight/registry.ts';
+import type { Finding } from '#core/preflight/rule.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { BatchOrder } from './batch-order.ts';
 import { BatchScenes, type EndsOfShots } from './batch-scenes.ts';
@@ -271,7 +273,7 @@ export class BatchWork {
     for (const path of paths) await inStore(() => rename(`${path}${HALF}`, path));
     const sizes = [drawn, ...drawn.also];
     const written = drawing.files.map((file, i) => ({ ...file, bytes: sizes[i].bytes }));
-    return { written, mismatches: drawn.mismatches };
+    return { written, mismatches: [...drawn.mismatches, ...notesOf(drawn.findings)] };
   }
 
   /** Draws a film aside, where it goes on behind the last picture that is whole, and puts its files into their places. */
@@ -327,3 +329,9 @@ export class BatchWork {
     return ends;
   }
 }
+
+/** What the preflight has to say of a picture, but for what could only be better. */
+const notesOf = (findings: readonly Finding[]): string[] =>
+  openFindings(findings)
+    .filter((f) => f.severity !== 'minor')
+    .map((f) => `preflight: ${f.says} ${f.remedy}`);

@@ -17,7 +17,7 @@ function pretended(): Page {
       // Another order may come in meanwhile.
       await new Promise((resolve) => setTimeout(resolve, 5));
       const [file, ...others] = last.map((text) => ({ bytes: text.length, ending: 'txt' }));
-      return { ...file, also: others, mismatches: [] };
+      return { ...file, also: others, mismatches: [], findings: [] };
     },
     async ([from, to, of]: [number, number, number]) =>
       Buffer.from(last[of]).subarray(from, to).toString('base64'),

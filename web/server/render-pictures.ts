@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { Browser } from 'playwright-core';
 import { ReadError } from '#core/model/read-error.ts';
 import type { PictureAt } from '#core/motion/picture-at.ts';
+import type { Finding } from '#core/preflight/rule.ts';
 import { chromiumFlags, chromiumPath } from './chromium.ts';
 import { DrawingPage } from './drawing-page.ts';
 import type { JobContext } from './jobs/job-kind.ts';
@@ -29,6 +30,8 @@ export interface PicturesOrder {
 export interface PicturesMade {
   /** What the scene asks for and the run does not have, in words. */
   mismatches: string[];
+  /** What the preflight finds in pictures that were drawn now, by their numbers. */
+  findings: Record<number, Finding[]>;
 }
 
 const picturesFolder = join(dataFolder, 'pictures');
@@ -147,6 +150,7 @@ export async function drawPictures(
   const folders = [folder, ...(rest.also ?? []).map((format) => alsoFolder(at.owner, format))];
   for (const one of folders) await inStore(() => mkdir(one, { recursive: true }));
   let mismatches: string[] = [];
+  const findings: PicturesMade['findings'] = {};
   const whole = (await wholeOf(at.owner)).filter((n) => /^\d/.test(n));
   const there = new Set(whole.map((n) => Number.parseInt(n, 10)));
   const sizes = await Promise.all(whole.map((n) => sizeOf(join(folder, n))));
@@ -163,6 +167,7 @@ export async function drawPictures(
         inStore(() => appendFile(halves[of], piece)),
       );
       mismatches = drawn.mismatches;
+      findings[i] = drawn.findings;
       const made = [drawn, ...drawn.also];
       largest = Math.max(
         largest,
@@ -174,7 +179,7 @@ export async function drawPictures(
     }
     at.progress((i + 1) / pictures.length, there.size / pictures.length);
   }
-  return { mismatches };
+  return { mismatches, findings };
 }
 
 /** What the page says went wrong, without the words of the library that drives it. */

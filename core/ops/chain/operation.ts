@@ -290,6 +290,8 @@ export interface OperationTraits<Options> {
   colouredBy?(options: Options): string;
   /** What a picture must say of it to be understood, once its options are settled. */
   saidInPicture?(options: Options): string | null;
+  /** What a picture must say of it as it leaves out some of what it is given. */
+  leavesOut?: string;
   /** Whether its result changes while the cycle of a scene plays, and whether the end of that leads to its beginning. */
   playsInCycle?(options: Options): 'closed' | 'open' | null;
   /** The direction that the faces it makes look along, where they have one in common. */

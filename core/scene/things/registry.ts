@@ -1,5 +1,6 @@
 import type { z } from '../../model/schema.ts';
 import { backdrop } from './backdrop.ts';
+import { checks } from './checks.ts';
 import { cycle } from './cycle.ts';
 import type { SceneThing } from './declaration.ts';
 import { floor } from './floor.ts';
@@ -37,6 +38,7 @@ const declared = [
   stretch,
   wipe,
   reel,
+  checks,
 ] as const;
 
 type Declared = (typeof declared)[number];

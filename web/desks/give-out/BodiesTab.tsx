@@ -4,6 +4,7 @@ import { fileName } from '#core/language/file-name.ts';
 import { stepRange } from '#core/motion/play-clock.ts';
 import { pluralKind } from '#core/motion/step-text.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
+import { usePreflight } from '#web/desks/preflight/use-preflight.ts';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -13,6 +14,7 @@ import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { pictureAspect, sceneNow, useDesk, useRun } from '#web/desks/stage/desk-store.ts';
+import { BeforeItLeaves } from './BeforeItLeaves.tsx';
 import { collectBodies, leftOutBy } from './collect-bodies.ts';
 import type { GiveOutProps } from './give-out-props.ts';
 
@@ -37,6 +39,8 @@ export function BodiesTab({ controller }: GiveOutProps) {
   const [made, setMade] = useState<Made | null>(null);
   const { work, problem, run: doWork } = useWork();
   const steps = stepRange(0, run.steps.length - 1, every);
+
+  const findings = usePreflight();
 
   const make = () =>
     doWork('Collecting bodies', async (progress, signal) => {
@@ -129,6 +133,7 @@ export function BodiesTab({ controller }: GiveOutProps) {
           />
         )}
       </div>
+      <BeforeItLeaves findings={findings.filter((f) => f.place.kind !== 'words')} />
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (

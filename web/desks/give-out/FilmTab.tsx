@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { secondsIn } from '#core/model/units.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
 import { exposedScenes } from '#core/motion/exposure.ts';
@@ -12,8 +12,10 @@ import { tracksBeside } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { stepsOfStretch } from '#core/scene/things/stretch.ts';
+import { meanLuminance } from '#stage/pictures/mean-luminance.ts';
 import { pictureWriters } from '#stage/pictures/registry.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
+import { usePreflight } from '#web/desks/preflight/use-preflight.ts';
 import { FilmFacts } from '#web/desks/reel/FilmFacts.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
@@ -24,6 +26,7 @@ import { useWork } from '#web/desks/shared/work-state.ts';
 import { NumberField } from '#web/desks/stage/Chooser.tsx';
 import { edit, keptSceneNow, useDesk, useKeptScene, useRun } from '#web/desks/stage/desk-store.ts';
 import { playsNow } from '#web/desks/stage/play-track.ts';
+import { BeforeItLeaves } from './BeforeItLeaves.tsx';
 import { developScene } from './darkroom.ts';
 import { FilmKinds, usualOutlets } from './FilmKinds.tsx';
 import { FilmsAtWork, useFilmsAtWork } from './FilmsAtWork.tsx';
@@ -83,6 +86,12 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
   const count = ofFilm ? film.count : ofCycle ? pictures : steps.length;
   const pace = ofFilm ? film.rate : rate;
   const duration = count / pace;
+  const [luminances, setLuminances] = useState<number[] | null>(null);
+  const checked = useMemo(
+    () => ({ scene, run, count, rate: pace, ofReel: ofFilm, luminances }),
+    [scene, run, count, pace, ofFilm, luminances],
+  );
+  const findings = usePreflight({ film: checked }, size);
   const chooseCycle = () => {
     setOver('cycle');
     setRate(rateOfCycle(pictures, scene));
@@ -96,6 +105,7 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       const document = keptSceneNow();
       const release = await viewport.hold();
       const takers: PictureTaker[] = [];
+      const lights: number[] = [];
       const posterAt = ofFilm ? posterOfFilm(document) : -1;
       let poster: Blob | null = null;
       try {
@@ -114,12 +124,15 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
           };
           const { stage } = viewport;
           const picture = await developScene(stage, controller.source, state, state.step, options, exposed);
+          const light = meanLuminance(picture);
+          if (light !== null) lights.push(light);
           if (n === posterAt) poster = await pictureWriters[0].write(picture);
           for (const taker of takers) await taker.add(picture);
         }
         const files: FilmsMade['files'] = [];
         for (const outlet of outlets) files.push({ outlet, blob: await takers.shift()!.finish() });
         const bytes = files.map(({ blob }) => sayBytes(blob.size)).join(' + ');
+        setLuminances(lights);
         setMade({
           name: document.name,
           said: `${count} pictures, ${duration.toFixed(1)} s, ${of.width} × ${of.height}, ${bytes}`,
@@ -299,6 +312,8 @@ export function FilmTab({ controller, viewport }: GiveOutProps) {
       {films.some((film) => film.preview === 'video') && (
         <QualityOfFilm quality={quality} onQuality={setQuality} />
       )}
+      {/* What it says of steps stands with the film above. */}
+      <BeforeItLeaves findings={findings.filter((f) => f.rule !== 'uneven film')} />
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { fileName } from '#core/language/file-name.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Picture } from '#stage/pictures/picture.ts';
@@ -6,6 +6,7 @@ import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
 import type { PictureOptions } from '#stage/pictures/render-picture.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
 import type { Behind } from '#stage/words/ground.ts';
+import { usePreflight } from '#web/desks/preflight/use-preflight.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { saveFile } from '#web/desks/shared/save-file.ts';
@@ -13,6 +14,7 @@ import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import { Tick } from '#web/desks/shared/Tick.tsx';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { useDesk, useScene } from '#web/desks/stage/desk-store.ts';
+import { BeforeItLeaves } from './BeforeItLeaves.tsx';
 import { developApart, developScene } from './darkroom.ts';
 import { developShots, openShots } from './develop-shots.ts';
 import type { GiveOutProps } from './give-out-props.ts';
@@ -56,6 +58,9 @@ export function StillTab(props: GiveOutProps) {
     setMade({ blob, address: URL.createObjectURL(blob), size, holds, count, writer });
   const clear = transparent && writer.opacity;
   const asAsked = (picture: Picture): Picture => (words ? picture : { ...picture, words: null });
+
+  const file = useMemo(() => ({ name: 'The picture', bytes: made?.blob.size ?? null }), [made]);
+  const findings = usePreflight({ file }, size);
 
   const about = (of: Scene) => aboutPicture(of, controller.source.run, size, sayQuality(quality));
 
@@ -136,6 +141,7 @@ export function StillTab(props: GiveOutProps) {
         </p>
       )}
       <QualityFields quality={quality} onQuality={setQuality} />
+      <BeforeItLeaves findings={findings} />
       {work ? (
         <>
           <Progress {...work} onCancel={work.cancel} />

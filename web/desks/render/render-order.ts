@@ -1,3 +1,4 @@
+import type { Finding } from '#core/preflight/rule.ts';
 import type { SceneFacts } from '#core/report/facts.ts';
 import type { ScaleEnds } from '#core/scene/scale-ends.ts';
 import type { FilmMaking } from '#stage/films/film-writer.ts';
@@ -36,6 +37,8 @@ export interface RenderAnswer {
   also: { bytes: number; ending: string }[];
   /** What the scene asks for and the run does not have, or the file cannot hold, in words. */
   mismatches: string[];
+  /** What the preflight finds in the picture; nothing of bodies, nor of single pictures of a film. */
+  findings: Finding[];
 }
 
 /** A film that is asked for, of pictures that lie on the server. */

@@ -3,6 +3,9 @@ import { type SceneWriter, sceneWriters } from '#core/formats/surfaces/scene-wri
 import type { RunDescription } from '#core/model/run.ts';
 import { exposedScenes } from '#core/motion/exposure.ts';
 import { sceneOfPicture } from '#core/motion/picture-at.ts';
+import { sceneToCheck } from '#core/preflight/checked-scene.ts';
+import { preflight } from '#core/preflight/registry.ts';
+import type { Finding } from '#core/preflight/rule.ts';
 import type { SceneFacts } from '#core/report/facts.ts';
 import { sceneMismatches } from '#core/scene/apply-scene.ts';
 import { readScene, type Scene } from '#core/scene/document.ts';
@@ -14,6 +17,7 @@ import { ask } from '#engine/server-requests.ts';
 import { writeBodies } from '#stage/bodies-out/write-bodies.ts';
 import { offeredFilms } from '#stage/films/registry.ts';
 import { offeredWriters, pictureWriters } from '#stage/pictures/registry.ts';
+import type { PictureOptions } from '#stage/pictures/render-picture.ts';
 import type { PictureWriter } from '#stage/pictures/writer.ts';
 import { type PictureSize, Stage } from '#stage/stage.ts';
 import { collectBodies, leftOutBy } from '#web/desks/give-out/collect-bodies.ts';
@@ -56,6 +60,7 @@ interface Made {
   leftOut: string[];
   /** The same picture in other formats. */
   also: { blob: Blob; ending: string }[];
+  findings: Finding[];
 }
 
 async function asBodies(
@@ -74,7 +79,7 @@ async function asBodies(
   });
   const bytes = await writeBodies(found.scene, writer.id, false, new AbortController().signal);
   const ending = writer.ending.slice(1);
-  return { blob: new Blob([bytes]), ending, leftOut: leftOutBy(writer, found), also: [] };
+  return { blob: new Blob([bytes]), ending, leftOut: leftOutBy(writer, found), also: [], findings: [] };
 }
 
 async function asPicture(
@@ -85,18 +90,27 @@ async function asPicture(
   order: RenderOrder,
 ): Promise<Made> {
   const { passes, layers } = order;
-  const options = { ...order, transparent: order.transparent && writer.opacity };
+  let findings: Finding[] = [];
+  const options: PictureOptions = {
+    ...order,
+    transparent: order.transparent && writer.opacity,
+    ...(order.film === undefined && {
+      seen: (known) => {
+        findings = preflight(sceneToCheck(scene, known.run, scene.step, known), scene.checks);
+      },
+    }),
+  };
   const about = aboutPicture(scene, source.run, order, `${passes} passes`);
   if (layers) {
     const apart = await developApart(stage, source, scene, scene.step, options);
-    return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [], also: [] };
+    return { blob: await zipOfLayers(apart, writer, about), ending: 'zip', leftOut: [], also: [], findings };
   }
   const others = await Promise.all((order.also ?? []).map(pictureWriter));
   const picture = await developScene(stage, source, scene, scene.step, options, exposed);
   const also = [];
   for (const other of others) also.push({ blob: await other.write(picture, about), ending: other.ending });
   const blob = await writer.write(picture, about);
-  return { blob, ending: writer.ending, leftOut: [], also };
+  return { blob, ending: writer.ending, leftOut: [], also, findings };
 }
 
 function sourceOf(run: string): Promise<SceneSource> {
@@ -145,14 +159,14 @@ async function render(order: RenderOrder): Promise<RenderAnswer> {
   const scene = sceneOfPicture(kept, source.run, at);
   const exposed = film === undefined ? [] : exposedScenes(kept, source.run, film, order.passes);
   const writer = await writerOf(order.format ?? pictureWriters[0].id);
-  const { blob, ending, leftOut, also } =
+  const { blob, ending, leftOut, also, findings } =
     'hasLines' in writer
       ? await asBodies(writer, source, scene, order)
       : await asPicture(writer, source, scene, exposed, order);
   made = [blob, ...also.map((a) => a.blob)];
   const mismatches = [...sceneMismatches(scene, source.run), ...leftOut.map((what) => `left out: ${what}`)];
   const others = also.map((a) => ({ bytes: a.blob.size, ending: a.ending }));
-  return { bytes: blob.size, ending, also: others, mismatches };
+  return { bytes: blob.size, ending, also: others, mismatches, findings };
 }
 
 const films = async (size: PictureSize): Promise<string[]> => (await offeredFilms(size)).map(({ id }) => id);

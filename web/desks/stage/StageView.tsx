@@ -10,10 +10,10 @@ import { useDesk, useScene } from './desk-store.ts';
 import { drawMissingShots } from './draw-shots.ts';
 import { useFinishDrop } from './finishes/finish-drop.ts';
 import { PartMenu, usePartMenu } from './PartMenu.tsx';
+import { PreflightBadge } from './PreflightBadge.tsx';
 import { ProbeNote, useProbe } from './Probe.tsx';
 import { usePictureKeys } from './picture-keys.ts';
 import { usePointing } from './pointing.ts';
-import { Remarks } from './Remarks.tsx';
 import { StageHandles } from './StageHandles.tsx';
 import { useSceneDrop } from './scene-drop.ts';
 import { SceneryHandle } from './scenery/SceneryHandle.tsx';
@@ -94,6 +94,10 @@ export function StageView({ controller, onViewport }: Props) {
   }, [settled, viewport]);
 
   useEffect(() => {
+    if (settled && viewport) useDesk.setState({ seen: viewport.seen() });
+  }, [settled, viewport]);
+
+  useEffect(() => {
     if (!settled || !viewport) return;
     let isOver = false;
     void drawMissingShots(controller, viewport, () => isOver);
@@ -118,7 +122,7 @@ export function StageView({ controller, onViewport }: Props) {
       {/* Nothing covers the picture: titles stand at its top. */}
       <div className="flex h-9 shrink-0 items-center justify-between border-b border-rule bg-paper px-2.5">
         <ViewButtons />
-        <Remarks />
+        <PreflightBadge />
       </div>
       <div
         ref={frame}

@@ -6,6 +6,7 @@ import { isFlat } from '#core/model/mesh.ts';
 import { type RunDescription, runBounds } from '#core/model/run.ts';
 import { editedInFilm } from '#core/motion/keyed-edit.ts';
 import { sceneAt } from '#core/motion/scene-at.ts';
+import type { PictureSeen } from '#core/preflight/picture-seen.ts';
 import type { Curves } from '#core/scene/charts/chart-drawn.ts';
 import type { Camera, Scale, Scene, SceneSet } from '#core/scene/document.ts';
 import { applyEdit, type Edit, sayEdit } from '#core/scene/edits.ts';
@@ -83,6 +84,8 @@ interface DeskState extends OnShow {
   pointedOut: [number, number, number] | null;
   /** An edit, by its key, may make a body of what is flat: then it is shown as one. */
   becomesBody: string | null;
+  /** What is known of the picture at rest, for its preflight. */
+  seen: PictureSeen | null;
   /** Long work under way can be cancelled. */
   busy: boolean;
   /** The next clicks on the picture choose something. */
@@ -156,6 +159,7 @@ export function openDesk(
     peeling: false,
     walking: false,
     settled: false,
+    seen: null,
     news: {},
     grids: {},
     spreads: [],

@@ -1,5 +1,7 @@
 import { nameOfMap } from '../../colour/maps/own-map.ts';
-import type { HonestyRule, ShownScale } from './rule.ts';
+import { sameJson } from '../../model/same-json.ts';
+import { anotherMap } from '../another-map.ts';
+import { ofScale, rule, type ShownScale } from '../rule.ts';
 
 const differ = (a: ShownScale, b: ShownScale): boolean =>
   a.settled.low !== b.settled.low ||
@@ -7,20 +9,26 @@ const differ = (a: ShownScale, b: ShownScale): boolean =>
   a.scale.quantity !== b.scale.quantity;
 
 /** Two scales on show with the same colours for different values: one colour, two meanings. */
-export const sameMap: HonestyRule = {
+export const sameMap = rule({
   id: 'same map',
-  remarks: ({ scales }) =>
+  name: 'one colour with two meanings',
+  severity: 'moderate',
+  of: 'scene',
+  find: ({ scales, run }) =>
     scales.flatMap((a, i) =>
       scales.slice(i + 1).flatMap((b) => {
-        const alike =
-          JSON.stringify(a.scale.map) === JSON.stringify(b.scale.map) &&
-          a.scale.reversed === b.scale.reversed;
+        const alike = sameJson(a.scale.map, b.scale.map) && a.scale.reversed === b.scale.reversed;
         if (!alike || !differ(a, b)) return [];
         return {
+          place: ofScale(b.scale),
           says: `${a.scale.name} and ${b.scale.name} both use ${nameOfMap(a.scale.map)}, with different ranges.`,
           remedy: 'Let them share one scale, or give one of them another map.',
-          scale: b.scale.id,
+          ...anotherMap(
+            b.scale,
+            run,
+            scales.map((s) => s.scale.map),
+          ),
         };
       }),
     ),
-};
+});

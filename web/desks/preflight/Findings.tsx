@@ -1,0 +1,150 @@
+import { CircleAlert, CircleDot, TriangleAlert } from 'lucide-react';
+import { useId, useState } from 'react';
+import { openFindings, ruleById } from '#core/preflight/registry.ts';
+import type { Finding, Severity } from '#core/preflight/rule.ts';
+import type { Checks } from '#core/scene/things/checks.ts';
+import { freshId } from '#web/desks/shared/fresh-id.ts';
+import { edit, useScene } from '#web/desks/stage/desk-store.ts';
+
+const marks: Record<Severity, { Icon: typeof CircleAlert; colour: string; says: string }> = {
+  serious: { Icon: TriangleAlert, colour: 'text-warn', says: 'Misleads' },
+  moderate: { Icon: CircleAlert, colour: 'text-warn', says: 'May be taken wrong' },
+  minor: { Icon: CircleDot, colour: 'text-soft', says: 'Could be better' },
+};
+
+/** How many there are, in words. */
+export const sayFindings = (count: number): string =>
+  count === 1 ? '1 thing to know' : `${count} things to know`;
+
+/** What the preflight has found, each with what mends it; and what is meant to be so. */
+export function Findings({ findings }: { findings: readonly Finding[] }) {
+  const open = openFindings(findings);
+  const waived = findings.filter((f) => f.waived !== null);
+  return (
+    <div className="flex flex-col gap-3">
+      <ul className="flex flex-col gap-3">
+        {open.map((finding, i) => (
+          <OpenFinding key={`${finding.rule} ${finding.place.name} ${i}`} finding={finding} />
+        ))}
+      </ul>
+      {waived.length > 0 && (
+        <details>
+          <summary className="cursor-pointer text-sm text-soft">{waived.length} meant to be so</summary>
+          <ul className="mt-2 flex flex-col gap-2 text-sm">
+            {waived.map((finding, i) => (
+              <WaivedFinding key={`${finding.rule} ${finding.place.name} ${i}`} finding={finding} />
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}
+
+function OpenFinding({ finding }: { finding: Finding }) {
+  const { severity, says, remedy, mend, rule } = finding;
+  const { Icon, colour, says: how } = marks[severity];
+  const [waiving, setWaiving] = useState(false);
+  return (
+    <li className="flex gap-2" data-rule={rule}>
+      <Icon size={16} className={`mt-0.5 shrink-0 ${colour}`} role="img" aria-label={how} />
+      <div className="flex min-w-0 flex-1 flex-col gap-1">
+        <p className="font-medium break-words">{says}</p>
+        <p className="text-sm text-soft">{remedy}</p>
+        {waiving ? (
+          <WaiveForm finding={finding} onDone={() => setWaiving(false)} />
+        ) : (
+          <div className="flex flex-wrap gap-1.5 pt-0.5">
+            {mend && (
+              <button
+                type="button"
+                className="quiet h-7 px-2.5 text-sm"
+                onClick={() => {
+                  // All of it is one step of undo.
+                  const key = freshId('mend');
+                  for (const one of mend.edits) edit(one, key);
+                }}
+              >
+                {mend.says}
+              </button>
+            )}
+            <button
+              type="button"
+              className="h-7 px-2 text-sm whitespace-nowrap text-soft hover:text-ink"
+              aria-label={`It is meant to be so: ${ruleById(rule)?.name ?? rule}`}
+              onClick={() => setWaiving(true)}
+            >
+              Meant to be so
+            </button>
+          </div>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function WaiveForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
+  const { checks } = useScene();
+  const [reason, setReason] = useState('');
+  const id = useId();
+  return (
+    <form
+      className="flex flex-col gap-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (reason.trim() === '') return;
+        const { rule, place } = finding;
+        change({ waived: [...checks.waived, { rule, of: place.name, reason: reason.trim() }] });
+        onDone();
+      }}
+    >
+      <label htmlFor={id} className="text-sm">
+        Why it is meant to be so
+      </label>
+      <input
+        id={id}
+        className="field h-8"
+        value={reason}
+        maxLength={300}
+        // biome-ignore lint/a11y/noAutofocus: it was asked for by the button it takes the place of
+        autoFocus
+        onChange={(e) => setReason(e.target.value)}
+      />
+      <div className="flex gap-1.5 pt-0.5">
+        <button type="submit" className="quiet h-7 px-2.5 text-sm" disabled={reason.trim() === ''}>
+          Keep the reason
+        </button>
+        <button
+          type="button"
+          className="h-7 px-2 text-sm whitespace-nowrap text-soft hover:text-ink"
+          onClick={onDone}
+        >
+          Leave it
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function WaivedFinding({ finding: { rule, place, says, waived } }: { finding: Finding }) {
+  const { checks } = useScene();
+  return (
+    <li>
+      <p className="break-words">{says}</p>
+      <p className="text-soft">
+        “{waived}”{' '}
+        <button
+          type="button"
+          className="underline"
+          onClick={() =>
+            change({ waived: checks.waived.filter((w) => w.rule !== rule || w.of !== place.name) })
+          }
+        >
+          Check it again
+        </button>
+      </p>
+    </li>
+  );
+}
+
+const change = (to: Partial<Checks>): void => edit({ type: 'setting.change', thing: 'checks', change: to });
