@@ -3,6 +3,7 @@ import { BATCH_LOG } from '#core/batch/batch-log.ts';
 import { USUAL_NAMES } from '#core/batch/batch-names.ts';
 import { writers } from '#core/formats/writer.ts';
 import { LARGEST_SIDE } from '#core/model/largest-side.ts';
+import { PROGRAM_VERSION } from '#core/model/program-version.ts';
 import { type FilmQuality, filmQualitySchema } from '#core/motion/film-quality.ts';
 import { severities } from '#core/preflight/rule.ts';
 import type { Look } from '#core/scene/looks/look.ts';
@@ -23,7 +24,7 @@ import { watchFolder } from './watch.ts';
 
 const program = new Command('dresser')
   .description('Presentation-quality scenes from finished solver results')
-  .version('0.3.0');
+  .version(PROGRAM_VERSION);
 
 program
   .command('inspect')

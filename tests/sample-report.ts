@@ -75,6 +75,24 @@ export const oven: SceneFacts = {
     stated: ['displacement × 20'],
   },
   lacking: [],
+  findings: [
+    {
+      rule: 'saturated',
+      severity: 'moderate',
+      place: { kind: 'scale', id: 'scale-1', name: 'temperature' },
+      says: 'temperature: 2 % above the range, of the area, has the colour of its end.',
+      remedy: 'Widen the range, or give what lies beyond a colour of its own.',
+      waived: null,
+    },
+    {
+      rule: 'coarse cells',
+      severity: 'minor',
+      place: { kind: 'line', id: 'layer-1', name: 'Section of chamber air' },
+      says: '“Section of chamber air” has coarse cells.',
+      remedy: 'Show the edges of the cells.',
+      waived: 'a first run',
+    },
+  ],
   aspect: 1.5,
 };
 

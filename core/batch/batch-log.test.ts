@@ -16,6 +16,7 @@ const entry = (path: string, more: Partial<BatchEntry> = {}): BatchEntry => ({
   bytes: 1200,
   seconds: 2.5,
   notes: [],
+  preflight: [],
   problem: null,
   stamp: 'a',
   ...more,

@@ -25,6 +25,8 @@ const entry = z.object({
   seconds: z.number(),
   /** What the shot asks for and the run does not have, in words. */
   notes: z.array(z.string()),
+  /** What the preflight says of it, but for what could only be better; logs of before have none. */
+  preflight: z.array(z.string()).default([]),
   problem: problem.nullable(),
   /** Of everything the picture depends on. */
   stamp: z.string(),

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { oven, report, seen } from '../../tests/sample-report.ts';
+import { PROGRAM_VERSION } from '../model/program-version.ts';
 import { composeReport, plainWords } from './compose.ts';
 import type { ComposedBlock, ComposedReport } from './composed.ts';
 import type { Report } from './report.ts';
@@ -128,8 +129,12 @@ describe('a report as its readers read it', () => {
   });
 
   it('says where everything comes from', () => {
-    const [first, second, ...others] = told('review').provenance;
+    const [first, second, own, ...others] = told('review').provenance;
     expect(others).toEqual([]);
+    expect(own).toEqual({
+      source: 'The report',
+      facts: [{ label: 'Made with', values: [`Dresser ${PROGRAM_VERSION}`] }],
+    });
     expect(Object.fromEntries(first.facts.map((f) => [f.label, f.values]))).toEqual({
       Run: ['oven-1200-45'],
       Files: [`oven.vtu, 924063 bytes, SHA-256 ${'27'.repeat(32)}`],
@@ -137,6 +142,7 @@ describe('a report as its readers read it', () => {
       Shown: ['step 25, t = 50 s'],
       'Colour scales': ['temperature from 20 to 240 °C on Heat'],
       'Stated in the picture': ['displacement × 20'],
+      'Meant to be so': ['“Section of chamber air” has coarse cells. a first run'],
     });
     expect(second).toEqual({ source: 'Fans', facts: [{ label: 'Runs', values: ['oven-600', 'oven-1200'] }] });
     expect(told('lay').provenance).toEqual([]);

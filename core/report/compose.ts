@@ -193,7 +193,7 @@ const firstSentence = (text: string): string => /^.+?\.(?=\s|$)/su.exec(text)?.[
 export const plainWords = (words: readonly Inline[]): string => words.map((w) => w.text).join('');
 
 /** Every text that a reader reads. */
-function textsOf(sections: readonly ComposedSection[]): string[] {
+export function textsOf(sections: readonly ComposedSection[]): string[] {
   const ofBlock = (block: ComposedBlock): string[] => {
     if (block.kind === 'text')
       return block.paragraphs.map((p) =>

@@ -1,3 +1,4 @@
+import type { Finding } from '../preflight/rule.ts';
 import type { Reader } from './readers.ts';
 
 /** A value that a text of a report can hold. */
@@ -85,6 +86,8 @@ export interface SceneFacts {
   origin: FactOrigin;
   /** What the scene asks for and the run does not have. */
   lacking: string[];
+  /** What the preflight finds in it, waived or not. */
+  findings: Finding[];
   /** Width of its picture by its height. */
   aspect: number;
 }

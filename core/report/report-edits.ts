@@ -12,6 +12,7 @@ export type ReportEdit =
   | { type: 'report.front'; change: Partial<Pick<Report, 'name' | 'subtitle' | 'author' | 'date'>> }
   | { type: 'report.template'; change: Partial<ReportTemplate> }
   | { type: 'report.brand'; change: Partial<Brand> }
+  | { type: 'report.checks'; change: Partial<Report['checks']> }
   | { type: 'report.pictures'; change: Partial<Report['pictures']> }
   /** Behind a block, or behind all; with the source it shows, where that is a new one. */
   | { type: 'block.add'; block: Block; after: string | null; source?: ReportSource }
@@ -32,6 +33,7 @@ export const reportEditsSaid: Record<ReportEdit['type'], string> = {
   'report.front': 'change what stands in front',
   'report.template': 'change the template',
   'report.brand': 'change how it looks',
+  'report.checks': 'change what is checked',
   'report.pictures': 'change how pictures are drawn',
   'block.add': 'add to the report',
   'block.change': 'change the report',
@@ -53,6 +55,8 @@ export function withReportEdit(report: Report, edit: ReportEdit): Report {
       return { ...report, template: { ...report.template, ...edit.change } };
     case 'report.brand':
       return { ...report, brand: { ...report.brand, ...edit.change } };
+    case 'report.checks':
+      return { ...report, checks: { ...report.checks, ...edit.change } };
     case 'report.pictures':
       return { ...report, pictures: { ...report.pictures, ...edit.change } };
     case 'block.add': {

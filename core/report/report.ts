@@ -1,6 +1,7 @@
 import { wholeNumber } from '../model/bounded-number.ts';
 import type { DocumentForm } from '../model/document-changes.ts';
 import { z } from '../model/schema.ts';
+import { inHouseSchema, waivedSchema } from '../scene/things/checks.ts';
 import { idSchema } from './blocks/block.ts';
 import { type Block, blockSchema } from './blocks/registry.ts';
 import { brandSchema, plainBrand } from './brand.ts';
@@ -40,6 +41,8 @@ export const reportSchema = z.object({
   blocks: z.array(blockSchema).max(5000),
   glossary: z.array(glossaryTermSchema).max(1000),
   brand: brandSchema,
+  /** Words that stay in the house, and what its preflight finds that is meant to be so. */
+  checks: z.object({ inHouse: inHouseSchema, waived: waivedSchema }).default({ inHouse: [], waived: [] }),
   /** How pictures are drawn: pixels across, and passes of light. */
   pictures: z.object({
     width: wholeNumber().min(64).max(7680),
@@ -60,6 +63,7 @@ export const emptyReport = (name: string): Report => ({
   blocks: [],
   glossary: [],
   brand: plainBrand,
+  checks: { inHouse: [], waived: [] },
   pictures: { width: 1600, passes: 24 },
 });
 
@@ -70,7 +74,7 @@ export const picturedSources = ({ blocks }: Pick<Report, 'blocks'>): ReadonlySet
 /** How two that change a report at once are brought together; see `withDifferences`. */
 export const reportForm: DocumentForm = {
   keyOfList: (name) => (['sources', 'blocks', 'glossary'].includes(name) ? 'id' : undefined),
-  isRecord: (name) => ['template', 'brand', 'pictures'].includes(name),
+  isRecord: (name) => ['template', 'brand', 'pictures', 'checks'].includes(name),
 };
 
 /** What a new report begins with, so that it can be filled and reordered. */

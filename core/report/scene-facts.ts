@@ -5,6 +5,9 @@ import type { RunDescription } from '../model/run.ts';
 import { unitChange } from '../model/units.ts';
 import { sayMoment } from '../motion/say-moment.ts';
 import { saySteps } from '../motion/step-text.ts';
+import { sceneToCheck } from '../preflight/checked-scene.ts';
+import type { PictureSeen } from '../preflight/picture-seen.ts';
+import { preflight } from '../preflight/registry.ts';
 import { templateWords } from '../scene/annotations/template-words.ts';
 import { sceneMismatches } from '../scene/apply-scene.ts';
 import { type ChartDrawn, type Curves, chartDrawn } from '../scene/charts/chart-drawn.ts';
@@ -30,6 +33,8 @@ export interface MeasuredScene {
   spreads: readonly ShownSpread[];
   readings: Readings;
   curves: Curves;
+  /** Null where nothing is known of its picture. */
+  picture: PictureSeen | null;
   /** Of what was read. */
   files: SceneFacts['origin']['files'];
 }
@@ -69,6 +74,7 @@ export async function sceneFacts(measured: MeasuredScene, draw: DrawChart): Prom
       stated: saidInPicture(scene, run),
     },
     lacking: sceneMismatches(scene, run),
+    findings: preflight(sceneToCheck(scene, run, scene.step, measured), scene.checks),
     aspect: scene.picture.aspect ?? OPENING_ASPECT,
   };
 }

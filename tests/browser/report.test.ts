@@ -199,6 +199,22 @@ describe('a report', () => {
     await expect.poll(async () => (await report()).name).toBe('Even baking');
   });
 
+  it('is checked before it leaves; what is meant to be so stands in its appendix', async () => {
+    await page.getByRole('button', { name: /^Front/ }).click();
+    await page.getByLabel('Below the title').fill('as in /home/maria/run-7');
+    const preflight = page.getByTestId('preflight');
+    await preflight.locator('summary').first().click();
+    const leak = preflight.locator('[data-rule=leak]');
+    expect(await leak.textContent()).toContain('“/home/maria/run-7”: a folder of a machine');
+    await leak.getByRole('button', { name: 'Meant to be so' }).click();
+    await page.getByLabel('Why it is meant to be so').fill('the board asked for it');
+    await page.keyboard.press('Enter');
+    await leak.waitFor({ state: 'detached' });
+    await expect.poll(() => live().textContent()).toContain('the board asked for it');
+    await page.getByLabel('Below the title').fill('');
+    await preflight.locator('summary').first().click();
+  });
+
   it('is given out as a page that opens with no network, and that everybody can read', async () => {
     await press('Give the report out');
     const file = await downloaded(page, /^Page \(HTML\)/);

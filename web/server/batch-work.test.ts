@@ -242,7 +242,8 @@ describe('a batch', () => {
       state: 'made',
       bytes: 19,
       // What is meant to be so, and what could only be better, is not told of every picture.
-      notes: ['the run has no fan', 'preflight: It is serious. Mend it.'],
+      notes: ['the run has no fan'],
+      preflight: ['It is serious. Mend it.'],
       problem: null,
     });
     expect(existsSync(join(folder, 'fast/Side.exr.half'))).toBe(false);

@@ -172,7 +172,7 @@ export class BatchWork {
         await this.leave(drawing);
         return false;
       }
-      const { written, mismatches } =
+      const { written, mismatches, preflight } =
         picture === 'film'
           ? await this.writeFilm(page, drawing, scene, { ...at, owner: ownerOf(stamp) })
           : await this.write(page, drawing, scene, picture);
@@ -184,6 +184,7 @@ export class BatchWork {
           state: 'made',
           seconds: seconds(),
           notes: told,
+          preflight,
           problem: null,
           stamp,
         });
@@ -201,6 +202,7 @@ export class BatchWork {
           bytes: 0,
           seconds: seconds(),
           notes: [],
+          preflight: [],
           problem: { reason, where, remedy },
           stamp: '',
         });
@@ -273,7 +275,7 @@ export class BatchWork {
     for (const path of paths) await inStore(() => rename(`${path}${HALF}`, path));
     const sizes = [drawn, ...drawn.also];
     const written = drawing.files.map((file, i) => ({ ...file, bytes: sizes[i].bytes }));
-    return { written, mismatches: [...drawn.mismatches, ...notesOf(drawn.findings)] };
+    return { written, mismatches: drawn.mismatches, preflight: saidOf(drawn.findings) };
   }
 
   /** Draws a film aside, where it goes on behind the last picture that is whole, and puts its files into their places. */
@@ -297,7 +299,7 @@ export class BatchWork {
       written.push({ ...file, bytes: (await stat(path)).size });
     }
     await inStore(() => rm(folderOfJob(at.owner), { recursive: true, force: true }));
-    return { written, mismatches };
+    return { written, mismatches, preflight: [] };
   }
 
   /** @throws ReadError where it would lie outside the folder of the batch */
@@ -331,7 +333,7 @@ export class BatchWork {
 }
 
 /** What the preflight has to say of a picture, but for what could only be better. */
-const notesOf = (findings: readonly Finding[]): string[] =>
+const saidOf = (findings: readonly Finding[]): string[] =>
   openFindings(findings)
     .filter((f) => f.severity !== 'minor')
-    .map((f) => `preflight: ${f.says} ${f.remedy}`);
+    .map((f) => `${f.says} ${f.remedy}`);

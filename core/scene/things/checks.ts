@@ -36,14 +36,19 @@ const plain: Checks = { seen: 'screen', inHouse: [], waived: [] };
 const p = phrasesOf<Checks>();
 const short = z.string().min(1).max(300);
 
+export const inHouseSchema = z.array(z.string().trim().min(1).max(200)).max(200);
+export const waivedSchema = z
+  .array(z.object({ rule: short, of: z.string().max(300), reason: short }))
+  .max(500);
+
 export const checks: SceneThing<Checks, 'checks'> = {
   id: 'checks',
   name: 'what is checked',
   line: null,
   schema: z.object({
     seen: z.enum(Object.keys(viewings) as [keyof typeof viewings]),
-    inHouse: z.array(z.string().trim().min(1).max(200)).max(200),
-    waived: z.array(z.object({ rule: short, of: z.string().max(300), reason: short })).max(500),
+    inHouse: inHouseSchema,
+    waived: waivedSchema,
   }),
   plain,
   defaults: () => plain,

@@ -1,5 +1,6 @@
 import { Send } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { drawnScenes } from '#core/beside/drawn-scenes.ts';
 import { withSideEdit } from '#core/beside/side-edits.ts';
 import { fileName } from '#core/language/file-name.ts';
 import { FilmInMemory, type FilmWriter, sizeInGrain } from '#stage/films/film-writer.ts';
@@ -7,13 +8,14 @@ import { offeredFilms } from '#stage/films/registry.ts';
 import { FINAL_PASSES, PROOF_PASSES } from '#stage/pictures/render-picture.ts';
 import { PassesPills } from '#web/desks/give-out/QualityFields.tsx';
 import { sizePresets } from '#web/desks/give-out/SizeFields.tsx';
+import { TogetherBeforeTheyLeave } from '#web/desks/preflight/TogetherBeforeTheyLeave.tsx';
 import { Pill } from '#web/desks/shared/Pill.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { saveFile } from '#web/desks/shared/save-file.ts';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
-import { chosenPane, sideNow, useBeside, useSide } from './beside-store.ts';
+import { chosenPane, scaledPanes, sideNow, useBeside, useSide } from './beside-store.ts';
 import { developSide } from './develop-side.ts';
 import type { SideController } from './side-controller.ts';
 
@@ -22,7 +24,8 @@ const rates = [2, 5, 10, 24];
 
 /** What is seen side by side as one picture, or over the steps as a film. */
 export function GiveSide({ controller }: { controller: SideController }) {
-  const { name, show } = useSide();
+  const side = useSide();
+  const { name, show } = side;
   const [size, setSize] = useState(sizes[1]);
   const [passes, setPasses] = useState(FINAL_PASSES);
   const [rate, setRate] = useState(5);
@@ -31,6 +34,16 @@ export function GiveSide({ controller }: { controller: SideController }) {
     const pane = chosenPane(s);
     return pane ? (s.runs.get(pane.run)?.steps.length ?? 0) : 0;
   });
+  const runs = useBeside((s) => s.runs);
+  const onShow = useBeside((s) => s.onShow);
+  const shown = useMemo(() => {
+    const panes = scaledPanes(side, runs, onShow);
+    const { scenes } = drawnScenes(panes, false);
+    return panes.map(({ id, title, scene: own, run: of }) => {
+      const scene = scenes.get(id) ?? own;
+      return { id, name: title, scene, run: of, step: scene.step, spreads: onShow[id]?.spreads ?? null };
+    });
+  }, [side, runs, onShow]);
   const picture = () =>
     run('Drawing', async (progress, signal) => {
       const stage = controller.newStage();
@@ -86,6 +99,7 @@ export function GiveSide({ controller }: { controller: SideController }) {
         <div className="flex flex-wrap gap-1.5">
           <PassesPills passes={passes} onPasses={setPasses} />
         </div>
+        <TogetherBeforeTheyLeave shown={shown} />
         {show.as === 'blink' && (
           <p className="text-soft">What blinks stands beside each other in a picture.</p>
         )}

@@ -1,10 +1,11 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { fileName } from '#core/language/file-name.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import { sceneCaption } from '#core/scene/layer-sentence.ts';
 import { ask } from '#engine/server-requests.ts';
 import { png } from '#stage/pictures/png.ts';
 import { PROOF_PASSES } from '#stage/pictures/render-picture.ts';
+import { TogetherBeforeTheyLeave } from '#web/desks/preflight/TogetherBeforeTheyLeave.tsx';
 import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
@@ -31,6 +32,20 @@ export function PageTab(props: GiveOutProps) {
   const [made, setMade] = useState<{ blob: Blob; address: string } | null>(null);
   const { work, problem, run: doWork } = useWork();
   const chosen = shots.filter((s) => !left.has(s.id));
+  const shown = useMemo(
+    () =>
+      openShots(kept)
+        .filter((s) => !left.has(s.id))
+        .map((s) => ({
+          id: s.id,
+          name: s.name,
+          scene: s.document,
+          run,
+          step: stepOf(s, run.steps.length),
+          spreads: null,
+        })),
+    [kept, left, run],
+  );
   useEffect(() => () => void (made && URL.revokeObjectURL(made.address)), [made]);
 
   const ownCaption = (shot: OpenShot) => {
@@ -135,6 +150,7 @@ export function PageTab(props: GiveOutProps) {
           ))}
         </ul>
       </fieldset>
+      <TogetherBeforeTheyLeave shown={shown} />
       {work ? (
         <Progress {...work} onCancel={work.cancel} />
       ) : (

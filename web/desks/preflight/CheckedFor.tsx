@@ -1,5 +1,6 @@
-import { type Checks, checks as declared, viewings } from '#core/scene/things/checks.ts';
+import { type Checks, viewings } from '#core/scene/things/checks.ts';
 import { edit, useScene } from '#web/desks/stage/desk-store.ts';
+import { InHouseField } from './InHouseField.tsx';
 
 const change = (to: Partial<Checks>): void => edit({ type: 'setting.change', thing: 'checks', change: to });
 
@@ -22,23 +23,7 @@ export function CheckedFor() {
           ))}
         </select>
       </label>
-      <label className="flex items-center justify-between gap-2">
-        Stays in the house
-        <input
-          className="field h-7 w-52"
-          placeholder="names, a comma between"
-          key={checks.inHouse.join()}
-          defaultValue={checks.inHouse.join(', ')}
-          onBlur={(e) => {
-            const inHouse = e.target.value
-              .split(',')
-              .map((word) => word.trim())
-              .filter((word) => word !== '');
-            const { success } = declared.schema.safeParse({ ...checks, inHouse });
-            if (success && inHouse.join() !== checks.inHouse.join()) change({ inHouse });
-          }}
-        />
-      </label>
+      <InHouseField words={checks.inHouse} onWords={(inHouse) => change({ inHouse })} />
     </div>
   );
 }

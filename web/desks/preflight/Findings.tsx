@@ -1,10 +1,7 @@
 import { CircleAlert, CircleDot, TriangleAlert } from 'lucide-react';
 import { useId, useState } from 'react';
-import { openFindings, ruleById } from '#core/preflight/registry.ts';
+import { openFindings } from '#core/preflight/registry.ts';
 import type { Finding, Severity } from '#core/preflight/rule.ts';
-import type { Checks } from '#core/scene/things/checks.ts';
-import { freshId } from '#web/desks/shared/fresh-id.ts';
-import { edit, useScene } from '#web/desks/stage/desk-store.ts';
 
 const marks: Record<Severity, { Icon: typeof CircleAlert; colour: string; says: string }> = {
   serious: { Icon: TriangleAlert, colour: 'text-warn', says: 'Misleads' },
@@ -16,15 +13,28 @@ const marks: Record<Severity, { Icon: typeof CircleAlert; colour: string; says: 
 export const sayFindings = (count: number): string =>
   count === 1 ? '1 thing to know' : `${count} things to know`;
 
+/** What is done with findings. */
+export interface FindingActions {
+  /** Absent where they are mended elsewhere. */
+  mend?(finding: Finding): void;
+  waive?(finding: Finding, reason: string): void;
+  /** Lets what is waived count again; null for what is waived elsewhere. */
+  again?(finding: Finding): (() => void) | null;
+}
+
+interface Props extends FindingActions {
+  findings: readonly Finding[];
+}
+
 /** What the preflight has found, each with what mends it; and what is meant to be so. */
-export function Findings({ findings }: { findings: readonly Finding[] }) {
+export function Findings({ findings, ...act }: Props) {
   const open = openFindings(findings);
   const waived = findings.filter((f) => f.waived !== null);
   return (
     <div className="flex flex-col gap-3">
       <ul className="flex flex-col gap-3">
         {open.map((finding, i) => (
-          <OpenFinding key={`${finding.rule} ${finding.place.name} ${i}`} finding={finding} />
+          <OpenFinding key={`${finding.rule} ${finding.place.name} ${i}`} finding={finding} {...act} />
         ))}
       </ul>
       {waived.length > 0 && (
@@ -32,7 +42,7 @@ export function Findings({ findings }: { findings: readonly Finding[] }) {
           <summary className="cursor-pointer text-sm text-soft">{waived.length} meant to be so</summary>
           <ul className="mt-2 flex flex-col gap-2 text-sm">
             {waived.map((finding, i) => (
-              <WaivedFinding key={`${finding.rule} ${finding.place.name} ${i}`} finding={finding} />
+              <WaivedFinding key={`${finding.rule} ${finding.place.name} ${i}`} finding={finding} {...act} />
             ))}
           </ul>
         </details>
@@ -41,41 +51,44 @@ export function Findings({ findings }: { findings: readonly Finding[] }) {
   );
 }
 
-function OpenFinding({ finding }: { finding: Finding }) {
-  const { severity, says, remedy, mend, rule } = finding;
+function OpenFinding({ finding, mend, waive }: FindingActions & { finding: Finding }) {
+  const { severity, says, remedy, rule } = finding;
   const { Icon, colour, says: how } = marks[severity];
   const [waiving, setWaiving] = useState(false);
+  const id = useId();
   return (
     <li className="flex gap-2" data-rule={rule}>
       <Icon size={16} className={`mt-0.5 shrink-0 ${colour}`} role="img" aria-label={how} />
       <div className="flex min-w-0 flex-1 flex-col gap-1">
-        <p className="font-medium break-words">{says}</p>
+        <p id={id} className="font-medium break-words">
+          {says}
+        </p>
         <p className="text-sm text-soft">{remedy}</p>
-        {waiving ? (
-          <WaiveForm finding={finding} onDone={() => setWaiving(false)} />
+        {waiving && waive ? (
+          <WaiveForm
+            onReason={(reason) => {
+              waive(finding, reason);
+              setWaiving(false);
+            }}
+            onLeave={() => setWaiving(false)}
+          />
         ) : (
           <div className="flex flex-wrap gap-1.5 pt-0.5">
-            {mend && (
-              <button
-                type="button"
-                className="quiet h-7 px-2.5 text-sm"
-                onClick={() => {
-                  // All of it is one step of undo.
-                  const key = freshId('mend');
-                  for (const one of mend.edits) edit(one, key);
-                }}
-              >
-                {mend.says}
+            {mend && finding.mend && (
+              <button type="button" className="quiet h-7 px-2.5 text-sm" onClick={() => mend(finding)}>
+                {finding.mend.says}
               </button>
             )}
-            <button
-              type="button"
-              className="h-7 px-2 text-sm whitespace-nowrap text-soft hover:text-ink"
-              aria-label={`It is meant to be so: ${ruleById(rule)?.name ?? rule}`}
-              onClick={() => setWaiving(true)}
-            >
-              Meant to be so
-            </button>
+            {waive && (
+              <button
+                type="button"
+                className="h-7 px-2 text-sm whitespace-nowrap text-soft hover:text-ink"
+                aria-describedby={id}
+                onClick={() => setWaiving(true)}
+              >
+                Meant to be so
+              </button>
+            )}
           </div>
         )}
       </div>
@@ -83,8 +96,7 @@ function OpenFinding({ finding }: { finding: Finding }) {
   );
 }
 
-function WaiveForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
-  const { checks } = useScene();
+function WaiveForm({ onReason, onLeave }: { onReason(reason: string): void; onLeave(): void }) {
   const [reason, setReason] = useState('');
   const id = useId();
   return (
@@ -92,10 +104,7 @@ function WaiveForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
       className="flex flex-col gap-1"
       onSubmit={(e) => {
         e.preventDefault();
-        if (reason.trim() === '') return;
-        const { rule, place } = finding;
-        change({ waived: [...checks.waived, { rule, of: place.name, reason: reason.trim() }] });
-        onDone();
+        if (reason.trim() !== '') onReason(reason.trim());
       }}
     >
       <label htmlFor={id} className="text-sm">
@@ -117,7 +126,7 @@ function WaiveForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
         <button
           type="button"
           className="h-7 px-2 text-sm whitespace-nowrap text-soft hover:text-ink"
-          onClick={onDone}
+          onClick={onLeave}
         >
           Leave it
         </button>
@@ -126,25 +135,19 @@ function WaiveForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
   );
 }
 
-function WaivedFinding({ finding: { rule, place, says, waived } }: { finding: Finding }) {
-  const { checks } = useScene();
+function WaivedFinding({ finding, again }: Pick<FindingActions, 'again'> & { finding: Finding }) {
+  const check = again?.(finding);
   return (
     <li>
-      <p className="break-words">{says}</p>
+      <p className="break-words">{finding.says}</p>
       <p className="text-soft">
-        “{waived}”{' '}
-        <button
-          type="button"
-          className="underline"
-          onClick={() =>
-            change({ waived: checks.waived.filter((w) => w.rule !== rule || w.of !== place.name) })
-          }
-        >
-          Check it again
-        </button>
+        “{finding.waived}”{' '}
+        {check && (
+          <button type="button" className="underline" onClick={check}>
+            Check it again
+          </button>
+        )}
       </p>
     </li>
   );
 }
-
-const change = (to: Partial<Checks>): void => edit({ type: 'setting.change', thing: 'checks', change: to });

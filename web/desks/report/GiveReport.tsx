@@ -1,11 +1,14 @@
 import { Send } from 'lucide-react';
+import { openFindings } from '#core/preflight/registry.ts';
 import { type ReportFormat, reportFormats } from '#core/report/report-formats.ts';
 import { askFile } from '#engine/server-requests.ts';
+import { sayFindings } from '#web/desks/preflight/Findings.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { saveFile } from '#web/desks/shared/save-file.ts';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import { useReportFindings } from './ReportPreflight.tsx';
 import { standingOf, useReport, useReportDesk } from './report-store.ts';
 
 /** The report as a file. */
@@ -15,6 +18,7 @@ export function GiveReport({ id }: { id: string }) {
   const looking = useReportDesk((s) => s.looking);
   const isSaved = useReportDesk((s) => s.save.kind === 'saved');
   const { work, problem, run } = useWork();
+  const open = openFindings(useReportFindings());
   const stale = sources.filter((s) => standingOf(s, { now }) === 'stale').length;
   const give = ({ id: format, name, type }: ReportFormat) =>
     run(
@@ -48,6 +52,11 @@ export function GiveReport({ id }: { id: string }) {
           <p className="text-sm text-warn">
             {stale === 1 ? 'One figure or table is' : `${stale} figures and tables are`} out of date: refresh
             first, or give out what was seen.
+          </p>
+        )}
+        {open.length > 0 && (
+          <p className={`text-sm ${open.some((f) => f.severity !== 'minor') ? 'text-warn' : 'text-soft'}`}>
+            {sayFindings(open.length)} before it leaves: they stand above the page.
           </p>
         )}
         {looking && (

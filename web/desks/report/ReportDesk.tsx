@@ -13,6 +13,7 @@ import { GiveReport } from './GiveReport.tsx';
 import { LivePage } from './LivePage.tsx';
 import { askStanding, goOnLooking } from './look-at-sources.ts';
 import { Outline } from './Outline.tsx';
+import { ReportPreflight } from './ReportPreflight.tsx';
 import { ReportSettings } from './ReportSettings.tsx';
 import {
   editReport,
@@ -105,6 +106,7 @@ function Desk({ id, saver }: { id: string; saver: DocumentSaver<Report> }) {
         </aside>
         <main className="flex min-w-0 flex-1 flex-col">
           <SourcesNotice />
+          <ReportPreflight />
           <LivePage />
         </main>
       </div>

@@ -2,7 +2,8 @@ import { CircleAlert, CircleCheck, CircleDot } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { openFindings } from '#core/preflight/registry.ts';
 import { CheckedFor } from '#web/desks/preflight/CheckedFor.tsx';
-import { Findings, sayFindings } from '#web/desks/preflight/Findings.tsx';
+import { sayFindings } from '#web/desks/preflight/Findings.tsx';
+import { SceneFindings } from '#web/desks/preflight/SceneFindings.tsx';
 import { usePreflight } from '#web/desks/preflight/use-preflight.ts';
 
 /** How the picture does in the preflight, and what should be known of it before it is shown to somebody. */
@@ -30,7 +31,7 @@ export function PreflightBadge() {
           className="card z-50 flex max-h-(--radix-popover-content-available-height) w-[26rem] flex-col gap-3 overflow-y-auto p-4"
         >
           {open.length === 0 && <p>The preflight has found nothing that should be known of this picture.</p>}
-          <Findings findings={findings} />
+          <SceneFindings findings={findings} />
           <CheckedFor />
         </Popover.Content>
       </Popover.Portal>

@@ -131,7 +131,14 @@ const saidCount = ({ made, current, failed }: { made: number; current: number; f
 /** More failures than this are only counted. */
 const SHOWN = 6;
 
-/** What failed and what was lacking, by pictures with the same trouble. */
+/** Each text once, with how often it is said. */
+function counted(said: readonly string[]): [string, number][] {
+  const times = new Map<string, number>();
+  for (const one of said) times.set(one, (times.get(one) ?? 0) + 1);
+  return [...times];
+}
+
+/** What failed, what was lacking and what should be known, by pictures with the same trouble. */
 function Failures({ job, when }: { job: string; when: string | number }) {
   const [entries, setEntries] = useState<readonly BatchEntry[]>([]);
   useEffect(() => {
@@ -146,9 +153,9 @@ function Failures({ job, when }: { job: string; when: string | number }) {
     };
   }, [job, when]);
   const failed = entries.filter((e) => e.problem);
-  const notes = new Map<string, number>();
-  for (const note of entries.flatMap((e) => e.notes)) notes.set(note, (notes.get(note) ?? 0) + 1);
-  if (failed.length === 0 && notes.size === 0) return null;
+  const notes = counted(entries.flatMap((e) => e.notes));
+  const known = counted(entries.flatMap((e) => e.preflight));
+  if (failed.length + notes.length + known.length === 0) return null;
   return (
     <ul aria-label="What did not go well" className="flex flex-col gap-1 text-sm">
       {failed.slice(0, SHOWN).map(({ path, problem }) => (
@@ -158,9 +165,9 @@ function Failures({ job, when }: { job: string; when: string | number }) {
         </li>
       ))}
       {failed.length > SHOWN && <li className="text-soft">and {failed.length - SHOWN} more</li>}
-      {[...notes].slice(0, SHOWN).map(([note, times]) => (
-        <li key={note} className="break-words text-soft">
-          {note} ({times === 1 ? '1 picture' : `${times} pictures`})
+      {[...notes, ...known].slice(0, SHOWN).map(([said, times]) => (
+        <li key={said} className="break-words text-soft">
+          {said} ({times === 1 ? '1 picture' : `${times} pictures`})
         </li>
       ))}
     </ul>
