@@ -210,7 +210,7 @@ describe('a report', () => {
     await page.getByLabel('Why it is meant to be so').fill('the board asked for it');
     await page.keyboard.press('Enter');
     await leak.waitFor({ state: 'detached' });
-    await expect.poll(() => live().textContent()).toContain('the board asked for it');
+    await live().getByText('the board asked for it').waitFor();
     await page.getByLabel('Below the title').fill('');
     await preflight.locator('summary').first().click();
   });
