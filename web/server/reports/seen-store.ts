@@ -24,7 +24,10 @@ const factsPath = (key: string): string => join(folder, `${key}.json`);
 export async function seenFacts(key: string | null): Promise<SourceFacts | null> {
   if (key === null || !KEY.test(key)) return null;
   const text = await readFile(factsPath(key), 'utf8').catch(() => null);
-  return text === null ? null : (JSON.parse(text) as SourceFacts);
+  if (text === null) return null;
+  const facts = JSON.parse(text) as SourceFacts;
+  // What was seen before there was a preflight says nothing of it.
+  return facts.kind === 'scene' ? { ...facts, findings: facts.findings ?? [] } : facts;
 }
 
 /** The best picture there is of what was seen: where it lies, and how large the file is; null where there is none. */
