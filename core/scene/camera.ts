@@ -131,25 +131,34 @@ export function fitCamera(
   };
 }
 
+/** Where a point appears on a picture. */
+interface Projected {
+  x: number;
+  y: number;
+  depth: number;
+}
+
 /**
  * Where a point appears on the picture: fractions from the top left, and how far in front of the camera it lies.
  *
  * @param aspect width over height of the picture
  */
-export function projectPoint(
-  camera: Camera,
-  point: Vector,
-  aspect: number,
-): { x: number; y: number; depth: number } {
+export const projectPoint = (camera: Camera, point: Vector, aspect: number): Projected =>
+  projector(camera, aspect)(point);
+
+/** The same for many points of one picture. */
+export function projector(camera: Camera, aspect: number): (point: Vector) => Projected {
   const { right, up, back } = cameraAxes(camera);
-  const d = subtract(point, camera.position);
-  const depth = -dot(d, back);
-  const half = halfHeight(camera, depth);
   const [across, rise] = lensShift(camera);
-  return {
-    x: 0.5 + (dot(d, right) / (2 * half) - across) / aspect,
-    y: 0.5 - (dot(d, up) / (2 * half) - rise),
-    depth,
+  return (point) => {
+    const d = subtract(point, camera.position);
+    const depth = -dot(d, back);
+    const half = halfHeight(camera, depth);
+    return {
+      x: 0.5 + (dot(d, right) / (2 * half) - across) / aspect,
+      y: 0.5 - (dot(d, up) / (2 * half) - rise),
+      depth,
+    };
   };
 }
 

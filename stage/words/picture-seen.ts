@@ -1,18 +1,17 @@
 import { hexToRgb, luminance, type Rgb } from '#core/colour/cielab.ts';
 import { contrastOfLuminances } from '#core/colour/contrast.ts';
-import type { Vector } from '#core/model/vectors.ts';
 import { abruptAreas } from '#core/preflight/abrupt-share.ts';
 import { scalesOnShow } from '#core/preflight/checked-scene.ts';
 import { CoverGrid } from '#core/preflight/cover-grid.ts';
 import type { PictureSeen, SeenBox, SeenWords } from '#core/preflight/picture-seen.ts';
 import { annotationKind } from '#core/scene/annotations/registry.ts';
-import { projectPoint } from '#core/scene/camera.ts';
+import { projector } from '#core/scene/camera.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Frame } from '#engine/scene-source.ts';
 import { type Behind, leastContrast } from './ground.ts';
 import type { Box } from './lettering.ts';
 import { paintWords, type WordsBox } from './paint-words.ts';
-import { type WrittenWord, WrittenWords } from './written-words.ts';
+import { hasItsMiddleIn, type WrittenWord, WrittenWords } from './written-words.ts';
 
 /**
  * What is known of a picture for its preflight: what is written where, how large and how well it stands out, what lies over the
@@ -58,7 +57,7 @@ function seenWords(
     hangs: anchor !== null,
     overModel: cover.shareIn(seen),
     words: written
-      .filter((word) => isAbout(word.box, box))
+      .filter((word) => hasItsMiddleIn(word.box, box))
       .map(({ text, size: height, box: own, ink, halo, plate }) => ({
         text,
         height: height / size.height,
@@ -74,12 +73,6 @@ const shareOf = ({ x, y, width, height }: Box, size: { width: number; height: nu
   width: width / size.width,
   height: height / size.height,
 });
-
-/** Whether the middle of a word lies in a box. */
-const isAbout = (word: Box, box: Box): boolean => {
-  const [x, y] = [word.x + word.width / 2, word.y + word.height / 2];
-  return x >= box.x && x <= box.x + box.width && y >= box.y && y <= box.y + box.height;
-};
 
 function nameOf(kind: WordsBox['kind'], id: string, scene: Scene): string {
   if (kind === 'stamp') return 'the time';
@@ -151,9 +144,13 @@ function placesOn(
   aspect: number,
 ): Float32Array {
   const out = new Float32Array((positions.length / 3) * 2);
+  const project = projector(camera, aspect);
   for (let i = 0, k = 0; i < positions.length; i += 3, k += 2) {
-    const place = [0, 1, 2].map((j) => positions[i + j] + origin[j]) as Vector;
-    const { x, y, depth } = projectPoint(camera, place, aspect);
+    const { x, y, depth } = project([
+      positions[i] + origin[0],
+      positions[i + 1] + origin[1],
+      positions[i + 2] + origin[2],
+    ]);
     const isSeen = depth > 0 || camera.projection !== 'perspective';
     out[k] = isSeen ? x : Number.NaN;
     out[k + 1] = isSeen ? y : Number.NaN;

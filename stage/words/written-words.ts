@@ -51,7 +51,7 @@ export class WrittenWords {
     const { width } = own.measureText(text);
     const before = own.textAlign === 'center' ? width / 2 : own.textAlign === 'right' ? width : 0;
     const box = moved(own, { x: x - before, y: y - size / 2, width, height: size });
-    const plate = this.plates.findLast((p) => isWithin(box, p.box))?.colour ?? null;
+    const plate = this.plates.findLast((p) => hasItsMiddleIn(box, p.box))?.colour ?? null;
     const halo = this.around?.text === text ? this.around.colour : null;
     this.words.push({ text, size, box, ink: String(own.fillStyle), halo, plate });
     this.around = null;
@@ -72,7 +72,8 @@ function moved(painter: OffscreenCanvasRenderingContext2D, { x, y, width, height
   return { x: left, y: top, width: Math.max(...xs) - left, height: Math.max(...ys) - top };
 }
 
-const isWithin = (inner: Box, outer: Box): boolean => {
+/** Whether the middle of one box lies in another. */
+export const hasItsMiddleIn = (inner: Box, outer: Box): boolean => {
   const [x, y] = [inner.x + inner.width / 2, inner.y + inner.height / 2];
   return x >= outer.x && x <= outer.x + outer.width && y >= outer.y && y <= outer.y + outer.height;
 };
