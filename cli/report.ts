@@ -2,7 +2,7 @@ import { mkdir, readFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { DocumentChange } from '#core/model/document-changes.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
-import { picturedSources, type Report } from '#core/report/report.ts';
+import { type Report, sourcesToSee } from '#core/report/report.ts';
 import { readReportBundle } from '#core/report/report-bundle.ts';
 import { reportFormatOf, reportFormats } from '#core/report/report-formats.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
@@ -74,9 +74,8 @@ async function seeAll({ address }: OwnServer, id: string): Promise<FileProblem[]
   const { document, revision } = await ask<{ document: Report; revision: number }>(
     `${address}/api/reports/${id}`,
   );
-  const pictured = picturedSources(document);
   const order: SeeOrder = {
-    sources: document.sources.map((s) => ({ id: s.id, of: s.of, run: s.run, pictured: pictured.has(s.id) })),
+    sources: sourcesToSee(document),
     pictures: document.pictures,
     quality: 'final',
   };

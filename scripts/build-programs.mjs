@@ -7,10 +7,26 @@ import { bundledPackages } from './bundled-packages.mjs';
 
 const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 
+/** The program that pages of reports carry to turn their figures. */
+const buildLivingViewer = () =>
+  build({
+    absWorkingDir: home,
+    entryPoints: { 'living-viewer': 'stage/living/main.ts' },
+    outdir: 'dist',
+    bundle: true,
+    minify: true,
+    platform: 'browser',
+    format: 'iife',
+    target: 'es2022',
+    legalComments: 'inline',
+    logLevel: 'warning',
+  });
+
 const { dependencies } = JSON.parse(readFileSync(join(home, 'package.json'), 'utf8'));
 const packages = Object.keys(dependencies);
 
 export async function buildPrograms() {
+  await buildLivingViewer();
   await build({
     absWorkingDir: home,
     entryPoints: {

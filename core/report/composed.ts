@@ -36,7 +36,13 @@ export interface ComposedPicture {
 
 export type ComposedBlock =
   | { kind: 'text'; id: string; paragraphs: Paragraph[] }
-  | (Numbered & { kind: 'figure'; alt: string; picture: ComposedPicture; width: 'full' | 'half' })
+  | (Numbered & {
+      kind: 'figure';
+      alt: string;
+      picture: ComposedPicture;
+      width: 'full' | 'half';
+      living: boolean;
+    })
   | (Numbered & { kind: 'chart'; alt: string; chart: FactChart })
   | (Numbered & {
       kind: 'table';

@@ -13,6 +13,8 @@ import type {
 export interface HtmlPlaces {
   /** Address of a picture; null while it is not drawn. */
   picture(picture: ComposedPicture): string | null;
+  /** Whether the page carries its figure in three dimensions; left out where no page does. */
+  carries?(picture: ComposedPicture): boolean;
   /** Of the house, or null. */
   logo: string | null;
   /** What stands below a block, such as that it is out of date. */
@@ -99,12 +101,17 @@ ${captionOf(block)}${beside}
   }
 }
 
-function pictureOf({ picture, alt }: Extract<ComposedBlock, { kind: 'figure' }>, places: HtmlPlaces): Html {
+function pictureOf(
+  { id, number, picture, alt, living }: Extract<ComposedBlock, { kind: 'figure' }>,
+  places: HtmlPlaces,
+): Html {
   const address = places.picture(picture);
   const shape = `aspect-ratio:${Number(picture.aspect.toFixed(4))}`;
-  return address === null
-    ? html`<div class="undrawn" style="${shape}">not drawn yet</div>`
-    : html`<img src="${address}" alt="${alt}" style="${shape}">`;
+  if (address === null) return html`<div class="undrawn" style="${shape}">not drawn yet</div>`;
+  const still = html`<img src="${address}" alt="${alt}" style="${shape}">`;
+  return living && places.carries?.(picture)
+    ? html`<div class="living" id="living-of-${id}" data-living="${picture.key}" data-name="${number}">${still}</div>`
+    : still;
 }
 
 const captionOf = ({

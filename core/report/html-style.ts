@@ -5,6 +5,37 @@ const families: Record<Brand['heading'], string> = {
   book: "'Newsreader Variable', Newsreader, Georgia, serif",
 };
 
+/** How its figures look that can be turned. */
+export const livingStyle = (brand: Brand): string => `
+.living{position:relative}
+.living button{font:600 13.5px/1 ${families.plain};color:${brand.ink};background:${brand.paper};border:1px solid color-mix(in srgb,${brand.ink} 45%,transparent);border-radius:6px;min-height:32px;padding:0 12px;cursor:pointer}
+.living button:hover{background:color-mix(in srgb,${brand.ink} 8%,${brand.paper})}
+.living :focus-visible{outline:3px solid ${brand.accent};outline-offset:2px}
+.living-wake{position:absolute;right:10px;top:10px}
+.living-awake>img{display:none}
+.living-stage{position:relative;width:100%;border-radius:4px;overflow:hidden}
+.living-stage canvas{position:absolute;inset:0;width:100%;height:100%;display:block;cursor:grab}
+.living-stage canvas:active{cursor:grabbing}
+.living-stage canvas:focus-visible{outline-offset:-3px}
+.living-tag{position:absolute;width:12px;height:12px;margin:-6px 0 0 -6px;border-radius:50%;border:2px solid #fff;box-shadow:0 0 0 1.5px #000;pointer-events:none}
+.living-tag span{position:absolute;top:50%;left:14px;transform:translateY(-50%);font:600 13px/1.3 ${families.plain};font-variant-numeric:tabular-nums;color:${brand.ink};background:${brand.paper};border-radius:4px;padding:4px 8px;box-shadow:0 1px 4px rgb(0 0 0/.35);white-space:nowrap}
+.living-tag[hidden],.living-wake[hidden]{display:none}
+.living-tag-left span{left:auto;right:14px}
+.living-legends{display:flex;flex-wrap:wrap;gap:10px 32px;margin-top:10px;font:400 13px/1.4 ${families.plain}}
+.living-legend{width:320px;max-width:100%}
+.report .living-legend p{margin:0 0 4px}
+.living-legend canvas{display:block;width:100%;height:12px;border-radius:2px}
+.living-ticks{position:relative;height:20px;margin-top:3px}
+.living-ticks span{position:absolute;white-space:nowrap}
+.living-tools{display:flex;flex-wrap:wrap;align-items:center;gap:8px 16px;margin-top:8px;font:400 13.5px/1.4 ${families.plain}}
+.living-tools label{display:flex;align-items:center;gap:8px}
+.living-tools input{accent-color:${brand.accent};width:150px;min-height:24px}
+.living-tools output{min-width:64px;font-variant-numeric:tabular-nums}
+.report .living-told{font:400 13px/1.5 ${families.plain};margin:6px 0 0}
+.living-told:empty{display:none}
+@media print{.living-awake>img{display:block}.living-panel,.living-wake,.living-told{display:none!important}}
+`;
+
 /** How a report looks on a screen and on paper. */
 export const reportStyle = (brand: Brand): string => `
 .report{color-scheme:light;background:${brand.paper};color:${brand.ink};font:400 16px/1.6 ${families[brand.body]};font-variant-numeric:tabular-nums;max-width:860px;margin:0 auto;padding:0 56px 64px;box-sizing:border-box;overflow-wrap:break-word}

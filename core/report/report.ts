@@ -67,9 +67,26 @@ export const emptyReport = (name: string): Report => ({
   pictures: { width: 1600, passes: 24 },
 });
 
-/** Ids of sources whose picture is shown. */
-export const picturedSources = ({ blocks }: Pick<Report, 'blocks'>): ReadonlySet<string> =>
-  new Set(blocks.flatMap((b) => (b.kind === 'figure' ? [b.source] : [])));
+/** A source that is looked at: what it is linked to, and what of it is shown. */
+export interface SourceToSee extends Pick<ReportSource, 'id' | 'of' | 'run'> {
+  /** Whether its picture is shown, and whether that can be turned somewhere. */
+  pictured: boolean;
+  living: boolean;
+}
+
+/** The sources of a report with what it shows of them. */
+export function sourcesToSee({ sources, blocks }: Pick<Report, 'sources' | 'blocks'>): SourceToSee[] {
+  const figures = blocks.filter((b) => b.kind === 'figure');
+  const pictured = new Set(figures.map((b) => b.source));
+  const living = new Set(figures.filter((b) => b.living).map((b) => b.source));
+  return sources.map(({ id, of, run }) => ({
+    id,
+    of,
+    run,
+    pictured: pictured.has(id),
+    living: living.has(id),
+  }));
+}
 
 /** How two that change a report at once are brought together; see `withDifferences`. */
 export const reportForm: DocumentForm = {

@@ -1,6 +1,7 @@
 import { encode } from 'fast-png';
 import { hexToRgb, type Rgb } from '#core/colour/cielab.ts';
 import type { CompiledScale } from '#core/colour/compiled-scale.ts';
+import { type AcrossLine, acrossLine } from '#core/formats/surfaces/scene-to-write.ts';
 import type { BodyPicture } from '#core/model/body.ts';
 
 /** Pixels of a scale between its ends, and beyond each of them. */
@@ -17,6 +18,10 @@ export interface ColourPicture {
   mixed: boolean;
   /** Across the picture from its left, 0..1; null for what has no place on the scale. */
   across(value: number): number | null;
+  /** The same where values are spaced evenly; else null. */
+  line: AcrossLine | null;
+  /** Where on the picture the ends of the scale lie. */
+  ends: readonly [number, number];
 }
 
 /**
@@ -40,26 +45,26 @@ export function colourPicture(scale: CompiledScale): ColourPicture {
   }).flat();
   const data = new Uint8Array(4 * width * ROWS);
   for (let r = 0; r < ROWS; r++) data.set(row, 4 * width * r);
+  const place = (share: number): number => (BEYOND + 0.5 + share * (along - 1)) / width;
+  const beyond = (BEYOND - 1) / (along - 1);
+  const { low, high } = scale;
+  const isEven = scale.spacing.kind === 'linear' && !scale.categories && high > low;
+  // Of evenly spaced values that lie beyond the ends it matters how far, as those between corners are mixed of them.
+  const line: AcrossLine | null = isEven
+    ? { low, high, atLow: place(0), atHigh: place(1), least: place(-beyond), most: place(1 + beyond) }
+    : null;
   return {
     picture: {
       type: 'image/png',
       bytes: Uint8Array.from(encode({ width, height: ROWS, data, channels: 4 })),
     },
     mixed,
-    across: (value) => {
-      const place = placeOf(scale, value, (BEYOND - 1) / (along - 1));
-      return place === null ? null : (BEYOND + 0.5 + place * (along - 1)) / width;
+    line,
+    ends: [BEYOND / width, (BEYOND + along) / width],
+    across(value) {
+      if (!scale.knows(value)) return null;
+      if (line) return acrossLine(line, value);
+      return place(value < low ? -beyond : value > high ? 1 + beyond : scale.fraction(value));
     },
   };
-}
-
-/** Where a value lies along a scale, 0 and 1 being its ends, at most so far beyond them; null for no place. */
-function placeOf(scale: CompiledScale, value: number, beyond: number): number | null {
-  if (!scale.knows(value)) return null;
-  const { low, high } = scale;
-  // Of evenly spaced values that lie beyond the ends it matters how far, as those between corners are mixed of them.
-  if (scale.spacing.kind === 'linear' && !scale.categories && high > low)
-    return Math.min(1 + beyond, Math.max(-beyond, (value - low) / (high - low)));
-  if (value < low) return -beyond;
-  return value > high ? 1 + beyond : scale.fraction(value);
 }

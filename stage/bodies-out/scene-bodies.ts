@@ -4,12 +4,15 @@ import type {
   BodyToWrite,
   CameraToWrite,
   MaterialToWrite,
+  ScaleToWrite,
   SceneToWrite,
 } from '#core/formats/surfaces/scene-to-write.ts';
+import { sayNumber } from '#core/language/sentence.ts';
 import { type FinishOf, valuesOf } from '#core/light/own-finish.ts';
 import type { BodyPicture } from '#core/model/body.ts';
 import type { Mark, SurfaceMark } from '#core/model/mark.ts';
 import { boundsCentre, boundsDiagonal } from '#core/model/mesh.ts';
+import type { RunDescription } from '#core/model/run.ts';
 import { cross, dot, subtract, type Vector } from '#core/model/vectors.ts';
 import { cameraAxes, halfHeight } from '#core/scene/camera.ts';
 import type { Camera, Layer, Scene } from '#core/scene/document.ts';
@@ -26,6 +29,7 @@ import type { Frame, FramePart } from '#engine/scene-source.ts';
 import { rigFrame, shiningLights } from '../lit-by.ts';
 import { PLANE_CORNERS } from '../plane-corners.ts';
 import { standingParts } from '../standing.ts';
+import { legendTitle } from '../words/paint-words.ts';
 import { type ColourPicture, colourPicture } from './colour-picture.ts';
 import { type CopiedBodies, copiedArrows, copiedSpheres, MOST_COPIES } from './copied-bodies.ts';
 
@@ -40,6 +44,8 @@ export interface BodiesOptions {
   pack(picture: ImageBitmap): Promise<BodyPicture>;
 }
 
+type ValuedBody = BodyToWrite & { values: NonNullable<BodyToWrite['values']> };
+
 /** Light of the first of several lights, in lux: viewers show a white body in it as bright as this one does. */
 const LUX = 3;
 
@@ -49,7 +55,9 @@ export class SceneBodies {
   private readonly materials: MaterialToWrite[] = [];
   private readonly materialOf = new Map<string, number>();
   private readonly pictures: BodyPicture[] = [];
-  private readonly scales = new Map<CompiledScale, { index: number; colours: ColourPicture }>();
+  private readonly colours = new Map<CompiledScale, { index: number; colours: ColourPicture }>();
+  private readonly scales: ScaleToWrite[] = [];
+  private readonly scaleOf = new Map<string, Map<CompiledScale, number>>();
   private readonly bitmaps = new Map<ImageBitmap, number>();
   private readonly steps: string[] = [];
   private readonly leftOut = new Set<string>();
@@ -62,6 +70,11 @@ export class SceneBodies {
     if (isMirroring(scene.floor) || ['plain', 'tiles'].includes(scene.floor.kind))
       this.leftOut.add('the floor');
     if (isWiped(scene)) this.leftOut.add('the wipe: what lies before and behind it is there together');
+  }
+
+  /** What was taken over up to now. */
+  get soFar(): Pick<SceneToWrite, 'bodies' | 'scales'> {
+    return { bodies: this.bodies, scales: this.scales };
   }
 
   /** What could not be written, in words. */
@@ -116,6 +129,7 @@ export class SceneBodies {
       elements: Uint32Array.of(0, 1, 2, 0, 2, 3),
       places: PLANE_CORNERS,
       material,
+      values: null,
       step: null,
     });
   }
@@ -136,6 +150,7 @@ export class SceneBodies {
       bodies: this.bodies,
       materials: this.materials,
       pictures: this.pictures,
+      scales: this.scales,
       cameras: views.map(({ name, camera }) =>
         cameraToWrite(name, camera, run.origin, bounds, options.aspect),
       ),
@@ -175,16 +190,11 @@ export class SceneBodies {
       const given = compiled ? part.values[i] : null;
       const { from, ...shape } = drawn;
       const inside = layer.sides === 'inside' && shape.kind === 'triangles' && shape.normals !== null;
-      const base = { ...(inside ? turnedInside(shape) : shape), name, step };
+      const base = { ...(inside ? turnedInside(shape) : shape), name, step, values: null };
       if (compiled && given) {
-        this.valued(
-          base,
-          from ? Float32Array.from(from, (v) => given[v]) : given,
-          compiled,
-          finish,
-          opacity,
-          inside,
-        );
+        const of = from ? Float32Array.from(from, (v) => given[v]) : given;
+        const values = { of, scale: this.scaleIndex(layer, compiled, frame.run) };
+        this.valued({ ...base, values }, compiled, finish, opacity, inside);
       } else {
         const laid = mark.kind === 'surface' && picture !== null ? placesOn(mark) : null;
         // A picture on a plane shows its own colours; one on a body takes the light with it.
@@ -271,22 +281,58 @@ export class SceneBodies {
     return index;
   }
 
+  private coloursOf(scale: CompiledScale): { index: number; colours: ColourPicture } {
+    let known = this.colours.get(scale);
+    if (!known) {
+      const colours = colourPicture(scale);
+      const index = this.pictures.push(colours.picture) - 1;
+      this.colours.set(scale, (known = { index, colours }));
+    }
+    return known;
+  }
+
+  /** Where the scale of a layer stands among those that are written, as it is settled. */
+  private scaleIndex({ colour }: Layer, compiled: CompiledScale, run: RunDescription): number {
+    const scale = this.scene.scales.find((s) => colour.kind === 'field' && s.id === colour.scale)!;
+    const settled = this.scaleOf.get(scale.id) ?? new Map<CompiledScale, number>();
+    this.scaleOf.set(scale.id, settled);
+    let index = settled.get(compiled);
+    if (index === undefined) {
+      const { index: picture, colours } = this.coloursOf(compiled);
+      const { factor, shift } = compiled.colours.unit ?? { factor: 1, shift: 0 };
+      const [from, to] = colours.ends;
+      index =
+        this.scales.push({
+          ...legendTitle(scale, run),
+          factor,
+          shift,
+          picture,
+          mixed: colours.mixed,
+          from,
+          to,
+          line: colours.line,
+          ticks: compiled.ticks().map((value) => ({
+            at: compiled.fraction(value),
+            says:
+              compiled.categories?.find((c) => c.value === value)?.name ??
+              sayNumber(compiled.shownNumber(value)),
+          })),
+        }) - 1;
+      settled.set(compiled, index);
+    }
+    return index;
+  }
+
   /** What shows values: what has none apart, and what its scale hides left out. */
   private valued(
-    base: Omit<BodyToWrite, 'places' | 'material'>,
-    values: ArrayLike<number>,
+    base: Omit<ValuedBody, 'places' | 'material'>,
     scale: CompiledScale,
     finish: FinishOf,
     opacity: number,
     oneSided: boolean,
   ): void {
-    let known = this.scales.get(scale);
-    if (!known) {
-      const colours = colourPicture(scale);
-      this.pictures.push(colours.picture);
-      this.scales.set(scale, (known = { index: this.pictures.length - 1, colours }));
-    }
-    const { colours, index } = known;
+    const { of: values } = base.values;
+    const { colours, index } = this.coloursOf(scale);
     const places = new Float32Array(2 * values.length);
     const without = new Uint8Array(values.length);
     for (let v = 0; v < values.length; v++) {
@@ -336,6 +382,7 @@ export class SceneBodies {
         ...base,
         name: `${base.name}, no value`,
         elements: Uint32Array.from(missing),
+        values: null,
         places: null,
         material: grey,
       });

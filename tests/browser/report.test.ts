@@ -217,6 +217,7 @@ describe('a report', () => {
 
   it('is given out as a page that opens with no network, and that everybody can read', async () => {
     await press('Give the report out');
+    await page.getByText(/About .*B; 1 figure can be turned by its readers/).waitFor({ timeout: PATIENCE });
     const file = await downloaded(page, /^Page \(HTML\)/);
     expect(file.name).toBe('Even-baking.html');
     const alone = await page

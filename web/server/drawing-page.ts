@@ -7,6 +7,7 @@ import type {
   EndsOrder,
   FactsOrder,
   FilmOrder,
+  LivingOrder,
   RenderAnswer,
   RenderOrder,
   RenderWindow,
@@ -63,6 +64,22 @@ export class DrawingPage {
     );
     this.free = told.catch(() => undefined);
     return told;
+  }
+
+  /**
+   * Makes a living figure, after all that was asked for before.
+   *
+   * @param take given its bytes once it is whole
+   * @returns how many they are: 0 where it is too large for a page
+   */
+  living(order: LivingOrder, take: Taking): Promise<{ bytes: number }> {
+    const made = this.free.then(async () => {
+      const file = await this.page.evaluate((o) => (window as never as RenderWindow).dresserLiving(o), order);
+      await this.taken(0, file.bytes, take);
+      return file;
+    });
+    this.free = made.catch(() => undefined);
+    return made;
   }
 
   /** Ids of the formats films can be written in at a size. */

@@ -28,8 +28,50 @@ export interface BodyToWrite {
   places: Float32Array | null;
   /** Index of its material. */
   material: number;
+  /** What it shows, one a vertex as it is stored, and the index of the scale it is shown by; null where it shows no values. */
+  values: { of: Float32Array; scale: number } | null;
   /** Index of the step it belongs to; null for all of them. */
   step: number | null;
+}
+
+/**
+ * A straight line from values to places across the picture of their colours, from its left (0) to its right (1); what lies
+ * beyond the picture is held at its edges.
+ */
+export interface AcrossLine {
+  /** The ends of the scale, and where they lie. */
+  low: number;
+  high: number;
+  atLow: number;
+  atHigh: number;
+  /** Nothing lies further out than this. */
+  least: number;
+  most: number;
+}
+
+/** @returns the place across the picture */
+export const acrossLine = ({ low, high, atLow, atHigh, least, most }: AcrossLine, value: number): number =>
+  Math.min(most, Math.max(least, atLow + ((value - low) / (high - low)) * (atHigh - atLow)));
+
+/** How values of bodies are shown. */
+export interface ScaleToWrite {
+  /** As its legend calls it, and the unit its numbers are shown in. */
+  title: string;
+  unit: string | null;
+  /** From numbers as they are stored to those that are shown. */
+  factor: number;
+  shift: number;
+  /** Index of the picture of its colours, from low to high. */
+  picture: number;
+  /** Whether its colours run into each other. */
+  mixed: boolean;
+  /** Where on the picture its ends lie, from 0 to 1. */
+  from: number;
+  to: number;
+  /** Null where values are not spaced evenly along it. */
+  line: AcrossLine | null;
+  /** Numbers that a legend tells, from 0 at the low end to 1 at the high one. */
+  ticks: { at: number; says: string }[];
 }
 
 /** A view, in the coordinates of the scene. */
@@ -67,6 +109,7 @@ export interface SceneToWrite {
   bodies: BodyToWrite[];
   materials: MaterialToWrite[];
   pictures: BodyPicture[];
+  scales: ScaleToWrite[];
   cameras: CameraToWrite[];
   lights: LightToWrite[];
   /** What its steps are called, in order; one where it stands still. */

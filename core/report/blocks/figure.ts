@@ -17,6 +17,8 @@ const schema = z.object({
   /** For those who cannot see it; null for the sentences of its scene. */
   alt: z.string().max(4000).nullable(),
   width: z.enum(['full', 'half']),
+  /** Whether readers of a page can turn it. */
+  living: z.boolean().default(true),
 });
 
 /** A picture of a shot or a scene, with a caption that says what is shown. */
@@ -35,6 +37,7 @@ export const figure: BlockKind<z.infer<typeof schema>> = {
     captions: {},
     alt: null,
     width: 'full',
+    living: true,
   }),
   says: ({ source }, at) => sourceName(source, at),
   compose(block, at) {
@@ -48,6 +51,7 @@ export const figure: BlockKind<z.infer<typeof schema>> = {
       alt: block.alt ?? at.told(facts.alt),
       picture: { key, aspect: facts.aspect },
       width: block.width,
+      living: block.living,
     };
   },
 };

@@ -64,12 +64,16 @@ export interface EndsOrder {
   step: number;
 }
 
-/** What a report is to know of a scene. */
-export interface FactsOrder {
+/** A scene that is shown in a report. */
+export interface LivingOrder {
   run: string;
   scene: unknown;
   /** A time of its film, in seconds; null for its step. */
   film: number | null;
+}
+
+/** What a report is to know of a scene. */
+export interface FactsOrder extends LivingOrder {
   files: SceneFacts['origin']['files'];
 }
 
@@ -77,6 +81,8 @@ export interface FactsOrder {
 export interface RenderWindow {
   dresserEnds(order: EndsOrder): Promise<ScaleEnds>;
   dresserFacts(order: FactsOrder): Promise<SceneFacts>;
+  /** Makes a living figure and tells its bytes: 0 where it is too large for a page. */
+  dresserLiving(order: LivingOrder): Promise<{ bytes: number }>;
   dresserRender(order: RenderOrder): Promise<RenderAnswer>;
   /** Some bytes of what was made last, as base64: 0 is the file, and those behind it the same picture in other formats. */
   dresserTake(of: number, from: number, to: number): Promise<string>;

@@ -28,7 +28,15 @@ import { dataAddress } from '#web/desks/shared/data-address.ts';
 import { geometryPool, pooledSource } from '#web/desks/stage/geometry-pool.ts';
 import { encodeFilm } from './encode-film.ts';
 import { factsOfScene } from './facts-of-scene.ts';
-import type { EndsOrder, FactsOrder, RenderAnswer, RenderOrder, RenderWindow } from './render-order.ts';
+import { livingOfScene } from './living-of-scene.ts';
+import type {
+  EndsOrder,
+  FactsOrder,
+  LivingOrder,
+  RenderAnswer,
+  RenderOrder,
+  RenderWindow,
+} from './render-order.ts';
 
 const stage = new Stage(document.querySelector<HTMLCanvasElement>('#stage')!);
 const pool = geometryPool();
@@ -138,16 +146,26 @@ async function ends({ run, scene: given, step }: EndsOrder): Promise<ScaleEnds> 
   return endsOfScales(scene, await source.withRanges(scene), []);
 }
 
-/** What a report is to know of a scene as it is on show: its numbers, its charts and the words for it. */
-async function facts({ run, scene: given, film, files }: FactsOrder): Promise<SceneFacts> {
+/** A scene as it is on show in a report: at its own step, or at a time of its film. */
+async function shownScene({ run, scene, film }: LivingOrder): Promise<{ source: SceneSource; scene: Scene }> {
   const source = await sourceOf(run);
-  const kept = readScene(given);
-  const scene = sceneOfPicture(
-    kept,
-    source.run,
-    film === null ? { step: kept.step, onward: kept.onward } : { film },
-  );
-  return factsOfScene(source, scene, run, files);
+  const kept = readScene(scene);
+  const at = film === null ? { step: kept.step, onward: kept.onward } : { film };
+  return { source, scene: sceneOfPicture(kept, source.run, at) };
+}
+
+/** What a report is to know of a scene: its numbers, its charts and the words for it. */
+async function facts({ files, ...order }: FactsOrder): Promise<SceneFacts> {
+  const { source, scene } = await shownScene(order);
+  return factsOfScene(source, scene, order.run, files);
+}
+
+/** A scene for readers who turn it; its bytes are taken as those of a picture. */
+async function living(order: LivingOrder): Promise<{ bytes: number }> {
+  const { source, scene } = await shownScene(order);
+  const found = await livingOfScene(source, scene, order.film === null);
+  made = found ? [found] : [];
+  return { bytes: found?.size ?? 0 };
 }
 
 /** Called by the command line: one file of one step. */
@@ -177,6 +195,7 @@ const take = async (of: number, from: number, to: number): Promise<string> =>
 Object.assign(window, {
   dresserEnds: ends,
   dresserFacts: facts,
+  dresserLiving: living,
   dresserRender: render,
   dresserTake: take,
   dresserFilm: encodeFilm,

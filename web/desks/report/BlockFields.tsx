@@ -163,6 +163,13 @@ function SourceFields({ block, change }: Fields<SourceBlock>) {
           </Pill>
         </div>
       )}
+      {block.kind === 'figure' && (
+        <Tick
+          label="Readers of the page (HTML) can turn it"
+          checked={block.living}
+          onChange={(living) => change({ living })}
+        />
+      )}
       {block.kind === 'figure' && facts?.kind === 'scene' && (
         <label className="flex flex-col gap-1">
           <span className="text-soft">For those who cannot see it</span>

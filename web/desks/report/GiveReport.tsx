@@ -1,15 +1,37 @@
 import { Send } from 'lucide-react';
+import { useEffect, useState } from 'react';
 import { openFindings } from '#core/preflight/registry.ts';
 import { type ReportFormat, reportFormats } from '#core/report/report-formats.ts';
-import { askFile } from '#engine/server-requests.ts';
+import { ask, askFile } from '#engine/server-requests.ts';
 import { sayFindings } from '#web/desks/preflight/Findings.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
 import { saveFile } from '#web/desks/shared/save-file.ts';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
+import type { PageAhead } from '#web/server/reports/report-file.ts';
 import { useReportFindings } from './ReportPreflight.tsx';
 import { standingOf, useReport, useReportDesk } from './report-store.ts';
+import { sayPageAhead } from './say-page-ahead.ts';
+
+/** How large the page will be, and how many of its figures can be turned; nothing while that is not known. */
+function SizeOfPage({ id }: { id: string }) {
+  const [ahead, setAhead] = useState<PageAhead | null>(null);
+  const isSaved = useReportDesk((s) => s.save.kind === 'saved');
+  const isLooking = useReportDesk((s) => s.looking !== null);
+  useEffect(() => {
+    let gone = false;
+    if (isSaved)
+      ask<PageAhead>(`/api/reports/${id}/file`).then(
+        (found) => !gone && setAhead(found),
+        () => undefined,
+      );
+    return () => {
+      gone = true;
+    };
+  }, [id, isSaved, isLooking]);
+  return ahead && <>. {sayPageAhead(ahead)}</>;
+}
 
 /** The report as a file. */
 export function GiveReport({ id }: { id: string }) {
@@ -78,7 +100,10 @@ export function GiveReport({ id }: { id: string }) {
                   onClick={() => give(format)}
                 >
                   <span className="w-32 shrink-0 font-medium">{format.name}</span>
-                  <span className="text-sm text-soft">{format.about}</span>
+                  <span className="text-sm text-soft">
+                    {format.about}
+                    {format.id === 'html' && <SizeOfPage id={id} />}
+                  </span>
                 </button>
               </li>
             ))}

@@ -1,4 +1,4 @@
-import { picturedSources } from '#core/report/report.ts';
+import { sourcesToSee } from '#core/report/report.ts';
 import { ask, followJob, problemFrom } from '#engine/server-requests.ts';
 import type { SeenForReport, SourceState } from '#web/server/reports/kept-reports.ts';
 import type { Seen, SeeOrder } from '#web/server/reports/see-sources.ts';
@@ -26,28 +26,30 @@ export async function askStanding(): Promise<void> {
 function unseenSources(): string[] {
   const report = reportNow();
   const { facts, pictured, problems } = useReportDesk.getState();
-  const shown = picturedSources(report);
-  return report.sources
-    .filter(({ id, seen }) => {
+  return sourcesToSee(report)
+    .filter((shown, i) => {
+      const { id, seen } = report.sources[i];
       if (problems[id]) return false;
-      return seen === null || !facts.has(seen) || (shown.has(id) && !pictured.has(seen));
+      return seen === null || !facts.has(seen) || (shown.pictured && !pictured.has(seen));
     })
     .map((s) => s.id);
 }
 
-/** Sources whose picture is a draft; one that has changed meanwhile waits until somebody asks for it. */
+/** Sources whose picture is a draft, or cannot be turned yet; one that has changed meanwhile waits until somebody asks for it. */
 function unfinishedSources(): string[] {
   const report = reportNow();
   const state = useReportDesk.getState();
-  const shown = picturedSources(report);
-  return report.sources
-    .filter(
-      (s) =>
-        shown.has(s.id) &&
-        !state.problems[s.id] &&
-        state.pictured.get(s.seen ?? '') === 'draft' &&
-        standingOf(s, state) === 'fresh',
-    )
+  return sourcesToSee(report)
+    .filter((shown, i) => {
+      const source = report.sources[i];
+      const seen = source.seen ?? '';
+      return (
+        shown.pictured &&
+        !state.problems[source.id] &&
+        (state.pictured.get(seen) === 'draft' || (shown.living && !state.living.has(seen))) &&
+        standingOf(source, state) === 'fresh'
+      );
+    })
     .map((s) => s.id);
 }
 
@@ -64,7 +66,8 @@ async function fetchSeen(keys: readonly string[]): Promise<void> {
   for (let from = 0; from < keys.length; from += KEYS_AT_ONCE) {
     const some = keys.slice(from, from + KEYS_AT_ONCE).join(',');
     const found = await ask<SeenForReport>(`/api/seen?keys=${some}`);
-    useReportDesk.setState(({ facts, pictured }) => ({
+    useReportDesk.setState(({ facts, pictured, living }) => ({
+      living: new Set([...living, ...found.living]),
       facts: new Map([...facts, ...Object.entries(found.facts)]),
       pictured: new Map([...pictured, ...Object.entries(found.pictured)]),
     }));
@@ -80,7 +83,6 @@ export async function lookAt(ids: readonly string[], quality: PictureQuality = '
   await before?.makeWay();
   const report = reportNow();
   const chosen = report.sources.filter((s) => ids.includes(s.id));
-  const shown = picturedSources(report);
   const abort = new AbortController();
   let ended = (): void => undefined;
   const end = new Promise<void>((done) => {
@@ -107,7 +109,7 @@ export async function lookAt(ids: readonly string[], quality: PictureQuality = '
     const { facts } = useReportDesk.getState();
     await fetchSeen(chosen.flatMap(({ seen }) => (seen !== null && !facts.has(seen) ? [seen] : [])));
     const order: SeeOrder = {
-      sources: chosen.map(({ id, of, run }) => ({ id, of, run, pictured: shown.has(id) })),
+      sources: sourcesToSee(report).filter((s) => ids.includes(s.id)),
       pictures: report.pictures,
       quality,
     };

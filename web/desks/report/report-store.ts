@@ -30,6 +30,8 @@ interface ReportState {
   facts: ReadonlyMap<string, SourceFacts>;
   /** How well the pictures are drawn that there are, by keys. */
   pictured: ReadonlyMap<string, PictureQuality>;
+  /** Keys of those that can be turned, or are known to be too large for it. */
+  living: ReadonlySet<string>;
   /** What is there now, by sources; empty while that is not known. */
   now: Readonly<Record<string, SourceState>>;
   /** Why a source could not be looked at. */
@@ -45,6 +47,7 @@ export const useReportDesk = create<ReportState>()(() => ({
   history: null as never,
   facts: new Map(),
   pictured: new Map(),
+  living: new Set(),
   now: {},
   problems: {},
   looking: null,
@@ -119,13 +122,14 @@ export function openReportDesk(
   id: string,
   document: Report,
   revision: number,
-  { facts, pictured }: SeenForReport,
+  { facts, pictured, living }: SeenForReport,
 ): { saver: DocumentSaver<Report>; close(): void } {
   useReportDesk.setState({
     id,
     history: History.of(document),
     facts: new Map(Object.entries(facts)),
     pictured: new Map(Object.entries(pictured)),
+    living: new Set(living),
     now: {},
     problems: {},
     looking: null,

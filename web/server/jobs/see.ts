@@ -8,7 +8,9 @@ const source = reportSchema.shape.sources.element;
 
 export const seeOrder: z.ZodType<SeeOrder> = z.object({
   sources: z
-    .array(source.pick({ id: true, of: true, run: true }).extend({ pictured: z.boolean() }))
+    .array(
+      source.pick({ id: true, of: true, run: true }).extend({ pictured: z.boolean(), living: z.boolean() }),
+    )
     .max(1000),
   pictures: reportSchema.shape.pictures,
   quality: z.enum(pictureQualities),

@@ -65,6 +65,7 @@ const withFigure = (source: ReportSource): ReportEdit => ({
     captions: {},
     alt: null,
     width: 'full',
+    living: true,
   },
   after: null,
   source,
@@ -155,7 +156,7 @@ describe('what a source is now', () => {
 
 describe('what reports have seen', () => {
   const order = (quality: 'draft' | 'final', ...sources: { id: string; of: ReportSource['of'] }[]) => ({
-    sources: sources.map((s) => ({ ...s, run: null, pictured: true })),
+    sources: sources.map((s) => ({ ...s, run: null, pictured: true, living: false })),
     pictures,
     quality,
   });
@@ -193,6 +194,7 @@ describe('what reports have seen', () => {
     expect(await reports.seenByKeys([key, 'f'.repeat(32)])).toEqual({
       facts: { [key]: oven },
       pictured: { [key]: 'final' },
+      living: [],
     });
     expect(await store.seenFacts('../../etc/passwd')).toBeNull();
     expect(await store.readPicture('../x', 'final')).toBeNull();

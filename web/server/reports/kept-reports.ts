@@ -16,7 +16,7 @@ import {
   saveDocument,
 } from '../kept-documents.ts';
 import { changing } from '../saved-documents.ts';
-import { bestPicture, type PictureQuality, seenFacts, sweepSeen } from './seen-store.ts';
+import { bestPicture, type PictureQuality, seenFacts, sizeOfLiving, sweepSeen } from './seen-store.ts';
 import { sourceNow } from './source-now.ts';
 
 const places: Record<string, string> = {
@@ -39,7 +39,12 @@ const kept: KeptKind<Report> = {
   form: reportForm,
   schema: reportSchema,
   sayPlace: ({ at: [name] }: DocumentChange) => places[name] ?? name,
-  inFormOfNow: (document) => ({ ...emptyReport(document.name), ...document }),
+  inFormOfNow: (document) => ({
+    ...emptyReport(document.name),
+    ...document,
+    // Figures were not always living.
+    blocks: document.blocks.map((b) => (b.kind === 'figure' ? { ...b, living: b.living ?? true } : b)),
+  }),
 };
 
 export interface ListedReport {
@@ -77,6 +82,8 @@ export interface SeenForReport {
   facts: Record<string, SourceFacts>;
   /** How well the pictures are drawn that there are, by keys. */
   pictured: Record<string, PictureQuality>;
+  /** Keys of those that can be turned, or are known to be too large for it. */
+  living: string[];
 }
 
 /** @throws NotFound */
@@ -91,7 +98,9 @@ export const keysOf = ({ sources }: Pick<Report, 'sources'>): string[] => [
 export async function seenByKeys(keys: readonly string[]): Promise<SeenForReport> {
   const facts = await Promise.all(keys.map(async (key) => [key, await seenFacts(key)] as const));
   const pictures = await Promise.all(keys.map(async (key) => [key, await bestPicture(key)] as const));
+  const living = await Promise.all(keys.map(async (key) => (await sizeOfLiving(key)) !== null));
   return {
+    living: keys.filter((_, i) => living[i]),
     facts: Object.fromEntries(facts.filter((one): one is [string, SourceFacts] => one[1] !== null)),
     pictured: Object.fromEntries(pictures.flatMap(([key, best]) => (best ? [[key, best.quality]] : []))),
   };

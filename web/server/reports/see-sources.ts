@@ -1,6 +1,6 @@
 import { type FileProblem, problemOf, ReadError } from '#core/model/read-error.ts';
 import type { SceneFacts } from '#core/report/facts.ts';
-import type { Report } from '#core/report/report.ts';
+import type { Report, SourceToSee } from '#core/report/report.ts';
 import { OPENING_ASPECT } from '#core/scene/default-scene.ts';
 import { DRAFT_PASSES } from '#stage/pictures/render-picture.ts';
 import { NotFound } from '../answer.ts';
@@ -10,18 +10,22 @@ import { intakeProblem } from '../intake-problem.ts';
 import type { JobContext } from '../jobs/job-kind.ts';
 import { isOfBrowser, problemOfPage, withDrawingPage } from '../render-pictures.ts';
 import { filesOfRun } from './file-hash.ts';
-import { bestPicture, keepFacts, keepPicture, type PictureQuality, seenFacts } from './seen-store.ts';
-import { type LinkedSource, type SourceNow, sourceNow } from './source-now.ts';
+import {
+  bestPicture,
+  keepFacts,
+  keepLiving,
+  keepPicture,
+  type PictureQuality,
+  seenFacts,
+  sizeOfLiving,
+} from './seen-store.ts';
+import { type SourceNow, sourceNow } from './source-now.ts';
 
 /** Sources that are to be looked at anew. */
 export interface SeeOrder {
-  sources: (LinkedSource & {
-    id: string;
-    /** Whether its picture is shown too. */
-    pictured: boolean;
-  })[];
+  sources: SourceToSee[];
   pictures: Report['pictures'];
-  /** How well pictures must be drawn at least. */
+  /** How well pictures must be drawn at least; only beside final ones are living figures made. */
   quality: PictureQuality;
 }
 
@@ -34,19 +38,19 @@ export interface Seen {
   problems: Record<string, FileProblem>;
 }
 
-type DrawerOfFacts = Pick<DrawingPage, 'facts' | 'make'>;
+type DrawerOfFacts = Pick<DrawingPage, 'facts' | 'make' | 'living'>;
 
 interface Due {
   ids: string[];
   now: SourceNow;
-  needs: { facts: boolean; picture: boolean };
+  needs: { facts: boolean; picture: boolean; living: boolean };
 }
 
 /** Looks at sources as they are now: what was seen before in the very same state is not made anew. */
 export async function seeSources(order: SeeOrder, at: JobContext): Promise<Seen> {
   const seen: Seen = { keys: {}, problems: {} };
   const due = await dueOf(order, seen);
-  const open = due.filter(({ needs }) => needs.facts || needs.picture);
+  const open = due.filter(({ needs }) => needs.facts || needs.picture || needs.living);
   if (open.length > 0)
     await drawingTurns.take(at, () =>
       withDrawingPage(at, async (page, watched) => {
@@ -63,7 +67,7 @@ export async function seeSources(order: SeeOrder, at: JobContext): Promise<Seen>
 /** What is to be looked at, each state once however many show it. */
 async function dueOf(order: SeeOrder, seen: Seen): Promise<Due[]> {
   const due = new Map<string, Due>();
-  for (const { id, pictured, ...source } of order.sources) {
+  for (const { id, pictured, living: turned, ...source } of order.sources) {
     try {
       const now = await sourceNow(source, order.pictures);
       if (now.kind === 'set') {
@@ -74,12 +78,14 @@ async function dueOf(order: SeeOrder, seen: Seen): Promise<Due[]> {
       const facts = (await seenFacts(now.key)) === null;
       const best = pictured ? await bestPicture(now.key) : null;
       const picture = pictured && (best === null || (best.quality === 'draft' && order.quality === 'final'));
+      const living = turned && order.quality === 'final' && (await sizeOfLiving(now.key)) === null;
       const known = due.get(now.key);
       if (known) {
         known.ids.push(id);
         known.needs.picture ||= picture;
-      } else due.set(now.key, { ids: [id], now, needs: { facts, picture } });
-      if (!facts && !picture) seen.keys[id] = now.key;
+        known.needs.living ||= living;
+      } else due.set(now.key, { ids: [id], now, needs: { facts, picture, living } });
+      if (!facts && !picture && !living) seen.keys[id] = now.key;
     } catch (error) {
       seen.problems[id] = problemFor(error);
     }
@@ -99,6 +105,8 @@ async function seeOne(
     if (needs.facts) await keepFacts(now.key, await factsFrom(page, now, signal));
     if (needs.picture) await keepPicture(now.key, order.quality, await pictureFrom(page, now, order));
     for (const id of ids) seen.keys[id] = now.key;
+    // The picture stands in any case.
+    if (needs.living) await keepLiving(now.key, await livingFrom(page, now));
   } catch (error) {
     signal.throwIfAborted();
     if (isOfBrowser(error)) throw error;
@@ -113,6 +121,12 @@ const factsFrom = async (
   { runId, run, scene, film }: SceneNow,
   signal: AbortSignal,
 ): Promise<SceneFacts> => page.facts({ run: runId, scene, film, files: await filesOfRun(run, signal) });
+
+async function livingFrom(page: DrawerOfFacts, { runId, scene, film }: SceneNow): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  await page.living({ run: runId, scene, film }, async (piece) => pieces.push(piece));
+  return Buffer.concat(pieces);
+}
 
 /** The picture as every still is drawn. */
 async function pictureFrom(

@@ -4,7 +4,7 @@ import type { SourceFacts } from '#core/report/facts.ts';
 import { dataFolder } from '../paths.ts';
 import { inStore } from '../store-trouble.ts';
 
-/** What reports have seen of their sources: facts and pictures in files called by their keys, never changed. */
+/** What reports have seen of their sources: facts, pictures and living figures in files called by their keys, never changed. */
 const folder = join(dataFolder, 'reports');
 
 const KEY = /^[0-9a-f]{32}$/;
@@ -17,6 +17,12 @@ export type PictureQuality = (typeof pictureQualities)[number];
 
 const picturePath = (key: string, quality: PictureQuality): string | null =>
   KEY.test(key) ? join(folder, quality === 'draft' ? `${key}.draft.png` : `${key}.png`) : null;
+
+/** Grows when living figures are made otherwise, so that all are made anew. */
+const LIVING_FORM = 1;
+
+const livingPath = (key: string): string | null =>
+  KEY.test(key) ? join(folder, `${key}.living-${LIVING_FORM}`) : null;
 
 const factsPath = (key: string): string => join(folder, `${key}.json`);
 
@@ -47,6 +53,23 @@ export async function readPicture(key: string, quality: PictureQuality): Promise
   const path = picturePath(key, quality);
   return path === null ? null : readFile(path).catch(() => null);
 }
+
+/** How many bytes a living figure has, 0 where it is too large for a page; null while there is none. */
+export async function sizeOfLiving(key: string): Promise<number | null> {
+  const path = livingPath(key);
+  const about = path === null ? null : await stat(path).catch(() => null);
+  return about?.size ?? null;
+}
+
+/** The living figure of what was seen; null where there is none. */
+export async function readLiving(key: string): Promise<Buffer | null> {
+  const path = livingPath(key);
+  const bytes = path && (await readFile(path).catch(() => null));
+  return bytes && bytes.length > 0 ? bytes : null;
+}
+
+/** @param bytes none where it is too large for a page */
+export const keepLiving = (key: string, bytes: Uint8Array): Promise<void> => keep(livingPath(key)!, bytes);
 
 export const keepFacts = (key: string, facts: SourceFacts): Promise<void> =>
   keep(factsPath(key), JSON.stringify(facts));

@@ -33,7 +33,7 @@ export const writePdf: WriteReport = async (what, signal) => {
   const policy = `default-src 'none'; img-src data: ${PLACE}; font-src data:; style-src 'unsafe-inline'`;
   const addressOf = ({ key }: { key: string }): string | null =>
     there.has(`${PLACE}${key}.png`) ? `${PLACE}${key}.png` : null;
-  const document = await htmlDocument(what, addressOf, policy);
+  const document = await htmlDocument(what, { picture: addressOf }, policy);
   // A large library, which a server that draws nothing does not need.
   const { chromium } = await import('playwright-core');
   signal.throwIfAborted();

@@ -7,6 +7,8 @@ export interface ReportToWrite {
   brand: Brand;
   /** PNG; null where the picture is not there. */
   picture(picture: ComposedPicture): Promise<Buffer | null>;
+  /** The same in three dimensions, packed; null where it cannot be had. */
+  living(picture: ComposedPicture): Promise<Buffer | null>;
 }
 
 /** @returns the bytes of the file */

@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, unzipSync } from 'fflate';
@@ -26,6 +27,7 @@ const what: ReportToWrite = {
   report: composeReport({ ...report, subtitle: scripts }, seen),
   brand: report.brand,
   picture: async () => picture(),
+  living: async () => null,
 };
 const written = async (id: ReportFormatId, of = what): Promise<Uint8Array> => reportWriters[id](of, still);
 const text = (bytes: Uint8Array): string => strFromU8(bytes);
@@ -76,6 +78,49 @@ describe('a page in one file', () => {
     expect(page).not.toMatch(/(?:src|href)="(?!#|data:)/);
     expect(page).toContain(`alt="${oven.alt}"`);
     expect(page).toContain(scripts);
+  });
+});
+
+describe('a page with living figures', () => {
+  const home = process.env.DRESSER_HOME;
+  const viewer = 'say("</script><!-- ")';
+  mkdirSync(join(folder, 'dist'));
+  writeFileSync(join(folder, 'dist', 'living-viewer.js'), viewer);
+  const living = async (): Promise<Buffer> => Buffer.from('packed');
+  const page = async (of: Partial<ReportToWrite>): Promise<string> => {
+    process.env.DRESSER_HOME = folder;
+    try {
+      return text(await written('html', { ...what, ...of }));
+    } finally {
+      if (home === undefined) delete process.env.DRESSER_HOME;
+      else process.env.DRESSER_HOME = home;
+    }
+  };
+
+  it('carries each once, and a script that its policy names by its hash (CSP 3, 2.3.1)', async () => {
+    const found = await page({ living });
+    expect(
+      found.match(/<script type="application\/octet-stream" id="living-\w+">cGFja2Vk<\/script>/g),
+    ).toHaveLength(1);
+    const [, script] = /<script>([\s\S]*?)<\/script>/.exec(found)!;
+    // Nothing in it ends its element, or begins a comment (HTML, 4.12.1.3).
+    expect(script).toBe('say("<\\/script><\\!-- ")');
+    const hash = createHash('sha256').update(script).digest('base64');
+    expect(found.replaceAll('&#39;', "'").replaceAll('&apos;', "'")).toContain(`script-src 'sha256-${hash}'`);
+    expect(found).toMatch(/<div class="living" id="living-of-f" data-living="\w+" data-name="Figure 1"><img/);
+  });
+
+  it('has neither script nor data where no figure is to be turned, or none can be', async () => {
+    const still = {
+      ...report,
+      blocks: report.blocks.map((b) => (b.kind === 'figure' ? { ...b, living: false } : b)),
+    };
+    const pages = [await page({ living, report: composeReport(still, seen) }), await page({})];
+    for (const found of pages) {
+      expect(found).not.toContain('<script');
+      expect(found).not.toContain('class="living"');
+      expect(found).not.toContain('script-src');
+    }
   });
 });
 

@@ -2,9 +2,12 @@ import { z } from '#core/model/schema.ts';
 import { type ReportFormatId, reportFormats } from '#core/report/report-formats.ts';
 import { answer, readBody } from '#web/server/answer.ts';
 import { openReport } from '#web/server/reports/kept-reports.ts';
-import { fileOfReport } from '#web/server/reports/report-file.ts';
+import { fileOfReport, pageAhead } from '#web/server/reports/report-file.ts';
 
 const body = z.object({ format: z.enum(reportFormats.map((f) => f.id) as [ReportFormatId]) });
+
+/** How large its page will be; see `PageAhead`. */
+export const GET = answer(async ({ params }) => pageAhead((await openReport(params.id!)).document));
 
 /** The report as a file, as it was last seen. */
 export const POST = answer(async ({ params, request }) => {
