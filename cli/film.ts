@@ -7,7 +7,7 @@ import { playResults } from '#core/motion/beginnings/play-results.ts';
 import { begun, readMotion } from '#core/motion/beginnings/read-motion.ts';
 import { settingOfReel } from '#core/motion/beginnings/registry.ts';
 import type { FilmQuality } from '#core/motion/film-quality.ts';
-import { filmPictures, warningsOfFilm } from '#core/motion/reel-facts.ts';
+import { filmPictures } from '#core/motion/reel-facts.ts';
 import { hasFilm } from '#core/motion/scene-at.ts';
 import { type TextTrack, trackOfFilm } from '#core/motion/web-vtt.ts';
 import type { Scene } from '#core/scene/document.ts';
@@ -17,6 +17,7 @@ import { spanOfReel } from '#core/scene/things/reel.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
 import type { OrderedOutlet } from '#web/desks/give-out/film-at-work.ts';
 import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
+import { filmFindings, noteFindings } from './tell-findings.ts';
 import { tellProgress } from './tell-progress.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
@@ -109,7 +110,7 @@ async function makeFilms(
 ): Promise<void> {
   const film = withMotions(withReel(scene, options), { description, options });
   const { count } = filmPictures(film);
-  for (const warning of warningsOfFilm(film, description)) console.error(`note: ${warning}`);
+  noteFindings([{ of: 'the film', findings: filmFindings(film, description) }]);
   const { size, passes } = options;
   const tracks = tracksOf(film, options.out);
   const posters = options.out.filter(isPoster);

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { withOfferedQuantities } from '#core/fields/quantity-sources.ts';
 import type { RunDescription } from '#core/model/run.ts';
+import { stepRange } from '#core/motion/play-clock.ts';
 import type { Scene } from '#core/scene/document.ts';
 import type { Look } from '#core/scene/looks/look.ts';
 import { lookSettingOf, withLook } from '#core/scene/looks/wear-look.ts';
@@ -31,6 +32,33 @@ export interface OpenedScene {
   run: string;
   description: RunDescription;
   scene: Scene;
+}
+
+/** Steps that are asked for, counted from 0. */
+export interface StepsAsked {
+  from: number;
+  to: number;
+  every: number;
+}
+
+/**
+ * The steps that are meant: those asked for as far as the run has them, or the one the scene shows.
+ *
+ * @throws what is lacking where there is none
+ */
+export function askedSteps(
+  asked: StepsAsked | undefined,
+  { description, scene }: Pick<OpenedScene, 'description' | 'scene'>,
+): number[] {
+  const last = description.steps.length - 1;
+  if (!asked) return [Math.min(scene.step, last)];
+  const steps = stepRange(asked.from, Math.min(asked.to, last), asked.every);
+  if (steps.length > 0) return steps;
+  throw {
+    reason: 'no step is in the range',
+    where: '--steps',
+    remedy: `The run has the steps 1 to ${last + 1}.`,
+  };
 }
 
 /**

@@ -1,16 +1,21 @@
-import { stepRange } from '#core/motion/play-clock.ts';
-import { filmPictures } from '#core/motion/reel-facts.ts';
 import { hasFilm } from '#core/motion/scene-at.ts';
-import { openFindings, preflight } from '#core/preflight/registry.ts';
+import { openFindings } from '#core/preflight/registry.ts';
 import { type Finding, type Severity, severities } from '#core/preflight/rule.ts';
 import { ask, followJob } from '#engine/server-requests.ts';
 import type { PicturesMade } from '#web/server/render-pictures.ts';
-import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
+import {
+  askedSteps,
+  type OpenedScene,
+  type OpenOptions,
+  type StepsAsked,
+  withOpenedScene,
+} from './opened-scene.ts';
+import { filmFindings, sayFinding } from './tell-findings.ts';
 
 export interface PreflightOptions extends OpenOptions {
   /** Of the picture that is checked, in pixels. */
   size: { width: number; height: number };
-  steps?: { from: number; to: number; every: number };
+  steps?: StepsAsked;
   /** Findings of this severity and worse count. */
   least: Severity;
   json?: boolean;
@@ -54,29 +59,14 @@ async function checkedScene(
   { address, run, description, scene }: OpenedScene,
   { steps: asked, size, least }: PreflightOptions,
 ): Promise<PreflightReport> {
-  const last = description.steps.length - 1;
-  const steps = asked
-    ? stepRange(asked.from, Math.min(asked.to, last), asked.every)
-    : [Math.min(scene.step, last)];
-  if (steps.length === 0)
-    throw {
-      reason: 'no step is in the range',
-      where: '--steps',
-      remedy: `The run has the steps 1 to ${last + 1}.`,
-    };
+  const steps = askedSteps(asked, { description, scene });
   const pictures = steps.map((step) => ({ step, onward: asked ? 0 : scene.onward }));
   const { job } = await ask<{ job: string }>(`${address}/api/runs/${run}/pictures`, {
     method: 'POST',
     json: { scene, pictures, ...size, transparent: false, passes: PASSES },
   });
   const { findings } = await followJob<PicturesMade>(job, () => undefined, undefined, address);
-  const { count, rate } = filmPictures(scene);
-  const film = hasFilm(scene)
-    ? preflight(
-        { film: { scene, run: description, count, rate, ofReel: true, luminances: null } },
-        scene.checks,
-      )
-    : [];
+  const film = hasFilm(scene) ? filmFindings(scene, description) : [];
   const found = steps.map((step, i) => ({ step: step + 1, findings: findings[i] ?? [] }));
   const counts = ({ severity }: Finding): boolean =>
     severities.indexOf(severity) <= severities.indexOf(least);
@@ -92,10 +82,7 @@ async function checkedScene(
 
 function inWords({ pictures, film, open }: PreflightReport): void {
   const tell = (where: string, findings: readonly Finding[]): void => {
-    for (const { severity, says, remedy, rule, waived } of findings)
-      console.log(
-        `${where}${severity}: ${says} ${waived === null ? remedy : `Meant to be so: ${waived}`} [${rule}]`,
-      );
+    for (const finding of findings) console.log(`${where}${finding.severity}: ${sayFinding(finding)}`);
   };
   for (const { step, findings } of pictures) tell(pictures.length > 1 ? `step ${step}, ` : '', findings);
   tell('film, ', film);

@@ -4,18 +4,25 @@ import { Readable } from 'node:stream';
 import type { ReadableStream as WebStream } from 'node:stream/web';
 import type { RunStep } from '#core/model/run.ts';
 import { cyclePhases } from '#core/motion/cycle-pictures.ts';
-import { stepRange } from '#core/motion/play-clock.ts';
 import { sayStep } from '#core/motion/step-text.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { playsInCycle } from '#core/scene/plays-in-cycle.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
-import { type OpenedScene, type OpenOptions, withOpenedScene } from './opened-scene.ts';
+import type { PicturesMade } from '#web/server/render-pictures.ts';
+import {
+  askedSteps,
+  type OpenedScene,
+  type OpenOptions,
+  type StepsAsked,
+  withOpenedScene,
+} from './opened-scene.ts';
+import { noteFindings } from './tell-findings.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
 export interface RenderOptions extends OpenOptions {
   out: string;
   size: { width: number; height: number };
-  steps?: { from: number; to: number; every: number };
+  steps?: StepsAsked;
   /** So many pictures over one cycle of what swings, sweeps or travels, at each step. */
   cycle?: number;
   passes: number;
@@ -55,17 +62,7 @@ async function renderSteps(
   isOfBodies: boolean,
   options: RenderOptions,
 ): Promise<void> {
-  const last = description.steps.length - 1;
-  const steps = options.steps
-    ? stepRange(options.steps.from, Math.min(options.steps.to, last), options.steps.every)
-    : [Math.min(scene.step, last)];
-  if (steps.length === 0) {
-    throw {
-      reason: 'no step is in the range',
-      where: '--steps',
-      remedy: `The run has the steps 1 to ${last + 1}.`,
-    };
-  }
+  const steps = askedSteps(options.steps, { description, scene });
   // Without steps it is the picture the scene shows, be it between two of them.
   const onward = options.steps ? 0 : scene.onward;
   const pictures = steps.flatMap((step) =>
@@ -107,10 +104,11 @@ async function renderSteps(
     // It is waited for at the end; until then nobody listens.
     writing.catch(() => undefined);
   };
-  const made = await followJob<{ mismatches: string[] }>(job, ({ done }) => take(done), undefined, address);
+  const made = await followJob<PicturesMade>(job, ({ done }) => take(done), undefined, address);
   take(1);
   await writing;
   for (const mismatch of made.mismatches) console.error(`note: ${mismatch}`);
+  noteFindings(pictures.map(({ step }, n) => ({ of: `step ${step + 1}`, findings: made.findings[n] ?? [] })));
 }
 
 /**

@@ -2,16 +2,21 @@ import { mkdir, readFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { DocumentChange } from '#core/model/document-changes.ts';
 import type { FileProblem } from '#core/model/read-error.ts';
+import type { Finding } from '#core/preflight/rule.ts';
+import { composeReport, type SeenFacts } from '#core/report/compose.ts';
 import { type Report, sourcesToSee } from '#core/report/report.ts';
 import { readReportBundle } from '#core/report/report-bundle.ts';
 import { reportFormatOf, reportFormats } from '#core/report/report-formats.ts';
+import { reportFindings } from '#core/report/report-preflight.ts';
 import { ask, askFile, followJob } from '#engine/server-requests.ts';
+import { askSeen } from '#web/desks/report/ask-seen.ts';
 import type { OpenedBundle } from '#web/server/reports/bundles.ts';
 import type { Seen, SeeOrder } from '#web/server/reports/see-sources.ts';
 import { tellProblem } from './batch.ts';
 import { importEach } from './import-files.ts';
 import { type OwnServer, withOwnServer } from './own-server.ts';
 import type { StatedUnit } from './stated-units.ts';
+import { noteFindings } from './tell-findings.ts';
 import { tellProgress } from './tell-progress.ts';
 import { inFolder, writeWhole } from './write-whole.ts';
 
@@ -53,7 +58,10 @@ export const writeReport = (path: string, options: ReportOptions): Promise<numbe
       const unseen = await seeAll(server, id);
       const lacking = [...problems, ...unseen];
       await writeAll(server, id, options.out);
-      tell({ files: options.out, troubles, problems: lacking }, options);
+      tell(
+        { files: options.out, troubles, problems: lacking, findings: await findingsOf(server, id) },
+        options,
+      );
       return troubles.length + lacking.length > 0 ? SOME_LACKING : 0;
     },
   );
@@ -105,10 +113,22 @@ async function writeAll({ address }: OwnServer, id: string, files: readonly stri
   }
 }
 
+/** What the preflight finds in it as it was seen now. */
+async function findingsOf({ address }: OwnServer, id: string): Promise<Finding[]> {
+  const { document } = await ask<{ document: Report }>(`${address}/api/reports/${id}`);
+  const keys = document.sources.flatMap((s) => s.seen ?? []);
+  const { facts } = await askSeen(keys, address);
+  const seen: SeenFacts = new Map(
+    document.sources.map((s) => [s.id, facts[s.seen ?? ''] ?? 'not looked at'] as const),
+  );
+  return reportFindings(document, composeReport(document, seen), seen, new Set());
+}
+
 interface Told {
   files: string[];
   troubles: string[];
   problems: FileProblem[];
+  findings: Finding[];
 }
 
 function tell(told: Told, { json }: ReportOptions): void {
@@ -118,5 +138,6 @@ function tell(told: Told, { json }: ReportOptions): void {
   }
   for (const trouble of told.troubles) console.error(`note: ${trouble}`);
   for (const problem of told.problems) tellProblem(problem);
+  noteFindings([{ of: 'the report', findings: told.findings }]);
   for (const file of told.files) console.log(`${file} written`);
 }

@@ -17,6 +17,7 @@ export const livingStyle = (brand: Brand): string => `
 .living-stage canvas{position:absolute;inset:0;width:100%;height:100%;display:block;cursor:grab}
 .living-stage canvas:active{cursor:grabbing}
 .living-stage canvas:focus-visible{outline-offset:-3px}
+.report .living-stamp{position:absolute;left:16px;bottom:12px;margin:0;font:500 15px/1.3 ${families.plain};pointer-events:none}
 .living-tag{position:absolute;width:12px;height:12px;margin:-6px 0 0 -6px;border-radius:50%;border:2px solid #fff;box-shadow:0 0 0 1.5px #000;pointer-events:none}
 .living-tag span{position:absolute;top:50%;left:14px;transform:translateY(-50%);font:600 13px/1.3 ${families.plain};font-variant-numeric:tabular-nums;color:${brand.ink};background:${brand.paper};border-radius:4px;padding:4px 8px;box-shadow:0 1px 4px rgb(0 0 0/.35);white-space:nowrap}
 .living-tag[hidden],.living-wake[hidden]{display:none}

@@ -39,6 +39,8 @@ export interface LivingFigure {
   top: string;
   foot: string;
   ink: string;
+  /** What it must say to be understood, such as by how much its shape is exaggerated. */
+  stated: string[];
   /** What of its picture could not come along, in words. */
   notes: string[];
 }

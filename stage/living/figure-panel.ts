@@ -22,6 +22,7 @@ export class FigurePanel {
     { class: 'living-tag', hidden: '', 'aria-hidden': 'true' },
     element('span'),
   );
+  private readonly stamp = element('p', { class: 'living-stamp' });
   private readonly told = element('p', { class: 'living-told', role: 'status' });
   private readonly legends = element('div', { class: 'living-legends' });
   private readonly watch: ResizeObserver;
@@ -49,7 +50,8 @@ export class FigurePanel {
       'aria-label': `${name}, in three dimensions. Arrow keys turn it, plus and minus bring it nearer and further away, Home brings the first view back, Enter reads the value in its middle.`,
     });
     this.choice = { ...figure.moments[figure.shown] };
-    this.stage = element('div', { class: 'living-stage' }, canvas, this.tag);
+    this.stamp.style.color = figure.ink;
+    this.stage = element('div', { class: 'living-stage' }, canvas, this.stamp, this.tag);
     this.stage.style.aspectRatio = `${aspect}`;
     this.stage.style.background = `linear-gradient(${figure.top}, ${figure.foot})`;
     this.view = new FigureView(canvas, carried, () => {
@@ -155,7 +157,9 @@ export class FigurePanel {
     this.choice = to;
     this.view.show(momentOfChoice(this.carried.figure, to));
     for (const { refresh } of this.slides) refresh();
-    const { pictures } = this.carried;
+    const { pictures, figure } = this.carried;
+    const { steps, stated } = figure;
+    this.stamp.textContent = [...(steps.length > 1 ? [steps[to.step]] : []), ...stated].join(' · ');
     this.legends.replaceChildren(...this.view.scales().map((s) => legendBar(s, pictures[s.picture])));
     this.tag.hidden = true;
   }

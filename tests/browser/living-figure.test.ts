@@ -143,6 +143,7 @@ describe('a figure that lives in its page', () => {
 
   it('shows another step, and its section elsewhere, and says where it cannot do both', async () => {
     await figure.getByLabel('Step').press('ArrowRight');
+    expect(await figure.locator('.living-stamp').textContent()).toBe('t = 5 s');
     const later = await readMiddle();
     expectOfRun(later, 1);
     expect(later.z).toBeCloseTo(0.4, 3);

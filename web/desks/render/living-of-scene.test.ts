@@ -101,6 +101,8 @@ describe('a living figure', () => {
     expect(new Set(shapes).size).toBe(1);
     expect(figure.shaded).toBe(true);
     expect((await figureOf({ ...still, light: { ...still.light, rig: 'even' } })).shaded).toBe(false);
+    expect(figure.stated).toEqual([]);
+    expect(figure.notes).toEqual([]);
     const shifted = { ...still.camera, projection: 'perspective' as const, shiftAcross: 15, shiftRise: -10 };
     expect((await figureOf({ ...still, camera: shifted })).shift).toEqual([0.15, -0.1]);
   });

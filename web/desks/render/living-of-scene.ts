@@ -19,6 +19,7 @@ import { lensShift } from '#core/scene/camera.ts';
 import { OPENING_ASPECT } from '#core/scene/default-scene.ts';
 import type { Scene } from '#core/scene/document.ts';
 import { rigOf } from '#core/scene/light-rigs/registry.ts';
+import { saidInPicture } from '#core/scene/said-in-picture.ts';
 import type { SceneSource } from '#engine/scene-source.ts';
 import { pngOfBitmap } from '#stage/bodies-out/png-of.ts';
 import { SceneBodies } from '#stage/bodies-out/scene-bodies.ts';
@@ -110,7 +111,11 @@ export async function livingOfScene(source: SceneSource, scene: Scene, moves: bo
     top: backdrop.top,
     foot: backdrop.foot,
     ink: backdrop.ink,
-    notes: collected.notes,
+    stated: saidInPicture(scene, run),
+    notes: [
+      ...collected.notes,
+      ...(scene.annotations.some((a) => a.visible) ? ['words and drawings on its picture'] : []),
+    ],
   };
   const deflated = new Blob([packArrays(figure)]).stream().pipeThrough(new CompressionStream('deflate'));
   return new Response(deflated).blob();

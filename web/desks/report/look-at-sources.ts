@@ -1,8 +1,9 @@
 import { sourcesToSee } from '#core/report/report.ts';
 import { ask, followJob, problemFrom } from '#engine/server-requests.ts';
-import type { SeenForReport, SourceState } from '#web/server/reports/kept-reports.ts';
+import type { SourceState } from '#web/server/reports/kept-reports.ts';
 import type { Seen, SeeOrder } from '#web/server/reports/see-sources.ts';
 import type { PictureQuality } from '#web/server/reports/seen-store.ts';
+import { askSeen } from './ask-seen.ts';
 import {
   editEverywhere,
   editReport,
@@ -11,9 +12,6 @@ import {
   standingOf,
   useReportDesk,
 } from './report-store.ts';
-
-/** More keys do not go into one address. */
-const KEYS_AT_ONCE = 150;
 
 /** Asks what is there now of everything that the report shows. */
 export async function askStanding(): Promise<void> {
@@ -63,15 +61,12 @@ export function goOnLooking(): void {
 
 /** What was seen by keys that are not known here, such as those of an earlier state. */
 async function fetchSeen(keys: readonly string[]): Promise<void> {
-  for (let from = 0; from < keys.length; from += KEYS_AT_ONCE) {
-    const some = keys.slice(from, from + KEYS_AT_ONCE).join(',');
-    const found = await ask<SeenForReport>(`/api/seen?keys=${some}`);
-    useReportDesk.setState(({ facts, pictured, living }) => ({
-      living: new Set([...living, ...found.living]),
-      facts: new Map([...facts, ...Object.entries(found.facts)]),
-      pictured: new Map([...pictured, ...Object.entries(found.pictured)]),
-    }));
-  }
+  const found = await askSeen(keys);
+  useReportDesk.setState(({ facts, pictured, living }) => ({
+    facts: new Map([...facts, ...Object.entries(found.facts)]),
+    pictured: new Map([...pictured, ...Object.entries(found.pictured)]),
+    living: new Set([...living, ...found.living]),
+  }));
 }
 
 const OTHERS_FIRST = 'others first';

@@ -10,4 +10,7 @@ it('says how large a page will be, and what can be turned in it', () => {
   expect(sayPageAhead({ ...page, living: 3, tooLarge: 2 })).toBe(
     'About 3.0 MB; 3 figures can be turned by its readers; 2 figures are too large for it.',
   );
+  expect(sayPageAhead({ ...page, bytes: 20 * 2 ** 20 })).toBe(
+    'About 20.0 MB; many mail servers take no more than 10 MB.',
+  );
 });

@@ -1,3 +1,4 @@
+import { MOST_FOR_MAIL } from '#core/preflight/rules/large-for-mail.ts';
 import { sayBytes } from '#web/desks/shared/say-bytes.ts';
 import type { PageAhead } from '#web/server/reports/report-file.ts';
 
@@ -10,5 +11,6 @@ export function sayPageAhead({ bytes, living, tooLarge, unready }: PageAhead): s
   if (unready > 0)
     said.push(`${figures(unready)} ${unready === 1 ? 'is' : 'are'} not ready to be turned yet`);
   if (tooLarge > 0) said.push(`${figures(tooLarge)} ${tooLarge === 1 ? 'is' : 'are'} too large for it`);
+  if (bytes > MOST_FOR_MAIL) said.push(`many mail servers take no more than ${MOST_FOR_MAIL / 1e6} MB`);
   return `${said.join('; ')}.`;
 }
