@@ -1,3 +1,5 @@
+import { triangleArea } from '../model/triangle-area.ts';
+
 /** How values are spread over what is shown: by area, or by length or number where there is nothing with an area. */
 export interface Spread {
   by: 'area' | 'length' | 'number';
@@ -108,16 +110,9 @@ export function spreadOfTriangles(
   values: ArrayLike<number>,
 ): Spread {
   const maker = new SpreadMaker('area', positions, values, triangles);
-  const p = positions;
   for (let i = 0; i < triangles.length; i += 3) {
     const [u, v, w] = [triangles[i], triangles[i + 1], triangles[i + 2]];
-    const ax = p[3 * v] - p[3 * u];
-    const ay = p[3 * v + 1] - p[3 * u + 1];
-    const az = p[3 * v + 2] - p[3 * u + 2];
-    const bx = p[3 * w] - p[3 * u];
-    const by = p[3 * w + 1] - p[3 * u + 1];
-    const bz = p[3 * w + 2] - p[3 * u + 2];
-    const area = Math.hypot(ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx) / 2;
+    const area = triangleArea(positions, u, v, w);
     let [a, b, c] = [maker.value(u), maker.value(v), maker.value(w)];
     if (a > b) [a, b] = [b, a];
     if (b > c) [b, c] = [c, b];

@@ -1,3 +1,4 @@
+import { triangleArea } from '../model/triangle-area.ts';
 import { ABRUPT } from './picture-seen.ts';
 
 /** More triangles than this are looked at by some of them. */
@@ -29,16 +30,9 @@ export function abruptAreas(
     const [u, v, w] = [triangles[i], triangles[i + 1], triangles[i + 2]];
     const [a, b, c] = [within(u), within(v), within(w)];
     if (Number.isNaN(a + b + c)) continue;
-    const area = areaOf(positions, u, v, w);
+    const area = triangleArea(positions, u, v, w);
     out.all += area;
     if (Math.max(a, b, c) - Math.min(a, b, c) > ABRUPT) out.abrupt += area;
   }
   return out;
-}
-
-function areaOf(p: ArrayLike<number>, u: number, v: number, w: number): number {
-  const side = (to: number, k: number): number => p[3 * to + k] - p[3 * u + k];
-  const [ax, ay, az] = [side(v, 0), side(v, 1), side(v, 2)];
-  const [bx, by, bz] = [side(w, 0), side(w, 1), side(w, 2)];
-  return Math.hypot(ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx) / 2;
 }

@@ -5,6 +5,7 @@ import { cellTypeById } from '../../model/cell-types.ts';
 import type { Mesh } from '../../model/mesh.ts';
 import { randomNumbers } from '../../model/random-numbers.ts';
 import { type Gather, weighted } from '../../model/recipe.ts';
+import { triangleArea } from '../../model/triangle-area.ts';
 import { thinnedOut } from './thin-out.ts';
 
 /** Places on a mesh with what they come from. */
@@ -38,8 +39,8 @@ export function spreadOverFaces(mesh: Mesh, count: number): SpreadPlaces {
     const n = type.corners || offsets[c + 1] - offsets[c];
     const node = (k: number): number => connectivity[offsets[c] + (loop ? loop[k] : k)];
     for (let k = 1; k + 1 < n; k++) {
-      const nodes = [node(0), node(k), node(k + 1)];
-      const a = triangleArea(p, nodes);
+      const nodes = [node(0), node(k), node(k + 1)] as const;
+      const a = triangleArea(p, ...nodes);
       if (!(a > 0)) continue;
       area += a;
       corner.push(...nodes);
@@ -125,12 +126,6 @@ function placeInCell(mesh: Mesh, cell: number, finder: CellFinder, random: () =>
     if (finder.find(x, y, z) && finder.cell === cell) return [x, y, z];
   }
   return null;
-}
-
-function triangleArea(p: Float32Array, [a, b, c]: readonly number[]): number {
-  const u = [0, 1, 2].map((k) => p[3 * b + k] - p[3 * a + k]);
-  const v = [0, 1, 2].map((k) => p[3 * c + k] - p[3 * a + k]);
-  return 0.5 * Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
 }
 
 /** Index of the first of rising numbers that is no less than a value. */
