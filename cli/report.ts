@@ -55,7 +55,7 @@ export const writeReport = (path: string, options: ReportOptions): Promise<numbe
         method: 'POST',
         json: { bundle, runs: imported.map(({ run }) => run) },
       });
-      const unseen = await seeAll(server, id);
+      const unseen = await seeAll(server, id, options.out.some(isPage));
       const lacking = [...problems, ...unseen];
       await writeAll(server, id, options.out);
       tell(
@@ -77,13 +77,21 @@ function checkEndings(files: readonly string[]): void {
       };
 }
 
-/** Draws all that the report shows, and notes it there; what could not be drawn is told. */
-async function seeAll({ address }: OwnServer, id: string): Promise<FileProblem[]> {
+/** Whether a file is one whose figures can be turned. */
+const isPage = (path: string): boolean => reportFormatOf(path)?.id === 'html';
+
+/**
+ * Draws all that the report shows, and notes it there.
+ *
+ * @param turned whether figures are made that can be turned
+ * @returns what could not be drawn
+ */
+async function seeAll({ address }: OwnServer, id: string, turned: boolean): Promise<FileProblem[]> {
   const { document, revision } = await ask<{ document: Report; revision: number }>(
     `${address}/api/reports/${id}`,
   );
   const order: SeeOrder = {
-    sources: sourcesToSee(document),
+    sources: sourcesToSee(document).map((s) => ({ ...s, living: s.living && turned })),
     pictures: document.pictures,
     quality: 'final',
   };

@@ -2,11 +2,11 @@ import { Send } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { openFindings } from '#core/preflight/registry.ts';
 import { type ReportFormat, reportFormats } from '#core/report/report-formats.ts';
-import { ask, askFile } from '#engine/server-requests.ts';
+import { ask } from '#engine/server-requests.ts';
 import { sayFindings } from '#web/desks/preflight/Findings.tsx';
 import { ProblemNote } from '#web/desks/shared/ProblemNote.tsx';
 import { Progress } from '#web/desks/shared/Progress.tsx';
-import { saveFile } from '#web/desks/shared/save-file.ts';
+import { saveAnswer } from '#web/desks/shared/save-answer.ts';
 import { useWork } from '#web/desks/shared/work-state.ts';
 import { Chooser } from '#web/desks/stage/Chooser.tsx';
 import type { PageAhead } from '#web/server/reports/report-file.ts';
@@ -45,16 +45,7 @@ export function GiveReport({ id }: { id: string }) {
   const give = ({ id: format, name, type }: ReportFormat) =>
     run(
       `Writing the ${name}`,
-      async (_, signal) => {
-        const { name: file, bytes } = await askFile(`/api/reports/${id}/file`, {
-          method: 'POST',
-          json: { format },
-          signal,
-        });
-        const blob = await new Response(bytes).blob();
-        signal.throwIfAborted();
-        saveFile(new Blob([blob], { type }), decodeURIComponent(file));
-      },
+      (_, signal) => saveAnswer(`/api/reports/${id}/file`, { format }, type, signal),
       { measured: false },
     );
   return (

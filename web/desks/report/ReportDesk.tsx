@@ -43,7 +43,6 @@ export function ReportDesk({ id, document, revision, seen }: Props) {
     const onFocus = (): void => void askStanding();
     addEventListener('keydown', onKey);
     addEventListener('focus', onFocus);
-    void askStanding();
     return () => {
       removeEventListener('keydown', onKey);
       removeEventListener('focus', onFocus);

@@ -1,6 +1,5 @@
 import type { DocumentFormat } from '#core/batch/document-formats.ts';
-import { askFile } from '#engine/server-requests.ts';
-import { saveFile } from '#web/desks/shared/save-file.ts';
+import { saveAnswer } from '#web/desks/shared/save-answer.ts';
 import type { DocumentWish } from '#web/server/batch-document.ts';
 
 /**
@@ -10,19 +9,12 @@ import type { DocumentWish } from '#web/server/batch-document.ts';
  * @param sheet pages that were laid out; a report of the batch where there are none
  * @throws RequestProblem; what the signal was aborted with
  */
-export async function saveDocument(
+export function saveDocument(
   job: string,
   format: DocumentFormat,
   sheet: DocumentWish['sheet'],
   signal: AbortSignal,
 ): Promise<void> {
   const wish: DocumentWish = { format: format.id, sheet };
-  const { name, bytes } = await askFile(`/api/batches/${job}/document`, {
-    method: 'POST',
-    json: wish,
-    signal,
-  });
-  const blob = await new Response(bytes).blob();
-  signal.throwIfAborted();
-  saveFile(new Blob([blob], { type: format.type }), decodeURIComponent(name));
+  return saveAnswer(`/api/batches/${job}/document`, wish, format.type, signal);
 }

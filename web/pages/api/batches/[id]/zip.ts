@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { fileName } from '#core/language/file-name.ts';
 import { answer, NotFound } from '#web/server/answer.ts';
+import { attachment } from '#web/server/attachment.ts';
 import { filesOfBatch } from '#web/server/batches-of-set.ts';
 import { zipOfFiles } from '#web/server/zip-pictures.ts';
 
@@ -17,10 +18,6 @@ export const GET = answer(async ({ params }) => {
   );
   const files = there.flat();
   if (files.length === 0) throw new NotFound('No file of this batch is there.');
-  return new Response(Readable.toWeb(zipOfFiles(files)) as ReadableStream, {
-    headers: {
-      'Content-Type': 'application/zip',
-      'Content-Disposition': `attachment; filename="${encodeURIComponent(fileName(name, 'batch'))}.zip"`,
-    },
-  });
+  const zip = Readable.toWeb(zipOfFiles(files)) as ReadableStream;
+  return attachment(`${fileName(name, 'batch')}.zip`, 'application/zip', zip);
 });

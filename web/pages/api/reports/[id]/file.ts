@@ -1,6 +1,7 @@
 import { z } from '#core/model/schema.ts';
 import { type ReportFormatId, reportFormats } from '#core/report/report-formats.ts';
 import { answer, readBody } from '#web/server/answer.ts';
+import { attachment } from '#web/server/attachment.ts';
 import { openReport } from '#web/server/reports/kept-reports.ts';
 import { fileOfReport, pageAhead } from '#web/server/reports/report-file.ts';
 
@@ -14,10 +15,5 @@ export const POST = answer(async ({ params, request }) => {
   const { format: id } = await readBody(request, body);
   const { document } = await openReport(params.id!);
   const { name, format, bytes } = await fileOfReport(document, id, request.signal);
-  return new Response(bytes as Uint8Array<ArrayBuffer>, {
-    headers: {
-      'Content-Type': format.type,
-      'Content-Disposition': `attachment; filename="${encodeURIComponent(name)}"`,
-    },
-  });
+  return attachment(name, format.type, bytes as Uint8Array<ArrayBuffer>);
 });
