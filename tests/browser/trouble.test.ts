@@ -111,14 +111,18 @@ describe('an import that is broken off', () => {
       const { job } = await post('preview');
       while ((await state(job)).state === 'running') await new Promise((r) => setTimeout(r, 20));
       await post('import', { plan: 0, choices: {} });
-      await new Promise((r) => setTimeout(r, 60));
+      const arraysNow = (): string[] => {
+        const folder = join(site.data, 'arrays');
+        const names = existsSync(folder) ? readdirSync(folder, { recursive: true }) : [];
+        return names.map(String).filter((n) => n.endsWith('.bin'));
+      };
+      // In the midst of it: something is written.
+      await expect.poll(() => arraysNow().length, { interval: 5 }).toBeGreaterThan(0);
       await site.kill();
       await site.start();
       const page = await site.page();
       const scenes = await page.getByRole('region', { name: 'Scenes' }).count();
-      const arrays = readdirSync(join(site.data, 'arrays'), { recursive: true }).filter((n) =>
-        String(n).endsWith('.bin'),
-      );
+      const arrays = arraysNow();
       // Either it was cut off and left no trace, or it had just been finished and is whole.
       if (scenes === 0) expect(arrays).toEqual([]);
       else expect(arrays).toHaveLength(4 + 2 * 40);
